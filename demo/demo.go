@@ -1,0 +1,28 @@
+// Package demo holds the demo database: Saltmere, a made-up agency that runs
+// tide gauges along a made-up coast. Its structure is SQL for each engine; its
+// rows come from a fixed seed and are the same everywhere.
+package demo
+
+import (
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+)
+
+//go:embed *.sql
+var files embed.FS
+
+// SQL returns, for the named engine, the statements that build the structure
+// and those to run once the rows are in, if any.
+func SQL(engine string) (before, after string, err error) {
+	text, err := files.ReadFile(engine + ".sql")
+	if err != nil {
+		return "", "", fmt.Errorf("there is no demo database for engine %q", engine)
+	}
+	more, err := files.ReadFile(engine + ".after.sql")
+	if errors.Is(err, fs.ErrNotExist) {
+		err = nil
+	}
+	return string(text), string(more), err
+}

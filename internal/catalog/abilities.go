@@ -1,0 +1,40 @@
+package catalog
+
+// Abilities are what an engine can do, asked for by rules and the planner so
+// that neither needs to know an engine by name.
+type Abilities struct {
+	// TransactionalDDL: a failed group of schema changes leaves no trace.
+	TransactionalDDL bool
+	// ForeignKeysPerConnection: each connection switches enforcement on for
+	// itself, so the database cannot tell whether its users do.
+	ForeignKeysPerConnection bool
+	// EnforcementSetting names the setting that switches foreign keys off,
+	// EnforcementOff the value that does it, EnforcementDefault the one that
+	// does not; empty where there is none.
+	EnforcementSetting, EnforcementOff, EnforcementDefault string
+	// EnforcementAdvice is the statement that brings enforcement back.
+	EnforcementAdvice string
+	// KeylessIdentifier is the hidden row number of tables without a key
+	// ("rowid"), or empty.
+	KeylessIdentifier string
+	// AddedKeyType is the type of a key column that a change may add.
+	AddedKeyType Type
+	// AddedKeyIdentity is how such a column is numbered.
+	AddedKeyIdentity Identity
+	// OwnOrder reports whether a primary key on the columns would be the
+	// table's own order, numbered by the engine and without an index behind
+	// it. Nil: never.
+	OwnOrder func(t *Table, columns []string) bool
+	// NullableKeys: columns of a primary key may hold nulls.
+	NullableKeys bool
+	// SystemNamedKeys: indexes behind keys get names that cannot be chosen.
+	SystemNamedKeys bool
+	// IndexNamesPerSchema: an index may not be called like any other index or
+	// table of the schema; otherwise only of its own table.
+	IndexNamesPerSchema bool
+	// PartitionedKeyNeedsColumns: a key of a partitioned table must hold the
+	// partition columns.
+	PartitionedKeyNeedsColumns bool
+	// MaxName is the longest identifier in bytes; 0: no limit.
+	MaxName int
+}

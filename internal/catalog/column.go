@@ -1,0 +1,169 @@
+package catalog
+
+import (
+	"cmp"
+	"fmt"
+)
+
+// A Column of a table.
+type Column struct {
+	Name     string   `json:"name"`
+	Type     Type     `json:"type"`
+	Nullable bool     `json:"nullable"`
+	Default  string   `json:"default,omitempty"`  // expression, in the engine's words
+	Identity Identity `json:"identity,omitempty"` // how values are numbered
+	// Generated is the expression of a computed column; Stored tells whether
+	// it is kept on disk or computed when read.
+	Generated string `json:"generated,omitempty"`
+	Stored    bool   `json:"stored,omitempty"`
+	Inherited bool   `json:"inherited,omitempty"` // defined by a parent table
+	Comment   string `json:"comment,omitempty"`
+}
+
+// Identity tells how the engine numbers a column by itself.
+type Identity string
+
+// The ways of numbering.
+const (
+	NoIdentity        Identity = ""
+	IdentityAlways    Identity = "always"        // values cannot be given
+	IdentityByDefault Identity = "by default"    // values may be given
+	IdentityRowid     Identity = "rowid"         // SQLite: INTEGER PRIMARY KEY
+	IdentityCounter   Identity = "autoincrement" // numbered, never reused
+	IdentitySequence  Identity = "sequence"      // default draws from a sequence
+)
+
+// Family groups native types by what they hold.
+type Family string
+
+// The families.
+const (
+	Integer   Family = "integer"
+	Decimal   Family = "decimal"
+	Float     Family = "float"
+	Text      Family = "text"
+	Binary    Family = "binary"
+	Boolean   Family = "boolean"
+	Date      Family = "date"
+	Time      Family = "time"
+	Timestamp Family = "timestamp"
+	Interval  Family = "interval"
+	UUID      Family = "uuid"
+	JSON      Family = "json"
+	Enum      Family = "enum"
+	Array     Family = "array"
+	Other     Family = "other"
+	Untyped   Family = "untyped" // SQLite column without a declared type
+)
+
+// A Type is a column's data type.
+type Type struct {
+	Native     string `json:"native"`               // as the engine writes it: "character varying(40)"
+	Underlying string `json:"underlying,omitempty"` // native type beneath a domain
+	Family     Family `json:"family"`
+	// Class is set by engines that compare values by storage class and not by
+	// declared type: two columns of one class compare as they are.
+	Class     string `json:"class,omitempty"`
+	Bits      int    `json:"bits,omitempty"`      // width of an integer or float
+	Unsigned  bool   `json:"unsigned,omitempty"`  // integer without negative values
+	Length    int    `json:"length,omitempty"`    // most characters or bytes; 0: unlimited or not enforced
+	Padded    bool   `json:"padded,omitempty"`    // fixed length, padded with blanks
+	Precision int    `json:"precision,omitempty"` // digits of a decimal; 0: unlimited
+	Scale     int    `json:"scale,omitempty"`
+	Zoned     bool   `json:"zoned,omitempty"`     // time with time zone
+	Collation string `json:"collation,omitempty"` // where it is not the database's default
+}
+
+// base is the native type that values are stored as.
+func (t Type) base() string { return cmp.Or(t.Underlying, t.Native) }
+
+// A TypeGap says how the type of a referring column falls short of the type
+// of the column it refers to.
+type TypeGap int
+
+// From harmless to grave.
+const (
+	TypesAgree   TypeGap = iota
+	TypeLooser           // holds every value of the other and more
+	TypeUnlike           // compared only after conversion, or under another collation
+	TypeTooSmall         // cannot hold every value of the other
+)
+
+// GapTo compares a referring column's type with the type referred to and says
+// in words what differs; the words are empty when the types agree.
+func (t Type) GapTo(target Type) (TypeGap, string) {
+	if t.Class != "" && target.Class != "" {
+		switch {
+		case t.Class != target.Class:
+			return TypeUnlike, fmt.Sprintf("%s is stored as %s, %s as %s", named(t), t.Class, named(target), target.Class)
+		case t.Collation != target.Collation && t.Class == "text":
+			return TypeUnlike, collations(t, target)
+		}
+		return TypesAgree, ""
+	}
+	differ := fmt.Sprintf("%s against %s", t.Native, target.Native)
+	switch {
+	case t.Family != target.Family:
+		return TypeUnlike, differ
+	case t.Collation != target.Collation:
+		return TypeUnlike, collations(t, target)
+	case t.base() == target.base():
+		return TypesAgree, ""
+	}
+	switch t.Family {
+	case Integer, Float:
+		switch {
+		case t.Unsigned != target.Unsigned, t.Bits < target.Bits:
+			return TypeTooSmall, differ
+		case t.Bits > target.Bits:
+			return TypeLooser, differ
+		}
+		return TypesAgree, ""
+	case Text, Binary:
+		switch {
+		case t.Padded != target.Padded:
+			return TypeUnlike, differ
+		case t.Length == target.Length:
+			if t.sameName(target) {
+				return TypesAgree, ""
+			}
+			return TypeLooser, differ
+		case t.Length == 0, target.Length != 0 && t.Length > target.Length:
+			return TypeLooser, differ
+		}
+		return TypeTooSmall, differ
+	case Decimal:
+		whole, wholeTarget := t.Precision-t.Scale, target.Precision-target.Scale
+		switch {
+		case t.Precision == 0:
+			return TypeLooser, differ
+		case target.Precision == 0, whole < wholeTarget, t.Scale < target.Scale:
+			return TypeTooSmall, differ
+		}
+		return TypeLooser, differ
+	}
+	return TypeUnlike, differ
+}
+
+// sameName reports whether the type names agree once lengths are set aside.
+func (t Type) sameName(o Type) bool { return bareName(t.base()) == bareName(o.base()) }
+
+func bareName(native string) string {
+	for i, r := range native {
+		if r == '(' {
+			return native[:i]
+		}
+	}
+	return native
+}
+
+func named(t Type) string {
+	if t.Native == "" {
+		return "a column without a type"
+	}
+	return t.Native
+}
+
+func collations(t, target Type) string {
+	return fmt.Sprintf("collation %s against %s", cmp.Or(t.Collation, "default"), cmp.Or(target.Collation, "default"))
+}

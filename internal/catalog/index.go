@@ -1,0 +1,112 @@
+package catalog
+
+// Origin tells what made an index.
+type Origin string
+
+// The origins.
+const (
+	ByPerson     Origin = "person"      // CREATE INDEX
+	ByPrimaryKey Origin = "primary key" // stands behind the primary key
+	ByUniqueKey  Origin = "unique key"  // stands behind a unique constraint
+	ByForeignKey Origin = "foreign key" // made by the engine for a foreign key
+	ByExclusion  Origin = "exclusion"   // stands behind an exclusion constraint
+)
+
+// An Index of a table.
+type Index struct {
+	Name             string      `json:"name"`
+	SystemNamed      bool        `json:"system_named,omitempty"` // the name is the engine's own and cannot be chosen
+	Origin           Origin      `json:"origin"`
+	Method           string      `json:"method,omitempty"` // "btree", "hash", "gin", ...
+	Unique           bool        `json:"unique,omitempty"`
+	NullsNotDistinct bool        `json:"nulls_not_distinct,omitempty"`
+	Parts            []IndexPart `json:"parts"`
+	Include          []string    `json:"include,omitempty"`   // columns carried along, not ordered by
+	Predicate        string      `json:"predicate,omitempty"` // of a partial index, in the engine's words
+	Invalid          bool        `json:"invalid,omitempty"`   // not usable by queries
+	Inherited        bool        `json:"inherited,omitempty"` // belongs to an index of the partitioned parent
+	Pinned           string      `json:"pinned,omitempty"`    // why it must stay: "replica identity", "clustering order"
+	Storage          string      `json:"storage,omitempty"`   // storage parameters, in the engine's words
+	Tablespace       string      `json:"tablespace,omitempty"`
+	Comment          string      `json:"comment,omitempty"`
+	Definition       string      `json:"definition,omitempty"` // the engine's own text
+
+	Bytes *int64 `json:"-"` // size; nil: not known
+}
+
+// An IndexPart is one ordered part of an index: a column or an expression.
+type IndexPart struct {
+	Column     string `json:"column,omitempty"`
+	Expression string `json:"expression,omitempty"`
+	Descending bool   `json:"descending,omitempty"`
+	Nulls      string `json:"nulls,omitempty"`     // "first" or "last" where that is not the engine's default
+	Collation  string `json:"collation,omitempty"` // where it is not the column's
+	OpClass    string `json:"operator_class,omitempty"`
+}
+
+// Columns returns the names of the ordered parts; an expression gives "".
+func (x *Index) Columns() []string {
+	names := make([]string, len(x.Parts))
+	for i, p := range x.Parts {
+		names[i] = p.Column
+	}
+	return names
+}
+
+// LeadsWith reports whether the index begins with the columns, in any order:
+// then an equality search on all of them is a single descent.
+func (x *Index) LeadsWith(columns []string) bool {
+	return len(x.Parts) >= len(columns) && SameColumns(x.Columns()[:len(columns)], columns)
+}
+
+// Enforces reports whether the index keeps a promise that dropping it would
+// break.
+func (x *Index) Enforces() bool { return x.Unique || x.Origin != ByPerson }
+
+// FindsRows reports whether the engine can find the rows with given values of
+// the columns through this index, whichever rows those are.
+func (x *Index) FindsRows(columns []string) bool {
+	if x.Invalid || !x.LeadsWith(columns) {
+		return false
+	}
+	switch x.Method {
+	case "", "btree":
+	case "hash":
+		if len(columns) > 1 {
+			return false
+		}
+	default:
+		return false // gin, gist, brin: no plain equality on a key
+	}
+	return x.Predicate == "" || onlyNotNull(x.Predicate, columns)
+}
+
+// FindsRows reports whether some index, or the table's own order, leads to
+// the rows with given values of the columns.
+func (t *Table) FindsRows(columns []string) bool {
+	if k := t.PrimaryKey; k != nil && k.Index == "" && len(k.Columns) >= len(columns) && SameColumns(k.Columns[:len(columns)], columns) {
+		return true
+	}
+	for _, x := range t.Indexes {
+		if x.FindsRows(columns) {
+			return true
+		}
+	}
+	return false
+}
+
+// UniqueOn reports whether a key or a whole unique index keeps exactly these
+// columns, or some of them, unique.
+func (t *Table) UniqueOn(columns []string) bool {
+	for _, k := range t.Keys() {
+		if Within(k.Columns, columns) {
+			return true
+		}
+	}
+	for _, x := range t.Indexes {
+		if x.Unique && !x.Invalid && x.Predicate == "" && Within(x.Columns(), columns) {
+			return true
+		}
+	}
+	return false
+}

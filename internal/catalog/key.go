@@ -1,0 +1,95 @@
+package catalog
+
+import (
+	"slices"
+	"strings"
+)
+
+// A Key is a primary key or a unique constraint.
+type Key struct {
+	Name             string   `json:"name,omitempty"` // empty where the engine lets keys go unnamed
+	Columns          []string `json:"columns"`
+	Index            string   `json:"index,omitempty"` // the index behind it; empty: the table's own order
+	Deferrable       bool     `json:"deferrable,omitempty"`
+	Deferred         bool     `json:"deferred,omitempty"`           // initially
+	NullsNotDistinct bool     `json:"nulls_not_distinct,omitempty"` // two nulls count as equal
+	Comment          string   `json:"comment,omitempty"`
+}
+
+// Action is what a foreign key does to referring rows.
+type Action string
+
+// The actions of the SQL standard.
+const (
+	NoAction   Action = "no action"
+	Restrict   Action = "restrict"
+	Cascade    Action = "cascade"
+	SetNull    Action = "set null"
+	SetDefault Action = "set default"
+)
+
+// A ForeignKey is a declared reference.
+type ForeignKey struct {
+	Name          string   `json:"name,omitempty"`
+	Columns       []string `json:"columns"`
+	Target        Ref      `json:"target"`
+	TargetColumns []string `json:"target_columns"`
+	TargetIndex   string   `json:"target_index,omitempty"` // the unique index that the engine checks against
+	OnDelete      Action   `json:"on_delete"`
+	OnUpdate      Action   `json:"on_update"`
+	SetColumns    []string `json:"set_columns,omitempty"` // those that SET NULL or SET DEFAULT touches, if not all
+	Match         string   `json:"match,omitempty"`       // "full", "partial"; empty: simple
+	Deferrable    bool     `json:"deferrable,omitempty"`
+	Deferred      bool     `json:"deferred,omitempty"`
+	NotValidated  bool     `json:"not_validated,omitempty"` // rows that were there were not checked
+	Inherited     bool     `json:"inherited,omitempty"`     // comes from the partitioned parent
+	Comment       string   `json:"comment,omitempty"`
+}
+
+// Label names the foreign key in messages: its name, or else its columns.
+func (f *ForeignKey) Label() string {
+	if f.Name != "" {
+		return f.Name
+	}
+	return "(" + strings.Join(f.Columns, ", ") + ") to " + f.Target.Table
+}
+
+// Touched returns the columns that SET NULL and SET DEFAULT act on.
+func (f *ForeignKey) Touched() []string {
+	if len(f.SetColumns) > 0 {
+		return f.SetColumns
+	}
+	return f.Columns
+}
+
+// A Check is a condition that every row must meet.
+type Check struct {
+	Name         string `json:"name,omitempty"`
+	Expression   string `json:"expression"`
+	NotValidated bool   `json:"not_validated,omitempty"`
+	Inherited    bool   `json:"inherited,omitempty"`
+	Comment      string `json:"comment,omitempty"`
+}
+
+// SameColumns reports whether a and b hold the same columns in any order.
+func SameColumns(a, b []string) bool {
+	if len(a) != len(b) {
+		return false
+	}
+	for _, x := range a {
+		if !slices.Contains(b, x) {
+			return false
+		}
+	}
+	return true
+}
+
+// Within reports whether every one of part is among whole.
+func Within(part, whole []string) bool {
+	for _, x := range part {
+		if !slices.Contains(whole, x) {
+			return false
+		}
+	}
+	return true
+}

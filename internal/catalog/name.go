@@ -1,0 +1,86 @@
+package catalog
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
+	"strings"
+	"unicode/utf8"
+)
+
+// Names hands out names that nothing in a schema bears yet. Engines fold case
+// in different ways, so two names that differ in case alone count as one.
+type Names struct {
+	max   int
+	taken map[string]map[string]bool // by schema, folded
+}
+
+// NewNames notes every name of the catalog that a new index or constraint
+// could collide with. maxBytes is the longest name that the engine takes; 0
+// stands for 63, the shortest limit in common use.
+func NewNames(c *Catalog, maxBytes int) *Names {
+	if maxBytes == 0 {
+		maxBytes = 63
+	}
+	n := &Names{maxBytes, map[string]map[string]bool{}}
+	for _, s := range c.Schemas {
+		for _, v := range s.Views {
+			n.Take(s.Name, v.Name)
+		}
+		for _, t := range s.Tables {
+			n.Take(s.Name, t.Name)
+			for _, x := range t.Indexes {
+				n.Take(s.Name, x.Name)
+			}
+			for _, k := range t.Keys() {
+				n.Take(s.Name, k.Name)
+			}
+			for _, f := range t.ForeignKeys {
+				n.Take(s.Name, f.Name)
+			}
+			for _, k := range t.Checks {
+				n.Take(s.Name, k.Name)
+			}
+		}
+	}
+	return n
+}
+
+// Take notes that a name is in use.
+func (n *Names) Take(schema, name string) {
+	if n.taken[schema] == nil {
+		n.taken[schema] = map[string]bool{}
+	}
+	n.taken[schema][strings.ToLower(name)] = true
+}
+
+// Free makes a name of the parts and the ending, joined by underlines, that is
+// short enough and not in use, and takes it.
+func (n *Names) Free(schema, ending string, parts ...string) string {
+	stem := strings.Join(parts, "_")
+	for i := 1; ; i++ {
+		end := "_" + ending
+		if i > 1 {
+			end = fmt.Sprintf("_%s%d", ending, i)
+		}
+		name := shorten(stem, n.max-len(end)) + end
+		if !n.taken[schema][strings.ToLower(name)] {
+			n.Take(schema, name)
+			return name
+		}
+	}
+}
+
+// shorten cuts text to at most max bytes, keeping it whole UTF-8 and, by a
+// digest of what was cut, telling it from its neighbours.
+func shorten(text string, max int) string {
+	if len(text) <= max {
+		return text
+	}
+	sum := sha256.Sum256([]byte(text))
+	cut := text[:max-7]
+	for !utf8.ValidString(cut) && cut != "" {
+		cut = cut[:len(cut)-1]
+	}
+	return cut + "_" + hex.EncodeToString(sum[:3])
+}

@@ -1,0 +1,151 @@
+package catalog
+
+import (
+	"slices"
+	"strings"
+)
+
+// TableKind tells how a table stores its rows.
+type TableKind string
+
+// The kinds of table.
+const (
+	Ordinary    TableKind = "table"
+	Partitioned TableKind = "partitioned" // holds no rows itself, only partitions
+	Foreign     TableKind = "foreign"     // rows live on another server
+	Virtual     TableKind = "virtual"     // rows are made by a module
+	Shadow      TableKind = "shadow"      // belongs to a virtual table's module
+)
+
+// A Table is a base table of any kind.
+type Table struct {
+	Schema      string        `json:"-"`
+	Name        string        `json:"name"`
+	Kind        TableKind     `json:"kind"`
+	Comment     string        `json:"comment,omitempty"`
+	Extension   string        `json:"extension,omitempty"` // the add-on that owns the table
+	Options     []string      `json:"options,omitempty"`   // "strict", "without rowid", "unlogged"
+	Columns     []*Column     `json:"columns"`
+	PrimaryKey  *Key          `json:"primary_key,omitempty"`
+	UniqueKeys  []*Key        `json:"unique_keys,omitempty"`
+	ForeignKeys []*ForeignKey `json:"foreign_keys,omitempty"`
+	Checks      []*Check      `json:"checks,omitempty"`
+	Indexes     []*Index      `json:"indexes,omitempty"`
+	Triggers    []*Trigger    `json:"triggers,omitempty"`
+	Inherits    []Ref         `json:"inherits,omitempty"`     // parents by inheritance, partitions excepted
+	PartitionOf *Ref          `json:"partition_of,omitempty"` // the table that this one is a part of
+	PartitionBy *PartitionKey `json:"partition_by,omitempty"` // set on kind partitioned
+	Bounds      string        `json:"bounds,omitempty"`       // of a partition, in the engine's words
+	Dependants  []Dependant   `json:"dependants,omitempty"`
+	// Definition is the engine's own text of the table, where the engine keeps
+	// one (SQLite), from the opening parenthesis on; the name stands in Name.
+	// It is empty on a table that a change has been applied to.
+	Definition string `json:"definition,omitempty"`
+
+	Stats TableStats `json:"-"` // figures, apart from the structure
+}
+
+// TableStats are figures that change as rows come and go. A nil pointer means
+// that the figure is not known.
+type TableStats struct {
+	Rows       *int64 // rows, an estimate unless Exact
+	Exact      bool
+	Bytes      *int64 // the table's own pages, indexes excepted
+	IndexBytes *int64 // all indexes together
+	Orphans    *int64 // rows whose declared references lead nowhere
+}
+
+// A PartitionKey says how a partitioned table is cut up.
+type PartitionKey struct {
+	Method     string   `json:"method"`            // "range", "list", "hash"
+	Columns    []string `json:"columns,omitempty"` // those that are plain columns
+	Definition string   `json:"definition"`        // the whole key in the engine's words
+}
+
+// A Trigger is a stored action on row or statement events.
+type Trigger struct {
+	Name       string `json:"name"`
+	Definition string `json:"definition,omitempty"`
+}
+
+// A Dependant is something outside the table that leans on it and that the
+// engine will not let us pull the table's columns from under.
+type Dependant struct {
+	Kind    string   `json:"kind"`              // "view", "policy", "generated column", ...
+	Name    string   `json:"name"`              // schema-qualified where it has a schema
+	Columns []string `json:"columns,omitempty"` // empty: the whole table
+}
+
+// Ref names the table.
+func (t *Table) Ref() Ref { return Ref{t.Schema, t.Name} }
+
+// Has reports whether the table was created with the option.
+func (t *Table) Has(option string) bool { return slices.Contains(t.Options, option) }
+
+// Column returns the column of that name, or nil.
+func (t *Table) Column(name string) *Column {
+	for _, c := range t.Columns {
+		if c.Name == name {
+			return c
+		}
+	}
+	return nil
+}
+
+// Index returns the index of that name, or nil.
+func (t *Table) Index(name string) *Index {
+	for _, x := range t.Indexes {
+		if x.Name == name {
+			return x
+		}
+	}
+	return nil
+}
+
+// Keys returns the primary key, if any, and the unique keys.
+func (t *Table) Keys() []*Key {
+	if t.PrimaryKey == nil {
+		return t.UniqueKeys
+	}
+	return append([]*Key{t.PrimaryKey}, t.UniqueKeys...)
+}
+
+// IsOwn reports whether the table's structure is the owner's to change: not a
+// module's shadow table, nor part of an extension, nor on another server.
+func (t *Table) IsOwn() bool {
+	return t.Extension == "" && (t.Kind == Ordinary || t.Kind == Partitioned)
+}
+
+// NotNull reports whether none of the columns may be null.
+func (t *Table) NotNull(columns []string) bool {
+	for _, name := range columns {
+		if c := t.Column(name); c == nil || c.Nullable {
+			return false
+		}
+	}
+	return true
+}
+
+// DependantsOn returns what leans on the named column, or on the whole table.
+func (t *Table) DependantsOn(column string) []Dependant {
+	var on []Dependant
+	for _, d := range t.Dependants {
+		if len(d.Columns) == 0 || slices.Contains(d.Columns, column) {
+			on = append(on, d)
+		}
+	}
+	return on
+}
+
+func (t *Table) sort() {
+	byKey := func(a, b *Key) int { return strings.Compare(a.Name, b.Name) }
+	slices.SortStableFunc(t.UniqueKeys, byKey)
+	slices.SortStableFunc(t.ForeignKeys, func(a, b *ForeignKey) int { return strings.Compare(a.Name, b.Name) })
+	slices.SortStableFunc(t.Checks, func(a, b *Check) int { return strings.Compare(a.Name, b.Name) })
+	slices.SortFunc(t.Indexes, func(a, b *Index) int { return strings.Compare(a.Name, b.Name) })
+	slices.SortFunc(t.Triggers, func(a, b *Trigger) int { return strings.Compare(a.Name, b.Name) })
+	slices.SortFunc(t.Inherits, Ref.Compare)
+	slices.SortFunc(t.Dependants, func(a, b Dependant) int {
+		return strings.Compare(a.Kind+" "+a.Name, b.Kind+" "+b.Name)
+	})
+}

@@ -1,0 +1,61 @@
+// Package change holds typed, engine-neutral alterations of a catalog: each
+// can be applied to the model, reversed, and ordered into a plan. How an
+// engine writes one as SQL is the engine's business.
+package change
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+)
+
+// A Change is one alteration of a catalog.
+type Change interface {
+	// On names the table that is altered; empty for the whole database.
+	On() catalog.Ref
+	// Title says in a few words what is done: "create index a on b".
+	Title() string
+	// Apply carries the change out on the model. It fails, leaving the model
+	// as it was, where the change does not fit the catalog any more.
+	Apply(c *catalog.Catalog, can catalog.Abilities) error
+	// Reverse returns the change that takes this one back, given the catalog
+	// as it was before.
+	Reverse(before *catalog.Catalog) (Change, error)
+	// rank orders changes of one plan: lower first.
+	rank() int
+}
+
+// The order of work: types before the keys that use them, keys before the
+// references that need them, and nothing dropped before what takes its place
+// is there.
+const (
+	rankType = iota
+	rankNull
+	rankColumn
+	rankKey
+	rankForeignKey
+	rankIndex
+	rankDrop
+	rankSetting
+)
+
+// table finds the table of a change or says that it is gone.
+func table(c *catalog.Catalog, ref catalog.Ref) (*catalog.Table, error) {
+	if t := c.Table(ref); t != nil {
+		return t, nil
+	}
+	return nil, fmt.Errorf("table %s does not exist", ref)
+}
+
+// redefined notes that the engine's own text of the table no longer holds.
+func redefined(t *catalog.Table) { t.Definition = "" }
+
+func without[T comparable](list []T, gone T) []T {
+	var rest []T
+	for _, x := range list {
+		if x != gone {
+			rest = append(rest, x)
+		}
+	}
+	return rest
+}

@@ -1,0 +1,161 @@
+package change
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+)
+
+// AlterType gives a column another data type; its values are converted.
+type AlterType struct {
+	Table  catalog.Ref
+	Column string
+	From   catalog.Type
+	To     catalog.Type
+}
+
+// SetNullable lets a column hold nulls, or forbids it.
+type SetNullable struct {
+	Table    catalog.Ref
+	Column   string
+	Nullable bool
+}
+
+// AddColumn adds a column at the end of the table.
+type AddColumn struct {
+	Table  catalog.Ref
+	Column *catalog.Column
+}
+
+// DropColumn takes away a column that an AddColumn added. It is made by
+// reversing alone: no fix drops a column.
+type DropColumn struct {
+	Table  catalog.Ref
+	Column string
+}
+
+func (c AlterType) On() catalog.Ref   { return c.Table }
+func (c SetNullable) On() catalog.Ref { return c.Table }
+func (c AddColumn) On() catalog.Ref   { return c.Table }
+func (c DropColumn) On() catalog.Ref  { return c.Table }
+
+func (c AlterType) Title() string {
+	to := c.To.Native
+	if to == "" {
+		to = "no declared type"
+	}
+	title := fmt.Sprintf("change the type of %s.%s to %s", c.Table, c.Column, to)
+	if c.From.Collation != c.To.Collation {
+		if c.To.Collation == "" {
+			return title + " with the default collation"
+		}
+		return title + " collate " + c.To.Collation
+	}
+	return title
+}
+
+func (c SetNullable) Title() string {
+	if c.Nullable {
+		return fmt.Sprintf("let %s.%s be null", c.Table, c.Column)
+	}
+	return fmt.Sprintf("forbid null in %s.%s", c.Table, c.Column)
+}
+
+func (c AddColumn) Title() string {
+	return fmt.Sprintf("add column %s to %s", c.Column.Name, c.Table)
+}
+
+func (c DropColumn) Title() string { return fmt.Sprintf("drop column %s of %s", c.Column, c.Table) }
+
+func (AlterType) rank() int   { return rankType }
+func (SetNullable) rank() int { return rankNull }
+func (AddColumn) rank() int   { return rankColumn }
+func (DropColumn) rank() int  { return rankDrop }
+
+// column finds the table and column of a change.
+func column(c *catalog.Catalog, ref catalog.Ref, name string) (*catalog.Table, *catalog.Column, error) {
+	t, err := table(c, ref)
+	if err != nil {
+		return nil, nil, err
+	}
+	col := t.Column(name)
+	if col == nil {
+		return nil, nil, fmt.Errorf("column %s of %s does not exist", name, ref)
+	}
+	return t, col, nil
+}
+
+// Apply sets the type.
+func (c AlterType) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, col, err := column(to, c.Table, c.Column)
+	if err != nil {
+		return err
+	}
+	if col.Type != c.From {
+		return fmt.Errorf("column %s of %s is %s by now, not %s", c.Column, c.Table, col.Type.Native, c.From.Native)
+	}
+	col.Type = c.To
+	redefined(t)
+	return nil
+}
+
+// Apply sets whether the column may be null.
+func (c SetNullable) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, col, err := column(to, c.Table, c.Column)
+	if err != nil {
+		return err
+	}
+	col.Nullable = c.Nullable
+	redefined(t)
+	return nil
+}
+
+// Apply adds the column behind the last.
+func (c AddColumn) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	if t.Column(c.Column.Name) != nil {
+		return fmt.Errorf("column %s of %s exists", c.Column.Name, c.Table)
+	}
+	col := *c.Column
+	t.Columns = append(t.Columns, &col)
+	redefined(t)
+	return nil
+}
+
+// Apply removes the column.
+func (c DropColumn) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, col, err := column(to, c.Table, c.Column)
+	if err != nil {
+		return err
+	}
+	t.Columns = without(t.Columns, col)
+	redefined(t)
+	return nil
+}
+
+// Reverse converts the column back.
+func (c AlterType) Reverse(*catalog.Catalog) (Change, error) {
+	return AlterType{c.Table, c.Column, c.To, c.From}, nil
+}
+
+// Reverse sets what was.
+func (c SetNullable) Reverse(before *catalog.Catalog) (Change, error) {
+	_, col, err := column(before, c.Table, c.Column)
+	if err != nil {
+		return nil, err
+	}
+	return SetNullable{c.Table, c.Column, col.Nullable}, nil
+}
+
+// Reverse drops the column again.
+func (c AddColumn) Reverse(*catalog.Catalog) (Change, error) {
+	return DropColumn{c.Table, c.Column.Name}, nil
+}
+
+// Reverse is refused: the values would be lost.
+func (c DropColumn) Reverse(*catalog.Catalog) (Change, error) {
+	return nil, fmt.Errorf("column %s of %s cannot be brought back once it is dropped", c.Column, c.Table)
+}

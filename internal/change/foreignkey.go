@@ -1,0 +1,70 @@
+package change
+
+import (
+	"fmt"
+	"slices"
+
+	"nexdal/internal/catalog"
+)
+
+// AlterForeignKey declares a foreign key anew with other properties; the
+// columns and the table referred to stay.
+type AlterForeignKey struct {
+	Table    catalog.Ref
+	Old, New *catalog.ForeignKey
+}
+
+func (c AlterForeignKey) On() catalog.Ref { return c.Table }
+
+func (c AlterForeignKey) Title() string {
+	what := "declare it anew"
+	switch {
+	case c.Old.OnDelete != c.New.OnDelete && c.Old.OnUpdate != c.New.OnUpdate:
+		what = fmt.Sprintf("on delete %s, on update %s", c.New.OnDelete, c.New.OnUpdate)
+	case c.Old.OnDelete != c.New.OnDelete:
+		what = fmt.Sprintf("on delete %s", c.New.OnDelete)
+	case c.Old.OnUpdate != c.New.OnUpdate:
+		what = fmt.Sprintf("on update %s", c.New.OnUpdate)
+	}
+	return fmt.Sprintf("change foreign key %s of %s: %s", c.Old.Label(), c.Table, what)
+}
+
+func (AlterForeignKey) rank() int { return rankForeignKey }
+
+// Apply replaces the foreign key, here and on partitions that have it from
+// their parent.
+func (c AlterForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return same(f, c.Old) })
+	if i < 0 {
+		return fmt.Errorf("foreign key %s of %s does not exist", c.Old.Label(), c.Table)
+	}
+	t.ForeignKeys[i] = c.New.Clone()
+	redefined(t)
+	for _, part := range to.Tables() {
+		if part.PartitionOf == nil || *part.PartitionOf != c.Table {
+			continue
+		}
+		for i, f := range part.ForeignKeys {
+			if f.Inherited && slices.Equal(f.Columns, c.Old.Columns) && f.Target == c.Old.Target {
+				share := c.New.Clone()
+				share.Name, share.Inherited = f.Name, true
+				part.ForeignKeys[i] = share
+			}
+		}
+	}
+	return nil
+}
+
+func same(a, b *catalog.ForeignKey) bool {
+	return a.Name == b.Name && slices.Equal(a.Columns, b.Columns) && a.Target == b.Target &&
+		slices.Equal(a.TargetColumns, b.TargetColumns) && a.OnDelete == b.OnDelete && a.OnUpdate == b.OnUpdate
+}
+
+// Reverse declares it as it was.
+func (c AlterForeignKey) Reverse(*catalog.Catalog) (Change, error) {
+	return AlterForeignKey{c.Table, c.New, c.Old}, nil
+}

@@ -1,0 +1,97 @@
+package change
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+)
+
+// CreateIndex adds an index. On a partitioned table Partitions names the
+// index of each partition, at every level.
+type CreateIndex struct {
+	Table      catalog.Ref
+	Index      *catalog.Index
+	Partitions []PartitionIndex
+}
+
+// A PartitionIndex is the share that one partition has in an index of the
+// whole.
+type PartitionIndex struct {
+	Table  catalog.Ref
+	Name   string
+	Parent string // the index that it is attached to
+}
+
+// DropIndex removes an index that no constraint stands on.
+type DropIndex struct {
+	Table catalog.Ref
+	Name  string
+}
+
+func (c CreateIndex) On() catalog.Ref { return c.Table }
+func (c DropIndex) On() catalog.Ref   { return c.Table }
+
+func (c CreateIndex) Title() string {
+	return fmt.Sprintf("create index %s on %s", c.Index.Name, c.Table)
+}
+func (c DropIndex) Title() string { return fmt.Sprintf("drop index %s of %s", c.Name, c.Table) }
+
+func (CreateIndex) rank() int { return rankIndex }
+func (DropIndex) rank() int   { return rankDrop }
+
+// Apply adds the index, and its shares to the partitions.
+func (c CreateIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	if t.Index(c.Index.Name) != nil {
+		return fmt.Errorf("index %s exists", c.Index.Name)
+	}
+	x := *c.Index
+	x.Definition = ""
+	t.Indexes = append(t.Indexes, &x)
+	for _, p := range c.Partitions {
+		if part := to.Table(p.Table); part != nil {
+			share := x
+			share.Name, share.Inherited = p.Name, true
+			part.Indexes = append(part.Indexes, &share)
+		}
+	}
+	return nil
+}
+
+// Apply removes the index. One that enforces a constraint stays.
+func (c DropIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	x := t.Index(c.Name)
+	switch {
+	case x == nil:
+		return fmt.Errorf("index %s of %s does not exist", c.Name, c.Table)
+	case x.Origin != catalog.ByPerson:
+		return fmt.Errorf("index %s of %s stands behind a %s", c.Name, c.Table, x.Origin)
+	}
+	t.Indexes = without(t.Indexes, x)
+	return nil
+}
+
+// Reverse of creating an index is dropping it.
+func (c CreateIndex) Reverse(*catalog.Catalog) (Change, error) {
+	return DropIndex{c.Table, c.Index.Name}, nil
+}
+
+// Reverse of dropping an index is creating it as it was.
+func (c DropIndex) Reverse(before *catalog.Catalog) (Change, error) {
+	t, err := table(before, c.Table)
+	if err != nil {
+		return nil, err
+	}
+	x := t.Index(c.Name)
+	if x == nil {
+		return nil, fmt.Errorf("index %s of %s does not exist", c.Name, c.Table)
+	}
+	return CreateIndex{Table: c.Table, Index: x}, nil
+}

@@ -1,0 +1,263 @@
+package change
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
+
+// AddKey adds a primary key or a unique constraint.
+type AddKey struct {
+	Table   catalog.Ref
+	Key     *catalog.Key
+	Primary bool
+}
+
+// DropKey removes one that an AddKey added. It is made by reversing alone.
+type DropKey struct {
+	Table   catalog.Ref
+	Name    string
+	Columns []string
+	Primary bool
+}
+
+// Uniqueness is whatever keeps columns unique: a primary key, a unique
+// constraint, or an index alone. Exactly one of Key and Index is set.
+type Uniqueness struct {
+	Primary bool
+	Key     *catalog.Key
+	Index   *catalog.Index
+}
+
+// Name of the key or index.
+func (u Uniqueness) Name() string {
+	if u.Key != nil {
+		return u.Key.Name
+	}
+	return u.Index.Name
+}
+
+func (u Uniqueness) columns() []string {
+	if u.Key != nil {
+		return u.Key.Columns
+	}
+	return u.Index.Columns()
+}
+
+func (u Uniqueness) kind() string {
+	switch {
+	case u.Primary:
+		return "primary key"
+	case u.Key != nil:
+		return "unique constraint"
+	}
+	return "unique index"
+}
+
+// ReplaceKey lets one kind of uniqueness take the place of another on the
+// same columns, which stay unique throughout.
+type ReplaceKey struct {
+	Table    catalog.Ref
+	From, To Uniqueness
+}
+
+func (c AddKey) On() catalog.Ref     { return c.Table }
+func (c DropKey) On() catalog.Ref    { return c.Table }
+func (c ReplaceKey) On() catalog.Ref { return c.Table }
+
+func (c AddKey) Title() string {
+	return fmt.Sprintf("add %s (%s) to %s", kindOf(c.Primary), strings.Join(c.Key.Columns, ", "), c.Table)
+}
+
+func (c DropKey) Title() string {
+	return fmt.Sprintf("drop %s (%s) of %s", kindOf(c.Primary), strings.Join(c.Columns, ", "), c.Table)
+}
+
+func (c ReplaceKey) Title() string {
+	return fmt.Sprintf("make the %s (%s) of %s its %s", c.From.kind(), strings.Join(c.From.columns(), ", "), c.Table, c.To.kind())
+}
+
+func kindOf(primary bool) string { return Uniqueness{Primary: primary, Key: &catalog.Key{}}.kind() }
+
+func (AddKey) rank() int     { return rankKey }
+func (DropKey) rank() int    { return rankKey }
+func (ReplaceKey) rank() int { return rankKey }
+
+// Apply adds the key and what stands behind it.
+func (c AddKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	for _, name := range c.Key.Columns {
+		if t.Column(name) == nil {
+			return fmt.Errorf("column %s of %s does not exist", name, c.Table)
+		}
+	}
+	return add(t, Uniqueness{Primary: c.Primary, Key: c.Key}, can)
+}
+
+// Apply removes the key and its index.
+func (c DropKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	for _, k := range t.Keys() {
+		if k.Name == c.Name && slices.Equal(k.Columns, c.Columns) && (k == t.PrimaryKey) == c.Primary {
+			remove(t, Uniqueness{Primary: c.Primary, Key: k})
+			return nil
+		}
+	}
+	return fmt.Errorf("the %s (%s) of %s does not exist", kindOf(c.Primary), strings.Join(c.Columns, ", "), c.Table)
+}
+
+// Apply swaps one for the other, and lets the foreign keys that lean on the
+// old one lean on the new.
+func (c ReplaceKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	old, ok := find(t, c.From)
+	if !ok {
+		return fmt.Errorf("the %s (%s) of %s does not exist", c.From.kind(), strings.Join(c.From.columns(), ", "), c.Table)
+	}
+	if c.To.Primary && t.PrimaryKey != nil {
+		return fmt.Errorf("%s has a primary key", c.Table)
+	}
+	remove(t, old)
+	if err := add(t, c.To, can); err != nil {
+		return err
+	}
+	for _, other := range to.Tables() {
+		for _, f := range other.ForeignKeys {
+			if f.Target == c.Table && f.TargetIndex != "" && f.TargetIndex == c.From.indexName() {
+				f.TargetIndex = c.To.indexName()
+			}
+		}
+	}
+	return nil
+}
+
+func (u Uniqueness) indexName() string {
+	if u.Key != nil {
+		return u.Key.Index
+	}
+	return u.Index.Name
+}
+
+// find looks up the table's own value of u.
+func find(t *catalog.Table, u Uniqueness) (Uniqueness, bool) {
+	if u.Index != nil {
+		x := t.Index(u.Index.Name)
+		return Uniqueness{Index: x}, x != nil
+	}
+	for _, k := range t.Keys() {
+		if k.Name == u.Key.Name && slices.Equal(k.Columns, u.Key.Columns) && (k == t.PrimaryKey) == u.Primary {
+			return Uniqueness{Primary: u.Primary, Key: k}, true
+		}
+	}
+	return u, false
+}
+
+func remove(t *catalog.Table, u Uniqueness) {
+	switch {
+	case u.Index != nil:
+		t.Indexes = without(t.Indexes, u.Index)
+		return
+	case u.Primary:
+		t.PrimaryKey = nil
+		if len(u.Key.Columns) == 1 {
+			if col := t.Column(u.Key.Columns[0]); col != nil && col.Identity == catalog.IdentityRowid {
+				col.Identity = catalog.NoIdentity
+			}
+		}
+	default:
+		t.UniqueKeys = without(t.UniqueKeys, u.Key)
+	}
+	if x := t.Index(u.Key.Index); x != nil {
+		t.Indexes = without(t.Indexes, x)
+	}
+	redefined(t)
+}
+
+func add(t *catalog.Table, u Uniqueness, can catalog.Abilities) error {
+	if u.Index != nil {
+		x := *u.Index
+		t.Indexes = append(t.Indexes, &x)
+		return nil
+	}
+	if u.Primary && t.PrimaryKey != nil {
+		return fmt.Errorf("%s has a primary key", t.Ref())
+	}
+	k := *u.Key
+	redefined(t)
+	if u.Primary && can.OwnOrder != nil && can.OwnOrder(t, k.Columns) {
+		k.Index = ""
+		t.PrimaryKey = &k
+		col := t.Column(k.Columns[0])
+		col.Nullable = false
+		if col.Identity == catalog.NoIdentity {
+			col.Identity = catalog.IdentityRowid
+		}
+		return nil
+	}
+	x := &catalog.Index{Name: k.Name, Origin: catalog.ByUniqueKey, Method: "btree", Unique: true,
+		NullsNotDistinct: k.NullsNotDistinct, SystemNamed: can.SystemNamedKeys}
+	if u.Primary {
+		x.Origin = catalog.ByPrimaryKey
+	}
+	if x.SystemNamed {
+		x.Name = "(" + strings.Join(k.Columns, ", ") + ")"
+	}
+	for _, name := range k.Columns {
+		x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
+	}
+	k.Index = x.Name
+	t.Indexes = append(t.Indexes, x)
+	if u.Primary {
+		t.PrimaryKey = &k
+		for _, name := range k.Columns {
+			if !can.NullableKeys {
+				t.Column(name).Nullable = false
+			}
+		}
+	} else {
+		t.UniqueKeys = append(t.UniqueKeys, &k)
+	}
+	return nil
+}
+
+// Reverse drops the key.
+func (c AddKey) Reverse(*catalog.Catalog) (Change, error) {
+	return DropKey{c.Table, c.Key.Name, c.Key.Columns, c.Primary}, nil
+}
+
+// Reverse adds the key as it was.
+func (c DropKey) Reverse(before *catalog.Catalog) (Change, error) {
+	t, err := table(before, c.Table)
+	if err != nil {
+		return nil, err
+	}
+	u, ok := find(t, Uniqueness{Primary: c.Primary, Key: &catalog.Key{Name: c.Name, Columns: c.Columns}})
+	if !ok {
+		return nil, fmt.Errorf("the %s of %s does not exist", kindOf(c.Primary), c.Table)
+	}
+	return AddKey{c.Table, u.Key, c.Primary}, nil
+}
+
+// Reverse swaps back.
+func (c ReplaceKey) Reverse(before *catalog.Catalog) (Change, error) {
+	t, err := table(before, c.Table)
+	if err != nil {
+		return nil, err
+	}
+	was, ok := find(t, c.From)
+	if !ok {
+		return nil, fmt.Errorf("the %s of %s does not exist", c.From.kind(), c.Table)
+	}
+	return ReplaceKey{c.Table, c.To, was}, nil
+}

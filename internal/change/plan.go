@@ -1,0 +1,178 @@
+package change
+
+import (
+	"fmt"
+	"reflect"
+	"slices"
+
+	"nexdal/internal/catalog"
+)
+
+// An Item is one change of a plan and the findings that it answers.
+type Item struct {
+	Change  Change
+	Answers []string // identifiers of findings, for people
+}
+
+// A Plan is changes in the order that they must run in.
+type Plan []Item
+
+// Left is a change that a plan had to leave out, and why.
+type Left struct {
+	Item
+	Reason string
+}
+
+// Order makes a plan of the changes: duplicates merged, those dropped that
+// another makes needless, the rest in the order of work and table by table
+// within it, and none that does not fit what went before.
+func Order(c *catalog.Catalog, can catalog.Abilities, items []Item) (Plan, []Left) {
+	items = needed(merged(items))
+	slices.SortStableFunc(items, func(a, b Item) int {
+		if d := a.Change.rank() - b.Change.rank(); d != 0 {
+			return d
+		}
+		return a.Change.On().Compare(b.Change.On())
+	})
+	var plan Plan
+	var left []Left
+	model := c.Clone()
+	for _, it := range items {
+		if err := it.Change.Apply(model, can); err != nil {
+			left = append(left, Left{it, err.Error()})
+			continue
+		}
+		plan = append(plan, it)
+	}
+	return plan, left
+}
+
+// Apply carries the plan out on a copy of the catalog.
+func (p Plan) Apply(c *catalog.Catalog, can catalog.Abilities) (*catalog.Catalog, error) {
+	model := c.Clone()
+	for _, it := range p {
+		if err := it.Change.Apply(model, can); err != nil {
+			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
+		}
+	}
+	model.Sort()
+	return model, nil
+}
+
+// Reverse returns the plan that leads from p's result back to the catalog.
+func (p Plan) Reverse(c *catalog.Catalog, can catalog.Abilities) (Plan, error) {
+	model := c.Clone()
+	back := make(Plan, len(p))
+	for i, it := range p {
+		r, err := it.Change.Reverse(model)
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
+		}
+		back[len(p)-1-i] = Item{r, it.Answers}
+		if err := it.Change.Apply(model, can); err != nil {
+			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
+		}
+	}
+	return back, nil
+}
+
+// Tables names the tables that the plan touches, each once, in order.
+func (p Plan) Tables() []catalog.Ref {
+	var refs []catalog.Ref
+	for _, it := range p {
+		if on := it.Change.On(); on != (catalog.Ref{}) {
+			refs = append(refs, on)
+		}
+	}
+	slices.SortFunc(refs, catalog.Ref.Compare)
+	return slices.Compact(refs)
+}
+
+// merged lets equal changes answer all their findings together.
+func merged(items []Item) []Item {
+	var once []Item
+	seen := map[string][]int{}
+	for _, it := range items {
+		title := it.Change.Title()
+		i := slices.IndexFunc(seen[title], func(i int) bool { return reflect.DeepEqual(once[i].Change, it.Change) })
+		if i >= 0 {
+			at := seen[title][i]
+			once[at].Answers = both(once[at].Answers, it.Answers)
+			continue
+		}
+		seen[title] = append(seen[title], len(once))
+		once = append(once, Item{it.Change, slices.Clone(it.Answers)})
+	}
+	return once
+}
+
+// needed drops the creation of an index where another change of the list
+// makes one that begins with the same columns; that one then answers both.
+func needed(items []Item) []Item {
+	byTable := map[catalog.Ref][]int{}
+	for i, it := range items {
+		if len(orderOf(it.Change)) > 0 {
+			byTable[it.Change.On()] = append(byTable[it.Change.On()], i)
+		}
+	}
+	gone := map[int]bool{}
+	for _, group := range byTable {
+		for _, i := range group {
+			mine, ok := items[i].Change.(CreateIndex)
+			if !ok || mine.Index.Unique || mine.Index.Predicate != "" {
+				continue
+			}
+			for _, j := range group {
+				theirs := orderOf(items[j].Change)
+				if i == j || gone[j] || len(theirs) < len(mine.Index.Parts) || len(theirs) == len(mine.Index.Parts) && j > i && isPlain(items[j].Change) {
+					continue
+				}
+				if catalog.SameColumns(mine.Index.Columns(), theirs[:len(mine.Index.Parts)]) {
+					gone[i] = true
+					items[j].Answers = both(items[j].Answers, items[i].Answers)
+					break
+				}
+			}
+		}
+	}
+	var rest []Item
+	for i, it := range items {
+		if !gone[i] {
+			rest = append(rest, it)
+		}
+	}
+	return rest
+}
+
+// orderOf returns the columns that the index which a change makes is ordered
+// by, or nil where it makes none.
+func orderOf(c Change) []string {
+	switch c := c.(type) {
+	case CreateIndex:
+		if c.Index.Predicate != "" || slices.Contains(c.Index.Columns(), "") {
+			return nil
+		}
+		return c.Index.Columns()
+	case AddKey:
+		return c.Key.Columns
+	case ReplaceKey:
+		return c.To.columns()
+	}
+	return nil
+}
+
+// isPlain reports whether the change makes an index that enforces nothing.
+func isPlain(c Change) bool {
+	x, ok := c.(CreateIndex)
+	return ok && !x.Index.Unique
+}
+
+// both joins two lists of findings, each named once.
+func both(a, b []string) []string {
+	for _, x := range b {
+		if !slices.Contains(a, x) {
+			a = append(a, x)
+		}
+	}
+	return a
+}

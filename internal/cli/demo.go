@@ -1,0 +1,174 @@
+package cli
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"nexdal/demo"
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
+	"nexdal/internal/phrase"
+)
+
+// demoSchema is what the demo makes on a server.
+const demoSchema = "saltmere"
+
+func (a *app) demo() *cobra.Command {
+	var folder, name, on string
+	c := &cobra.Command{
+		Use:   "demo",
+		Short: "Build the demo database and walk the whole job on it",
+		Long: `Demo builds the database of Saltmere, a made-up agency that runs tide gauges along
+a made-up coast, with faults planted among sound structures and over 200,000
+rows from a fixed seed. Then it surveys, outlines, checks, writes a corrective
+script, runs it and checks again. All files stay in a folder to look at.
+
+On a server the demo makes a schema of its own and touches nothing else.`,
+		Example: `  nexdal demo
+  nexdal demo --engine postgres --on postgres://dba@localhost/test`,
+		Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, args []string) error {
+			b, ok := all.ByName(name).(engine.Builder)
+			if !ok {
+				return wrong("the demo knows no engine %q; give sqlite or postgres", name)
+			}
+			d := &walk{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db")}
+			schema := "main"
+			if _, file := b.(engine.FileOpener); !file {
+				if on == "" {
+					return wrong("give the server for the demo: --on URL")
+				}
+				d.database, schema = on, demoSchema
+				if len(a.schemas) == 1 {
+					schema = a.schemas[0]
+				}
+				d.only = []string{"--schema", schema}
+			} else if on != "" {
+				return wrong("--on names a server, and %s keeps its databases in files; give the folder with --folder", b.Title())
+			}
+			return d.all(cmd.Context(), b, schema)
+		},
+	}
+	c.Flags().StringVar(&folder, "folder", "saltmere-demo", "where the files go")
+	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite or postgres")
+	c.Flags().StringVar(&on, "on", "", "URL of the server, for an engine that is one")
+	return c
+}
+
+// walk is one demo.
+type walk struct {
+	*app
+	folder, database string
+	only             []string // flags that keep to the demo's own schema
+}
+
+func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
+	if err := os.MkdirAll(d.folder, 0o755); err != nil {
+		return wrong("the folder %s cannot be made: %v", d.folder, cause(err))
+	}
+	for _, name := range []string{"saltmere.db", "saltmere.json", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"} {
+		if err := os.Remove(filepath.Join(d.folder, name)); err != nil && !errors.Is(err, fs.ErrNotExist) {
+			return wrong("an earlier demo's %s cannot be replaced: %v", name, cause(err))
+		}
+	}
+	fmt.Fprintf(d.out, "Building the demo database in %s ...\n", engine.Redact(d.database))
+	rows, err := build(ctx, b, d.database, schema)
+	if err != nil {
+		return err
+	}
+	fmt.Fprintf(d.out, "%s in 19 tables, with faults planted among sound structures.\n", phrase.Plural(rows, "row"))
+	at := func(name string) string { return filepath.Join(d.folder, name) }
+	for _, step := range []struct {
+		what string
+		args []string
+	}{
+		{"Read the catalog into a file; every other command takes the file as well.", append([]string{"survey", d.database, "-o", at("saltmere.json")}, d.only...)},
+		{"See the whole on a page.", append([]string{"outline", d.database}, d.only...)},
+		{"Judge it.", append([]string{"check", d.database, "--fail-on", "never"}, d.only...)},
+		{"Write what puts it right, and the way back.", append([]string{"script", "fix", d.database, "-o", at("fix.sql")}, d.only...)},
+		{"Carry it out.", []string{"run", at("fix.sql"), "--on", d.database, "--yes"}},
+		{"Judge it again.", append([]string{"check", d.database, "--fail-on", "never"}, d.only...)},
+	} {
+		if err := d.command(ctx, step.what, step.args); err != nil {
+			return err
+		}
+	}
+	address := engine.Redact(d.database)
+	fmt.Fprintf(d.out, `
+The files are in %s: the survey, the script, its reversal and the journal.
+Try next:
+  nexdal describe %s gauge%s
+  nexdal rules fk/not-indexed
+  nexdal run %s --on %s
+`, d.folder, address, strings.Join(append([]string{""}, d.only...), " "), at("fix.reversal.sql"), address)
+	return nil
+}
+
+// command says what comes, shows the command line, and runs it.
+func (d *walk) command(ctx context.Context, what string, args []string) error {
+	shown := make([]string, len(args))
+	for i, s := range args {
+		shown[i] = engine.Redact(s)
+	}
+	fmt.Fprintf(d.out, "\n%s\n$ nexdal %s\n", what, strings.Join(shown, " "))
+	next := &app{in: d.in, out: d.out, err: d.err}
+	root := next.root()
+	root.SetArgs(args)
+	root.SetOut(d.out)
+	root.SetErr(d.err)
+	return root.ExecuteContext(ctx)
+}
+
+// build makes the structure, adds the rows and returns how many there are.
+func build(ctx context.Context, b engine.Builder, address, schema string) (int64, error) {
+	before, after, err := demo.SQL(b.Name())
+	if err != nil {
+		return 0, err
+	}
+	s, schema, err := b.Build(ctx, address, schema)
+	if err != nil {
+		return 0, err
+	}
+	defer s.Close()
+	var rows int64
+	load := func() error {
+		for _, st := range b.Dialect().Statements("BEGIN;" + before) {
+			if err := s.Exec(ctx, st.Text); err != nil {
+				return err
+			}
+		}
+		for _, t := range demo.Rows() {
+			counted := func() []any {
+				row := t.Next()
+				if row != nil {
+					rows++
+				}
+				return row
+			}
+			if err := s.Load(ctx, catalog.Ref{Schema: schema, Table: t.Name}, t.Columns, counted); err != nil {
+				return fmt.Errorf("table %s: %w", t.Name, err)
+			}
+		}
+		for _, st := range b.Dialect().Statements(after + "\nCOMMIT;") {
+			if err := s.Exec(ctx, st.Text); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+	if err := load(); err != nil {
+		if rerr := s.Rollback(context.WithoutCancel(ctx)); rerr != nil {
+			err = errors.Join(err, rerr)
+		}
+		return 0, err
+	}
+	return rows, nil
+}

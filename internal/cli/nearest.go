@@ -1,0 +1,55 @@
+package cli
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
+
+// nearest returns the table names most like the one given, at most three.
+func nearest(c *catalog.Catalog, name string) []string {
+	type near struct {
+		name string
+		far  int
+	}
+	var all []near
+	for _, t := range c.Tables() {
+		far := distance(strings.ToLower(t.Name), strings.ToLower(name))
+		if strings.Contains(strings.ToLower(t.Name), strings.ToLower(name)) {
+			far = 1
+		}
+		if far <= 1+len(name)/3 {
+			all = append(all, near{t.Name, far})
+		}
+	}
+	slices.SortStableFunc(all, func(a, b near) int { return cmp.Compare(a.far, b.far) })
+	var names []string
+	for _, n := range all[:min(3, len(all))] {
+		names = append(names, n.name)
+	}
+	return names
+}
+
+// distance is the number of letters to add, take away or change (Levenshtein).
+func distance(a, b string) int {
+	x, y := []rune(a), []rune(b)
+	row := make([]int, len(y)+1)
+	for j := range row {
+		row[j] = j
+	}
+	for i := range x {
+		last := row[0]
+		row[0] = i + 1
+		for j := range y {
+			cost := last
+			if x[i] != y[j] {
+				cost++
+			}
+			last = row[j+1]
+			row[j+1] = min(cost, row[j]+1, row[j+1]+1)
+		}
+	}
+	return row[len(y)]
+}

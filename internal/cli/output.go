@@ -1,0 +1,121 @@
+package cli
+
+import (
+	"bytes"
+	"encoding/json"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"golang.org/x/term"
+
+	"nexdal/internal/report"
+)
+
+// page makes a page of w: coloured and as wide as the window on a terminal,
+// plain and 100 columns wide elsewhere.
+func page(w io.Writer) *report.Page {
+	p := &report.Page{Writer: w, Width: 100}
+	f, ok := w.(*os.File)
+	if !ok || !term.IsTerminal(int(f.Fd())) {
+		return p
+	}
+	p.Colour = os.Getenv("NO_COLOR") == "" && os.Getenv("TERM") != "dumb"
+	if width, _, err := term.GetSize(int(f.Fd())); err == nil && width > 40 {
+		p.Width = min(width, 160)
+	}
+	return p
+}
+
+// emit hands a writer to write and puts the result where -o says, whole or not
+// at all: the file changes only once everything has been written.
+func (a *app) emit(path string, write func(io.Writer) error) error {
+	if path == "" || path == "-" {
+		if f, ok := a.out.(*os.File); ok && term.IsTerminal(int(f.Fd())) {
+			return write(f)
+		}
+		var all bytes.Buffer
+		if err := write(&all); err != nil {
+			return err
+		}
+		_, err := a.out.Write(all.Bytes())
+		return err
+	}
+	return writeFile(path, write)
+}
+
+func writeFile(path string, write func(io.Writer) error) error {
+	f, err := os.CreateTemp(filepath.Dir(path), "."+filepath.Base(path)+".*")
+	if err != nil {
+		return wrong("%s cannot be written: %v; name another place with -o", path, cause(err))
+	}
+	defer os.Remove(f.Name()) // of no effect once renamed
+	defer f.Close()
+	if err := write(f); err != nil {
+		return err
+	}
+	if err := f.Sync(); err != nil {
+		return wrong("%s cannot be written: %v", path, cause(err))
+	}
+	if err := f.Chmod(0o644); err != nil {
+		return wrong("%s cannot be written: %v", path, cause(err))
+	}
+	if err := f.Close(); err != nil {
+		return wrong("%s cannot be written: %v", path, cause(err))
+	}
+	if info, err := os.Stat(path); err == nil && info.IsDir() {
+		return wrong("%s is a folder; name a file with -o", path)
+	}
+	if err := os.Rename(f.Name(), path); err != nil {
+		return wrong("%s cannot be written: %v", path, cause(err))
+	}
+	return nil
+}
+
+// writable finds out before the work begins whether its result can be put
+// down.
+func writable(path string) error {
+	if path == "" || path == "-" {
+		return nil
+	}
+	return writeProbe(path)
+}
+
+func writeProbe(path string) error {
+	if info, err := os.Stat(path); err == nil && info.IsDir() {
+		return wrong("%s is a folder; name a file with -o", path)
+	}
+	f, err := os.CreateTemp(filepath.Dir(path), "."+filepath.Base(path)+".*")
+	if err != nil {
+		return wrong("%s cannot be written: %v; name another place with -o", path, cause(err))
+	}
+	f.Close()
+	return os.Remove(f.Name())
+}
+
+// cause is the last part of a file error, without the temporary file's name.
+func cause(err error) string {
+	s := err.Error()
+	if i := strings.LastIndex(s, ": "); i >= 0 {
+		return s[i+2:]
+	}
+	return s
+}
+
+// format checks --format against what a command knows.
+func format(given string, known ...string) error {
+	for _, k := range known {
+		if given == k {
+			return nil
+		}
+	}
+	return wrong("there is no format %q here; there are %s", given, strings.Join(known, ", "))
+}
+
+func encodeJSON(w io.Writer, v any) error {
+	e := json.NewEncoder(w)
+	e.SetIndent("", "  ")
+	e.SetEscapeHTML(false)
+	return e.Encode(v)
+}

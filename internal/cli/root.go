@@ -1,0 +1,170 @@
+// Package cli is the command line: the only place that prints, asks or exits.
+package cli
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"os/signal"
+	"runtime/debug"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"nexdal/internal/engine"
+	"nexdal/internal/phrase"
+)
+
+// Version is stamped into the program when it is built.
+var Version = "development"
+
+// The exit statuses.
+const (
+	statusDone   = 0
+	statusShort  = 1 // findings at or above --fail-on, or a run that did not reach its end
+	statusCall   = 2 // the call, or a file given to it, is wrong
+	statusSource = 3 // the source could not be reached or read
+)
+
+// callError is a mistake in the call.
+type callError struct{ error }
+
+// shortError ends a command that did what it could with status 1. An empty
+// message prints nothing: the output has said it already.
+type shortError struct{ message string }
+
+func (e shortError) Error() string { return e.message }
+
+func wrong(format string, args ...any) error { return callError{fmt.Errorf(format, args...)} }
+
+// app is what the commands share.
+type app struct {
+	in           io.Reader
+	out, err     io.Writer
+	timeout      time.Duration
+	lockTimeout  time.Duration
+	schemas      []string
+	runningSteps bool // an interrupt leaves a run short of its end
+}
+
+// Main runs the program and returns its exit status.
+func Main(args []string, in io.Reader, out, errOut io.Writer) int {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	go func() {
+		<-ctx.Done()
+		stop() // a second interrupt ends the program at once
+	}()
+	a := &app{in: in, out: out, err: errOut}
+	root := a.root()
+	root.SetArgs(args)
+	root.SetIn(in)
+	root.SetOut(out)
+	root.SetErr(errOut)
+	err := root.ExecuteContext(ctx)
+	return a.status(ctx, err)
+}
+
+// status says what went wrong, in one sentence, and gives the exit status.
+func (a *app) status(ctx context.Context, err error) int {
+	var short shortError
+	var call callError
+	var source *engine.SourceError
+	switch {
+	case err == nil:
+		return statusDone
+	case errors.As(err, &short):
+		if short.message != "" {
+			a.complain(short.message)
+		}
+		return statusShort
+	case errors.Is(err, syscall.EPIPE):
+		return statusDone // the reader has seen enough
+	case ctx.Err() != nil:
+		a.complain("interrupted; nothing was left half-written")
+		if a.runningSteps {
+			return statusShort
+		}
+		return statusSource
+	case errors.As(err, &call), errors.Is(err, engine.ErrWrongAddress):
+		a.complain(err.Error())
+		return statusCall
+	case errors.As(err, &source), errors.Is(err, context.DeadlineExceeded):
+		a.complain(err.Error())
+		return statusSource
+	}
+	a.complain(err.Error())
+	return statusCall
+}
+
+func (a *app) complain(message string) {
+	fmt.Fprintf(a.err, "nexdal: %s\n", phrase.Line(strings.TrimSpace(message)))
+}
+
+func (a *app) root() *cobra.Command {
+	root := &cobra.Command{
+		Use:   "nexdal",
+		Short: "Judge a database's keys and indexes, and write the DDL that puts them right",
+		Long: `Nexdal reads the catalog of a database that exists, checks its keys, foreign
+keys, constraints and indexes against design rules, and writes corrective
+scripts that can be read, rehearsed, run and taken back.
+
+A SOURCE is a URL (sqlite:path, postgres://user@host/database), the path of a
+SQLite file, or a survey file. Passwords come from where the engine's own
+clients take them: PG* variables and the password file.
+
+Exit status: 0 done; 1 findings at or above --fail-on, or a run that did not
+reach its end; 2 the call or a file given to it is wrong; 3 the source could
+not be reached or read.`,
+		Example: `  nexdal demo                              build the demo database and walk the whole job
+  nexdal check saltmere.db                 judge a database
+  nexdal script fix saltmere.db -o fix.sql write what puts it right, and the way back
+  nexdal run fix.sql --on saltmere.db      carry it out`,
+		Version:       version(),
+		SilenceErrors: true,
+		SilenceUsage:  true,
+	}
+	root.SetVersionTemplate("nexdal {{.Version}}\n")
+	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
+		return wrong("%v; see %s --help", err, c.CommandPath())
+	})
+	flags := root.PersistentFlags()
+	flags.DurationVar(&a.timeout, "timeout", 0, "longest that one statement may take (default: the engine's choice)")
+	flags.DurationVar(&a.lockTimeout, "lock-timeout", 0, "longest to wait for a lock (default 5s)")
+	flags.StringSliceVar(&a.schemas, "schema", nil, "look at this schema alone (may be given several times)")
+	root.AddCommand(a.survey(), a.outline(), a.describe(), a.check(), a.script(), a.run(), a.rules(), a.demo())
+	for _, c := range root.Commands() {
+		strict(c)
+	}
+	return root
+}
+
+// strict makes wrong arguments of every command a mistake in the call, and a
+// command that only groups others ask for one of them.
+func strict(c *cobra.Command) {
+	if check := c.Args; check != nil {
+		c.Args = func(c *cobra.Command, args []string) error {
+			if err := check(c, args); err != nil {
+				return wrong("%v; write: %s", err, c.UseLine())
+			}
+			return nil
+		}
+	}
+	for _, sub := range c.Commands() {
+		strict(sub)
+	}
+}
+
+func version() string {
+	if Version != "development" {
+		return Version
+	}
+	if info, ok := debug.ReadBuildInfo(); ok && info.Main.Version != "" && info.Main.Version != "(devel)" {
+		return info.Main.Version
+	}
+	return Version
+}

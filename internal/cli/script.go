@@ -1,0 +1,125 @@
+package cli
+
+import (
+	"fmt"
+	"io"
+	"path/filepath"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+	"nexdal/internal/rule/book"
+	"nexdal/internal/script"
+)
+
+func (a *app) script() *cobra.Command {
+	c := &cobra.Command{
+		Use:   "script",
+		Short: "Write a script",
+		Long:  `Script writes SQL scripts, which nexdal run and the engine's own client carry out.`,
+	}
+	c.AddCommand(a.scriptFix())
+	return c
+}
+
+func (a *app) scriptFix() *cobra.Command {
+	var output string
+	c := &cobra.Command{
+		Use:   "fix SOURCE -o FILE",
+		Short: "Write the script that puts the findings right, and the way back",
+		Long: `Fix checks the source and writes the DDL that answers its findings: in the order
+that it must run in, in the form that blocks least, with pre-flight queries for
+whatever the data could refuse. Beside FILE (fix.sql) it writes the reversal
+(fix.reversal.sql). Nothing is changed in the database.
+
+Where a finding has several fixes, the first that check names is taken. What
+cannot be scripted is listed at the end of the script, with the reason.`,
+		Example: `  nexdal script fix saltmere.db -o fix.sql
+  nexdal script fix saltmere.json -o fix.sql
+  nexdal script fix postgres://dba@db1/saltmere --schema saltmere`,
+		Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if err := writable(output); err != nil {
+				return err
+			}
+			c, err := a.catalog(cmd.Context(), args[0])
+			if err != nil {
+				return err
+			}
+			w, ok := all.ByName(c.Engine.Name).(engine.Writer)
+			if !ok {
+				return wrong("no scripts can be written for engine %q", c.Engine.Name)
+			}
+			findings := rule.Run(c, w.Abilities(c.Engine.Version), book.Rules()).Findings
+			fix, reversal, err := script.Fix(w, c, book.Rules(), findings)
+			if err != nil {
+				return fmt.Errorf("the script cannot be written: %w", err)
+			}
+			return a.putScripts(w, c, args[0], output, fix, reversal)
+		},
+	}
+	c.Flags().StringVarP(&output, "output", "o", "", "file to write; the reversal comes beside it (default: standard output, without reversal)")
+	return c
+}
+
+// putScripts writes both files, or the script alone to standard output.
+func (a *app) putScripts(w engine.Writer, c *catalog.Catalog, source, output string, fix, reversal *script.Script) error {
+	address := engine.Redact(source)
+	if _, isURL := byScheme(source); !isURL {
+		if head, err := headOf(source); err == nil && isJSON(head) {
+			address = "" // a survey says nothing of where the database is
+		}
+	}
+	file, back := "FILE", "none; write to a file with -o to have one"
+	if output != "" && output != "-" {
+		file, back = output, reversalOf(output)
+	}
+	fix.Program, reversal.Program = "nexdal "+version(), "nexdal "+version()
+	fix.Reversal, reversal.Reversal = filepath.Base(back), filepath.Base(file)
+	put := func(path string, s *script.Script, as string) error {
+		return a.emit(path, func(out io.Writer) error {
+			_, err := io.WriteString(out, s.Text(runWith(w, address, as)))
+			return err
+		})
+	}
+	if file == "FILE" {
+		fix.Places = nil
+		fix.Reversal = back
+		return put("", fix, file)
+	}
+	if err := put(back, reversal, back); err != nil {
+		return err
+	}
+	if err := put(file, fix, file); err != nil {
+		return err
+	}
+	fmt.Fprintf(a.err, "%s: %s answered in %s", file, phrase.Plural(int64(fix.Findings), "finding"), phrase.Plural(int64(len(fix.Steps)), "step"))
+	if n := len(fix.Left); n > 0 {
+		fmt.Fprintf(a.err, ", %s left to a person", phrase.Amount(int64(n)))
+	}
+	fmt.Fprintf(a.err, "\n%s: the way back\n", back)
+	return nil
+}
+
+func runWith(w engine.Engine, address, file string) []string {
+	on := address
+	if on == "" {
+		on = "DATABASE"
+	}
+	lines := []string{fmt.Sprintf("nexdal run %s --on %s", file, on)}
+	if c, ok := w.(engine.Client); ok {
+		lines = append(lines, c.ClientLine(address, file))
+	}
+	return lines
+}
+
+// reversalOf names the file beside a script that takes it back.
+func reversalOf(path string) string {
+	ext := filepath.Ext(path)
+	return strings.TrimSuffix(path, ext) + ".reversal" + ext
+}

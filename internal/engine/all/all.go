@@ -1,0 +1,63 @@
+// Package all lists the engines. A new engine is one line here.
+package all
+
+import (
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/postgres"
+	"nexdal/internal/engine/sqlite"
+)
+
+// Engines returns every engine, in the order that help texts name them.
+func Engines() []engine.Engine {
+	return []engine.Engine{
+		sqlite.Engine{},
+		postgres.Engine{},
+	}
+}
+
+// ByName returns the engine of that short name, or nil.
+func ByName(name string) engine.Engine {
+	for _, e := range Engines() {
+		if e.Name() == name {
+			return e
+		}
+	}
+	return nil
+}
+
+// ByScheme returns the engine that URLs of the scheme lead to, or nil.
+func ByScheme(scheme string) engine.Opener {
+	for _, e := range Engines() {
+		o, ok := e.(engine.Opener)
+		if !ok {
+			continue
+		}
+		for _, s := range o.Schemes() {
+			if s == scheme {
+				return o
+			}
+		}
+	}
+	return nil
+}
+
+// ByFile returns the engine whose files begin like this, or nil.
+func ByFile(head []byte) engine.FileOpener {
+	for _, e := range Engines() {
+		if o, ok := e.(engine.FileOpener); ok && o.Owns(head) {
+			return o
+		}
+	}
+	return nil
+}
+
+// Schemes lists all URL schemes.
+func Schemes() []string {
+	var all []string
+	for _, e := range Engines() {
+		if o, ok := e.(engine.Opener); ok {
+			all = append(all, o.Schemes()...)
+		}
+	}
+	return all
+}

@@ -1,0 +1,143 @@
+// Package engine says what a database system must be able to do to take part:
+// very little is obligatory, the rest are interfaces of their own that the
+// caller asks for. Each system lives in a folder of its own below.
+package engine
+
+import (
+	"context"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine/sqllex"
+)
+
+// An Engine is one database system.
+type Engine interface {
+	// Name is the short name in surveys, scripts and settings: "sqlite".
+	Name() string
+	// Title is the name that its makers write: "SQLite".
+	Title() string
+	// Abilities tells what the given version can do.
+	Abilities(version string) catalog.Abilities
+	// Dialect tells how its SQL is cut into tokens.
+	Dialect() sqllex.Dialect
+}
+
+// An Opener is an engine that Nexdal can connect to.
+type Opener interface {
+	Engine
+	// Schemes lists the URL schemes, without "://", that lead to it.
+	Schemes() []string
+	// Open connects. The session is read-only unless o.Write is set. Errors
+	// name no password; [ErrUnreachable] and its kin tell what went wrong.
+	Open(ctx context.Context, url string, o Options) (Session, error)
+}
+
+// A FileOpener is an engine whose databases are single files.
+type FileOpener interface {
+	Opener
+	// Owns reports whether a file that begins with these bytes is one of its
+	// databases.
+	Owns(head []byte) bool
+	// FileURL makes a URL of a path.
+	FileURL(path string) string
+}
+
+// Options of a connection. Zero time-outs mean the engine's own defaults.
+type Options struct {
+	Write            bool
+	StatementTimeout time.Duration
+	LockTimeout      time.Duration
+}
+
+// A Client is an engine with a client of its own that runs scripts.
+type Client interface {
+	// ClientLine is the command that runs the script file on the database at
+	// the address, which holds no secret; an empty address is left to fill in.
+	ClientLine(address, file string) string
+}
+
+// A Builder is an engine on which an empty database, or a schema of its own
+// in one, can be made for the demo.
+type Builder interface {
+	Opener
+	// Build makes room for the demo and returns a session whose statements
+	// act there, and the name of the schema made, if any. It refuses where
+	// something is there already.
+	Build(ctx context.Context, address, schema string) (Loader, string, error)
+}
+
+// A Session is one connection. It is not safe for concurrent use.
+type Session interface {
+	// Survey reads the whole catalog in a fixed number of questions, all
+	// answered as of one moment.
+	Survey(ctx context.Context) (*catalog.Catalog, error)
+	// Place names the database for people, without secrets:
+	// "saltmere.db", "saltmere at db1:5432".
+	Place() string
+	// Close ends the session; it may be called more than once.
+	Close() error
+}
+
+// A Runner is a session opened with Write that carries out statements.
+type Runner interface {
+	Session
+	// Exec sends one statement exactly as it stands. A failure inside a
+	// transaction leaves the transaction open; see Rollback.
+	Exec(ctx context.Context, sql string) error
+	// Rows sends a query and returns at most max rows as text, NULL as "null".
+	Rows(ctx context.Context, sql string, max int) (names []string, rows [][]string, err error)
+	// Rollback ends an open transaction, if there is one, without trace, and
+	// brings the session back to where it can go on.
+	Rollback(ctx context.Context) error
+}
+
+// A Loader is a session opened with Write that takes in many rows at once.
+type Loader interface {
+	Runner
+	// Load adds rows; next returns nil at the end. Values are nil, bool,
+	// int64, float64, string or time.Time.
+	Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error
+}
+
+// A Writer is an engine whose DDL Nexdal writes.
+type Writer interface {
+	Engine
+	// Refuses says why the change cannot be written, or "". It is asked
+	// before the change gets into a plan.
+	Refuses(c *catalog.Catalog, ch change.Change) string
+	// Write turns a plan, which leads from one catalog to the other, into
+	// steps. Where to holds the engine's own text of a table (as it does when
+	// a reversal leads back to a survey), the table is made to that very text.
+	Write(from, to *catalog.Catalog, plan change.Plan) (*Work, error)
+}
+
+// Work is a plan written out for one engine.
+type Work struct {
+	Client    []string // lines for the engine's own client: stop at the first error
+	Setup     []string // statements that prepare the session
+	Preflight []Question
+	Steps     []Step
+}
+
+// A Question is asked before the first step; a row in the answer means that
+// the data stands in the way.
+type Question struct {
+	Title string // what a row in the answer means
+	Step  int    // the step that the answer bears on, from 1
+	SQL   string
+}
+
+// A Step is what runs or fails together.
+type Step struct {
+	Title       string
+	Changes     []int         // places in the plan of what it carries out
+	Answers     []string      // findings
+	Tables      []catalog.Ref // those that are altered
+	Lock        string        // what is locked, and who waits
+	Transaction bool          // the step is one transaction: it happens whole or not at all
+	Notes       []string      // what else to know before
+	CleanUp     string        // statement that clears away what a failed step may leave, or ""
+	SQL         []string      // statements, BEGIN and COMMIT included
+}

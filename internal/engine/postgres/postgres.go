@@ -1,0 +1,44 @@
+// Package postgres reads and writes PostgreSQL databases, version 12 and
+// later.
+package postgres
+
+import (
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
+)
+
+// Engine is PostgreSQL.
+type Engine struct{}
+
+// Name is "postgres".
+func (Engine) Name() string { return "postgres" }
+
+// Title is the makers' spelling.
+func (Engine) Title() string { return "PostgreSQL" }
+
+// Schemes of its connection URLs.
+func (Engine) Schemes() []string { return []string{"postgres", "postgresql"} }
+
+// Dialect of its lexer (https://www.postgresql.org/docs/current/sql-syntax-lexical.html),
+// with the backslash commands of psql.
+func (Engine) Dialect() sqllex.Dialect {
+	return sqllex.Dialect{DollarStrings: true, EscapeStrings: true, NestedComments: true, Directives: `\`}
+}
+
+// Abilities of version 12 and later. The manual pages behind them:
+// runtime-config-client (session_replication_role), ddl-partitioning section
+// 5.11.2.3 (keys of partitioned tables), sql-syntax-lexical (63 bytes).
+func (Engine) Abilities(string) catalog.Abilities {
+	return catalog.Abilities{
+		TransactionalDDL:           true,
+		EnforcementSetting:         "session_replication_role",
+		EnforcementOff:             "replica",
+		EnforcementDefault:         "origin",
+		EnforcementAdvice:          "session_replication_role = origin",
+		AddedKeyType:               catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64},
+		AddedKeyIdentity:           catalog.IdentityByDefault,
+		IndexNamesPerSchema:        true,
+		PartitionedKeyNeedsColumns: true,
+		MaxName:                    63,
+	}
+}

@@ -1,0 +1,87 @@
+package postgres
+
+import (
+	"nexdal/internal/catalog"
+)
+
+// The bits of pg_index.indoption.
+const (
+	descending = 1
+	nullsFirst = 2
+)
+
+func (r *reader) readIndexes() {
+	distinct := "false"
+	if r.version >= 150000 {
+		distinct = "i.indnullsnotdistinct"
+	}
+	r.ask(`SELECT i.indexrelid, i.indrelid, c.relname::text, m.amname::text, i.indisunique, i.indisvalid AND i.indisready, i.indisreplident, i.indisclustered,
+			c.relispartition, i.indnkeyatts, i.indkey::int2[], i.indoption::int2[],
+			CASE WHEN i.indexprs IS NOT NULL THEN ARRAY(SELECT pg_get_indexdef(i.indexrelid, k, false) FROM generate_series(1, i.indnkeyatts) k) END,
+			ARRAY(SELECT CASE WHEN o.opcdefault THEN '' ELSE o.opcname::text END FROM unnest(i.indclass::oid[]) WITH ORDINALITY u(oid, k) JOIN pg_opclass o ON o.oid = u.oid ORDER BY u.k),
+			CASE WHEN i.odd THEN ARRAY(SELECT coalesce(l.collname::text, '') FROM unnest(i.indcollation::oid[]) WITH ORDINALITY u(oid, k) LEFT JOIN pg_collation l ON l.oid = u.oid ORDER BY u.k) END,
+			coalesce(pg_get_expr(i.indpred, i.indrelid), ''), pg_get_indexdef(i.indexrelid), `+distinct+`,
+			coalesce(array_to_string(c.reloptions, ', '), ''), coalesce(s.spcname::text, ''), coalesce(d.description, ''), pg_relation_size(c.oid)
+		FROM (SELECT x.*, EXISTS (SELECT 1 FROM unnest(x.indcollation::oid[], x.indkey::int2[]) u(oid, n)
+				LEFT JOIN pg_attribute a ON a.attrelid = x.indrelid AND a.attnum = u.n WHERE u.oid <> coalesce(a.attcollation, 100) AND u.oid <> 0) AS odd FROM pg_index x) i
+			JOIN pg_class c ON c.oid = i.indexrelid JOIN pg_class t ON t.oid = i.indrelid JOIN pg_namespace n ON n.oid = t.relnamespace
+			JOIN pg_am m ON m.oid = c.relam
+			LEFT JOIN pg_tablespace s ON s.oid = c.reltablespace
+			LEFT JOIN pg_description d ON d.classoid = 'pg_class'::regclass AND d.objoid = c.oid AND d.objsubid = 0
+		WHERE t.relkind IN ('r', 'p') AND t.relpersistence <> 't' AND `+ours,
+		func(scan func(...any) error) error {
+			var oid, table uint32
+			var valid, replica, clustered bool
+			var parts int16
+			var numbers, options []int16
+			var expressions, classes, collations []string
+			var size int64
+			x := &catalog.Index{Origin: catalog.ByPerson}
+			if err := scan(&oid, &table, &x.Name, &x.Method, &x.Unique, &valid, &replica, &clustered, &x.Inherited, &parts, &numbers, &options,
+				&expressions, &classes, &collations, &x.Predicate, &x.Definition, &x.NullsNotDistinct, &x.Storage, &x.Tablespace, &x.Comment, &size); err != nil {
+				return err
+			}
+			t := r.tables[table]
+			if t == nil {
+				return nil
+			}
+			x.Invalid, x.Bytes = !valid, &size
+			switch {
+			case replica:
+				x.Pinned = "replica identity"
+			case clustered:
+				x.Pinned = "clustering order"
+			}
+			for i, n := range numbers {
+				if i >= int(parts) {
+					x.Include = append(x.Include, r.names(table, []int16{n})...)
+					continue
+				}
+				p := catalog.IndexPart{}
+				if c := r.columns[table][n]; c != nil {
+					p.Column = c.Name
+				} else if i < len(expressions) {
+					p.Expression = expressions[i]
+				}
+				if i < len(options) {
+					p.Descending = options[i]&descending != 0
+					if first := options[i]&nullsFirst != 0; first != p.Descending {
+						p.Nulls = map[bool]string{true: "first", false: "last"}[first]
+					}
+				}
+				if i < len(classes) {
+					p.OpClass = classes[i]
+				}
+				if i < len(collations) {
+					p.Collation = collations[i]
+				}
+				x.Parts = append(x.Parts, p)
+			}
+			t.Indexes = append(t.Indexes, x)
+			r.indexes[oid] = x
+			sum := size
+			add(&sum, t.Stats.IndexBytes)
+			t.Stats.IndexBytes = &sum
+			return nil
+		})
+}

@@ -1,0 +1,272 @@
+package postgres
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+	"nexdal/internal/phrase"
+)
+
+// The locks, as https://www.postgresql.org/docs/current/explicit-locking.html
+// names them, and what they mean to others.
+const (
+	lockNone      = "SHARE UPDATE EXCLUSIVE: neither readers nor writers wait"
+	lockExclusive = "ACCESS EXCLUSIVE for a moment: readers and writers of the table wait"
+	lockReference = "ACCESS EXCLUSIVE on both tables for a moment: their readers and writers wait"
+)
+
+// Refuses says why the change cannot be written, or "".
+func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
+	t := c.Table(ch.On())
+	if t == nil {
+		if _, ok := ch.(change.SetSetting); ok {
+			return ""
+		}
+		return fmt.Sprintf("table %s does not exist", ch.On())
+	}
+	switch ch := ch.(type) {
+	case change.AddColumn:
+		if t.Has("of a type") {
+			return fmt.Sprintf("%s is made of a composite type, to which the column would have to be added", t.Name)
+		}
+	case change.AddKey:
+		if t.PartitionBy != nil && !catalog.Within(t.PartitionBy.Columns, ch.Key.Columns) {
+			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
+		}
+	case change.AlterType:
+		return refusesType(t, ch)
+	case change.DropIndex:
+		if t.Kind == catalog.Partitioned {
+			return "the index of a partitioned table cannot be dropped and put back without blocking writers of every partition"
+		}
+	}
+	return ""
+}
+
+func refusesType(t *catalog.Table, ch change.AlterType) string {
+	col := t.Column(ch.Column)
+	switch {
+	case col == nil:
+		return fmt.Sprintf("column %s of %s does not exist", ch.Column, t.Ref())
+	case t.Has("of a type"):
+		return fmt.Sprintf("%s is made of a composite type", t.Name)
+	case ch.From.Family == catalog.Timestamp && ch.To.Family == catalog.Timestamp && ch.From.Zoned != ch.To.Zoned:
+		return "what a moment means would depend on the session's time zone"
+	case col.Default != "" && ch.From.Family != ch.To.Family:
+		return fmt.Sprintf("the default of %s.%s is not of the new type", t.Name, ch.Column)
+	}
+	return ""
+}
+
+// writer gathers the steps of one plan.
+type writer struct {
+	from, to *catalog.Catalog
+	work     *engine.Work
+	item     change.Item
+	at       []int // places of what is being written
+}
+
+// Write turns the plan into steps, choosing for each change the form that
+// blocks least: indexes CONCURRENTLY, references NOT VALID and validated
+// afterwards, keys on an index that is there already.
+func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
+	w := &writer{from: from, to: to, work: &engine.Work{
+		Client: []string{`\set ON_ERROR_STOP on`},
+		Setup:  []string{"SET lock_timeout = '5s'", "SET statement_timeout = 0"},
+	}}
+	for i := 0; i < len(plan); i++ {
+		w.item, w.at = plan[i], []int{i}
+		switch ch := plan[i].Change.(type) {
+		case change.CreateIndex:
+			w.createIndex(ch)
+		case change.DropIndex:
+			w.dropIndex(ch)
+		case change.AlterType:
+			i += w.alterTypes(plan[i:], i) - 1
+		case change.SetNullable:
+			w.setNullable(ch)
+		case change.AddColumn:
+			w.addColumn(ch, plan)
+		case change.DropColumn:
+			w.dropColumn(ch)
+		case change.AddKey:
+			if columnOf(plan, ch) < 0 {
+				w.addKey(ch)
+			}
+		case change.DropKey:
+			w.step(ch.Title(), lockExclusive, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Name)))
+		case change.ReplaceKey:
+			w.replaceKey(ch)
+		case change.AlterForeignKey:
+			w.alterForeignKey(ch)
+		case change.SetSetting:
+			w.setSetting(ch)
+		default:
+			return nil, fmt.Errorf("%s cannot be written for PostgreSQL", ch.Title())
+		}
+	}
+	return w.work, nil
+}
+
+// step adds a step that runs as one transaction.
+func (w *writer) step(title, lock string, sql ...string) *engine.Step {
+	if len(sql) > 1 {
+		sql = append(append([]string{"BEGIN"}, sql...), "COMMIT")
+	}
+	return w.add(engine.Step{Title: title, Lock: lock, Transaction: true, SQL: sql})
+}
+
+func (w *writer) add(s engine.Step) *engine.Step {
+	s.Answers, s.Changes = w.item.Answers, w.at
+	if on := w.item.Change.On(); on != (catalog.Ref{}) {
+		s.Tables = []catalog.Ref{on}
+	}
+	w.work.Steps = append(w.work.Steps, s)
+	return &w.work.Steps[len(w.work.Steps)-1]
+}
+
+// ask adds a pre-flight question for the step that comes next.
+func (w *writer) ask(title, sql string) {
+	w.work.Preflight = append(w.work.Preflight, engine.Question{Title: title, Step: len(w.work.Steps) + 1, SQL: sql})
+}
+
+func alter(table catalog.Ref, actions ...string) string {
+	return fmt.Sprintf("ALTER TABLE %s %s", relation(table), strings.Join(actions, ", "))
+}
+
+// size says how much a step reads, where the survey knows.
+func (w *writer) size(ref catalog.Ref) string {
+	t := w.from.Table(ref)
+	if t == nil || t.Stats.Bytes == nil {
+		return ""
+	}
+	return fmt.Sprintf("; reads %s", phrase.Size(*t.Stats.Bytes))
+}
+
+func (w *writer) setNullable(ch change.SetNullable) {
+	c := ident(ch.Column)
+	if ch.Nullable {
+		w.step(ch.Title(), lockExclusive, alter(ch.Table, "ALTER COLUMN "+c+" DROP NOT NULL"))
+		return
+	}
+	w.ask(fmt.Sprintf("rows of %s where %s is null", ch.Table, ch.Column),
+		fmt.Sprintf("SELECT * FROM %s WHERE %s IS NULL LIMIT %d", relation(ch.Table), c, shownRows))
+	// A validated check spares SET NOT NULL its scan under the strong lock.
+	name := ident(catalog.NewNames(w.from, 63).Free(ch.Table.Schema, "check", "nexdal", ch.Table.Table, ch.Column))
+	w.step(ch.Title()+": promise it", lockExclusive, alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s IS NOT NULL) NOT VALID", name, c)))
+	w.step(ch.Title()+": check the rows", lockNone+w.size(ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+name))
+	w.step(ch.Title(), lockExclusive, alter(ch.Table, "ALTER COLUMN "+c+" SET NOT NULL"), alter(ch.Table, "DROP CONSTRAINT "+name))
+}
+
+// alterTypes writes the type changes of one table, which stand together in
+// the plan, as one statement; it returns how many there were.
+func (w *writer) alterTypes(rest change.Plan, at int) int {
+	var actions, titles []string
+	on, n := rest[0].Change.On(), 0
+	notes := false
+	for _, it := range rest {
+		ch, ok := it.Change.(change.AlterType)
+		if !ok || ch.Table != on {
+			break
+		}
+		if n > 0 {
+			w.at = append(w.at, at+n)
+		}
+		n++
+		w.item.Answers = union(w.item.Answers, it.Answers)
+		if title, sql, ok := narrowed(ch); ok {
+			w.ask(title, sql)
+		}
+		collate := ""
+		if ch.To.Collation != "" {
+			collate = " COLLATE " + collation(ch.To.Collation)
+		} else if ch.From.Collation != "" {
+			collate = ` COLLATE "default"`
+		}
+		actions = append(actions, fmt.Sprintf("ALTER COLUMN %s TYPE %s%s USING %s::%s", ident(ch.Column), ch.To.Native, collate, ident(ch.Column), ch.To.Native))
+		titles = append(titles, ch.Title())
+		notes = notes || !(ch.From.Family == catalog.Text && ch.To.Family == catalog.Text && !ch.To.Padded && !ch.From.Padded && (ch.To.Length == 0 || ch.From.Length != 0 && ch.From.Length < ch.To.Length))
+	}
+	lock := "ACCESS EXCLUSIVE while the foreign keys are checked anew: readers and writers of the table wait" + w.size(on)
+	if notes {
+		lock = "ACCESS EXCLUSIVE while the table and its indexes are written anew: readers and writers of the table wait" + w.size(on)
+	}
+	w.step(strings.Join(titles, "; "), lock, alter(on, actions...))
+	return n
+}
+
+func union(a, b []string) []string {
+	a = slices.Clone(a)
+	for _, x := range b {
+		if !slices.Contains(a, x) {
+			a = append(a, x)
+		}
+	}
+	return a
+}
+
+// collation writes a collation's name, which may carry a schema.
+func collation(name string) string {
+	schema, rest, ok := strings.Cut(name, ".")
+	if !ok {
+		return ident(name)
+	}
+	return qualified(schema, rest)
+}
+
+func (w *writer) addColumn(ch change.AddColumn, plan change.Plan) {
+	actions := []string{fmt.Sprintf("ADD COLUMN %s %s%s", ident(ch.Column.Name), ch.Column.Type.Native, numbering(ch.Column))}
+	title := ch.Title()
+	for i, it := range plan {
+		if k, ok := it.Change.(change.AddKey); ok && columnOf(plan, k) == w.at[0] {
+			actions = append(actions, fmt.Sprintf("ADD CONSTRAINT %s PRIMARY KEY (%s)", ident(k.Key.Name), idents(k.Key.Columns)))
+			title += " as its primary key"
+			w.at = append(w.at, i)
+			break
+		}
+	}
+	s := w.step(title, "ACCESS EXCLUSIVE while the table is written anew: readers and writers of the table wait"+w.size(ch.Table), alter(ch.Table, actions...))
+	s.Notes = append(s.Notes, "programs that select * see one column more")
+}
+
+func numbering(c *catalog.Column) string {
+	words := ""
+	switch c.Identity {
+	case catalog.IdentityByDefault:
+		words = " GENERATED BY DEFAULT AS IDENTITY"
+	case catalog.IdentityAlways:
+		words = " GENERATED ALWAYS AS IDENTITY"
+	}
+	if words == "" && !c.Nullable {
+		words = " NOT NULL"
+	}
+	return words
+}
+
+// columnOf returns the place of the change that adds the column of a new
+// primary key, or -1: the two are written together, so that the table is
+// locked and written anew once.
+func columnOf(plan change.Plan, k change.AddKey) int {
+	return slices.IndexFunc(plan, func(it change.Item) bool {
+		c, ok := it.Change.(change.AddColumn)
+		return ok && k.Primary && k.Table == c.Table && slices.Equal(k.Key.Columns, []string{c.Column.Name})
+	})
+}
+
+func (w *writer) dropColumn(ch change.DropColumn) {
+	s := w.step(ch.Title(), lockExclusive, alter(ch.Table, "DROP COLUMN "+ident(ch.Column)))
+	s.Notes = append(s.Notes, fmt.Sprintf("the values of %s, which the engine numbered, are lost", ch.Column))
+}
+
+func (w *writer) setSetting(ch change.SetSetting) {
+	sql := fmt.Sprintf("ALTER DATABASE %s RESET %s", ident(w.from.Database), ident(ch.Name))
+	if ch.To != "" {
+		sql = fmt.Sprintf("ALTER DATABASE %s SET %s = %s", ident(w.from.Database), ident(ch.Name), literal(ch.To))
+	}
+	s := w.step(ch.Title(), "none; sessions that are open keep the old value", sql)
+	s.Notes = append(s.Notes, "only a superuser may set this")
+}

@@ -1,0 +1,128 @@
+package postgres
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+func (w *writer) createIndex(ch change.CreateIndex) {
+	if ch.Index.Unique && ch.Index.Predicate == "" && ch.Index.Definition == "" {
+		w.askRepeats(ch.Table, ch.Index.Columns())
+	}
+	t := w.from.Table(ch.Table)
+	if t != nil && t.Kind == catalog.Partitioned {
+		w.createPartitioned(ch)
+		return
+	}
+	w.buildIndex(ch.Title(), ch.Table, ch.Index)
+}
+
+// buildIndex adds the step that builds one index without blocking writers
+// (https://www.postgresql.org/docs/current/sql-createindex.html, "Building
+// Indexes Concurrently"). An index that was there before is made by its own
+// text.
+func (w *writer) buildIndex(title string, table catalog.Ref, x *catalog.Index) {
+	create := indexText(x, table, "CONCURRENTLY ")
+	if x.Definition != "" {
+		create = strings.Replace(x.Definition, " INDEX ", " INDEX CONCURRENTLY ", 1)
+	}
+	s := engine.Step{Title: title, Lock: lockNone + w.size(table) + " twice",
+		Notes:   []string{"waits for transactions that are older than itself"},
+		CleanUp: "DROP INDEX CONCURRENTLY IF EXISTS " + qualified(table.Schema, x.Name)}
+	if strings.HasSuffix(s.Lock, "wait twice") {
+		s.Lock = lockNone
+	}
+	if x.Tablespace != "" {
+		s.SQL = []string{"SET default_tablespace = " + ident(x.Tablespace), create, "RESET default_tablespace"}
+	} else {
+		s.SQL = []string{create}
+	}
+	if x.Comment != "" {
+		s.SQL = append(s.SQL, fmt.Sprintf("COMMENT ON INDEX %s IS %s", qualified(table.Schema, x.Name), literal(x.Comment)))
+	}
+	w.add(s)
+}
+
+func indexText(x *catalog.Index, table catalog.Ref, how string) string {
+	parts := make([]string, len(x.Parts))
+	for i, p := range x.Parts {
+		parts[i] = p.Expression
+		if p.Column != "" {
+			parts[i] = ident(p.Column)
+		}
+		if p.Collation != "" {
+			parts[i] += " COLLATE " + ident(p.Collation)
+		}
+		if p.OpClass != "" {
+			parts[i] += " " + ident(p.OpClass)
+		}
+		if p.Descending {
+			parts[i] += " DESC"
+		}
+		if p.Nulls != "" {
+			parts[i] += " NULLS " + strings.ToUpper(p.Nulls)
+		}
+	}
+	unique, only := "", ""
+	if x.Unique {
+		unique = "UNIQUE "
+	}
+	if how == onlyThis {
+		how, only = "", "ONLY "
+	}
+	text := fmt.Sprintf("CREATE %sINDEX %s%s ON %s%s USING %s (%s)", unique, how, ident(x.Name), only, relation(table), x.Method, strings.Join(parts, ", "))
+	if len(x.Include) > 0 {
+		text += " INCLUDE (" + idents(x.Include) + ")"
+	}
+	if x.Predicate != "" {
+		text += " WHERE " + x.Predicate
+	}
+	return text
+}
+
+// onlyThis makes indexText write the index of a partitioned table alone.
+const onlyThis = "ONLY"
+
+// createPartitioned builds the index partition by partition and attaches each
+// to the one of the whole, which becomes valid with the last
+// (https://www.postgresql.org/docs/current/ddl-partitioning.html 5.11.2.2).
+func (w *writer) createPartitioned(ch change.CreateIndex) {
+	w.step(ch.Title()+": declare it", lockExclusive, indexText(ch.Index, ch.Table, onlyThis))
+	for _, p := range ch.Partitions {
+		share := *ch.Index
+		share.Name, share.Definition = p.Name, ""
+		title := fmt.Sprintf("create index %s on partition %s", p.Name, p.Table)
+		if t := w.from.Table(p.Table); t != nil && t.Kind == catalog.Partitioned {
+			w.step(title+": declare it", lockExclusive, indexText(&share, p.Table, onlyThis))
+		} else {
+			w.buildIndex(title, p.Table, &share)
+		}
+	}
+	for i := len(ch.Partitions) - 1; i >= 0; i-- { // the deepest first
+		p := ch.Partitions[i]
+		parent := qualified(ch.Table.Schema, p.Parent)
+		if p.Parent != ch.Index.Name {
+			for _, up := range ch.Partitions {
+				if up.Name == p.Parent {
+					parent = qualified(up.Table.Schema, p.Parent)
+				}
+			}
+		}
+		w.step(fmt.Sprintf("attach index %s to %s", p.Name, p.Parent), lockExclusive,
+			fmt.Sprintf("ALTER INDEX %s ATTACH PARTITION %s", parent, qualified(p.Table.Schema, p.Name)))
+	}
+}
+
+func (w *writer) dropIndex(ch change.DropIndex) {
+	name := qualified(ch.Table.Schema, ch.Name)
+	if t := w.from.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
+		w.step(ch.Title(), "ACCESS EXCLUSIVE on the table and its partitions for a moment: their readers and writers wait", "DROP INDEX "+name)
+		return
+	}
+	w.add(engine.Step{Title: ch.Title(), Lock: lockNone, Notes: []string{"waits for transactions that use the table"},
+		SQL: []string{"DROP INDEX CONCURRENTLY " + name}})
+}

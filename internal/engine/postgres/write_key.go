@@ -1,0 +1,157 @@
+package postgres
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+)
+
+func (w *writer) addKey(ch change.AddKey) {
+	kind := "UNIQUE"
+	if ch.Primary {
+		kind = "PRIMARY KEY"
+	}
+	w.askRepeats(ch.Table, ch.Key.Columns)
+	if t := w.from.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
+		w.step(ch.Title(), "ACCESS EXCLUSIVE on the table and its partitions while the indexes are built: readers and writers wait"+w.size(ch.Table),
+			alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s %s (%s)", ident(ch.Key.Name), kind, idents(ch.Key.Columns))))
+		return
+	}
+	w.buildIndex(ch.Title()+": build its index", ch.Table, behind(ch.Key))
+	w.step(ch.Title(), lockExclusive, w.usingIndex(ch.Table, ch.Key, ch.Primary)...)
+}
+
+// behind is the index that a key stands on.
+func behind(k *catalog.Key) *catalog.Index {
+	x := &catalog.Index{Name: k.Name, Method: "btree", Unique: true}
+	for _, c := range k.Columns {
+		x.Parts = append(x.Parts, catalog.IndexPart{Column: c})
+	}
+	return x
+}
+
+// usingIndex turns the unique index of the key's name into the key.
+func (w *writer) usingIndex(table catalog.Ref, k *catalog.Key, primary bool) []string {
+	kind := "UNIQUE"
+	if primary {
+		kind = "PRIMARY KEY"
+	}
+	clause := fmt.Sprintf("ADD CONSTRAINT %s %s USING INDEX %s", ident(k.Name), kind, ident(k.Name))
+	if k.Deferrable {
+		clause += " DEFERRABLE"
+	}
+	if k.Deferred {
+		clause += " INITIALLY DEFERRED"
+	}
+	sql := []string{alter(table, clause)}
+	if k.Comment != "" {
+		sql = append(sql, fmt.Sprintf("COMMENT ON CONSTRAINT %s ON %s IS %s", ident(k.Name), relation(table), literal(k.Comment)))
+	}
+	return sql
+}
+
+// replaceKey keeps the columns unique throughout: a plain unique index becomes
+// the key in place; otherwise the new index is built beside the old one, and
+// the two change places in one transaction, with the foreign keys that lean on
+// the old one declared anew.
+func (w *writer) replaceKey(ch change.ReplaceKey) {
+	if ch.From.Index != nil && ch.To.Key != nil {
+		k := ch.To.Key
+		kind := "UNIQUE"
+		if ch.To.Primary {
+			kind = "PRIMARY KEY"
+		}
+		s := w.step(ch.Title(), lockExclusive, alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s %s USING INDEX %s", ident(k.Name), kind, ident(ch.From.Index.Name))))
+		s.Notes = append(s.Notes, fmt.Sprintf("the index %s is called %s from then on", ch.From.Index.Name, k.Name))
+		return
+	}
+	next := ch.To.Index
+	if next == nil {
+		next = behind(ch.To.Key)
+	}
+	w.buildIndex(ch.Title()+": build the index", ch.Table, next)
+	var sql, validate []string
+	var referrers []catalog.Ref
+	for _, r := range w.from.Lookup().Referrers(ch.Table) {
+		f := r.ForeignKey
+		if f.TargetIndex != ch.From.Name() || f.Inherited {
+			continue
+		}
+		sql = append(sql, alter(r.Table.Ref(), "DROP CONSTRAINT "+ident(f.Name)))
+		referrers = append(referrers, r.Table.Ref())
+	}
+	sql = append(sql, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name())))
+	if ch.To.Key != nil {
+		sql = append(sql, w.usingIndex(ch.Table, ch.To.Key, ch.To.Primary)...)
+	}
+	for _, r := range w.from.Lookup().Referrers(ch.Table) {
+		f := r.ForeignKey
+		if f.TargetIndex != ch.From.Name() || f.Inherited {
+			continue
+		}
+		declare, later := w.declare(r.Table.Ref(), f)
+		sql = append(sql, declare...)
+		validate = append(validate, later...)
+	}
+	lock := lockExclusive
+	if len(referrers) > 0 {
+		lock = "ACCESS EXCLUSIVE on the table and those that refer to it for a moment: readers and writers wait"
+	}
+	s := w.step(ch.Title(), lock, sql...)
+	s.Tables = append(s.Tables, referrers...)
+	for _, v := range validate {
+		w.step(ch.Title()+": check the rows of a foreign key", lockNone, v)
+	}
+}
+
+// declare writes a foreign key so that its rows are checked afterwards, under
+// a weak lock; on a partitioned table, which takes no unchecked ones before
+// version 18, they are checked at once.
+func (w *writer) declare(table catalog.Ref, f *catalog.ForeignKey) (now, later []string) {
+	clause := foreignKey(f)
+	t := w.from.Table(table)
+	if t == nil || t.Kind != catalog.Partitioned {
+		clause += " NOT VALID"
+		if !f.NotValidated {
+			later = append(later, alter(table, "VALIDATE CONSTRAINT "+ident(f.Name)))
+		}
+	}
+	now = append(now, alter(table, "ADD "+clause))
+	if f.Comment != "" {
+		now = append(now, fmt.Sprintf("COMMENT ON CONSTRAINT %s ON %s IS %s", ident(f.Name), relation(table), literal(f.Comment)))
+	}
+	return now, later
+}
+
+func foreignKey(f *catalog.ForeignKey) string {
+	s := fmt.Sprintf("CONSTRAINT %s FOREIGN KEY (%s) REFERENCES %s (%s)", ident(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns))
+	if f.Match != "" {
+		s += " MATCH " + strings.ToUpper(f.Match)
+	}
+	if f.OnUpdate != catalog.NoAction {
+		s += " ON UPDATE " + strings.ToUpper(string(f.OnUpdate))
+	}
+	if f.OnDelete != catalog.NoAction {
+		s += " ON DELETE " + strings.ToUpper(string(f.OnDelete))
+		if len(f.SetColumns) > 0 {
+			s += " (" + idents(f.SetColumns) + ")"
+		}
+	}
+	if f.Deferrable {
+		s += " DEFERRABLE"
+	}
+	if f.Deferred {
+		s += " INITIALLY DEFERRED"
+	}
+	return s
+}
+
+func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
+	now, later := w.declare(ch.Table, ch.New)
+	w.step(ch.Title(), lockReference, append([]string{alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Old.Name))}, now...)...)
+	for _, v := range later {
+		w.step(ch.Title()+": check the rows", lockNone+w.size(ch.Table), v)
+	}
+}

@@ -1,0 +1,184 @@
+package sqlite
+
+import (
+	"context"
+	"database/sql"
+	"encoding/binary"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"net/url"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"modernc.org/sqlite"
+	sqlite3 "modernc.org/sqlite/lib"
+
+	"nexdal/internal/engine"
+)
+
+// magic begins every database file (https://www.sqlite.org/fileformat.html
+// section 1.3).
+const magic = "SQLite format 3\x00"
+
+// Owns reports whether a file beginning like this is a SQLite database.
+func (Engine) Owns(head []byte) bool { return strings.HasPrefix(string(head), magic) }
+
+// FileURL makes sqlite:path.
+func (Engine) FileURL(path string) string { return "sqlite:" + path }
+
+// session is one connection to one file.
+type session struct {
+	db    *sql.DB
+	conn  *sql.Conn
+	place string
+	size  int64
+}
+
+// Open opens the file, read-only unless told otherwise. It never creates one.
+func (e Engine) Open(ctx context.Context, address string, o engine.Options) (engine.Session, error) {
+	path := strings.TrimPrefix(strings.TrimPrefix(address, "sqlite:"), "//")
+	size, err := inspect(path)
+	if err != nil {
+		return nil, err
+	}
+	mode, only := "ro", "&_pragma=query_only(1)"
+	if o.Write {
+		mode, only = "rw", ""
+	}
+	wait := o.LockTimeout
+	if wait == 0 {
+		wait = 5 * time.Second
+	}
+	return e.connect(ctx, path, size, mode, only, wait)
+}
+
+func (Engine) connect(ctx context.Context, path string, size int64, mode, only string, wait time.Duration) (*session, error) {
+	full, err := filepath.Abs(path)
+	if err != nil {
+		return nil, err
+	}
+	dsn := (&url.URL{Scheme: "file", Path: full}).String() + fmt.Sprintf("?mode=%s&_pragma=busy_timeout(%d)%s", mode, wait.Milliseconds(), only)
+	db, err := sql.Open("sqlite", dsn)
+	if err != nil {
+		return nil, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: err}
+	}
+	s := &session{db: db, place: path, size: size}
+	if s.conn, err = db.Conn(ctx); err == nil {
+		_, err = s.conn.ExecContext(ctx, "SELECT 1 FROM sqlite_schema LIMIT 1")
+	}
+	if err != nil {
+		db.Close()
+		return nil, s.wrap(err)
+	}
+	return s, nil
+}
+
+// inspect looks at the file before the engine does, for plainer errors: the
+// engine would make a missing file, and notice a cut one only on the way.
+func inspect(path string) (size int64, err error) {
+	f, err := os.Open(path)
+	switch {
+	case errors.Is(err, fs.ErrNotExist):
+		return 0, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: errors.New("no such file"), Hint: "check the path"}
+	case err != nil:
+		return 0, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: errors.Unwrap(err), Hint: "check the path and your rights on it"}
+	}
+	defer f.Close()
+	info, err := f.Stat()
+	if err != nil {
+		return 0, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: err}
+	}
+	if info.IsDir() {
+		return 0, &engine.SourceError{Place: path, Kind: engine.ErrNotDatabase, Err: errors.New("it is a folder"), Hint: "name the file in it"}
+	}
+	head := make([]byte, 100)
+	n, err := io.ReadFull(f, head)
+	if !(Engine{}).Owns(head[:n]) {
+		why := "it does not begin like one"
+		if n == 0 {
+			why = "it is empty"
+		}
+		return 0, &engine.SourceError{Place: path, Kind: engine.ErrNotDatabase, Err: errors.New(why), Hint: "name a SQLite file or a survey file"}
+	}
+	if err != nil {
+		return 0, cut(path, 0, info.Size())
+	}
+	page := int64(binary.BigEndian.Uint16(head[16:]))
+	if page == 1 {
+		page = 65536
+	}
+	pages := int64(binary.BigEndian.Uint32(head[28:]))
+	// The page count holds only if it was written by the last writer too.
+	current := binary.BigEndian.Uint32(head[24:]) == binary.BigEndian.Uint32(head[92:])
+	if _, err := os.Stat(path + "-wal"); err != nil && current && pages*page > info.Size() {
+		return 0, cut(path, pages*page, info.Size())
+	}
+	return info.Size(), nil
+}
+
+func cut(path string, want, have int64) error {
+	why := fmt.Errorf("it ends after %d bytes", have)
+	if want > 0 {
+		why = fmt.Errorf("it should hold %d bytes but ends after %d", want, have)
+	}
+	return &engine.SourceError{Place: path, Kind: engine.ErrDamaged, Err: why, Hint: "take a whole copy, or restore it from a backup"}
+}
+
+// wrap turns the driver's errors into sentences.
+func (s *session) wrap(err error) error {
+	if err == nil || errors.Is(err, context.Canceled) || errors.Is(err, context.DeadlineExceeded) {
+		return err
+	}
+	e := &engine.SourceError{Place: s.place, Err: err}
+	var said *sqlite.Error
+	if errors.As(err, &said) {
+		switch said.Code() & 0xff {
+		case sqlite3.SQLITE_NOTADB:
+			e.Kind, e.Hint = engine.ErrNotDatabase, "it may be encrypted, or not be a SQLite file at all"
+		case sqlite3.SQLITE_CORRUPT:
+			e.Kind, e.Hint = engine.ErrDamaged, "restore it from a backup"
+		case sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED:
+			e.Kind, e.Hint = engine.ErrBusy, "try again when the writer is done"
+		case sqlite3.SQLITE_CANTOPEN, sqlite3.SQLITE_READONLY, sqlite3.SQLITE_PERM, sqlite3.SQLITE_AUTH:
+			e.Kind, e.Hint = engine.ErrUnreachable, "check your rights on the file and its folder, and whether a writer left a journal behind"
+		}
+	}
+	return e
+}
+
+// Place is the path as it was given.
+func (s *session) Place() string { return s.place }
+
+// Close ends the session.
+func (s *session) Close() error {
+	s.conn.Close()
+	return s.db.Close()
+}
+
+// ClientLine is a call of the engine's shell.
+func (Engine) ClientLine(address, file string) string {
+	path := strings.TrimPrefix(address, "sqlite:")
+	if path == "" {
+		path = "DATABASE"
+	}
+	return fmt.Sprintf("sqlite3 %s < %s", path, file)
+}
+
+// Build makes a new database file.
+func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loader, string, error) {
+	path := strings.TrimPrefix(address, "sqlite:")
+	f, err := os.OpenFile(path, os.O_CREATE|os.O_EXCL|os.O_RDWR, 0o644)
+	if err != nil {
+		return nil, "", &engine.SourceError{Place: path, Err: errors.Unwrap(err), Hint: "name a file that does not exist yet"}
+	}
+	f.Close()
+	s, err := e.connect(ctx, path, 0, "rw", "", 5*time.Second)
+	if err != nil {
+		return nil, "", err
+	}
+	return s, "main", nil
+}

@@ -1,0 +1,71 @@
+package sqlite
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+// shownRows is how many offending rows a pre-flight query lists.
+const shownRows = 20
+
+// question asks whether the data stands in the way of the change; ok is false
+// where it cannot.
+func question(ch change.Change) (q engine.Question, ok bool) {
+	switch ch := ch.(type) {
+	case change.AddKey:
+		if !ch.Primary {
+			return repeats(ch.Table, ch.Key.Columns), true
+		}
+	case change.CreateIndex:
+		return duplicates(ch)
+	case change.SetNullable:
+		if !ch.Nullable {
+			return engine.Question{Title: fmt.Sprintf("rows of %s where %s is null", ch.Table, ch.Column),
+				SQL: fmt.Sprintf("SELECT * FROM %s WHERE %s IS NULL LIMIT %d", ident(ch.Table.Table), ident(ch.Column), shownRows)}, true
+		}
+	case change.AlterType:
+		if where := altered(ch); where != "" {
+			return engine.Question{Title: fmt.Sprintf("values of %s.%s that would not come back the same", ch.Table, ch.Column),
+				SQL: fmt.Sprintf("SELECT DISTINCT %s FROM %s WHERE %s LIMIT %d", ident(ch.Column), ident(ch.Table.Table), where, shownRows)}, true
+		}
+	}
+	return engine.Question{}, false
+}
+
+// duplicates asks for what a unique index would refuse.
+func duplicates(ch change.CreateIndex) (engine.Question, bool) {
+	if !ch.Index.Unique || ch.Index.Predicate != "" {
+		return engine.Question{}, false
+	}
+	for _, name := range ch.Index.Columns() {
+		if name == "" {
+			return engine.Question{}, false
+		}
+	}
+	return repeats(ch.Table, ch.Index.Columns()), true
+}
+
+func repeats(table catalog.Ref, columns []string) engine.Question {
+	var filled []string
+	for _, c := range columns {
+		filled = append(filled, ident(c)+" IS NOT NULL")
+	}
+	return engine.Question{Title: fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")),
+		SQL: fmt.Sprintf("SELECT %s, count(*) AS times FROM %s WHERE %s GROUP BY %s HAVING count(*) > 1 LIMIT %d",
+			idents(columns), ident(table.Table), strings.Join(filled, " AND "), idents(columns), shownRows)}
+}
+
+// altered is the condition under which a value would be stored as something
+// else that does not convert back: text that a number column takes for a
+// number, but writes in another way ('007').
+func altered(ch change.AlterType) string {
+	if ch.From.Class == ch.To.Class || ch.To.Class != "number" {
+		return ""
+	}
+	c := ident(ch.Column)
+	return fmt.Sprintf("typeof(%s) = 'text' AND CAST(CAST(%s AS NUMERIC) AS TEXT) <> %s", c, c, c)
+}

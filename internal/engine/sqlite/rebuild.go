@@ -1,0 +1,199 @@
+package sqlite
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+// rebuild writes the step that makes the table anew with all of its changes,
+// by the procedure of https://www.sqlite.org/lang_altertable.html section 8.
+// Guards within the transaction turn what the engine would let pass (rows not
+// copied, references broken) into errors, so that it is rolled back.
+func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Ref, plan change.Plan) error {
+	old, new := from.Table(on), to.Table(on)
+	if old == nil || new == nil {
+		return fmt.Errorf("the table is not there")
+	}
+	step := engine.Step{Tables: []catalog.Ref{on}, Transaction: true,
+		Lock:  "the database is locked against writers while all rows of the table are copied; readers wait too, unless it is in WAL mode",
+		Notes: []string{"room for a second copy of the table is needed until the step ends"}}
+	var titles []string
+	var onIt []change.Change
+	guards := []string{}
+	for i, it := range plan {
+		if it.Change.On() != on {
+			continue
+		}
+		step.Changes = append(step.Changes, i)
+		titles = append(titles, it.Change.Title())
+		for _, a := range it.Answers {
+			if !slices.Contains(step.Answers, a) {
+				step.Answers = append(step.Answers, a)
+			}
+		}
+		if onTable(it.Change) {
+			onIt = append(onIt, it.Change)
+		}
+		if q, ok := question(it.Change); ok {
+			q.Step = len(w.Steps) + 1
+			w.Preflight = append(w.Preflight, q)
+		}
+		switch ch := it.Change.(type) {
+		case change.AlterType:
+			if where := altered(ch); where != "" {
+				guards = append(guards, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %s WHERE %s)", ident(on.Table), where))
+			}
+		case change.AddColumn:
+			step.Notes = append(step.Notes, fmt.Sprintf("an INSERT into %s without a list of columns will fail from now on, and a view that selects * shows the column", on.Table))
+		case change.DropColumn:
+			step.Notes = append(step.Notes, fmt.Sprintf("the values of %s, which the engine numbered, are lost", ch.Column))
+		}
+	}
+	step.Title = titles[0]
+	if len(titles) > 1 {
+		step.Title = fmt.Sprintf("rebuild %s: %s", on, strings.Join(titles, "; "))
+	}
+	definition := new.Definition
+	if definition == "" {
+		var err error
+		if definition, err = redefine(old, onIt); err != nil {
+			return err
+		}
+	}
+	step.SQL = e.rebuildSQL(from, old, new, definition, guards)
+	w.Steps = append(w.Steps, step)
+	return nil
+}
+
+func (e Engine) rebuildSQL(from *catalog.Catalog, old, new *catalog.Table, definition string, guards []string) []string {
+	name, work := ident(old.Name), ident(working+old.Name)
+	guards = append(guards, fmt.Sprintf("(SELECT count(*) FROM %s) = (SELECT count(*) FROM %s)", name, work))
+	sql := []string{
+		"PRAGMA foreign_keys = OFF",
+		"PRAGMA legacy_alter_table = ON",
+		"BEGIN IMMEDIATE",
+		`CREATE TEMP TABLE nexdal_guard (kept INTEGER CONSTRAINT "rows would change or be lost" CHECK (kept), joined INTEGER CONSTRAINT "references would break" CHECK (joined), orphans INTEGER)`,
+	}
+	orphans := orphansOf(from, old)
+	if orphans != "" {
+		sql = append(sql, "INSERT INTO nexdal_guard (orphans) SELECT "+orphans)
+	}
+	into, values := copied(old, new)
+	sql = append(sql,
+		"CREATE TABLE "+work+" "+definition,
+		fmt.Sprintf("INSERT INTO %s (%s) SELECT %s FROM %s", work, into, values, name),
+		"INSERT INTO nexdal_guard (kept) SELECT "+strings.Join(guards, " AND "))
+	if counted(new) && counted(old) {
+		sql = append(sql,
+			fmt.Sprintf("DELETE FROM sqlite_sequence WHERE name = %s", literal(working+old.Name)),
+			fmt.Sprintf("INSERT INTO sqlite_sequence (name, seq) SELECT %s, seq FROM sqlite_sequence WHERE name = %s", literal(working+old.Name), literal(old.Name)))
+	}
+	sql = append(sql, "DROP TABLE "+name, fmt.Sprintf("ALTER TABLE %s RENAME TO %s", work, name))
+	for _, x := range new.Indexes {
+		if x.Origin == catalog.ByPerson {
+			if was := old.Index(x.Name); was != nil && x.Definition == "" {
+				x = was
+			}
+			sql = append(sql, createIndex(x, old.Name))
+		}
+	}
+	for _, tr := range old.Triggers {
+		sql = append(sql, tr.Definition)
+	}
+	if orphans != "" {
+		sql = append(sql, fmt.Sprintf("INSERT INTO nexdal_guard (joined) SELECT %s <= (SELECT orphans FROM nexdal_guard WHERE orphans IS NOT NULL)", orphans))
+	}
+	return append(sql, "DROP TABLE temp.nexdal_guard", "COMMIT", "PRAGMA legacy_alter_table = OFF", "PRAGMA foreign_keys = ON")
+}
+
+// copied lists what is carried over: every column that both tables have and
+// that is not computed, and the rowid where rows are known by nothing else.
+func copied(old, new *catalog.Table) (into, values string) {
+	var names []string
+	for _, c := range old.Columns {
+		if n := new.Column(c.Name); n != nil && c.Generated == "" && n.Generated == "" {
+			names = append(names, ident(c.Name))
+		}
+	}
+	into, values = strings.Join(names, ", "), strings.Join(names, ", ")
+	// Rows keep their numbers, since programs and full-text tables refer to
+	// rows by them. A column that names the number is carried over already.
+	source, target := rowNumber(old), rowNumber(new)
+	if source == "" || target == "" || old.Column(numberedColumn(new)) != nil {
+		return into, values
+	}
+	return target + ", " + into, source + ", " + values
+}
+
+// rowNumber is what the table calls its rows' numbers
+// (https://www.sqlite.org/rowidtable.html), "" where nothing reaches them.
+func rowNumber(t *catalog.Table) string {
+	if t.Has(withoutRowid) {
+		return ""
+	}
+	if name := numberedColumn(t); name != "" {
+		return ident(name)
+	}
+	for _, name := range []string{"rowid", "_rowid_", "oid"} {
+		if !slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return strings.EqualFold(c.Name, name) }) {
+			return name
+		}
+	}
+	return ""
+}
+
+// numberedColumn is the column that names the rowid, "" where none does.
+func numberedColumn(t *catalog.Table) string {
+	for _, c := range t.Columns {
+		if c.Identity == catalog.IdentityRowid || c.Identity == catalog.IdentityCounter {
+			return c.Name
+		}
+	}
+	return ""
+}
+
+// counted reports whether the engine remembers the last number given out
+// (https://www.sqlite.org/autoinc.html).
+func counted(t *catalog.Table) bool {
+	return slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return c.Identity == catalog.IdentityCounter })
+}
+
+// orphansOf counts rows without a parent, in the table and in those that refer
+// to it; "" where there is nothing to count. Tables with a reference that
+// leads to no key are left out: the engine refuses to check those.
+func orphansOf(c *catalog.Catalog, t *catalog.Table) string {
+	var tables []string
+	lookup := c.Lookup()
+	add := func(t *catalog.Table) {
+		for _, f := range t.ForeignKeys {
+			target := lookup.Table(f.Target)
+			if target == nil || len(f.Columns) != len(f.TargetColumns) || !keyed(target, f.TargetColumns) {
+				return
+			}
+		}
+		if q := fmt.Sprintf("(SELECT count(*) FROM pragma_foreign_key_check(%s))", literal(t.Name)); len(t.ForeignKeys) > 0 && !slices.Contains(tables, q) {
+			tables = append(tables, q)
+		}
+	}
+	add(t)
+	for _, r := range lookup.Referrers(t.Ref()) {
+		add(r.Table)
+	}
+	return strings.Join(tables, " + ")
+}
+
+// keyed reports whether a reference to the columns finds a key.
+func keyed(t *catalog.Table, columns []string) bool {
+	if k := t.PrimaryKey; k != nil && catalog.SameColumns(k.Columns, columns) {
+		return true
+	}
+	return slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool {
+		return x.Unique && x.Predicate == "" && catalog.SameColumns(x.Columns(), columns) &&
+			!slices.ContainsFunc(x.Parts, func(p catalog.IndexPart) bool { return p.Collation != "" })
+	})
+}

@@ -1,0 +1,98 @@
+package sqlite
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strconv"
+	"time"
+
+	"modernc.org/sqlite"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+)
+
+// Exec carries out one statement.
+func (s *session) Exec(ctx context.Context, text string) error {
+	_, err := s.conn.ExecContext(ctx, text)
+	return statementError(err)
+}
+
+func statementError(err error) error {
+	var said *sqlite.Error
+	if errors.As(err, &said) {
+		return &engine.StatementError{Code: strconv.Itoa(said.Code()), Err: err}
+	}
+	return err
+}
+
+// Rows sends a query.
+func (s *session) Rows(ctx context.Context, query string, max int) (names []string, all [][]string, err error) {
+	rows, err := s.conn.QueryContext(ctx, query)
+	if err != nil {
+		return nil, nil, statementError(err)
+	}
+	defer rows.Close()
+	if names, err = rows.Columns(); err != nil {
+		return nil, nil, err
+	}
+	for rows.Next() && len(all) < max {
+		values := make([]any, len(names))
+		into := make([]any, len(names))
+		for i := range values {
+			into[i] = &values[i]
+		}
+		if err := rows.Scan(into...); err != nil {
+			return nil, nil, err
+		}
+		row := make([]string, len(names))
+		for i, v := range values {
+			switch v := v.(type) {
+			case nil:
+				row[i] = "null"
+			case []byte:
+				row[i] = fmt.Sprintf("x'%x'", v)
+			default:
+				row[i] = fmt.Sprint(v)
+			}
+		}
+		all = append(all, row)
+	}
+	return names, all, statementError(rows.Err())
+}
+
+// Rollback leaves no transaction open and the session's switches as a fresh
+// connection has them.
+func (s *session) Rollback(ctx context.Context) error {
+	s.conn.ExecContext(ctx, "ROLLBACK") // fails where nothing is open
+	_, err := s.conn.ExecContext(ctx, "PRAGMA legacy_alter_table = OFF; PRAGMA foreign_keys = OFF")
+	return err
+}
+
+// Load adds rows with one prepared statement, in the transaction that is open.
+func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
+	marks := make([]byte, 0, 2*len(columns))
+	for i := range columns {
+		if i > 0 {
+			marks = append(marks, ',')
+		}
+		marks = append(marks, '?')
+	}
+	insert, err := s.conn.PrepareContext(ctx, fmt.Sprintf("INSERT INTO %s (%s) VALUES (%s)", ident(table.Table), idents(columns), marks))
+	if err != nil {
+		return statementError(err)
+	}
+	defer insert.Close()
+	for row := next(); row != nil; row = next() {
+		for i, v := range row {
+			if t, ok := v.(time.Time); ok {
+				row[i] = t.UTC().Format(time.DateTime)
+			}
+		}
+		if _, err := insert.ExecContext(ctx, row...); err != nil {
+			return statementError(err)
+		}
+	}
+	return nil
+}

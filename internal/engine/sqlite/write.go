@@ -1,0 +1,154 @@
+package sqlite
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+// working is what the name of a table being rebuilt begins with.
+const working = "nexdal_new_"
+
+// onTable reports whether the change alters the table itself, which takes a
+// rebuild; indexes come and go by themselves.
+func onTable(ch change.Change) bool {
+	switch ch.(type) {
+	case change.CreateIndex, change.DropIndex:
+		return false
+	}
+	return true
+}
+
+// Refuses says why the change cannot be written, or "".
+func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
+	if _, ok := ch.(change.SetSetting); ok {
+		return "SQLite keeps no such setting in the database"
+	}
+	if !onTable(ch) {
+		return ""
+	}
+	t := c.Table(ch.On())
+	switch {
+	case t == nil:
+		return fmt.Sprintf("table %s does not exist", ch.On())
+	case t.Kind != catalog.Ordinary:
+		return fmt.Sprintf("%s is a %s table", t.Name, t.Kind)
+	case t.Definition == "":
+		return fmt.Sprintf("the definition of %s was not understood, and rebuilding it could lose something", t.Name)
+	case c.Table(catalog.Ref{Schema: t.Schema, Table: working + t.Name}) != nil:
+		return fmt.Sprintf("a table %s is in the way", working+t.Name)
+	}
+	if a, ok := ch.(change.AlterType); ok {
+		return refusesType(t, a)
+	}
+	if _, err := redefineOne(t, ch); err != nil {
+		return err.Error()
+	}
+	return ""
+}
+
+func redefineOne(t *catalog.Table, ch change.Change) (string, error) {
+	switch ch := ch.(type) {
+	case change.DropKey, change.DropColumn:
+		return "", nil // only ever part of a reversal, which has the text to go back to
+	default:
+		return redefine(t, []change.Change{ch})
+	}
+}
+
+func refusesType(t *catalog.Table, a change.AlterType) string {
+	if t.Has(strict) && !strictType(a.To.Native) {
+		return fmt.Sprintf("%s is STRICT and takes no column of type %q", t.Name, a.To.Native)
+	}
+	changed := t.Clone()
+	changed.Column(a.Column).Type = a.To
+	if k := t.PrimaryKey; k != nil && ownOrder(t, k.Columns) != ownOrder(changed, k.Columns) {
+		return fmt.Sprintf("%s.%s is the primary key, and the new type would make it the rowid, or no longer", t.Name, a.Column)
+	}
+	return ""
+}
+
+// strictType: https://www.sqlite.org/stricttables.html section 2.
+func strictType(native string) bool {
+	switch strings.ToUpper(native) {
+	case "INT", "INTEGER", "REAL", "TEXT", "BLOB", "ANY":
+		return true
+	}
+	return false
+}
+
+// Write turns the plan into steps: one rebuild for each table that must have
+// one, then the indexes of the others.
+func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
+	w := &engine.Work{Client: []string{".bail on"}}
+	rebuilt := map[catalog.Ref]bool{}
+	for _, it := range plan {
+		rebuilt[it.Change.On()] = rebuilt[it.Change.On()] || onTable(it.Change)
+	}
+	done := map[catalog.Ref]bool{}
+	for _, it := range plan {
+		on := it.Change.On()
+		if !rebuilt[on] {
+			continue
+		}
+		if !done[on] {
+			done[on] = true
+			if err := e.rebuild(w, from, to, on, plan); err != nil {
+				return nil, fmt.Errorf("%s: %w", on, err)
+			}
+		}
+	}
+	for i, it := range plan {
+		if rebuilt[it.Change.On()] {
+			continue
+		}
+		step := engine.Step{Title: it.Change.Title(), Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{it.Change.On()}, Transaction: true}
+		switch ch := it.Change.(type) {
+		case change.CreateIndex:
+			step.SQL = []string{createIndex(ch.Index, ch.Table.Table)}
+			step.Lock = "writers of the database wait while the index is built; readers too, unless it is in WAL mode"
+			if q, ok := duplicates(ch); ok {
+				q.Step = len(w.Steps) + 1
+				w.Preflight = append(w.Preflight, q)
+			}
+		case change.DropIndex:
+			step.SQL = []string{"DROP INDEX " + ident(ch.Name)}
+			step.Lock = "writers of the database wait for a moment"
+		}
+		w.Steps = append(w.Steps, step)
+	}
+	return w, nil
+}
+
+// createIndex writes the statement; an index that was there before is made by
+// its own text.
+func createIndex(x *catalog.Index, table string) string {
+	if x.Definition != "" {
+		return x.Definition
+	}
+	parts := make([]string, len(x.Parts))
+	for i, p := range x.Parts {
+		parts[i] = p.Expression
+		if p.Column != "" {
+			parts[i] = ident(p.Column)
+		}
+		if p.Collation != "" {
+			parts[i] += " COLLATE " + ident(p.Collation)
+		}
+		if p.Descending {
+			parts[i] += " DESC"
+		}
+	}
+	unique := ""
+	if x.Unique {
+		unique = "UNIQUE "
+	}
+	text := fmt.Sprintf("CREATE %sINDEX %s ON %s (%s)", unique, ident(x.Name), ident(table), strings.Join(parts, ", "))
+	if x.Predicate != "" {
+		text += " WHERE " + x.Predicate
+	}
+	return text
+}

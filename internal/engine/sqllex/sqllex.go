@@ -1,0 +1,199 @@
+// Package sqllex cuts SQL text into tokens and statements, so that whoever
+// reads or alters SQL never trips over strings, comments or quoted names.
+package sqllex
+
+import "strings"
+
+// Kind is the kind of a token.
+type Kind byte
+
+// The kinds.
+const (
+	Space     Kind = iota // white space
+	Comment               // -- to the end of line, or /* */
+	Word                  // bare identifier or keyword
+	Quoted                // quoted identifier: "x", `x`, [x]
+	String                // 'x', and what else a dialect has: $$x$$, E'x', x'00'
+	Number                //
+	Punct                 // one operator or punctuation character
+	Directive             // a line for the client: .bail on, \set x
+)
+
+// A Token is a stretch of the text; Start and End are byte offsets.
+type Token struct {
+	Kind       Kind
+	Text       string
+	Start, End int
+}
+
+// Is reports whether the token is this bare word, in any case, or this sign.
+func (t Token) Is(text string) bool {
+	return t.Kind == Word && strings.EqualFold(t.Text, text) || t.Kind == Punct && t.Text == text
+}
+
+// Blank reports whether the token means nothing.
+func (t Token) Blank() bool { return t.Kind == Space || t.Kind == Comment }
+
+// Name returns the identifier that a word or quoted token stands for, quotes
+// taken off; SQLite lets a string stand for a name too.
+func (t Token) Name() string {
+	switch t.Kind {
+	case Quoted, String:
+		if len(t.Text) < 2 {
+			return t.Text
+		}
+		quote := t.Text[len(t.Text)-1:]
+		return strings.ReplaceAll(t.Text[1:len(t.Text)-1], quote+quote, quote)
+	}
+	return t.Text
+}
+
+// A Dialect says how a text is to be cut.
+type Dialect struct {
+	Backquotes     bool // `x` is a quoted name
+	Brackets       bool // [x] is a quoted name
+	DollarStrings  bool // $tag$x$tag$ is a string
+	EscapeStrings  bool // E'x' is a string with backslashes
+	NestedComments bool
+	Directives     string // what begins a line for the client, at the beginning of a statement
+}
+
+// Tokens cuts the whole text; the tokens together are the text. An unfinished
+// string or comment ends with the text.
+func (d Dialect) Tokens(text string) []Token {
+	var tokens []Token
+	fresh := true // at the beginning of a statement and of a line
+	for i := 0; i < len(text); {
+		kind, end := d.next(text, i, fresh)
+		tokens = append(tokens, Token{kind, text[i:end], i, end})
+		switch {
+		case kind == Space, kind == Comment, kind == Directive:
+		default:
+			fresh = text[i:end] == ";"
+		}
+		i = end
+	}
+	return tokens
+}
+
+func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
+	c := s[i]
+	switch {
+	case isSpace(c):
+		j := i + 1
+		for j < len(s) && isSpace(s[j]) {
+			j++
+		}
+		return Space, j
+	case fresh && d.Directives != "" && strings.IndexByte(d.Directives, c) >= 0 && (i == 0 || s[i-1] == '\n'):
+		return Directive, lineEnd(s, i)
+	case strings.HasPrefix(s[i:], "--"):
+		return Comment, lineEnd(s, i)
+	case strings.HasPrefix(s[i:], "/*"):
+		return Comment, d.blockEnd(s, i)
+	case c == '\'':
+		return String, quoteEnd(s, i, '\'', false)
+	case c == '"':
+		return Quoted, quoteEnd(s, i, '"', false)
+	case c == '`' && d.Backquotes:
+		return Quoted, quoteEnd(s, i, '`', false)
+	case c == '[' && d.Brackets:
+		if j := strings.IndexByte(s[i:], ']'); j >= 0 {
+			return Quoted, i + j + 1
+		}
+		return Quoted, len(s)
+	case c == '$' && d.DollarStrings:
+		if j := dollarEnd(s, i); j > 0 {
+			return String, j
+		}
+	case c >= '0' && c <= '9':
+		j := i + 1
+		for j < len(s) && (isWord(s[j]) || s[j] == '.') {
+			j++
+		}
+		return Number, j
+	case isWord(c) && c != '$':
+		if i+1 < len(s) && s[i+1] == '\'' {
+			switch c {
+			case 'e', 'E':
+				if d.EscapeStrings {
+					return String, quoteEnd(s, i+1, '\'', true)
+				}
+			case 'x', 'X', 'b', 'B':
+				return String, quoteEnd(s, i+1, '\'', false)
+			}
+		}
+		j := i + 1
+		for j < len(s) && isWord(s[j]) {
+			j++
+		}
+		return Word, j
+	}
+	return Punct, i + 1
+}
+
+func isSpace(c byte) bool { return c == ' ' || c >= '\t' && c <= '\r' }
+
+func isWord(c byte) bool {
+	return c == '_' || c == '$' || c >= 0x80 || c >= '0' && c <= '9' || c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z'
+}
+
+func lineEnd(s string, i int) int {
+	if j := strings.IndexByte(s[i:], '\n'); j >= 0 {
+		return i + j
+	}
+	return len(s)
+}
+
+// quoteEnd finds the end of what the quote at i opens; a doubled quote is one
+// inside.
+func quoteEnd(s string, i int, quote byte, backslashes bool) int {
+	for j := i + 1; j < len(s); j++ {
+		switch {
+		case backslashes && s[j] == '\\':
+			j++
+		case s[j] == quote:
+			if j+1 < len(s) && s[j+1] == quote {
+				j++
+				continue
+			}
+			return j + 1
+		}
+	}
+	return len(s)
+}
+
+func (d Dialect) blockEnd(s string, i int) int {
+	depth := 0
+	for j := i; j+1 < len(s); j++ {
+		switch s[j : j+2] {
+		case "/*":
+			if depth == 0 || d.NestedComments {
+				depth++
+			}
+			j++
+		case "*/":
+			if depth--; depth == 0 {
+				return j + 2
+			}
+			j++
+		}
+	}
+	return len(s)
+}
+
+// dollarEnd finds the end of a dollar-quoted string, or 0 where there is none.
+func dollarEnd(s string, i int) int {
+	j := i + 1
+	for j < len(s) && s[j] != '$' && isWord(s[j]) {
+		j++
+	}
+	if j >= len(s) || s[j] != '$' || j > i+1 && s[i+1] >= '0' && s[i+1] <= '9' {
+		return 0
+	}
+	tag := s[i : j+1]
+	if k := strings.Index(s[j+1:], tag); k >= 0 {
+		return j + 1 + k + len(tag)
+	}
+	return len(s)
+}

@@ -1,0 +1,64 @@
+package sqllex
+
+// A Statement is one statement of a text, without its semicolon.
+type Statement struct {
+	Lead []string // the comments before it, each as it stands
+	Text string   // empty where comments end the text
+}
+
+// Statements cuts a text at the semicolons that end statements; client
+// directives are left out. A trigger's body, from BEGIN to END, belongs to its
+// statement, and so do the comments within it.
+func (d Dialect) Statements(text string) []Statement {
+	var all []Statement
+	var lead []string
+	var words []Token // the statement's meaningful tokens
+	end := 0
+	flush := func() {
+		if len(words) > 0 || len(lead) > 0 {
+			s := Statement{Lead: lead}
+			if len(words) > 0 {
+				s.Text = text[words[0].Start:end]
+			}
+			all = append(all, s)
+		}
+		words, lead = nil, nil
+	}
+	for _, t := range d.Tokens(text) {
+		switch {
+		case t.Kind == Comment && len(words) == 0:
+			lead = append(lead, t.Text)
+		case t.Blank() || t.Kind == Directive:
+		case t.Is(";") && !insideBody(words):
+			if len(words) > 0 {
+				flush()
+			}
+		default:
+			words = append(words, t)
+			end = t.End
+		}
+	}
+	flush()
+	return all
+}
+
+// insideBody reports whether a semicolon behind the tokens lies within a
+// trigger's body: it ends the statement only behind "; END".
+func insideBody(words []Token) bool {
+	if len(words) < 3 || !words[0].Is("create") {
+		return false
+	}
+	at := 1
+	for at < 4 && at < len(words)-1 && (words[at].Is("temp") || words[at].Is("temporary") || words[at].Is("or") || words[at].Is("replace")) {
+		at++
+	}
+	if !words[at].Is("trigger") {
+		return false
+	}
+	begun := false
+	for _, w := range words {
+		begun = begun || w.Is("begin")
+	}
+	n := len(words)
+	return begun && !(words[n-1].Is("end") && words[n-2].Is(";"))
+}

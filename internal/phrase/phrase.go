@@ -1,0 +1,105 @@
+// Package phrase writes numbers and lists as people do.
+package phrase
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
+
+// List writes names as people do: "a", "a and b", "a, b and c".
+func List(names []string) string {
+	switch n := len(names); n {
+	case 0:
+		return ""
+	case 1:
+		return names[0]
+	default:
+		return strings.Join(names[:n-1], ", ") + " and " + names[n-1]
+	}
+}
+
+// Amount writes a whole number with separators: 2,100,000.
+func Amount(n int64) string {
+	s := strconv.FormatInt(n, 10)
+	for i := len(s) - 3; i > 0 && s[i-1] != '-'; i -= 3 {
+		s = s[:i] + "," + s[i:]
+	}
+	return s
+}
+
+// Plural writes a count with its noun: "1 row", "3,000 rows".
+func Plural(n int64, noun string) string {
+	if n == 1 {
+		return "1 " + noun
+	}
+	if strings.HasSuffix(noun, "x") || strings.HasSuffix(noun, "ch") {
+		return Amount(n) + " " + noun + "es"
+	}
+	if rest, ok := strings.CutSuffix(noun, "y"); ok && !strings.HasSuffix(rest, "e") {
+		return Amount(n) + " " + rest + "ies"
+	}
+	return Amount(n) + " " + noun + "s"
+}
+
+// RowsOf says how many rows a table has: "24,000 rows", "about 24,000 rows",
+// or "" where it is not known.
+func RowsOf(t *catalog.Table) string {
+	switch {
+	case t.Stats.Rows == nil:
+		return ""
+	case t.Stats.Exact:
+		return Plural(*t.Stats.Rows, "row")
+	}
+	return "about " + Plural(*t.Stats.Rows, "row")
+}
+
+// Size writes bytes for people: "812 kB", "2.1 GB" (powers of 1000).
+func Size(bytes int64) string {
+	if bytes < 1000 {
+		return fmt.Sprintf("%d B", bytes)
+	}
+	v, unit := float64(bytes), ""
+	for _, u := range []string{"kB", "MB", "GB", "TB", "PB"} {
+		if v /= 1000; v < 999.5 {
+			unit = u
+			break
+		}
+		unit = u
+	}
+	if v < 9.95 {
+		return fmt.Sprintf("%.1f %s", v, unit)
+	}
+	return fmt.Sprintf("%.0f %s", v, unit)
+}
+
+// Line makes any text fit for one line on a terminal or in a comment. Names
+// may hold line feeds, escape sequences and marks that turn the direction of
+// writing: none of them gets through.
+func Line(text string) string {
+	clean := true
+	for _, r := range text {
+		clean = clean && !hostile(r)
+	}
+	if clean {
+		return text
+	}
+	var b strings.Builder
+	for _, r := range text {
+		switch {
+		case r == '\n':
+			b.WriteString(`\n`)
+		case hostile(r):
+			b.WriteRune('\ufffd')
+		default:
+			b.WriteRune(r)
+		}
+	}
+	return b.String()
+}
+
+func hostile(r rune) bool {
+	return r < ' ' || r >= 0x7f && r < 0xa0 || r == 0x200e || r == 0x200f || r >= 0x2028 && r <= 0x202e || r >= 0x2066 && r <= 0x2069
+}

@@ -1,0 +1,260 @@
+package report
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+)
+
+// A Description is one table in full, with what refers to it.
+type Description struct {
+	Format       int            `json:"format"`
+	Source       sourceOf       `json:"source"`
+	Schema       string         `json:"schema"`
+	Table        *catalog.Table `json:"table"`
+	Rows         *int64         `json:"rows"`
+	Bytes        *int64         `json:"bytes"`
+	IndexBytes   *int64         `json:"index_bytes"`
+	RefersTo     []Reference    `json:"refers_to"`
+	ReferredToBy []Reference    `json:"referred_to_by"`
+	Partitions   []string       `json:"partitions,omitempty"`
+}
+
+// A Reference is a foreign key seen from one of its ends. Each and Per say how
+// many rows meet: a row of the referring table has Each rows of the other, and
+// is one of Per rows that refer to it; "how" names what it is known by.
+type Reference struct {
+	Name          string         `json:"name"`
+	From          catalog.Ref    `json:"from"`
+	Columns       []string       `json:"columns"`
+	To            catalog.Ref    `json:"to"`
+	TargetColumns []string       `json:"target_columns"`
+	OnDelete      catalog.Action `json:"on_delete"`
+	OnUpdate      catalog.Action `json:"on_update"`
+	Each          string         `json:"each"` // "one" or "zero or one"
+	Per           string         `json:"per"`  // "many" or "zero or one"
+	How           string         `json:"how"`
+	Indexed       bool           `json:"indexed"`
+}
+
+// Describe gathers what is known of a table.
+func Describe(c *catalog.Catalog, t *catalog.Table) *Description {
+	l := c.Lookup()
+	d := &Description{Format: 1, Source: sourceJSON(c), Schema: t.Schema, Table: t, Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes,
+		RefersTo: []Reference{}, ReferredToBy: []Reference{}}
+	for _, f := range t.ForeignKeys {
+		d.RefersTo = append(d.RefersTo, reference(t, f))
+	}
+	for _, r := range l.Referrers(t.Ref()) {
+		if !r.ForeignKey.Inherited {
+			d.ReferredToBy = append(d.ReferredToBy, reference(r.Table, r.ForeignKey))
+		}
+	}
+	for _, p := range l.Partitions(t.Ref()) {
+		d.Partitions = append(d.Partitions, p.Name+" "+p.Bounds)
+	}
+	return d
+}
+
+func reference(t *catalog.Table, f *catalog.ForeignKey) Reference {
+	r := Reference{Name: f.Name, From: t.Ref(), Columns: f.Columns, To: f.Target, TargetColumns: f.TargetColumns, OnDelete: f.OnDelete, OnUpdate: f.OnUpdate,
+		Each: "one", Per: "many", How: "declared", Indexed: t.FindsRows(f.Columns)}
+	if !t.NotNull(f.Columns) {
+		r.Each = "zero or one"
+	}
+	if t.UniqueOn(f.Columns) {
+		r.Per = "zero or one"
+	}
+	return r
+}
+
+// Describe writes a table for people.
+func (p *Page) Describe(d *Description) {
+	t := d.Table
+	parts := []string{string(t.Kind)}
+	if t.Kind == catalog.Ordinary {
+		parts = nil
+	}
+	if t.PartitionOf != nil {
+		parts = append(parts, fmt.Sprintf("partition of %s %s", t.PartitionOf, t.Bounds))
+	}
+	parts = append(parts, t.Options...)
+	for _, s := range []string{phrase.RowsOf(t), known(d.Bytes, phrase.Size), known(d.IndexBytes, func(n int64) string { return phrase.Size(n) + " of indexes" })} {
+		if s != "" {
+			parts = append(parts, s)
+		}
+	}
+	p.printf("%s   %s\n", p.paint(bold, phrase.Line(t.Ref().String())), phrase.Line(strings.Join(parts, ", ")))
+	if t.Comment != "" {
+		p.block("  ", phrase.Line(t.Comment))
+	}
+	p.columns(t)
+	p.keys(t)
+	p.references("Refers to", d.RefersTo, true)
+	p.references("Referred to by", d.ReferredToBy, false)
+	p.indexes(t)
+	if len(t.Checks) > 0 {
+		p.heading("Checks")
+		for _, k := range t.Checks {
+			p.block("  "+pad(phrase.Line(k.Name), 24)+"  ", phrase.Line(k.Expression))
+		}
+	}
+	if t.PartitionBy != nil {
+		p.heading(fmt.Sprintf("Partitioned by %s", phrase.Line(t.PartitionBy.Definition)))
+		for _, part := range d.Partitions {
+			p.block("  ", phrase.Line(part))
+		}
+	}
+	if len(t.Triggers) > 0 {
+		p.heading("Triggers")
+		for _, g := range t.Triggers {
+			p.block("  "+pad(phrase.Line(g.Name), 24)+"  ", phrase.Line(strings.Join(strings.Fields(g.Definition), " ")))
+		}
+	}
+	if len(t.Dependants) > 0 {
+		p.heading("What leans on it")
+		for _, x := range t.Dependants {
+			p.block("  ", phrase.Line(fmt.Sprintf("%s %s: %s", x.Kind, x.Name, strings.Join(x.Columns, ", "))))
+		}
+	}
+}
+
+func (p *Page) columns(t *catalog.Table) {
+	p.heading("Columns")
+	var rows [][]string
+	for i, c := range t.Columns {
+		null := ""
+		if c.Nullable {
+			null = "may be null"
+		}
+		var notes []string
+		if c.Identity != catalog.NoIdentity {
+			notes = append(notes, map[catalog.Identity]string{catalog.IdentityAlways: "numbered, always", catalog.IdentityByDefault: "numbered by default",
+				catalog.IdentityRowid: "numbered (rowid)", catalog.IdentityCounter: "numbered, never reused", catalog.IdentitySequence: "numbered by a sequence"}[c.Identity])
+		}
+		if c.Default != "" && c.Identity == catalog.NoIdentity {
+			notes = append(notes, "default "+c.Default)
+		}
+		if c.Generated != "" {
+			notes = append(notes, map[bool]string{true: "stored as ", false: "computed as "}[c.Stored]+c.Generated)
+		}
+		if c.Type.Collation != "" {
+			notes = append(notes, "collate "+c.Type.Collation)
+		}
+		if c.Comment != "" {
+			notes = append(notes, c.Comment)
+		}
+		rows = append(rows, []string{p.paint(dim, fmt.Sprint(i+1)), phrase.Line(c.Name), phrase.Line(c.Type.Native), p.paint(dim, null), p.marks(t, c.Name), phrase.Line(strings.Join(notes, "; "))})
+	}
+	p.rows(nil, []int{1}, rows)
+}
+
+// marks says what keys a column is part of.
+func (p *Page) marks(t *catalog.Table, name string) string {
+	var marks []string
+	if t.PrimaryKey != nil && slices.Contains(t.PrimaryKey.Columns, name) {
+		marks = append(marks, p.paint(bold, "primary key"))
+	}
+	for _, k := range t.UniqueKeys {
+		if slices.Contains(k.Columns, name) {
+			marks = append(marks, "unique")
+			break
+		}
+	}
+	for _, f := range t.ForeignKeys {
+		if i := slices.Index(f.Columns, name); i >= 0 && i < len(f.TargetColumns) {
+			marks = append(marks, phrase.Line("→ "+f.Target.Table+"."+f.TargetColumns[i]))
+		}
+	}
+	return strings.Join(marks, ", ")
+}
+
+func (p *Page) keys(t *catalog.Table) {
+	p.heading("Keys")
+	if len(t.Keys()) == 0 {
+		p.block("  ", "none")
+		return
+	}
+	var rows [][]string
+	for _, k := range t.Keys() {
+		kind, behind := "unique", "index "+k.Index
+		if k == t.PrimaryKey {
+			kind = "primary"
+		}
+		if k.Index == "" {
+			behind = "the table's own order"
+		}
+		rows = append(rows, []string{kind, phrase.Line("(" + strings.Join(k.Columns, ", ") + ")"), phrase.Line(k.Name), p.paint(dim, phrase.Line(behind))})
+	}
+	p.rows(nil, nil, rows)
+}
+
+func (p *Page) references(title string, list []Reference, out bool) {
+	if len(list) == 0 {
+		return
+	}
+	p.heading(title)
+	var rows [][]string
+	for _, r := range list {
+		other, meets := r.To, fmt.Sprintf("each row has %s, %s", r.Each, map[string]string{"many": "many share it", "zero or one": "none shares it"}[r.Per])
+		if !out {
+			other, meets = r.From, map[string]string{"many": "any number for each row", "zero or one": "at most one for each row"}[r.Per]
+		}
+		var rest []string
+		if r.OnDelete != catalog.NoAction {
+			rest = append(rest, "on delete "+string(r.OnDelete))
+		}
+		if r.OnUpdate != catalog.NoAction {
+			rest = append(rest, "on update "+string(r.OnUpdate))
+		}
+		if !r.Indexed {
+			rest = append(rest, "no index")
+		}
+		rows = append(rows, []string{phrase.Line(other.Table), phrase.Line("(" + strings.Join(r.Columns, ", ") + ")"), meets, phrase.Line(strings.Join(rest, ", ")), p.paint(dim, phrase.Line(r.Name))})
+	}
+	p.rows(nil, nil, rows)
+}
+
+func (p *Page) indexes(t *catalog.Table) {
+	if len(t.Indexes) == 0 {
+		return
+	}
+	p.heading("Indexes")
+	var rows [][]string
+	for _, x := range t.Indexes {
+		var parts []string
+		for _, part := range x.Parts {
+			s := part.Column
+			if s == "" {
+				s = part.Expression
+			}
+			if part.Descending {
+				s += " desc"
+			}
+			parts = append(parts, s)
+		}
+		what := "(" + strings.Join(parts, ", ") + ")"
+		if len(x.Include) > 0 {
+			what += " include (" + strings.Join(x.Include, ", ") + ")"
+		}
+		if x.Predicate != "" {
+			what += " where " + x.Predicate
+		}
+		kind := x.Method
+		if x.Unique {
+			kind = "unique"
+		}
+		if x.Invalid {
+			kind += ", not valid"
+		}
+		made := "made by a person"
+		if x.Origin != catalog.ByPerson {
+			made = "behind the " + string(x.Origin)
+		}
+		rows = append(rows, []string{phrase.Line(x.Name), kind, p.paint(dim, made), known(x.Bytes, phrase.Size), phrase.Line(what)})
+	}
+	p.rows(nil, []int{4}, rows)
+}

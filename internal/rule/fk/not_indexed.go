@@ -1,0 +1,87 @@
+// Package fk holds the rules on references between tables.
+package fk
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// large is the number of rows from which a scan is more than a nuisance.
+const large = 1_000_000
+
+// NotIndexed: see its Doc.
+var NotIndexed = &rule.Rule{
+	ID:       "fk/not-indexed",
+	Title:    "foreign key that no index leads to",
+	Severity: rule.Warning,
+	Doc: `No index begins with the columns of the foreign key, in whatever order.
+
+Each time a row of the table referred to is deleted, or its key changes, the engine looks for rows that refer to it. Without an index it reads the whole referring table, and holds its locks for as long. Joins from parent to child scan likewise.
+
+A partial index counts only if it leaves out nothing but nulls; an index that is not valid, or of a kind that cannot search by equality, does not count. On a table of more than 1,000,000 rows the finding is an error.
+
+Leave it alone where the parent's rows are never deleted, its keys never change, and nobody joins from parent to child.
+
+The fix creates the index, without blocking writes where the engine can. On a partitioned table it is built partition by partition and attached.`,
+	Check: checkNotIndexed,
+}
+
+func checkNotIndexed(p *rule.Pass) {
+	for _, t := range p.Catalog.Tables() {
+		if !t.IsOwn() {
+			continue
+		}
+		for _, f := range t.ForeignKeys {
+			if f.Inherited || t.FindsRows(f.Columns) {
+				continue
+			}
+			p.Report(notIndexed(p, t, f))
+		}
+	}
+}
+
+func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Finding {
+	rows := phrase.RowsOf(t)
+	if rows != "" {
+		rows = " (" + rows + ")"
+	}
+	found := rule.Finding{
+		Table: t.Ref(), Object: f.Label(), Columns: f.Columns,
+		Message: fmt.Sprintf("deleting from %s, or changing its key, reads all of %s%s: no index begins with %s",
+			f.Target.Table, t.Name, rows, phrase.List(f.Columns)),
+	}
+	if t.Stats.Rows != nil && *t.Stats.Rows >= large {
+		found.Severity, found.Certainty = rule.Error, rule.ByStatistics
+	}
+	x := &catalog.Index{Name: p.Names.Free(t.Schema, "idx", append([]string{t.Name}, f.Columns...)...), Origin: catalog.ByPerson, Method: "btree"}
+	for _, name := range f.Columns {
+		x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
+	}
+	create := change.CreateIndex{Table: t.Ref(), Index: x}
+	if held := shares(p, t, x.Name, f.Columns, &create.Partitions); held != "" {
+		found.Advice = fmt.Sprintf("partition %s has an index of its own on these columns: create the index on only %s, then attach the partitions' indexes to it", held, t.Name)
+		return found
+	}
+	found.Fixes = []rule.Fix{{ID: "index", Title: "create index " + x.Name, Changes: []change.Change{create}}}
+	return found
+}
+
+// shares lists the index's share in every partition below t. It stops and
+// names the partition where one has a matching index already.
+func shares(p *rule.Pass, t *catalog.Table, parent string, columns []string, into *[]change.PartitionIndex) (held string) {
+	for _, part := range p.Lookup.Partitions(t.Ref()) {
+		if part.FindsRows(columns) || part.Kind == catalog.Foreign {
+			return part.Name
+		}
+		name := p.Names.Free(part.Schema, "idx", append([]string{part.Name}, columns...)...)
+		*into = append(*into, change.PartitionIndex{Table: part.Ref(), Name: name, Parent: parent})
+		if held := shares(p, part, name, columns, into); held != "" {
+			return held
+		}
+	}
+	return ""
+}

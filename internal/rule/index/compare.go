@@ -1,0 +1,71 @@
+// Package index holds the rules on indexes.
+package index
+
+import (
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
+
+// alike reports whether two indexes serve the same searches: same method,
+// parts, predicate and carried columns. Whether they are unique is left aside.
+func alike(a, b *catalog.Index) bool {
+	return a.Method == b.Method && a.Predicate == b.Predicate && slices.Equal(a.Parts, b.Parts) && catalog.SameColumns(a.Include, b.Include)
+}
+
+// covers reports whether every search that the narrow index serves is served
+// by the wide one too: the same beginning, read forwards or backwards, over
+// the same rows, with the carried columns on board.
+func covers(wide, narrow *catalog.Index) bool {
+	if wide.Method != narrow.Method || wide.Method != "btree" || wide.Predicate != narrow.Predicate || len(wide.Parts) < len(narrow.Parts) {
+		return false
+	}
+	begin := wide.Parts[:len(narrow.Parts)]
+	if !slices.Equal(begin, narrow.Parts) && !slices.Equal(turned(begin), narrow.Parts) {
+		return false
+	}
+	aboard := append(slices.Clone(wide.Include), wide.Columns()...)
+	return catalog.Within(narrow.Include, aboard)
+}
+
+// turned gives the order that reading the index backwards yields.
+func turned(parts []catalog.IndexPart) []catalog.IndexPart {
+	back := slices.Clone(parts)
+	for i := range back {
+		back[i].Descending = !back[i].Descending
+	}
+	return back
+}
+
+// shown writes the parts of an index for a message.
+func shown(x *catalog.Index) string {
+	parts := make([]string, len(x.Parts))
+	for i, p := range x.Parts {
+		parts[i] = p.Column
+		if p.Column == "" {
+			parts[i] = p.Expression
+		}
+		if p.Descending {
+			parts[i] += " desc"
+		}
+	}
+	return "(" + strings.Join(parts, ", ") + ")"
+}
+
+// free reports whether the index may be dropped as far as it itself is
+// concerned: made by a person, not a share of another, and not pinned.
+func free(x *catalog.Index) bool {
+	return x.Origin == catalog.ByPerson && !x.Inherited && !x.Invalid && x.Pinned == ""
+}
+
+// leanedOn returns the names of unique indexes that foreign keys are checked
+// against; dropping one would drop the foreign keys.
+func leanedOn(l *catalog.Lookup, t *catalog.Table) map[string]bool {
+	on := map[string]bool{}
+	for _, r := range l.Referrers(t.Ref()) {
+		on[r.ForeignKey.TargetIndex] = true
+	}
+	delete(on, "")
+	return on
+}

@@ -1,0 +1,166 @@
+// Package key holds the rules on primary and unique keys.
+package key
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/rule"
+)
+
+// None: see its Doc.
+var None = &rule.Rule{
+	ID:       "key/none",
+	Title:    "table without a primary key",
+	Severity: rule.Error,
+	Doc: `The table has no primary key. Two rows can be alike in every column, and then neither can be changed or deleted alone; nothing can refer to a row; replication and change capture have nothing to tell rows apart by.
+
+A partition is judged with the table that it is a part of. Tables of an extension, on another server, or of a module are not judged.
+
+The proposed fix, where there is one: promote what keeps columns unique already and lets none of them be null. Otherwise, a generated column is added as the last one and becomes the key. That suits programs that name their columns; an insert without a column list may have to be changed, and on a large table the rewrite takes its time, so read the step's comment first.
+
+No fix is offered for a partitioned table whose key would have to hold the partition columns, nor for one that other tables inherit from.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Catalog.Tables() {
+			if t.PrimaryKey == nil && t.PartitionOf == nil && t.IsOwn() {
+				p.Report(none(p, t))
+			}
+		}
+	},
+}
+
+func none(p *rule.Pass, t *catalog.Table) rule.Finding {
+	found := rule.Finding{Table: t.Ref(), Object: t.Name}
+	found.Fixes = promotions(p, t)
+	if len(found.Fixes) > 0 {
+		found.Message = "has no primary key, though " + promotable(t)[0].says() + " would serve"
+	} else {
+		found.Message = "has no primary key: two rows can be alike, and nothing can refer to one of them"
+	}
+	switch {
+	case p.Can.AddedKeyType.Native == "":
+	case t.Kind == catalog.Partitioned && p.Can.PartitionedKeyNeedsColumns:
+		if len(found.Fixes) == 0 {
+			found.Advice = "a key of this partitioned table has to hold its partition columns; choose one that does"
+		}
+	case len(p.Lookup.Heirs(t.Ref())) > 0 || len(t.Inherits) > 0:
+		found.Advice = "the table takes part in inheritance, and a key binds one table alone; choose keys for all of them together"
+	default:
+		found.Fixes = append(found.Fixes, generated(p, t))
+	}
+	return found
+}
+
+// A candidate is what could be promoted to primary key.
+type candidate struct{ change.Uniqueness }
+
+func (c candidate) columns() []string {
+	if c.Key != nil {
+		return c.Key.Columns
+	}
+	return c.Index.Columns()
+}
+
+func (c candidate) says() string {
+	what := "unique index"
+	if c.Key != nil {
+		what = "unique key"
+	}
+	return fmt.Sprintf("the %s (%s), which lets no null in,", what, strings.Join(c.columns(), ", "))
+}
+
+// promotable lists what keeps whole rows apart already: unique constraints,
+// then unique indexes, fewest columns first.
+func promotable(t *catalog.Table) []candidate {
+	var all []candidate
+	for _, k := range t.UniqueKeys {
+		x := t.Index(k.Index)
+		if t.NotNull(k.Columns) && !k.Deferrable && (x == nil || !x.Invalid && len(x.Include) == 0) {
+			all = append(all, candidate{change.Uniqueness{Key: k}})
+		}
+	}
+	for _, x := range t.Indexes {
+		if x.Unique && x.Origin == catalog.ByPerson && plain(t, x) && t.NotNull(x.Columns()) {
+			all = append(all, candidate{change.Uniqueness{Index: x}})
+		}
+	}
+	slices.SortStableFunc(all, func(a, b candidate) int { return cmp.Compare(len(a.columns()), len(b.columns())) })
+	return all
+}
+
+// plain reports whether the index could stand behind a constraint: whole,
+// ascending, on columns alone, in their own collation.
+func plain(t *catalog.Table, x *catalog.Index) bool {
+	if x.Invalid || x.Inherited || x.Predicate != "" || len(x.Include) > 0 || x.Pinned != "" || x.Method != "btree" {
+		return false
+	}
+	for _, p := range x.Parts {
+		if p != (catalog.IndexPart{Column: p.Column}) || t.Column(p.Column) == nil {
+			return false
+		}
+	}
+	return true
+}
+
+func promotions(p *rule.Pass, t *catalog.Table) []rule.Fix {
+	if t.Kind == catalog.Partitioned {
+		return nil // the partitions' keys would have to be swapped together
+	}
+	var fixes []rule.Fix
+	for i, c := range promotable(t) {
+		id := "promote"
+		if i > 0 {
+			id = fmt.Sprintf("promote%d", i+1)
+		}
+		k := &catalog.Key{Name: p.Names.Free(t.Schema, "pkey", t.Name), Columns: c.columns()}
+		k.Index = k.Name
+		fixes = append(fixes, rule.Fix{ID: id, Title: fmt.Sprintf("make (%s) the primary key", strings.Join(k.Columns, ", ")),
+			Changes: []change.Change{change.ReplaceKey{Table: t.Ref(), From: c.Uniqueness, To: change.Uniqueness{Primary: true, Key: k}}}})
+	}
+	return fixes
+}
+
+// generated adds a numbered column and makes it the key.
+func generated(p *rule.Pass, t *catalog.Table) rule.Fix {
+	name := numberName(p.Catalog, t)
+	col := &catalog.Column{Name: name, Type: p.Can.AddedKeyType, Identity: p.Can.AddedKeyIdentity}
+	k := &catalog.Key{Name: p.Names.Free(t.Schema, "pkey", t.Name), Columns: []string{name}}
+	k.Index = k.Name
+	return rule.Fix{ID: "number", Title: "add the generated column " + name + " as primary key", Changes: []change.Change{
+		change.AddColumn{Table: t.Ref(), Column: col},
+		change.AddKey{Table: t.Ref(), Key: k, Primary: true},
+	}}
+}
+
+// numberName calls the new column as its siblings are called: by what the
+// generated keys of the catalog are mostly named, id or table_id.
+func numberName(c *catalog.Catalog, t *catalog.Table) string {
+	long := 0
+	for _, o := range c.Tables() {
+		if o.PrimaryKey == nil || len(o.PrimaryKey.Columns) != 1 {
+			continue
+		}
+		switch strings.ToLower(o.PrimaryKey.Columns[0]) {
+		case "id":
+			long--
+		case strings.ToLower(o.Name) + "_id":
+			long++
+		}
+	}
+	names := []string{"id", t.Name + "_id"}
+	if long > 0 {
+		names = []string{t.Name + "_id", "id"}
+	}
+	for i := 2; ; i++ {
+		for _, name := range names {
+			if !slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return strings.EqualFold(c.Name, name) }) && len(name) <= 63 {
+				return name
+			}
+		}
+		names = []string{fmt.Sprintf("row_id%d", i)}
+	}
+}

@@ -1,0 +1,168 @@
+package key
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// PairNotUnique: see its Doc.
+var PairNotUnique = &rule.Rule{
+	ID:       "key/pair-not-unique",
+	Title:    "linking table that can link the same pair twice",
+	Severity: rule.Warning,
+	Doc: `A table links rows of other tables: it has two or more foreign keys, a generated key of its own, and next to nothing besides. Nothing keeps the combination of its references unique, so the same pair can be linked twice; counts and joins then come out wrong.
+
+A table is taken for a linking table only if besides its key and its references it has at most one column, stamps of when and by whom a row was made and changed aside. A date or time among its own columns says that the same pair may well meet again, as does a column that the rows are numbered by; a table that others refer to is a thing of its own, unless it is named after the tables that it links. Such tables are passed over, and so is one where some unique key or unique index holds two of the references.
+
+Leave it alone where repeating a pair has a meaning.
+
+The fix adds a unique key over the references, with a pre-flight query that lists the pairs that are there twice. An index that it makes needless is dropped with it.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Catalog.Tables() {
+			if t.IsOwn() && t.PartitionOf == nil {
+				if pair := linked(p, t); pair != nil {
+					p.Report(pairNotUnique(p, t, pair))
+				}
+			}
+		}
+	},
+}
+
+var (
+	// stamp: columns that say when or by whom, not what.
+	stamp = regexp.MustCompile(`(?i)^(created|updated|changed|modified|inserted|added|entered|deleted|removed|last_?(change|update|modified))(_?(at|on|by|date|time|ts|stamp|user|user_?id|by_?id))?$|^(row_?)?version$`)
+	// order: columns that number the rows of a list.
+	order = regexp.MustCompile(`(?i)(^|_)(position|pos|rank|seq|sequence|sort|sort_?order|line|line_?no|no|number|nr|step)$`)
+)
+
+// linked returns the columns that a linking table refers by, or nil where t
+// is no linking table or something keeps the combination unique.
+func linked(p *rule.Pass, t *catalog.Table) []string {
+	if t.PrimaryKey == nil || len(t.PrimaryKey.Columns) != 1 {
+		return nil
+	}
+	own := t.Column(t.PrimaryKey.Columns[0])
+	if own == nil || own.Identity == catalog.NoIdentity && own.Default == "" && own.Type.Family != catalog.UUID {
+		return nil
+	}
+	var pair []string
+	targets := map[catalog.Ref]bool{}
+	for _, f := range t.ForeignKeys {
+		if slices.Contains(f.Columns, own.Name) || f.Target == t.Ref() {
+			return nil // shares its parent's key, or is a tree
+		}
+		if slices.ContainsFunc(f.Columns, stamp.MatchString) {
+			continue
+		}
+		targets[f.Target] = true
+		for _, c := range f.Columns {
+			if !slices.Contains(pair, c) {
+				pair = append(pair, c)
+			}
+		}
+	}
+	if len(targets) < 2 || len(pair) > 4 || !bare(t, own.Name, pair) || kept(t, pair) {
+		return nil
+	}
+	if len(p.Lookup.Referrers(t.Ref())) > 0 && !namedAfter(t.Name, targets) {
+		return nil
+	}
+	return pair
+}
+
+// bare reports whether the table has next to nothing besides key and pair.
+func bare(t *catalog.Table, own string, pair []string) bool {
+	more := 0
+	for _, c := range t.Columns {
+		if c.Name == own || slices.Contains(pair, c.Name) || stamp.MatchString(c.Name) {
+			continue
+		}
+		switch c.Type.Family {
+		case catalog.Date, catalog.Time, catalog.Timestamp:
+			return false
+		}
+		if more++; more > 1 || order.MatchString(c.Name) || moment.MatchString(c.Name) {
+			return false
+		}
+	}
+	return true
+}
+
+// moment: names of dates and times in engines that keep them as text.
+var moment = regexp.MustCompile(`(?i)(^|_)(at|on|date|time|day|since|until|from|to|start|end|begin|valid|year|month)(_|$)|(date|time)$`)
+
+// kept reports whether some unique key or index deals with the combination.
+func kept(t *catalog.Table, pair []string) bool {
+	deals := func(columns []string) bool {
+		n := 0
+		for _, c := range columns {
+			if slices.Contains(pair, c) {
+				n++
+			}
+		}
+		return n > 1 || n == len(columns) && n > 0
+	}
+	for _, k := range t.UniqueKeys {
+		if deals(k.Columns) {
+			return true
+		}
+	}
+	return slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool {
+		return x.Unique && x.Origin == catalog.ByPerson && deals(x.Columns())
+	})
+}
+
+func namedAfter(name string, targets map[catalog.Ref]bool) bool {
+	n := 0
+	for ref := range targets {
+		if strings.Contains(strings.ToLower(name), strings.TrimSuffix(strings.ToLower(ref.Table), "s")) {
+			n++
+		}
+	}
+	return n > 1
+}
+
+func pairNotUnique(p *rule.Pass, t *catalog.Table, pair []string) rule.Finding {
+	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: pair,
+		Message: fmt.Sprintf("the same %s can be linked twice: nothing keeps (%s) unique", things(t, pair), strings.Join(pair, ", "))}
+	if t.Kind == catalog.Partitioned && p.Can.PartitionedKeyNeedsColumns {
+		found.Advice = "a unique key of this partitioned table has to hold its partition columns; decide what is unique within a partition"
+		return found
+	}
+	// The column that nothing finds rows by yet goes first, so that the key's
+	// index serves its foreign key as well.
+	columns := slices.Clone(pair)
+	slices.SortStableFunc(columns, func(a, b string) int {
+		return score(t.FindsRows([]string{a})) - score(t.FindsRows([]string{b}))
+	})
+	k := &catalog.Key{Name: p.Names.Free(t.Schema, "key", append([]string{t.Name}, columns...)...), Columns: columns}
+	k.Index = k.Name
+	found.Fixes = []rule.Fix{{ID: "unique", Title: fmt.Sprintf("keep (%s) unique", strings.Join(columns, ", ")),
+		Changes: []change.Change{change.AddKey{Table: t.Ref(), Key: k}}}}
+	return found
+}
+
+// things names what is linked: "station and keeper".
+func things(t *catalog.Table, pair []string) string {
+	var names []string
+	for _, f := range t.ForeignKeys {
+		if catalog.Within(f.Columns, pair) && !slices.Contains(names, f.Target.Table) {
+			names = append(names, f.Target.Table)
+		}
+	}
+	return phrase.List(names)
+}
+
+func score(found bool) int {
+	if found {
+		return 1
+	}
+	return 0
+}

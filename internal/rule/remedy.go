@@ -1,0 +1,111 @@
+package rule
+
+import (
+	"slices"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+)
+
+// A Remedy is a plan that answers findings, rehearsed on the model.
+type Remedy struct {
+	Plan  change.Plan
+	After *catalog.Catalog // the model with the plan applied
+	// Open are the findings that the plan leaves to a person; where a fix had
+	// to be left out, Advice says why.
+	Open []Finding
+	// Added are findings that the plan would have brought about; it answers
+	// them too.
+	Added []Finding
+}
+
+// rounds is how often a plan is extended to answer what it brings about
+// itself, such as an index that a new key makes needless.
+const rounds = 3
+
+// Heal plans the proposed fix of every finding, applies the plan to the model
+// and judges the model again: what is new there is answered too. A finding is
+// answered by all of its changes or by none. refuse says why a change cannot
+// be written for the engine, or "".
+func Heal(c *catalog.Catalog, can catalog.Abilities, rules []*Rule, findings []Finding, refuse func(change.Change) string) (*Remedy, error) {
+	r := &Remedy{}
+	known := map[string]bool{}
+	for _, f := range Run(c, can, rules).Findings {
+		known[f.ID()] = true
+	}
+	h := healing{can: can, refuse: refuse, reasons: map[string]string{}}
+	h.take(findings)
+	for round := 0; ; round++ {
+		plan := h.order(c)
+		after, err := plan.Apply(c, can)
+		if err != nil {
+			return nil, err
+		}
+		r.Plan, r.After = plan, after
+		var more []Finding
+		for _, f := range Run(after, can, rules).Findings {
+			if !known[f.ID()] && len(f.Fixes) > 0 && round < rounds {
+				known[f.ID()] = true
+				more = append(more, f)
+			}
+		}
+		if len(more) == 0 {
+			break
+		}
+		r.Added = append(r.Added, more...)
+		h.take(more)
+	}
+	for _, f := range findings {
+		if reason := h.reasons[f.ID()]; reason != "" {
+			f.Advice = "not scripted: " + reason
+		} else if len(f.Fixes) > 0 {
+			continue
+		}
+		r.Open = append(r.Open, f)
+	}
+	return r, nil
+}
+
+// healing gathers the changes that answer findings.
+type healing struct {
+	can     catalog.Abilities
+	refuse  func(change.Change) string
+	items   []change.Item
+	reasons map[string]string // why a finding cannot be answered
+}
+
+// take adds the proposed changes of findings, unless one of them is refused.
+func (h *healing) take(findings []Finding) {
+	for _, f := range findings {
+		if len(f.Fixes) == 0 {
+			continue
+		}
+		var items []change.Item
+		for _, ch := range f.Fixes[0].Changes {
+			if why := h.refuse(ch); why != "" {
+				h.reasons[f.ID()] = why
+				items = nil
+				break
+			}
+			items = append(items, change.Item{Change: ch, Answers: []string{f.ID()}})
+		}
+		h.items = append(h.items, items...)
+	}
+}
+
+// order plans what was gathered. A finding one of whose changes does not fit
+// is taken out with all its changes, and the rest is planned anew.
+func (h *healing) order(c *catalog.Catalog) change.Plan {
+	for {
+		plan, left := change.Order(c, h.can, h.items)
+		if len(left) == 0 {
+			return plan
+		}
+		for _, l := range left {
+			for _, id := range l.Answers {
+				h.reasons[id] = "its change does not fit the others: " + l.Reason
+			}
+		}
+		h.items = slices.DeleteFunc(h.items, func(it change.Item) bool { return h.reasons[it.Answers[0]] != "" })
+	}
+}

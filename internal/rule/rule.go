@@ -1,0 +1,167 @@
+// Package rule judges a catalog by design rules. A rule is a value; the
+// driver knows no rule and no rule knows the driver or an engine.
+package rule
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+)
+
+// Severity says how much a finding matters.
+type Severity string
+
+// The severities, worst first.
+const (
+	Error   Severity = "error"   // data can be or is wrong, or an operation will fail
+	Warning Severity = "warning" // it will hurt: locks, scans, growth
+	Notice  Severity = "notice"  // convention, tidiness
+)
+
+// Severities lists them, worst first.
+var Severities = []Severity{Error, Warning, Notice}
+
+// AtLeast reports whether s is as bad as o or worse.
+func (s Severity) AtLeast(o Severity) bool {
+	return slices.Index(Severities, s) <= slices.Index(Severities, o)
+}
+
+// Certainty says what a finding rests on.
+type Certainty string
+
+// The certainties.
+const (
+	ByStructure  Certainty = "structure"  // the catalog alone
+	ByStatistics Certainty = "statistics" // the engine's own figures
+)
+
+// Need is something besides the structure that a rule judges by.
+type Need string
+
+// The needs.
+const (
+	Statistics Need = "statistics"
+	Settings   Need = "settings"
+)
+
+// A Rule is one design rule.
+type Rule struct {
+	ID       string   // area/slug
+	Title    string   // the fault, in a few words
+	Severity Severity // of a plain case; a finding may be better or worse
+	Needs    []Need   // besides the structure
+	// Doc is the user's documentation: what, why it hurts, when to leave it
+	// alone, what the fix does. Paragraphs are set apart by blank lines.
+	Doc   string
+	Check func(*Pass)
+}
+
+// Area is the part of the identifier before the slash.
+func (r *Rule) Area() string { area, _, _ := strings.Cut(r.ID, "/"); return area }
+
+// A Finding is one breach of a rule at one object.
+type Finding struct {
+	Rule      string
+	Severity  Severity
+	Table     catalog.Ref // empty for the database as a whole
+	Object    string      // the key, foreign key or index; the table's name where the table itself is at fault
+	Columns   []string
+	Part      string // tells findings at the same object apart: one column of several
+	Message   string
+	Certainty Certainty
+	Fixes     []Fix  // alternatives, the proposed one first; empty: nothing can be scripted
+	Advice    string // what to do where there is no fix, or besides it
+}
+
+// ID names the finding in decisions and scripts; it stays the same from
+// survey to survey for as long as the object keeps its name.
+func (f Finding) ID() string {
+	id := f.Rule
+	if f.Table.Table != "" {
+		id += " " + f.Table.String()
+	}
+	if f.Object != "" && f.Object != f.Table.Table {
+		id += " " + f.Object
+	}
+	if f.Part != "" {
+		id += " " + f.Part
+	}
+	return id
+}
+
+// A Fix is one way to put a finding right.
+type Fix struct {
+	ID      string // short, the same for all findings of the rule: "index", "promote"
+	Title   string
+	Changes []change.Change
+}
+
+// An Unjudged entry says what a rule could not judge, and what it lacked.
+type Unjudged struct {
+	Rule    string
+	Needs   string
+	Objects int
+}
+
+// A Pass is one rule's walk over one catalog.
+type Pass struct {
+	Catalog *catalog.Catalog
+	Lookup  *catalog.Lookup
+	Can     catalog.Abilities
+	Names   *catalog.Names // for what fixes create
+
+	rule   *Rule
+	result *Result
+}
+
+// Report notes a finding. Rule, severity and certainty are filled in where
+// the rule left them empty.
+func (p *Pass) Report(f Finding) {
+	f.Rule = p.rule.ID
+	f.Severity = cmp.Or(f.Severity, p.rule.Severity)
+	f.Certainty = cmp.Or(f.Certainty, ByStructure)
+	p.result.Findings = append(p.result.Findings, f)
+}
+
+// NotJudged notes that objects could not be judged for want of something.
+func (p *Pass) NotJudged(needs string, objects int) {
+	if objects > 0 {
+		p.result.Unjudged = append(p.result.Unjudged, Unjudged{p.rule.ID, needs, objects})
+	}
+}
+
+// A Result is what the rules said of a catalog.
+type Result struct {
+	Findings []Finding
+	Unjudged []Unjudged
+}
+
+// Run judges the catalog by the rules. Findings come worst first, then by
+// table, rule and object.
+func Run(c *catalog.Catalog, can catalog.Abilities, rules []*Rule) Result {
+	var result Result
+	p := Pass{Catalog: c, Lookup: c.Lookup(), Can: can, Names: catalog.NewNames(c, can.MaxName), result: &result}
+	for _, r := range rules {
+		p.rule = r
+		r.Check(&p)
+	}
+	slices.SortStableFunc(result.Findings, func(a, b Finding) int {
+		return cmp.Or(slices.Index(Severities, a.Severity)-slices.Index(Severities, b.Severity),
+			a.Table.Compare(b.Table), strings.Compare(a.Rule, b.Rule), strings.Compare(a.Object, b.Object))
+	})
+	return result
+}
+
+// Count returns how many findings have the severity.
+func (r Result) Count(s Severity) int {
+	n := 0
+	for _, f := range r.Findings {
+		if f.Severity == s {
+			n++
+		}
+	}
+	return n
+}

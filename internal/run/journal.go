@@ -1,0 +1,133 @@
+package run
+
+import (
+	"bufio"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"time"
+)
+
+// State is what can be said of a step, or of the whole run.
+type State string
+
+// The states.
+const (
+	Untouched State = "untouched"
+	Begun     State = "begun"
+	Done      State = "done"
+	Undone    State = "undone"   // failed, and left no trace
+	Unknown   State = "unknown"  // failed, and nobody knows how far it got
+	Finished  State = "finished" // the run: all steps are done
+)
+
+// An Entry is one line of a journal: JSON, one object a line, described in
+// docs/journal-format.md.
+type Entry struct {
+	At      time.Time `json:"at"`
+	Script  string    `json:"script"` // digest of the script's text
+	On      string    `json:"on"`     // the database, without secrets
+	Step    int       `json:"step,omitempty"`
+	State   State     `json:"state"`
+	Title   string    `json:"title,omitempty"`
+	Seconds float64   `json:"seconds,omitempty"`
+	Error   string    `json:"error,omitempty"`
+}
+
+// A Journal is the record of the runs of one script file, on whatever
+// databases.
+type Journal struct {
+	path   string
+	digest string
+	on     string
+	past   []Entry // of this script on this database
+	other  Entry   // the newest of another text of the script on this database
+}
+
+// OpenJournal reads what the journal holds of the script on the database. A
+// journal that does not exist yet is an empty one.
+func OpenJournal(path, scriptText, on string) (*Journal, error) {
+	sum := sha256.Sum256([]byte(scriptText))
+	j := &Journal{path: path, digest: hex.EncodeToString(sum[:8]), on: on}
+	f, err := os.Open(path)
+	if errors.Is(err, fs.ErrNotExist) {
+		return j, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	lines := bufio.NewScanner(f)
+	lines.Buffer(nil, 1<<20)
+	for n := 1; lines.Scan(); n++ {
+		if len(lines.Bytes()) == 0 {
+			continue
+		}
+		var e Entry
+		if err := json.Unmarshal(lines.Bytes(), &e); err != nil {
+			return nil, fmt.Errorf("line %d of the journal %s is damaged; look at it, and move it away to begin anew", n, path)
+		}
+		switch {
+		case e.On != on:
+		case e.Script != j.digest:
+			j.other = e
+		default:
+			j.past = append(j.past, e)
+		}
+	}
+	return j, lines.Err()
+}
+
+// Last returns the newest entry, and false where there is none.
+func (j *Journal) Last() (Entry, bool) {
+	if len(j.past) == 0 {
+		return Entry{}, false
+	}
+	return j.past[len(j.past)-1], true
+}
+
+// Next says with which step the script goes on: 1 where it was never begun. A
+// finished script, and one whose last step is in doubt, do not go on.
+func (j *Journal) Next() (step int, err error) {
+	last, ok := j.Last()
+	if !ok {
+		if j.other.State != "" && j.other.State != Finished {
+			return 0, fmt.Errorf("the journal %s tells of an unfinished run, on this database, of another text of this script; see what became of it, then give --from, or move the journal away", j.path)
+		}
+		return 1, nil
+	}
+	switch last.State {
+	case Done:
+		return last.Step + 1, nil
+	case Undone:
+		return last.Step, nil
+	case Finished:
+		return 0, fmt.Errorf("the script was carried out on %s by %s (journal %s); to run it once more, give --from 1", j.on, last.At.Format(time.DateTime), j.path)
+	}
+	return 0, fmt.Errorf("the journal %s does not know whether step %d took place; look, then give --from %d or --from %d", j.path, last.Step, last.Step, last.Step+1)
+}
+
+// Write adds an entry and makes sure that it is on disk.
+func (j *Journal) Write(e Entry) error {
+	e.At, e.Script, e.On = time.Now().UTC().Truncate(time.Millisecond), j.digest, j.on
+	line, err := json.Marshal(e)
+	if err != nil {
+		return err
+	}
+	f, err := os.OpenFile(j.path, os.O_APPEND|os.O_CREATE|os.O_WRONLY, 0o644)
+	if err != nil {
+		return err
+	}
+	if _, err = f.Write(append(line, '\n')); err == nil {
+		err = f.Sync()
+	}
+	if cerr := f.Close(); err == nil {
+		err = cerr
+	}
+	j.past = append(j.past, e)
+	return err
+}

@@ -1,0 +1,107 @@
+package script
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+	"nexdal/internal/rule"
+)
+
+// Fix makes the corrective script that answers the findings, and the script
+// that takes it back. What the findings' fixes would bring about is answered
+// too; both scripts lead exactly from one catalog to the other.
+func Fix(w engine.Writer, c *catalog.Catalog, rules []*rule.Rule, findings []rule.Finding) (fix, reversal *Script, err error) {
+	can := w.Abilities(c.Engine.Version)
+	healed, err := rule.Heal(c, can, rules, findings, func(ch change.Change) string { return w.Refuses(c, ch) })
+	if err != nil {
+		return nil, nil, err
+	}
+	work, err := w.Write(c, healed.After, healed.Plan)
+	if err != nil {
+		return nil, nil, err
+	}
+	back, err := healed.Plan.Reverse(c, can)
+	if err != nil {
+		return nil, nil, err
+	}
+	undo, err := w.Write(healed.After, c, back)
+	if err != nil {
+		return nil, nil, err
+	}
+	fix = head(c, healed.Plan, work)
+	fix.Structure = exact + c.Fingerprint(fix.Tables)
+	fix.Kind = "Corrective script"
+	fix.Findings = len(answered(healed.Plan))
+	for _, f := range healed.Open {
+		fix.Left = append(fix.Left, Left{f.ID(), f.Message, f.Advice})
+	}
+	reversal = head(c, healed.Plan, undo)
+	reversal.Kind = "Reversal of a corrective script"
+	reversal.Structure = modelled + healed.After.Comparable().Fingerprint(reversal.Tables)
+	fix.Places = places(work, undo, len(healed.Plan))
+	reversal.Places = places(undo, work, len(healed.Plan))
+	return fix, reversal, nil
+}
+
+func head(c *catalog.Catalog, plan change.Plan, work *engine.Work) *Script {
+	tables := plan.Tables()
+	for _, st := range work.Steps {
+		tables = append(tables, st.Tables...)
+	}
+	slices.SortFunc(tables, catalog.Ref.Compare)
+	tables = slices.Compact(tables)
+	return &Script{Engine: c.Engine, Database: c.Database, Surveyed: c.Surveyed, Tables: tables, Work: *work}
+}
+
+func answered(plan change.Plan) map[string]bool {
+	ids := map[string]bool{}
+	for _, it := range plan {
+		for _, id := range it.Answers {
+			ids[id] = true
+		}
+	}
+	return ids
+}
+
+// places names, for each step of one script, the steps of the other that take
+// it back: change i of the plan is change n-1-i of its reversal.
+func places(work, undo *engine.Work, n int) []string {
+	names := make([]string, len(work.Steps))
+	for i, st := range work.Steps {
+		var at []string
+		for j, other := range undo.Steps {
+			if slices.ContainsFunc(st.Changes, func(k int) bool { return slices.Contains(other.Changes, n-1-k) }) {
+				at = append(at, fmt.Sprint(j+1))
+			}
+		}
+		switch len(at) {
+		case 0:
+		case 1:
+			names[i] = "step " + at[0] + " of "
+		default:
+			names[i] = "steps " + strings.Join(at, ", ") + " of "
+		}
+	}
+	return names
+}
+
+// The two kinds of fingerprint in a script's head. A corrective script is made
+// for the very text of the tables; its reversal for what the model says the
+// fix will leave behind.
+const (
+	exact    = "exact-"
+	modelled = "model-"
+)
+
+// Fits reports whether the tables that the script alters are still as it was
+// made for.
+func (s *Script) Fits(c *catalog.Catalog) bool {
+	if rest, ok := strings.CutPrefix(s.Structure, modelled); ok {
+		return c.Comparable().Fingerprint(s.Tables) == rest
+	}
+	return exact+c.Fingerprint(s.Tables) == s.Structure
+}

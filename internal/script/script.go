@@ -1,0 +1,38 @@
+// Package script turns a plan into the text of a script and a script's text
+// back into steps. The form is described in docs/script-format.md: plain SQL
+// that the engine's own client runs, with comments that say what is what.
+package script
+
+import (
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+)
+
+// A Script is a plan written out as SQL, with its head.
+type Script struct {
+	Kind      string // what it is, in a few words: "Corrective script"
+	Program   string // what wrote it: "nexdal 0.1.0"
+	Engine    catalog.Engine
+	Database  string
+	Surveyed  time.Time
+	Tables    []catalog.Ref // what it alters
+	Structure string        // fingerprint of those tables before the first step
+	Findings  int           // how many it answers
+	Reversal  string        // file that takes it back, or that it takes back
+	Left      []Left        // findings left to a person
+	Places    []string      // for each step, where in the other file it is taken back
+	engine.Work
+}
+
+// Left is a finding that the script does not answer.
+type Left struct{ Finding, Message, Why string }
+
+// The words that the marks are made of, shared by writing and reading.
+const (
+	markStep      = "Step"
+	markPreflight = "Pre-flight"
+	markLeft      = "Left to a person"
+	markEnd       = "End of script."
+)

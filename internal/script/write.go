@@ -1,0 +1,174 @@
+package script
+
+import (
+	"encoding/json"
+	"fmt"
+	"regexp"
+	"strings"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+)
+
+// width is how long a line of comment gets before it is broken.
+const width = 100
+
+// Text writes the script.
+func (s *Script) Text(runWith []string) string {
+	p := &printer{}
+	for _, line := range s.Client {
+		p.raw(line)
+	}
+	p.line("%s, written by %s", s.Kind, s.Program)
+	p.line("")
+	p.field("engine", s.Engine.Name+" "+s.Engine.Version)
+	p.field("database", quoted(s.Database))
+	p.field("surveyed", s.Surveyed.UTC().Format(time.RFC3339))
+	p.field("structure", s.Structure)
+	for _, t := range s.Tables {
+		p.raw("-- table:      " + quoted(t.Schema) + "." + quoted(t.Table))
+	}
+	p.field("answers", phrase.Plural(int64(s.Findings), "finding"))
+	if n := len(s.Left); n > 0 {
+		p.field("leaves", fmt.Sprintf("%s to a person; see the end", phrase.Plural(int64(n), "finding")))
+	}
+	p.field("steps", fmt.Sprintf("%d, of which %d can be undone whole if they fail", len(s.Steps), s.transactions()))
+	p.field("reversal", s.Reversal)
+	p.line("")
+	for i, line := range runWith {
+		p.line("%s  %s", []string{"Run it with:", "or with:    "}[min(i, 1)], line)
+	}
+	p.gap()
+	for _, sql := range s.Setup {
+		p.raw(sql + ";")
+	}
+	for i, q := range s.Preflight {
+		p.gap()
+		p.line("%s %d of %d, for step %d: %s", markPreflight, i+1, len(s.Preflight), q.Step, q.Title)
+		p.wrapped("  ", fmt.Sprintf("A row in the answer stands in the way of step %d.", q.Step))
+		p.raw(q.SQL + ";")
+	}
+	for i, st := range s.Steps {
+		p.gap()
+		p.wrapped("", fmt.Sprintf("%s %d of %d: %s", markStep, i+1, len(s.Steps), st.Title))
+		for _, a := range st.Answers {
+			p.step("answers", a)
+		}
+		p.step("locks", st.Lock)
+		p.step("transaction", map[bool]string{true: "yes, it happens whole or not at all", false: "no, it cannot run inside one"}[st.Transaction])
+		for _, n := range st.Notes {
+			p.step("note", n)
+		}
+		if st.CleanUp != "" {
+			p.step("if it fails", "what is left of it is cleared away by: "+st.CleanUp)
+		}
+		if i < len(s.Places) && s.Places[i] != "" {
+			p.step("reversal", s.Places[i]+s.Reversal)
+		}
+		for _, sql := range st.SQL {
+			p.raw(sql + ";")
+		}
+	}
+	if len(s.Left) > 0 {
+		p.gap()
+		p.line("%s:", markLeft)
+		for _, l := range s.Left {
+			p.wrapped("  ", l.Finding+": "+l.Message)
+			if l.Why != "" {
+				p.wrapped("    ", l.Why)
+			}
+		}
+	}
+	p.gap()
+	p.line(markEnd)
+	return p.String()
+}
+
+func (s *Script) transactions() int {
+	n := 0
+	for _, st := range s.Steps {
+		if st.Transaction {
+			n++
+		}
+	}
+	return n
+}
+
+// printer writes comment lines and SQL.
+type printer struct{ strings.Builder }
+
+func (p *printer) raw(line string) { p.WriteString(line + "\n") }
+
+func (p *printer) gap() { p.WriteString("\n") }
+
+func (p *printer) line(format string, args ...any) {
+	p.raw(strings.TrimRight("-- "+phrase.Line(fmt.Sprintf(format, args...)), " "))
+}
+
+func (p *printer) field(name, value string) { p.line("%-11s %s", name+":", value) }
+
+func (p *printer) step(name, value string) { p.wrapped(fmt.Sprintf("  %-12s ", name+":"), value) }
+
+// wrapped breaks a long comment at blanks; what follows is indented under the
+// first line.
+func (p *printer) wrapped(lead, text string) {
+	words := strings.Split(phrase.Line(text), " ")
+	line := "-- " + lead
+	indent := "-- " + strings.Repeat(" ", max(len(lead), 4))
+	for i, w := range words {
+		if i > 0 && len(line)+1+len(w) > width {
+			p.raw(strings.TrimRight(line, " "))
+			line = indent + w
+			continue
+		}
+		if i > 0 {
+			line += " "
+		}
+		line += w
+	}
+	p.raw(strings.TrimRight(line, " "))
+}
+
+var plain = regexp.MustCompile(`^[A-Za-z0-9_.][A-Za-z0-9_.-]*$`)
+
+// quoted writes a name so that a line can be read back: as it is, or as a JSON
+// string.
+func quoted(name string) string {
+	if plain.MatchString(name) && !strings.Contains(name, ".") {
+		return name
+	}
+	text, err := json.Marshal(name)
+	if err != nil {
+		panic(err) // a string is always JSON
+	}
+	return string(text)
+}
+
+// unquoted reads a name that quoted wrote, and returns what stands behind it.
+func unquoted(text string) (name, rest string, err error) {
+	if !strings.HasPrefix(text, `"`) {
+		name, rest, found := strings.Cut(text, ".")
+		if found {
+			rest = "." + rest
+		}
+		return name, rest, nil
+	}
+	d := json.NewDecoder(strings.NewReader(text))
+	if err := d.Decode(&name); err != nil {
+		return "", "", err
+	}
+	return name, text[d.InputOffset():], nil
+}
+
+func parseRef(text string) (catalog.Ref, error) {
+	schema, rest, err := unquoted(text)
+	if err != nil || !strings.HasPrefix(rest, ".") {
+		return catalog.Ref{}, fmt.Errorf("%q names no table", text)
+	}
+	table, rest, err := unquoted(rest[1:])
+	if err != nil || rest != "" {
+		return catalog.Ref{}, fmt.Errorf("%q names no table", text)
+	}
+	return catalog.Ref{Schema: schema, Table: table}, nil
+}

@@ -35,6 +35,8 @@ type Abilities struct {
 	// PartitionedKeyNeedsColumns: a key of a partitioned table must hold the
 	// partition columns.
 	PartitionedKeyNeedsColumns bool
+	// ConstraintCopies: adding a constraint means copying the whole table.
+	ConstraintCopies bool
 	// MaxName is the longest identifier in bytes; 0: no limit.
 	MaxName int
 }

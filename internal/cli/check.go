@@ -5,6 +5,10 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
 	"nexdal/internal/rule/book"
@@ -41,11 +45,10 @@ are findings at or above --fail-on.`,
 			if err != nil {
 				return err
 			}
-			can, err := abilities(c)
+			result, err := judge(c)
 			if err != nil {
 				return err
 			}
-			result := rule.Run(c, can, book.Rules())
 			if err := a.emit(output, func(w io.Writer) error {
 				if form == "json" {
 					return encodeJSON(w, report.FindingsJSON(c, result))
@@ -67,6 +70,19 @@ are findings at or above --fail-on.`,
 	c.Flags().StringVar(&form, "format", "text", "text or json")
 	c.Flags().StringVar(&failOn, "fail-on", "error", "lowest severity that gives exit status 1: error, warning, notice or never")
 	return c
+}
+
+// judge runs the rules and leaves the fixes that can be written.
+func judge(c *catalog.Catalog) (rule.Result, error) {
+	can, err := abilities(c)
+	if err != nil {
+		return rule.Result{}, err
+	}
+	result := rule.Run(c, can, book.Rules())
+	if w, ok := all.ByName(c.Engine.Name).(engine.Writer); ok {
+		result.Findings = rule.Offer(result.Findings, func(ch change.Change) string { return w.Refuses(c, ch) })
+	}
+	return result, nil
 }
 
 func known(s rule.Severity) bool {

@@ -18,8 +18,6 @@ import (
 	"nexdal/internal/engine/all"
 	"nexdal/internal/phrase"
 	"nexdal/internal/report"
-	"nexdal/internal/rule"
-	"nexdal/internal/rule/book"
 	"nexdal/internal/run"
 	"nexdal/internal/script"
 )
@@ -121,7 +119,7 @@ func (a *app) runScript(ctx context.Context, path, on string, yes bool, from int
 	if fresh && from == 1 && !s.Fits(before) {
 		return wrong("the tables that %s alters are no longer as they were when it was made; survey %s again and write the script anew", path, session.Place())
 	}
-	can, err := abilities(before)
+	was, err := judge(before)
 	if err != nil {
 		return err
 	}
@@ -143,7 +141,11 @@ func (a *app) runScript(ctx context.Context, path, on string, yes bool, from int
 	if err != nil {
 		return err
 	}
-	p.Outcome(answersOf(s), rule.Run(before, can, book.Rules()), rule.Run(after, can, book.Rules()))
+	is, err := judge(after)
+	if err != nil {
+		return err
+	}
+	p.Outcome(answersOf(s), was, is)
 	return nil
 }
 

@@ -12,7 +12,6 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/phrase"
-	"nexdal/internal/rule"
 	"nexdal/internal/rule/book"
 	"nexdal/internal/script"
 )
@@ -55,8 +54,11 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 			if !ok {
 				return wrong("no scripts can be written for engine %q", c.Engine.Name)
 			}
-			findings := rule.Run(c, w.Abilities(c.Engine.Version), book.Rules()).Findings
-			fix, reversal, err := script.Fix(w, c, book.Rules(), findings)
+			result, err := judge(c)
+			if err != nil {
+				return err
+			}
+			fix, reversal, err := script.Fix(w, c, book.Rules(), result.Findings)
 			if err != nil {
 				return fmt.Errorf("the script cannot be written: %w", err)
 			}

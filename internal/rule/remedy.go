@@ -33,7 +33,8 @@ func Heal(c *catalog.Catalog, can catalog.Abilities, rules []*Rule, findings []F
 	for _, f := range Run(c, can, rules).Findings {
 		known[f.ID()] = true
 	}
-	h := healing{can: can, refuse: refuse, reasons: map[string]string{}}
+	h := healing{can: can, reasons: map[string]string{}}
+	findings = Offer(findings, refuse)
 	h.take(findings)
 	for round := 0; ; round++ {
 		plan := h.order(c)
@@ -53,7 +54,7 @@ func Heal(c *catalog.Catalog, can catalog.Abilities, rules []*Rule, findings []F
 			break
 		}
 		r.Added = append(r.Added, more...)
-		h.take(more)
+		h.take(Offer(more, refuse))
 	}
 	for _, f := range findings {
 		if reason := h.reasons[f.ID()]; reason != "" {
@@ -66,30 +67,44 @@ func Heal(c *catalog.Catalog, can catalog.Abilities, rules []*Rule, findings []F
 	return r, nil
 }
 
+// Offer takes out the fixes that cannot be written for the engine. Where none
+// is left, the finding's advice says why.
+func Offer(findings []Finding, refuse func(change.Change) string) []Finding {
+	offered := slices.Clone(findings)
+	for i, f := range offered {
+		why := ""
+		offered[i].Fixes = slices.DeleteFunc(slices.Clone(f.Fixes), func(x Fix) bool {
+			for _, ch := range x.Changes {
+				if no := refuse(ch); no != "" {
+					why = no
+					return true
+				}
+			}
+			return false
+		})
+		if len(f.Fixes) > 0 && len(offered[i].Fixes) == 0 {
+			offered[i].Advice = "not scripted: " + why
+		}
+	}
+	return offered
+}
+
 // healing gathers the changes that answer findings.
 type healing struct {
 	can     catalog.Abilities
-	refuse  func(change.Change) string
 	items   []change.Item
 	reasons map[string]string // why a finding cannot be answered
 }
 
-// take adds the proposed changes of findings, unless one of them is refused.
+// take adds the proposed changes of findings.
 func (h *healing) take(findings []Finding) {
 	for _, f := range findings {
 		if len(f.Fixes) == 0 {
 			continue
 		}
-		var items []change.Item
 		for _, ch := range f.Fixes[0].Changes {
-			if why := h.refuse(ch); why != "" {
-				h.reasons[f.ID()] = why
-				items = nil
-				break
-			}
-			items = append(items, change.Item{Change: ch, Answers: []string{f.ID()}})
+			h.items = append(h.items, change.Item{Change: ch, Answers: []string{f.ID()}})
 		}
-		h.items = append(h.items, items...)
 	}
 }
 

@@ -44,6 +44,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		NullableKeys:             true,
 		SystemNamedKeys:          true,
 		IndexNamesPerSchema:      true,
+		ConstraintCopies:         true,
 	}
 }
 

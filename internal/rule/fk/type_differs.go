@@ -82,14 +82,14 @@ func retype(p *rule.Pass, t *catalog.Table, col *catalog.Column, to catalog.Type
 		t   *catalog.Table
 		col *catalog.Column
 	}
-	seen := map[at]bool{}
+	seen := map[*catalog.Column]bool{}
 	for todo := []at{{t, col}}; len(todo) > 0; todo = todo[1:] {
 		here := todo[0]
-		if seen[here] {
+		if seen[here.col] {
 			continue
 		}
-		seen[here] = true
-		if why := bound(p, here.t, here.col, to); why != "" {
+		seen[here.col] = true
+		if why := bound(p, here.t, here.col, to, seen); why != "" {
 			return nil, why
 		}
 		if here.col.Type != to {
@@ -108,8 +108,9 @@ func retype(p *rule.Pass, t *catalog.Table, col *catalog.Column, to catalog.Type
 	return changes, ""
 }
 
-// bound says why the column's type is not free to become to, or "".
-func bound(p *rule.Pass, t *catalog.Table, col *catalog.Column, to catalog.Type) string {
+// bound says why the column's type is not free to become to, or "". The
+// columns that change along with it are left aside.
+func bound(p *rule.Pass, t *catalog.Table, col *catalog.Column, to catalog.Type, along map[*catalog.Column]bool) string {
 	where := t.Name + "." + col.Name
 	switch {
 	case !t.IsOwn():
@@ -135,7 +136,7 @@ func bound(p *rule.Pass, t *catalog.Table, col *catalog.Column, to catalog.Type)
 		if target == nil {
 			continue
 		}
-		if c := target.Column(f.TargetColumns[i]); c != nil && c != col {
+		if c := target.Column(f.TargetColumns[i]); c != nil && !along[c] {
 			if gap, _ := to.GapTo(c.Type); gap != catalog.TypesAgree {
 				return fmt.Sprintf("%s also refers to %s.%s, which is %s", where, f.Target.Table, c.Name, c.Type.Native)
 			}

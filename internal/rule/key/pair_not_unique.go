@@ -52,7 +52,7 @@ func linked(p *rule.Pass, t *catalog.Table) []string {
 	if own == nil || own.Identity == catalog.NoIdentity && own.Default == "" && own.Type.Family != catalog.UUID {
 		return nil
 	}
-	var pair []string
+	var links, pair []string
 	targets := map[catalog.Ref]bool{}
 	for _, f := range t.ForeignKeys {
 		if slices.Contains(f.Columns, own.Name) || f.Target == t.Ref() {
@@ -63,9 +63,12 @@ func linked(p *rule.Pass, t *catalog.Table) []string {
 		}
 		targets[f.Target] = true
 		for _, c := range f.Columns {
-			if !slices.Contains(pair, c) {
-				pair = append(pair, c)
-			}
+			links = append(links, c)
+		}
+	}
+	for _, c := range t.Columns {
+		if slices.Contains(links, c.Name) {
+			pair = append(pair, c.Name)
 		}
 	}
 	if len(targets) < 2 || len(pair) > 4 || !bare(t, own.Name, pair) || kept(t, pair) {
@@ -142,19 +145,33 @@ func pairNotUnique(p *rule.Pass, t *catalog.Table, pair []string) rule.Finding {
 	slices.SortStableFunc(columns, func(a, b string) int {
 		return score(t.FindsRows([]string{a})) - score(t.FindsRows([]string{b}))
 	})
-	k := &catalog.Key{Name: p.Names.Free(t.Schema, "key", append([]string{t.Name}, columns...)...), Columns: columns}
-	k.Index = k.Name
 	found.Fixes = []rule.Fix{{ID: "unique", Title: fmt.Sprintf("keep (%s) unique", strings.Join(columns, ", ")),
-		Changes: []change.Change{change.AddKey{Table: t.Ref(), Key: k}}}}
+		Changes: []change.Change{keepUnique(p, t, columns)}}}
 	return found
+}
+
+// keepUnique adds a unique constraint, or a unique index where the engine
+// would have to copy the whole table for a constraint.
+func keepUnique(p *rule.Pass, t *catalog.Table, columns []string) change.Change {
+	name := p.Names.Free(t.Schema, "key", append([]string{t.Name}, columns...)...)
+	if !p.Can.ConstraintCopies {
+		return change.AddKey{Table: t.Ref(), Key: &catalog.Key{Name: name, Columns: columns, Index: name}}
+	}
+	x := &catalog.Index{Name: name, Origin: catalog.ByPerson, Method: "btree", Unique: true}
+	for _, c := range columns {
+		x.Parts = append(x.Parts, catalog.IndexPart{Column: c})
+	}
+	return change.CreateIndex{Table: t.Ref(), Index: x}
 }
 
 // things names what is linked: "station and keeper".
 func things(t *catalog.Table, pair []string) string {
 	var names []string
-	for _, f := range t.ForeignKeys {
-		if catalog.Within(f.Columns, pair) && !slices.Contains(names, f.Target.Table) {
-			names = append(names, f.Target.Table)
+	for _, c := range pair {
+		for _, f := range t.ForeignKeys {
+			if slices.Contains(f.Columns, c) && !slices.Contains(names, f.Target.Table) {
+				names = append(names, f.Target.Table)
+			}
 		}
 	}
 	return phrase.List(names)

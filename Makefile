@@ -1,0 +1,42 @@
+# Nexdal: make demo builds the program and walks the whole job; make test
+# installs what is missing and passes all tests.
+
+VERSION := $(shell git describe --tags --always --dirty 2>/dev/null || echo development)
+LDFLAGS := -s -w -X nexdal/internal/cli.Version=$(VERSION)
+STATICCHECK := honnef.co/go/tools/cmd/staticcheck@v0.8.2
+
+.PHONY: build demo test lint bench screenshots clean need-test need-screenshots
+
+build:
+	CGO_ENABLED=0 go build -trimpath -ldflags '$(LDFLAGS)' -o bin/nexdal ./cmd/nexdal
+
+demo: build
+	./bin/nexdal demo
+
+# go test runs the built program and real servers.
+test: need-test build
+	@test -z "$$(gofmt -l cmd demo internal test)" || { echo "gofmt would change:"; gofmt -l cmd demo internal test; exit 1; }
+	go vet ./...
+	go test ./...
+
+lint:
+	@test -z "$$(gofmt -l cmd demo internal test)" || { gofmt -l cmd demo internal test; exit 1; }
+	go vet ./...
+	go run $(STATICCHECK) ./...
+
+bench: need-test build
+	test/bench/run
+
+screenshots: need-screenshots build
+	docs/screenshots/make
+
+# What the tests and pictures need, as Debian packages: psql and a PostgreSQL
+# server, sqlite3; a terminal window and a way to take its picture.
+need-test:
+	@test/need postgresql:psql sqlite3:sqlite3 postgresql:/usr/lib/postgresql
+
+need-screenshots: need-test
+	@test/need xterm:xterm xvfb:Xvfb imagemagick:import fonts-dejavu-core:/usr/share/fonts/truetype/dejavu/DejaVuSansMono.ttf
+
+clean:
+	rm -rf bin saltmere-demo

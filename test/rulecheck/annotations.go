@@ -1,0 +1,111 @@
+package rulecheck
+
+import (
+	"fmt"
+	"regexp"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/rule"
+)
+
+// A want is one annotation: a finding that is expected at the object declared
+// on its line.
+type want struct {
+	line    int
+	text    string // the line without the annotation
+	table   string // whose statement the line belongs to; empty: the database
+	rule    string
+	message *regexp.Regexp
+	noFix   bool
+}
+
+var (
+	annotation = regexp.MustCompile(`-- want(-database)?: (.*)$`)
+	each       = regexp.MustCompile(`^\s*([a-z]+/[a-z-]+)(?: "([^"]*)")?( \(no fix\))?\s*(?:,|$)`)
+	onTable    = regexp.MustCompile(`(?i)^\s*(?:create (?:unlogged )?table|alter table(?: only)?|create (?:unique )?index .* on(?: only)?)\s+(?:(?:"(?:[^"]|"")*"|[\w$]+)\.)?("(?:[^"]|"")*"|[\w$]+)`)
+)
+
+// parse reads the annotations of a script.
+func parse(text string) ([]want, error) {
+	var wants []want
+	table := ""
+	for i, line := range strings.Split(text, "\n") {
+		if m := onTable.FindStringSubmatch(line); m != nil {
+			if table = m[1]; table[0] == '"' {
+				table = strings.ReplaceAll(table[1:len(table)-1], `""`, `"`)
+			}
+		}
+		m := annotation.FindStringSubmatch(line)
+		if m == nil {
+			continue
+		}
+		for rest := m[2]; rest != ""; {
+			one := each.FindStringSubmatch(rest)
+			if one == nil {
+				return nil, fmt.Errorf("line %d: %q is no annotation", i+1, rest)
+			}
+			rest = rest[len(one[0]):]
+			w := want{line: i + 1, text: strings.ReplaceAll(line[:strings.Index(line, "-- want")], `""`, `"`), table: table, rule: one[1], noFix: one[3] != ""}
+			if m[1] != "" {
+				w.table = ""
+			}
+			if one[2] != "" {
+				w.message = regexp.MustCompile(one[2])
+			}
+			wants = append(wants, w)
+		}
+	}
+	return wants, nil
+}
+
+// meets reports whether the finding is the one expected.
+func (w want) meets(f rule.Finding) bool {
+	if f.Rule != w.rule || f.Table.Table != w.table || (len(f.Fixes) == 0) != w.noFix && f.Table != (catalog.Ref{}) {
+		return false
+	}
+	if w.message != nil && !w.message.MatchString(f.Message) {
+		return false
+	}
+	if w.table == "" || strings.Contains(w.text, f.Object) {
+		return true
+	}
+	for _, c := range f.Columns {
+		if !strings.Contains(w.text, c) {
+			return false
+		}
+	}
+	return len(f.Columns) > 0
+}
+
+// judge compares what was found with what is expected. Findings of the whole
+// database are left aside unless the script expects one.
+func judge(wants []want, found []rule.Finding) []string {
+	var wrong []string
+	whole := false
+	for _, w := range wants {
+		whole = whole || w.table == ""
+	}
+	met := make([]bool, len(wants))
+	for _, f := range found {
+		if f.Table == (catalog.Ref{}) && !whole {
+			continue
+		}
+		ok := false
+		for i, w := range wants {
+			if !met[i] && w.meets(f) {
+				met[i], ok = true, true
+				break
+			}
+		}
+		if !ok {
+			wrong = append(wrong, fmt.Sprintf("not expected: %s: %s (fixes: %d; %s)", f.ID(), f.Message, len(f.Fixes), f.Advice))
+		}
+	}
+	for i, w := range wants {
+		if !met[i] {
+			wrong = append(wrong, fmt.Sprintf("line %d: not found: %s at %s", w.line, w.rule, strings.TrimSpace(w.text)))
+		}
+	}
+	return wrong
+}

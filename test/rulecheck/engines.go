@@ -1,0 +1,85 @@
+package rulecheck
+
+import (
+	"fmt"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/postgres"
+	"nexdal/internal/engine/sqlite"
+	"nexdal/test/server"
+)
+
+// engines makes a throwaway database of each engine.
+var engines = map[string]func(*testing.T) (engine.Engine, database){
+	"sqlite": func(t *testing.T) (engine.Engine, database) {
+		if _, err := exec.LookPath("sqlite3"); err != nil {
+			t.Fatalf("the engine's own client is needed: %v", err)
+		}
+		return sqlite.Engine{}, sqliteFile(filepath.Join(t.TempDir(), "test.db"))
+	},
+	"postgres": func(t *testing.T) (engine.Engine, database) {
+		p := server.StartPostgres(t)
+		return postgres.Engine{}, postgresDatabase{p, p.Database(t)}
+	},
+}
+
+type sqliteFile string
+
+func (f sqliteFile) address() string { return "sqlite:" + string(f) }
+
+func (f sqliteFile) shell(input string) (string, error) {
+	c := exec.Command("sqlite3", "-bail", string(f))
+	c.Stdin = strings.NewReader(input)
+	out, err := c.CombinedOutput()
+	return string(out), err
+}
+
+func (f sqliteFile) build(t *testing.T, sql string) {
+	if out, err := f.shell(sql); err != nil {
+		t.Fatalf("sqlite3: %v: %s", err, out)
+	}
+}
+
+// client feeds the script as a DBA would, without -bail: the script has to see
+// to it itself that an error stops it.
+func (f sqliteFile) client(path string) (string, error) {
+	out, err := exec.Command("sqlite3", string(f), ".read "+path).CombinedOutput()
+	return string(out), err
+}
+
+func (f sqliteFile) count(t *testing.T, table *catalog.Table) string {
+	name := `"` + strings.ReplaceAll(table.Name, `"`, `""`) + `"`
+	var columns []string
+	for _, c := range table.Columns {
+		columns = append(columns, `quote("`+strings.ReplaceAll(c.Name, `"`, `""`)+`")`)
+	}
+	out, err := f.shell(fmt.Sprintf("SELECT %s FROM %s ORDER BY 1;", strings.Join(columns, "||','||"), name))
+	if err != nil {
+		t.Fatalf("sqlite3: %v: %s", err, out)
+	}
+	return out
+}
+
+type postgresDatabase struct {
+	server *server.Postgres
+	name   string
+}
+
+func (d postgresDatabase) address() string { return d.server.URL(d.name) }
+
+func (d postgresDatabase) build(t *testing.T, sql string) { d.server.Query(t, d.name, sql) }
+
+func (d postgresDatabase) client(path string) (string, error) { return d.server.File(d.name, path) }
+
+func (d postgresDatabase) count(t *testing.T, table *catalog.Table) string {
+	var columns []string
+	for _, c := range table.Columns {
+		columns = append(columns, `"`+strings.ReplaceAll(c.Name, `"`, `""`)+`"`)
+	}
+	return d.server.Query(t, d.name, fmt.Sprintf(`SELECT ROW(%s) FROM "%s"."%s" ORDER BY 1`, strings.Join(columns, ", "), strings.ReplaceAll(table.Schema, `"`, `""`), strings.ReplaceAll(table.Name, `"`, `""`)))
+}

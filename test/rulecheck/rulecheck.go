@@ -1,0 +1,228 @@
+// Package rulecheck is the harness that all rules are tested with: annotated
+// SQL scripts, run on the real engines; the findings compared with the
+// annotations; then the fix, the reversal, and the engine's own client.
+package rulecheck
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+	"nexdal/internal/rule"
+	"nexdal/internal/rule/book"
+	"nexdal/internal/run"
+	"nexdal/internal/script"
+)
+
+// A database is one throwaway database of an engine.
+type database interface {
+	address() string
+	build(t *testing.T, sql string)                  // with the engine's own client
+	client(path string) (string, error)              // runs a script file
+	count(t *testing.T, table *catalog.Table) string // rows and a digest of them
+}
+
+// Folder runs every script below testdata on every engine that its name
+// allows: name.sql on all, name.sqlite.sql on SQLite alone.
+func Folder(t *testing.T) {
+	paths, err := filepath.Glob("testdata/*/*.sql")
+	if err != nil || len(paths) == 0 {
+		t.Fatalf("no scripts in testdata: %v", err)
+	}
+	for _, path := range paths {
+		text, err := os.ReadFile(path)
+		if err != nil {
+			t.Fatal(err)
+		}
+		parts := strings.Split(filepath.Base(path), ".")
+		for name, make := range engines {
+			if len(parts) == 3 && parts[1] != name {
+				continue
+			}
+			t.Run(strings.TrimSuffix(strings.TrimPrefix(path, "testdata/"), ".sql")+"/"+name, func(t *testing.T) {
+				t.Parallel()
+				check(t, string(text), make)
+			})
+		}
+	}
+}
+
+func check(t *testing.T, text string, make func(*testing.T) (engine.Engine, database)) {
+	wants, err := parse(text)
+	if err != nil {
+		t.Fatal(err)
+	}
+	e, db := make(t)
+	db.build(t, text)
+	before := survey(t, e, db)
+	can := e.Abilities(before.Engine.Version)
+	w := e.(engine.Writer)
+	refuse := func(ch change.Change) string { return w.Refuses(before, ch) }
+	findings := rule.Offer(rule.Run(before, can, book.Rules()).Findings, refuse)
+	for _, wrong := range judge(wants, findings) {
+		t.Error(wrong)
+	}
+	if t.Failed() || len(wants) == 0 {
+		return
+	}
+	healed, err := rule.Heal(before, can, book.Rules(), findings, refuse)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(healed.Plan) == 0 {
+		return
+	}
+	fix, reversal, err := script.Fix(w, before, book.Rules(), findings)
+	if err != nil {
+		t.Fatal(err)
+	}
+	rows := counts(t, db, before)
+	carryOut(t, e, db, fix, "fix")
+	after := survey(t, e, db)
+	same(t, "what the engine reports and the model", structure(t, after.Comparable()), structure(t, healed.After.Comparable()))
+	gone(t, findings, rule.Run(after, can, book.Rules()).Findings)
+	if !reversal.Fits(after) {
+		t.Error("the reversal does not take the database for the one that its fix leaves")
+	}
+	for ref, now := range counts(t, db, before) {
+		if strings.Count(now, "\n") != strings.Count(rows[ref], "\n") {
+			t.Errorf("%s held %q and after the fix holds %q", ref, rows[ref], now)
+		}
+	}
+	carryOut(t, e, db, reversal, "reversal")
+	same(t, "the catalog after the reversal and before the fix", structure(t, survey(t, e, db)), structure(t, before))
+	sameRows(t, db, before, rows)
+
+	// The same two scripts through the engine's own client.
+	throughClient(t, db, fix, "fix.sql")
+	same(t, "the engine's client and nexdal run", structure(t, survey(t, e, db)), structure(t, after))
+	throughClient(t, db, reversal, "reversal.sql")
+	same(t, "the reversal by the engine's client", structure(t, survey(t, e, db)), structure(t, before))
+}
+
+func survey(t *testing.T, e engine.Engine, db database) *catalog.Catalog {
+	t.Helper()
+	s, err := e.(engine.Opener).Open(context.Background(), db.address(), engine.Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	c, err := s.Survey(context.Background())
+	if err != nil {
+		t.Fatal(err)
+	}
+	return c
+}
+
+// structure is the survey file without date and figures.
+func structure(t *testing.T, c *catalog.Catalog) string {
+	t.Helper()
+	d := c.Clone()
+	d.Surveyed, d.Database = time.Time{}, ""
+	var b bytes.Buffer
+	if err := d.Write(&b, false); err != nil {
+		t.Fatal(err)
+	}
+	return b.String()
+}
+
+// carryOut writes the script, reads it back and runs it.
+func carryOut(t *testing.T, e engine.Engine, db database, s *script.Script, name string) {
+	t.Helper()
+	text := s.Text(nil)
+	back, err := script.Read(text, e.Dialect())
+	if err != nil {
+		t.Fatalf("the %s cannot be read back: %v\n%s", name, err, text)
+	}
+	session, err := e.(engine.Opener).Open(context.Background(), db.address(), engine.Options{Write: true})
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer session.Close()
+	journal, err := run.OpenJournal(filepath.Join(t.TempDir(), "j"), text, "test")
+	if err != nil {
+		t.Fatal(err)
+	}
+	r := &run.Run{Script: back, On: session.(engine.Runner), Journal: journal, From: 1, Step: func(int, *engine.Step, time.Duration) {}}
+	if err := r.Preflight(context.Background()); err != nil {
+		t.Fatalf("%s: %v", name, err)
+	}
+	if err := r.Steps(context.Background()); err != nil {
+		t.Fatalf("%s: %v\n%s", name, err, text)
+	}
+}
+
+func throughClient(t *testing.T, db database, s *script.Script, name string) {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), name)
+	if err := os.WriteFile(path, []byte(s.Text(nil)), 0o644); err != nil {
+		t.Fatal(err)
+	}
+	if out, err := db.client(path); err != nil {
+		t.Fatalf("%s: %v: %s\n%s", name, err, out, s.Text(nil))
+	}
+}
+
+// gone checks that every finding with a fix is gone and that none came.
+func gone(t *testing.T, before, after []rule.Finding) {
+	t.Helper()
+	was := map[string]int{}
+	for _, f := range before {
+		was[f.ID()] = len(f.Fixes)
+	}
+	for _, f := range after {
+		if fixes, there := was[f.ID()]; !there {
+			t.Errorf("the fix brought about %s: %s", f.ID(), f.Message)
+		} else if fixes > 0 {
+			t.Errorf("the fix left %s: %s", f.ID(), f.Message)
+		}
+	}
+}
+
+func counts(t *testing.T, db database, c *catalog.Catalog) map[catalog.Ref]string {
+	n := map[catalog.Ref]string{}
+	for _, table := range c.Tables() {
+		n[table.Ref()] = db.count(t, table)
+	}
+	return n
+}
+
+func sameRows(t *testing.T, db database, c *catalog.Catalog, before map[catalog.Ref]string) {
+	t.Helper()
+	for ref, now := range counts(t, db, c) {
+		if now != before[ref] {
+			t.Errorf("%s held %s and holds %s", ref, before[ref], now)
+		}
+	}
+}
+
+// same compares two texts and shows the first lines that differ.
+func same(t *testing.T, what, got, want string) {
+	t.Helper()
+	if got == want {
+		return
+	}
+	a, b := strings.Split(got, "\n"), strings.Split(want, "\n")
+	var diff []string
+	for i := 0; i < max(len(a), len(b)) && len(diff) < 12; i++ {
+		x, y := "", ""
+		if i < len(a) {
+			x = a[i]
+		}
+		if i < len(b) {
+			y = b[i]
+		}
+		if x != y {
+			diff = append(diff, fmt.Sprintf("line %d:\n  %s\n  %s", i+1, x, y))
+		}
+	}
+	t.Errorf("%s differ:\n%s", what, strings.Join(diff, "\n"))
+}

@@ -74,14 +74,15 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	if err := os.MkdirAll(d.folder, 0o755); err != nil {
 		return wrong("the folder %s cannot be made: %v", d.folder, cause(err))
 	}
-	for _, name := range []string{"saltmere.db", "saltmere.json", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"} {
-		if err := os.Remove(filepath.Join(d.folder, name)); err != nil && !errors.Is(err, fs.ErrNotExist) {
-			return wrong("an earlier demo's %s cannot be replaced: %v", name, cause(err))
-		}
+	if err := d.clear("saltmere.db"); err != nil {
+		return err
 	}
 	fmt.Fprintf(d.out, "Building the demo database in %s ...\n", engine.Redact(d.database))
 	rows, err := build(ctx, b, d.database, schema)
 	if err != nil {
+		return err
+	}
+	if err := d.clear("saltmere.json", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"); err != nil {
 		return err
 	}
 	fmt.Fprintf(d.out, "%s in 19 tables, with faults planted among sound structures.\n", phrase.Plural(rows, "row"))
@@ -109,6 +110,16 @@ Try next:
   nexdal rules fk/not-indexed
   nexdal run %s --on %s
 `, d.folder, address, strings.Join(append([]string{""}, d.only...), " "), at("fix.reversal.sql"), address)
+	return nil
+}
+
+// clear removes what an earlier demo left.
+func (d *walk) clear(names ...string) error {
+	for _, name := range names {
+		if err := os.Remove(filepath.Join(d.folder, name)); err != nil && !errors.Is(err, fs.ErrNotExist) {
+			return wrong("an earlier demo's %s cannot be replaced: %v", name, cause(err))
+		}
+	}
 	return nil
 }
 

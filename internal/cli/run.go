@@ -113,6 +113,10 @@ func (a *app) runScript(ctx context.Context, path, on string, yes bool, from int
 			return wrong("%v", err)
 		}
 	}
+	if len(s.Steps) == 0 {
+		fmt.Fprintf(a.out, "%s holds no step; there is nothing to do\n", path)
+		return nil
+	}
 	if from > len(s.Steps) {
 		return wrong("%s has only %s", path, phrase.Plural(int64(len(s.Steps)), "step"))
 	}

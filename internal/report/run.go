@@ -18,9 +18,13 @@ func (p *Page) Steps(s *script.Script, place string, from int) {
 	if from > 1 {
 		p.printf("  steps before %d are done\n", from)
 	}
+	lock := ""
 	for i, st := range s.Steps[from-1:] {
 		p.block(fmt.Sprintf("  %3d  ", from+i), phrase.Line(st.Title))
-		p.block("       "+p.paint(dim, "locks: "), phrase.Line(st.Lock))
+		if st.Lock != lock { // said once for a run of steps alike
+			p.block("       "+p.paint(dim, "locks: "), phrase.Line(st.Lock))
+			lock = st.Lock
+		}
 	}
 	if n := len(s.Preflight); n > 0 {
 		p.printf("  before the first: %s of the data\n", phrase.Plural(int64(n), "question"))

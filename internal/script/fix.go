@@ -34,13 +34,16 @@ func Fix(w engine.Writer, c *catalog.Catalog, rules []*rule.Rule, findings []rul
 	}
 	fix = head(c, healed.Plan, work)
 	fix.Structure = exact + c.Fingerprint(fix.Tables)
-	fix.Kind = "Corrective script"
+	fix.Kind, fix.Back = "Corrective script", "reversal"
 	fix.Findings = len(answered(healed.Plan))
 	for _, f := range healed.Open {
 		fix.Left = append(fix.Left, Left{f.ID(), f.Message, f.Advice})
 	}
 	reversal = head(c, healed.Plan, undo)
-	reversal.Kind = "Reversal of a corrective script"
+	reversal.Kind, reversal.Back = "Reversal of a corrective script", "undoes"
+	for i := range reversal.Steps {
+		reversal.Steps[i].Answers = nil
+	}
 	reversal.Structure = modelled + healed.After.Comparable().Fingerprint(reversal.Tables)
 	fix.Places = places(work, undo, len(healed.Plan))
 	reversal.Places = places(undo, work, len(healed.Plan))

@@ -68,10 +68,9 @@ type reading struct {
 func (r *reading) comment(line string) error {
 	if m := stepMark.FindStringSubmatch(line); m != nil {
 		n, of := number(m[1]), number(m[2])
-		if n != len(r.s.Steps)+1 || r.steps != 0 && of != r.steps {
+		if n != len(r.s.Steps)+1 || of != r.steps {
 			return fmt.Errorf("the mark %q is out of order", line)
 		}
-		r.steps = of
 		r.s.Steps = append(r.s.Steps, engine.Step{Title: m[3]})
 		st := &r.s.Steps[n-1]
 		r.into = func(sql string) { st = &r.s.Steps[n-1]; st.SQL = append(st.SQL, sql) }
@@ -147,8 +146,10 @@ func (r *reading) head(name, value string) error {
 		r.s.Surveyed, err = time.Parse(time.RFC3339, value)
 	case "structure":
 		r.s.Structure = value
-	case "reversal":
+	case "reversal", "undoes":
 		r.s.Reversal = value
+	case "steps":
+		_, err = fmt.Sscanf(value, "%d", &r.steps)
 	case "table":
 		ref, bad := parseRef(value)
 		err = bad

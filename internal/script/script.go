@@ -20,7 +20,8 @@ type Script struct {
 	Tables    []catalog.Ref // what it alters
 	Structure string        // fingerprint of those tables before the first step
 	Findings  int           // how many it answers
-	Reversal  string        // file that takes it back, or that it takes back
+	Reversal  string        // the file that takes it back, or that it takes back
+	Back      string        // which of the two: "reversal" or "undoes"
 	Left      []Left        // findings left to a person
 	Places    []string      // for each step, where in the other file it is taken back
 	engine.Work

@@ -29,12 +29,14 @@ func (s *Script) Text(runWith []string) string {
 	for _, t := range s.Tables {
 		p.raw("-- table:      " + quoted(t.Schema) + "." + quoted(t.Table))
 	}
-	p.field("answers", phrase.Plural(int64(s.Findings), "finding"))
+	if s.Findings > 0 {
+		p.field("answers", phrase.Plural(int64(s.Findings), "finding"))
+	}
 	if n := len(s.Left); n > 0 {
 		p.field("leaves", fmt.Sprintf("%s to a person; see the end", phrase.Plural(int64(n), "finding")))
 	}
 	p.field("steps", fmt.Sprintf("%d, of which %d can be undone whole if they fail", len(s.Steps), s.transactions()))
-	p.field("reversal", s.Reversal)
+	p.field(s.Back, s.Reversal)
 	p.line("")
 	for i, line := range runWith {
 		p.line("%s  %s", []string{"Run it with:", "or with:    "}[min(i, 1)], line)

@@ -104,7 +104,7 @@ func (r *reader) ask(query string, row func(scan func(...any) error) error) {
 }
 
 func (r *reader) settings() {
-	r.ask(`SELECT current_setting('server_version'), current_setting('server_version_num')::int, current_database()::text`,
+	r.ask(`SELECT split_part(current_setting('server_version'), ' ', 1), current_setting('server_version_num')::int, current_database()::text`,
 		func(scan func(...any) error) error {
 			return scan(&r.catalog.Engine.Version, &r.version, &r.catalog.Database)
 		})
@@ -139,12 +139,18 @@ func (r *reader) schemata() {
 		})
 }
 
+// locked lists what somebody holds so strongly that even its size, or the text
+// of its indexes, cannot be asked for without waiting.
+const locked = `(SELECT DISTINCT relation FROM pg_locks WHERE mode = 'AccessExclusiveLock' AND granted AND pid <> pg_backend_pid()
+	AND database = (SELECT oid FROM pg_database WHERE datname = current_database()))`
+
 func (r *reader) relations() {
 	r.ask(`SELECT c.oid, n.nspname::text, c.relname::text, c.relkind::text, c.relpersistence::text, c.relispartition,
 			coalesce(pg_get_expr(c.relpartbound, c.oid), ''), coalesce(d.description, ''), coalesce(x.extname::text, ''),
-			c.reltuples::float8, c.relpages, CASE WHEN c.relkind IN ('r', 'm') THEN pg_relation_size(c.oid) END,
-			CASE WHEN c.relkind IN ('v', 'm') THEN pg_get_viewdef(c.oid) END, c.reloftype <> 0
+			c.reltuples::float8, c.relpages, CASE WHEN c.relkind IN ('r', 'm') AND l.relation IS NULL THEN pg_relation_size(c.oid) END,
+			CASE WHEN c.relkind IN ('v', 'm') THEN pg_get_viewdef(c.oid) END, c.reloftype <> 0, l.relation IS NOT NULL
 		FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+			LEFT JOIN `+locked+` l ON l.relation = c.oid
 			LEFT JOIN pg_description d ON d.classoid = 'pg_class'::regclass AND d.objoid = c.oid AND d.objsubid = 0
 			LEFT JOIN pg_depend e ON e.classid = 'pg_class'::regclass AND e.objid = c.oid AND e.deptype = 'e'
 			LEFT JOIN pg_extension x ON x.oid = e.refobjid AND e.refclassid = 'pg_extension'::regclass
@@ -152,12 +158,12 @@ func (r *reader) relations() {
 		func(scan func(...any) error) error {
 			var oid uint32
 			var schema, name, kind, persistence, bounds, comment, extension string
-			var isPartition, typed bool
+			var isPartition, typed, held bool
 			var rows float64
 			var pages int32
 			var size *int64
 			var view *string
-			if err := scan(&oid, &schema, &name, &kind, &persistence, &isPartition, &bounds, &comment, &extension, &rows, &pages, &size, &view, &typed); err != nil {
+			if err := scan(&oid, &schema, &name, &kind, &persistence, &isPartition, &bounds, &comment, &extension, &rows, &pages, &size, &view, &typed, &held); err != nil {
 				return err
 			}
 			s := r.schemas[schema]
@@ -176,6 +182,10 @@ func (r *reader) relations() {
 				Kind: map[string]catalog.TableKind{"r": catalog.Ordinary, "p": catalog.Partitioned, "f": catalog.Foreign}[kind]}
 			if persistence == "u" {
 				t.Options = append(t.Options, "unlogged")
+			}
+			if held {
+				r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: schema, Table: name, What: "size and texts of indexes",
+					Reason: "somebody holds the table so strongly that asking would have to wait"})
 			}
 			if typed {
 				t.Options = append(t.Options, "of a type")

@@ -17,15 +17,17 @@ func (r *reader) readIndexes() {
 	}
 	r.ask(`SELECT i.indexrelid, i.indrelid, c.relname::text, m.amname::text, i.indisunique, i.indisvalid AND i.indisready, i.indisreplident, i.indisclustered,
 			c.relispartition, i.indnkeyatts, i.indkey::int2[], i.indoption::int2[],
-			CASE WHEN i.indexprs IS NOT NULL THEN ARRAY(SELECT pg_get_indexdef(i.indexrelid, k, false) FROM generate_series(1, i.indnkeyatts) k) END,
+			CASE WHEN i.indexprs IS NOT NULL AND l.relation IS NULL THEN ARRAY(SELECT pg_get_indexdef(i.indexrelid, k, false) FROM generate_series(1, i.indnkeyatts) k) END,
 			ARRAY(SELECT CASE WHEN o.opcdefault THEN '' ELSE o.opcname::text END FROM unnest(i.indclass::oid[]) WITH ORDINALITY u(oid, k) JOIN pg_opclass o ON o.oid = u.oid ORDER BY u.k),
 			CASE WHEN i.odd THEN ARRAY(SELECT coalesce(l.collname::text, '') FROM unnest(i.indcollation::oid[]) WITH ORDINALITY u(oid, k) LEFT JOIN pg_collation l ON l.oid = u.oid ORDER BY u.k) END,
-			coalesce(pg_get_expr(i.indpred, i.indrelid), ''), pg_get_indexdef(i.indexrelid), `+distinct+`,
-			coalesce(array_to_string(c.reloptions, ', '), ''), coalesce(s.spcname::text, ''), coalesce(d.description, ''), pg_relation_size(c.oid)
+			coalesce(pg_get_expr(i.indpred, i.indrelid), ''), CASE WHEN l.relation IS NULL THEN pg_get_indexdef(i.indexrelid) ELSE '' END, `+distinct+`,
+			coalesce(array_to_string(c.reloptions, ', '), ''), coalesce(s.spcname::text, ''), coalesce(d.description, ''), CASE WHEN k.relation IS NULL AND l.relation IS NULL THEN pg_relation_size(c.oid) END
 		FROM (SELECT x.*, EXISTS (SELECT 1 FROM unnest(x.indcollation::oid[], x.indkey::int2[]) u(oid, n)
 				LEFT JOIN pg_attribute a ON a.attrelid = x.indrelid AND a.attnum = u.n WHERE u.oid <> coalesce(a.attcollation, 100) AND u.oid <> 0) AS odd FROM pg_index x) i
 			JOIN pg_class c ON c.oid = i.indexrelid JOIN pg_class t ON t.oid = i.indrelid JOIN pg_namespace n ON n.oid = t.relnamespace
 			JOIN pg_am m ON m.oid = c.relam
+			LEFT JOIN `+locked+` k ON k.relation = c.oid
+			LEFT JOIN `+locked+` l ON l.relation = t.oid
 			LEFT JOIN pg_tablespace s ON s.oid = c.reltablespace
 			LEFT JOIN pg_description d ON d.classoid = 'pg_class'::regclass AND d.objoid = c.oid AND d.objsubid = 0
 		WHERE t.relkind IN ('r', 'p') AND t.relpersistence <> 't' AND `+ours,
@@ -35,7 +37,7 @@ func (r *reader) readIndexes() {
 			var parts int16
 			var numbers, options []int16
 			var expressions, classes, collations []string
-			var size int64
+			var size *int64
 			x := &catalog.Index{Origin: catalog.ByPerson}
 			if err := scan(&oid, &table, &x.Name, &x.Method, &x.Unique, &valid, &replica, &clustered, &x.Inherited, &parts, &numbers, &options,
 				&expressions, &classes, &collations, &x.Predicate, &x.Definition, &x.NullsNotDistinct, &x.Storage, &x.Tablespace, &x.Comment, &size); err != nil {
@@ -45,7 +47,7 @@ func (r *reader) readIndexes() {
 			if t == nil {
 				return nil
 			}
-			x.Invalid, x.Bytes = !valid, &size
+			x.Invalid, x.Bytes = !valid, size
 			switch {
 			case replica:
 				x.Pinned = "replica identity"
@@ -79,8 +81,9 @@ func (r *reader) readIndexes() {
 			}
 			t.Indexes = append(t.Indexes, x)
 			r.indexes[oid] = x
-			sum := size
+			var sum int64
 			add(&sum, t.Stats.IndexBytes)
+			add(&sum, size)
 			t.Stats.IndexBytes = &sum
 			return nil
 		})

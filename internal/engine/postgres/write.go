@@ -191,9 +191,9 @@ func (w *writer) alterTypes(rest change.Plan, at int) int {
 		titles = append(titles, ch.Title())
 		notes = notes || !(ch.From.Family == catalog.Text && ch.To.Family == catalog.Text && !ch.To.Padded && !ch.From.Padded && (ch.To.Length == 0 || ch.From.Length != 0 && ch.From.Length < ch.To.Length))
 	}
-	lock := "ACCESS EXCLUSIVE while the foreign keys are checked anew: readers and writers of the table wait" + w.size(on)
+	lock := "ACCESS EXCLUSIVE while the foreign keys are checked anew: readers and writers of the table wait, and writers of those that it is tied to" + w.size(on)
 	if notes {
-		lock = "ACCESS EXCLUSIVE while the table and its indexes are written anew: readers and writers of the table wait" + w.size(on)
+		lock = "ACCESS EXCLUSIVE while the table and its indexes are written anew: readers and writers of the table wait, and writers of those that it is tied to" + w.size(on)
 	}
 	w.step(strings.Join(titles, "; "), lock, alter(on, actions...))
 	return n

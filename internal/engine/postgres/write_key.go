@@ -72,7 +72,8 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 		next = behind(ch.To.Key)
 	}
 	w.buildIndex(ch.Title()+": build the index", ch.Table, next)
-	var sql, validate []string
+	var sql []string
+	var validate []func()
 	var referrers []catalog.Ref
 	for _, r := range w.from.Lookup().Referrers(ch.Table) {
 		f := r.ForeignKey
@@ -91,9 +92,14 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 		if f.TargetIndex != ch.From.Name() || f.Inherited {
 			continue
 		}
-		declare, later := w.declare(r.Table.Ref(), f)
+		on := r.Table.Ref()
+		declare, later := w.declare(on, f)
 		sql = append(sql, declare...)
-		validate = append(validate, later...)
+		for _, v := range later {
+			validate = append(validate, func() {
+				w.step(fmt.Sprintf("check the rows of foreign key %s of %s", f.Name, on), lockNone+w.size(on), v)
+			})
+		}
 	}
 	lock := lockExclusive
 	if len(referrers) > 0 {
@@ -101,8 +107,8 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 	}
 	s := w.step(ch.Title(), lock, sql...)
 	s.Tables = append(s.Tables, referrers...)
-	for _, v := range validate {
-		w.step(ch.Title()+": check the rows of a foreign key", lockNone, v)
+	for _, check := range validate {
+		check()
 	}
 }
 

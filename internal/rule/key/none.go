@@ -38,6 +38,8 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 	found.Fixes = promotions(p, t)
 	if len(found.Fixes) > 0 {
 		found.Message = "has no primary key, though " + promotable(t)[0].says() + " would serve"
+	} else if k := withNulls(t); k != nil {
+		found.Message = fmt.Sprintf("has no primary key; the unique key (%s) lets nulls in, and so rows that are alike", strings.Join(k.Columns, ", "))
 	} else {
 		found.Message = "has no primary key: two rows can be alike, and nothing can refer to one of them"
 	}
@@ -53,6 +55,17 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 		found.Fixes = append(found.Fixes, generated(p, t))
 	}
 	return found
+}
+
+// withNulls returns a unique key that would serve but for its nullable
+// columns, or nil.
+func withNulls(t *catalog.Table) *catalog.Key {
+	for _, k := range t.UniqueKeys {
+		if !t.NotNull(k.Columns) && !k.NullsNotDistinct {
+			return k
+		}
+	}
+	return nil
 }
 
 // A candidate is what could be promoted to primary key.

@@ -10,11 +10,11 @@ CREATE TABLE level (station_id integer NOT NULL REFERENCES station (id), kind in
 CREATE UNIQUE INDEX level_unique ON level (station_id, kind);
 
 -- Unique, but null may get in; and nothing at all.
-CREATE TABLE delivery (  -- want: key/none "two rows can be alike"
+CREATE TABLE delivery (  -- want: key/none "lets nulls in"
   ticket integer UNIQUE,
   sent integer NOT NULL
 );
-CREATE TABLE note (id varchar(10), text varchar(100));  -- want: key/none
+CREATE TABLE note (id varchar(10), text varchar(100));  -- want: key/none "two rows can be alike"
 
 INSERT INTO section VALUES ('N', 'North'), ('S', NULL);
 INSERT INTO road VALUES (1, 'N');

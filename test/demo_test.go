@@ -1,0 +1,117 @@
+package test
+
+import (
+	"encoding/json"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"nexdal/test/server"
+)
+
+// TestDemo walks the whole job on both engines: the demo ends with every
+// fixable finding gone, and its reversal brings back what was surveyed first.
+func TestDemo(t *testing.T) {
+	for _, engine := range []string{"sqlite", "postgres"} {
+		t.Run(engine, func(t *testing.T) {
+			folder := t.TempDir()
+			source, only := filepath.Join(folder, "saltmere.db"), []string{}
+			args := []string{"demo", "--folder", folder}
+			if engine == "postgres" {
+				p := server.StartPostgres(t)
+				source = p.URL(p.Database(t))
+				args = append(args, "--engine", engine, "--on", source)
+				only = []string{"--schema", "saltmere"}
+			}
+			out := must(t, "/", args...)
+			match(t, "the demo", out, `12 of 12 findings gone`)
+			if engine == "postgres" {
+				match(t, "a second demo on the same server", nexdal(t, "/", args...).err, `schema "saltmere" already exists.*drop the schema first`)
+			}
+			for _, f := range findings(t, source, only...) {
+				if len(f.Fixes) > 0 {
+					t.Errorf("left: %s %s", f.Rule, f.Table)
+				}
+			}
+			before := structure(t, folder, filepath.Join(folder, "saltmere.json"))
+			match(t, "the reversal", must(t, folder, "run", "fix.reversal.sql", "--on", source, "--yes"), `findings? before, 1[23] now`)
+			if now := structure(t, folder, source, only...); now != before {
+				t.Error("the reversal does not bring back the catalog")
+			}
+			// The demo breaks every rule that the engine can show by itself.
+			broken := map[string]bool{}
+			for _, f := range findings(t, source, only...) {
+				broken[f.Rule] = true
+			}
+			for _, rule := range rules(t) {
+				if !broken[rule] && (engine != "postgres" || rule != "fk/enforcement-off") {
+					t.Errorf("the demo does not break %s", rule)
+				}
+			}
+		})
+	}
+}
+
+type finding struct {
+	Rule, Severity, Schema, Table, Object, Message, Certainty, Advice string
+	Columns                                                           []string
+	Fixes                                                             []struct{ ID, Title string }
+}
+
+func findings(t *testing.T, source string, more ...string) []finding {
+	t.Helper()
+	var file struct {
+		Format   int
+		Summary  map[string]int
+		Findings []finding
+	}
+	text := must(t, "/", append([]string{"check", source, "--format", "json", "--fail-on", "never"}, more...)...)
+	if err := json.Unmarshal([]byte(text), &file); err != nil || file.Format != 1 {
+		t.Fatalf("%v: %s", err, text)
+	}
+	sum := 0
+	for _, n := range file.Summary {
+		sum += n
+	}
+	if sum != len(file.Findings) {
+		t.Errorf("the summary counts %d findings of %d", sum, len(file.Findings))
+	}
+	return file.Findings
+}
+
+func rules(t *testing.T) []string {
+	t.Helper()
+	var ids []string
+	for line := range strings.Lines(must(t, "/", "rules")) {
+		ids = append(ids, strings.Fields(line)[0])
+	}
+	return ids
+}
+
+// TestSameBytes: the same input gives the same output, and a survey file
+// serves as well as the database.
+func TestSameBytes(t *testing.T) {
+	folder := t.TempDir()
+	must(t, folder, "demo", "--folder", folder)
+	must(t, folder, "run", "fix.reversal.sql", "--on", "saltmere.db", "--yes")
+	must(t, folder, "survey", "saltmere.db", "-o", "a.json")
+	for _, args := range [][]string{
+		{"survey", "a.json"},
+		{"outline", "a.json"}, {"outline", "a.json", "--format", "json"},
+		{"describe", "a.json", "gauge"}, {"describe", "a.json", "GAUGE", "--format", "json"},
+		{"check", "a.json", "--fail-on", "never"}, {"check", "a.json", "--fail-on", "never", "--format", "json"},
+		{"script", "fix", "a.json"},
+		{"rules"}, {"rules", "key/none"}, {"rules", "--format", "json"},
+	} {
+		if a, b := must(t, folder, args...), must(t, folder, args...); a != b || a == "" {
+			t.Errorf("nexdal %s says different things", strings.Join(args, " "))
+		}
+	}
+	if must(t, folder, "survey", "a.json") != read(t, filepath.Join(folder, "a.json")) {
+		t.Error("a survey file does not come back as it was")
+	}
+	live := dated.ReplaceAllString(must(t, folder, "check", "saltmere.db", "--fail-on", "never", "--format", "json"), "")
+	if live != dated.ReplaceAllString(must(t, folder, "check", "a.json", "--fail-on", "never", "--format", "json"), "") {
+		t.Error("a survey file is judged otherwise than its database")
+	}
+}

@@ -1,0 +1,259 @@
+package test
+
+import (
+	"bytes"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"nexdal/test/server"
+)
+
+const faulty = `CREATE TABLE station (id bigint PRIMARY KEY);
+CREATE TABLE keeper (id bigint PRIMARY KEY);
+CREATE TABLE gauge (id bigint PRIMARY KEY, station_id bigint REFERENCES station (id));
+CREATE TABLE visit (id bigint PRIMARY KEY, station_id bigint REFERENCES station (id), cost bigint, minutes bigint);
+`
+
+// TestRunGoesOn: a step that a lock keeps from running fails without trace;
+// what went before stays; the same call goes on from there.
+func TestRunGoesOn(t *testing.T) {
+	p := server.StartPostgres(t)
+	name := p.Database(t)
+	p.Query(t, name, faulty)
+	folder := t.TempDir()
+	must(t, folder, "script", "fix", p.URL(name), "-o", "fix.sql")
+	// Somebody holds visit against changes, and keeper even against a look at
+	// its size, which a survey does without.
+	var other bytes.Buffer
+	hold := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", name)
+	hold.Stdout = &other
+	in, err := hold.StdinPipe()
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := hold.Start(); err != nil {
+		t.Fatal(err)
+	}
+	in.Write([]byte("BEGIN; LOCK TABLE visit IN SHARE ROW EXCLUSIVE MODE; LOCK TABLE keeper;\n"))
+	for range 100 {
+		if strings.Contains(p.Query(t, name, "SELECT mode FROM pg_locks WHERE mode = 'AccessExclusiveLock'"), "Access") {
+			break
+		}
+		time.Sleep(20 * time.Millisecond)
+	}
+	r := nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes")
+	in.Close()
+	hold.Wait()
+	if r.status != 1 {
+		t.Fatalf("status %d: %s %s", r.status, r.out, r.err)
+	}
+	match(t, "the run", r.out, "done  1 of 2")
+	match(t, "the run", r.err, "step 2 failed: canceling statement due to lock timeout.*go on from step 2")
+	match(t, "the index", p.Query(t, name, "SELECT indexrelid::regclass FROM pg_index WHERE NOT indisvalid"), "^$")
+	journal := read(t, filepath.Join(folder, "fix.journal.jsonl"))
+	match(t, "the journal", journal, `(?s)"step":1,"state":"begun".*"step":1,"state":"done".*"step":2,"state":"begun".*"step":2,"state":"undone"`)
+	out := must(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes")
+	match(t, "the second run", out, `(?s)steps before 2 are done.*done  2 of 2.*2 of 2 findings gone`)
+	r = nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes")
+	if r.status != 2 {
+		t.Errorf("a third run: status %d", r.status)
+	}
+	match(t, "a third run", r.err, "was carried out on .*give --from 1")
+}
+
+// TestPreflight: rows that stand in the way stop the run before its first
+// step, and are shown.
+func TestPreflight(t *testing.T) {
+	folder := t.TempDir()
+	db := filepath.Join(folder, "a.db")
+	sqlite(t, db, `CREATE TABLE station (id INTEGER PRIMARY KEY); CREATE TABLE keeper (id INTEGER PRIMARY KEY);
+		CREATE TABLE station_keeper (id INTEGER PRIMARY KEY, station_id INTEGER NOT NULL REFERENCES station (id), keeper_id INTEGER NOT NULL REFERENCES keeper (id));
+		CREATE TABLE gauge (id INTEGER PRIMARY KEY, station_id TEXT REFERENCES station (id));
+		INSERT INTO station VALUES (7), (8); INSERT INTO keeper VALUES (1); INSERT INTO gauge VALUES (1, '007');
+		INSERT INTO station_keeper VALUES (1, 7, 1), (2, 7, 1);`)
+	must(t, folder, "script", "fix", "a.db", "-o", "fix.sql")
+	before := structure(t, folder, "a.db")
+	r := nexdal(t, folder, "run", "fix.sql", "--on", "a.db", "--yes")
+	if r.status != 1 {
+		t.Fatalf("status %d: %s", r.status, r.err)
+	}
+	match(t, "the first question", r.out, "007")
+	match(t, "the first question", r.err, "the data stands in the way of step 1: values of main.gauge.station_id.*nothing was done")
+	sqlite(t, db, "UPDATE gauge SET station_id = '7'")
+	r = nexdal(t, folder, "run", "fix.sql", "--on", "a.db", "--yes")
+	match(t, "the second question", r.out, `7 +1 +2`)
+	match(t, "the second question", r.err, "occur more than once; nothing was done")
+	if structure(t, folder, "a.db") != before {
+		t.Error("something was done")
+	}
+	// The engine's own shell stops at the same places and leaves the rest alone.
+	sqlite(t, db, "UPDATE gauge SET station_id = '007'")
+	out, err := exec.Command("sqlite3", db, ".read "+filepath.Join(folder, "fix.sql")).CombinedOutput()
+	if err == nil {
+		t.Errorf("sqlite3 did not stop: %s", out)
+	}
+	match(t, "sqlite3", string(out), "rows would change or be lost")
+	if structure(t, folder, "a.db") != before || sqlite(t, db, "SELECT station_id FROM gauge") != "007" {
+		t.Error("sqlite3 changed something all the same")
+	}
+}
+
+// TestAnswerNo: only a plain yes carries a script out.
+func TestAnswerNo(t *testing.T) {
+	folder := t.TempDir()
+	sqlite(t, filepath.Join(folder, "a.db"), faulty)
+	must(t, folder, "script", "fix", "a.db", "-o", "fix.sql")
+	for answer, status := range map[string]int{"": 1, "n\n": 1, "yep\n": 1, "\n": 1, "y\n": 0} {
+		if answer == "y\n" {
+			continue
+		}
+		c := command(folder, "run", "fix.sql", "--on", "a.db")
+		c.Stdin = strings.NewReader(answer)
+		if r := call(t, c); r.status != status || !strings.Contains(r.err, "nothing was done") {
+			t.Errorf("%q: status %d: %s", answer, r.status, r.err)
+		}
+	}
+	c := command(folder, "run", "fix.sql", "--on", "a.db")
+	c.Stdin = strings.NewReader("y\n")
+	if r := call(t, c); r.status != 0 || !strings.Contains(r.out, "2 of 2 findings gone") {
+		t.Errorf("y: status %d: %s", r.status, r.err)
+	}
+}
+
+// TestBusy: while somebody writes, a step waits, fails without trace, and the
+// next call goes on.
+func TestBusy(t *testing.T) {
+	folder := t.TempDir()
+	db := filepath.Join(folder, "a.db")
+	sqlite(t, db, faulty)
+	must(t, folder, "script", "fix", "a.db", "-o", "fix.sql")
+	hold := exec.Command("sqlite3", db)
+	in, err := hold.StdinPipe()
+	if err != nil {
+		t.Fatal(err)
+	}
+	out, err := hold.StdoutPipe()
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := hold.Start(); err != nil {
+		t.Fatal(err)
+	}
+	in.Write([]byte("BEGIN IMMEDIATE;\nSELECT 'held';\n"))
+	out.Read(make([]byte, 5))
+	r := nexdal(t, folder, "run", "fix.sql", "--on", "a.db", "--yes", "--lock-timeout", "100ms")
+	in.Close()
+	hold.Wait()
+	if r.status != 1 {
+		t.Errorf("status %d", r.status)
+	}
+	match(t, "a busy file", r.err, "step 1 failed: database is locked.*left no trace")
+	match(t, "afterwards", must(t, folder, "run", "fix.sql", "--on", "a.db", "--yes"), "2 of 2 findings gone")
+}
+
+// TestInterrupt: an interrupt in the middle of a command ends it in one
+// sentence and leaves nothing half-written.
+func TestInterrupt(t *testing.T) {
+	p := server.StartPostgres(t)
+	name := p.Database(t)
+	p.Query(t, name, faulty)
+	folder := t.TempDir()
+	must(t, folder, "script", "fix", p.URL(name), "-o", "fix.sql")
+	before := files(t, folder)
+	hold := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", name)
+	in, err := hold.StdinPipe()
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := hold.Start(); err != nil {
+		t.Fatal(err)
+	}
+	defer func() { in.Close(); hold.Wait() }()
+	// Whoever describes an index waits for this lock, and so does whoever makes one.
+	in.Write([]byte("BEGIN; LOCK TABLE pg_attribute, visit, gauge IN ACCESS EXCLUSIVE MODE;\n"))
+	time.Sleep(300 * time.Millisecond)
+	for _, c := range []struct {
+		args   []string
+		status int
+	}{
+		{[]string{"survey", p.URL(name), "-o", "s.json"}, 3},
+		{[]string{"outline", p.URL(name)}, 3},
+		{[]string{"describe", p.URL(name), "visit"}, 3},
+		{[]string{"check", p.URL(name), "-o", "c.txt"}, 3},
+		{[]string{"script", "fix", p.URL(name), "-o", "again.sql"}, 3},
+		{[]string{"run", "fix.sql", "--on", p.URL(name), "--yes"}, 3}, // before the first step
+	} {
+		r := interrupted(t, folder, 300*time.Millisecond, c.args...)
+		if r.status != c.status || strings.Count(r.err, "\n") != 1 {
+			t.Errorf("nexdal %s: status %d: %s", c.args[0], r.status, r.err)
+		}
+		match(t, c.args[0], r.err, "^nexdal: interrupted")
+		if now := files(t, folder); now != before {
+			t.Errorf("nexdal %s left %s", c.args[0], now)
+		}
+	}
+}
+
+// TestInterruptedRun: an interrupt in the middle of a step takes the step
+// back; the journal says so.
+func TestInterruptedRun(t *testing.T) {
+	p := server.StartPostgres(t)
+	name := p.Database(t)
+	p.Query(t, name, faulty+`INSERT INTO station SELECT generate_series(1, 10);`)
+	folder := t.TempDir()
+	must(t, folder, "script", "fix", p.URL(name), "-o", "fix.sql")
+	fix := strings.Replace(read(t, filepath.Join(folder, "fix.sql")), "lock_timeout = '5s'", "lock_timeout = '60s'", 1)
+	write(t, filepath.Join(folder, "fix.sql"), fix)
+	hold := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", name)
+	in, err := hold.StdinPipe()
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := hold.Start(); err != nil {
+		t.Fatal(err)
+	}
+	in.Write([]byte("BEGIN; LOCK TABLE visit IN SHARE ROW EXCLUSIVE MODE;\n"))
+	time.Sleep(300 * time.Millisecond)
+	r := interrupted(t, folder, 1500*time.Millisecond, "run", "fix.sql", "--on", p.URL(name), "--yes")
+	in.Close()
+	hold.Wait()
+	if r.status != 1 || strings.Count(r.err, "\n") != 1 {
+		t.Errorf("status %d: %s", r.status, r.err)
+	}
+	match(t, "the interrupt", r.err, "^nexdal: interrupted: step 2 failed")
+	match(t, "the journal", read(t, filepath.Join(folder, "fix.journal.jsonl")), `"step":2,"state":"(undone|unknown)"`)
+	r = nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes")
+	if strings.Contains(r.err, "does not know whether step 2 took place") {
+		p.Query(t, name, "DROP INDEX IF EXISTS visit_station_id_idx")
+		r = nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes", "--from", "2")
+	}
+	match(t, "going on", r.out, "2 of 2 findings gone")
+}
+
+// interrupted calls the program and interrupts it after a while.
+func interrupted(t *testing.T, folder string, after time.Duration, args ...string) result {
+	t.Helper()
+	c := command(folder, args...)
+	var out, errOut bytes.Buffer
+	c.Stdout, c.Stderr = &out, &errOut
+	if err := c.Start(); err != nil {
+		t.Fatal(err)
+	}
+	time.Sleep(after)
+	c.Process.Signal(os.Interrupt)
+	done := make(chan struct{})
+	go func() {
+		select {
+		case <-done:
+		case <-time.After(20 * time.Second):
+			c.Process.Kill()
+		}
+	}()
+	c.Wait()
+	close(done)
+	return result{c.ProcessState.ExitCode(), out.String(), errOut.String()}
+}

@@ -25,7 +25,7 @@ lint:
 	go run $(STATICCHECK) ./...
 
 bench: need-test build
-	test/bench/run
+	go run ./test/bench
 
 screenshots: need-screenshots build
 	docs/screenshots/make

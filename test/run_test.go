@@ -51,7 +51,7 @@ func TestRunGoesOn(t *testing.T) {
 	if r.status != 1 {
 		t.Fatalf("status %d: %s %s", r.status, r.out, r.err)
 	}
-	match(t, "the run", r.out, "done  1 of 2")
+	match(t, "the run", r.out, "done +1 of 2")
 	match(t, "the run", r.err, "step 2 failed: canceling statement due to lock timeout.*go on from step 2")
 	match(t, "the index", p.Query(t, name, "SELECT indexrelid::regclass FROM pg_index WHERE NOT indisvalid"), "^$")
 	journal := read(t, filepath.Join(folder, "fix.journal.jsonl"))

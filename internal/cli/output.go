@@ -10,13 +10,14 @@ import (
 
 	"golang.org/x/term"
 
+	"nexdal/internal/engine/all"
 	"nexdal/internal/report"
 )
 
 // page makes a page of w: coloured and as wide as the window on a terminal,
 // plain and 100 columns wide elsewhere.
 func page(w io.Writer) *report.Page {
-	p := &report.Page{Writer: w, Width: 100}
+	p := &report.Page{Writer: w, Width: 100, EngineTitle: engineTitle}
 	f, ok := w.(*os.File)
 	if !ok || !term.IsTerminal(int(f.Fd())) {
 		return p
@@ -26,6 +27,13 @@ func page(w io.Writer) *report.Page {
 		p.Width = min(width, 160)
 	}
 	return p
+}
+
+func engineTitle(name string) string {
+	if e := all.ByName(name); e != nil {
+		return e.Title()
+	}
+	return name
 }
 
 // emit hands a writer to write and puts the result where -o says, whole or not

@@ -121,6 +121,16 @@ type Work struct {
 	Steps     []Step
 }
 
+// Blocking says how long others have to wait for a step.
+type Blocking int
+
+// From harmless to grave.
+const (
+	BlocksNobody  Blocking = iota
+	BlocksBriefly          // for a moment, once the lock is had
+	BlocksAtWork           // for as long as rows are read or written
+)
+
 // A Question is asked before the first step; a row in the answer means that
 // the data stands in the way.
 type Question struct {
@@ -136,6 +146,7 @@ type Step struct {
 	Answers     []string      // findings
 	Tables      []catalog.Ref // those that are altered
 	Lock        string        // what is locked, and who waits
+	Blocks      Blocking      // for how long
 	Transaction bool          // the step is one transaction: it happens whole or not at all
 	Notes       []string      // what else to know before
 	CleanUp     string        // statement that clears away what a failed step may leave, or ""

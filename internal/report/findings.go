@@ -14,14 +14,10 @@ import (
 
 // Findings writes what the rules said, table by table, the worst table first.
 func (p *Page) Findings(c *catalog.Catalog, r rule.Result) {
-	p.printf("%s\n", p.paint(bold, Title(c)))
+	p.printf("%s\n", p.paint(bold, p.title(c)))
 	p.printf("%s\n", p.summary(r))
 	for _, group := range byTable(r.Findings) {
-		name := "the database as a whole"
-		if ref := group[0].Table; ref.Table != "" {
-			name = p.tableName(c, ref)
-		}
-		p.heading(name)
+		p.printf("\n%s\n", p.tableName(c, group[0].Table))
 		for _, f := range group {
 			p.finding(f)
 		}
@@ -34,13 +30,16 @@ func (p *Page) Findings(c *catalog.Catalog, r rule.Result) {
 	}
 }
 
-// Title names a catalog in a line.
-func Title(c *catalog.Catalog) string {
-	return phrase.Line(fmt.Sprintf("%s   %s %s   surveyed %s", c.Database, c.Engine.Name, c.Engine.Version, c.Surveyed.UTC().Format("2006-01-02 15:04 UTC")))
+// title names a catalog in a line.
+func (p *Page) title(c *catalog.Catalog) string {
+	return phrase.Line(fmt.Sprintf("%s   %s %s   surveyed %s", c.Database, p.EngineTitle(c.Engine.Name), c.Engine.Version, c.Surveyed.UTC().Format("2006-01-02 15:04 UTC")))
 }
 
 func (p *Page) tableName(c *catalog.Catalog, ref catalog.Ref) string {
-	name := phrase.Line(ref.String())
+	if ref.Table == "" {
+		return p.paint(bold, "the database as a whole")
+	}
+	name := p.paint(bold, phrase.Line(ref.String()))
 	if t := c.Table(ref); t != nil {
 		if rows := phrase.RowsOf(t); rows != "" {
 			return name + p.paint(dim, "   "+rows)
@@ -94,7 +93,8 @@ const ruleWidth = 22
 func (p *Page) finding(f rule.Finding) {
 	lead := fmt.Sprintf("  %s  %s", p.paint(colourOf(f.Severity), pad(string(f.Severity), 7)), pad(f.Rule, ruleWidth))
 	message := phrase.Line(f.Message)
-	if f.Object != "" && f.Object != f.Table.Table && !strings.Contains(f.Message, f.Object) {
+	unnamed := strings.HasPrefix(f.Object, "(") // the message names its columns
+	if f.Object != "" && f.Object != f.Table.Table && !unnamed && !strings.Contains(f.Message, f.Object) {
 		message = phrase.Line(f.Object) + ": " + message
 	}
 	p.block(lead, message)
@@ -107,7 +107,7 @@ func (p *Page) finding(f rule.Finding) {
 		p.block(under+p.paint(dim, word), phrase.Line(x.Title))
 	}
 	if f.Advice != "" {
-		p.block(under+p.paint(dim, "     "), phrase.Line(f.Advice))
+		p.block(under+"     ", phrase.Line(f.Advice))
 	}
 }
 

@@ -166,7 +166,7 @@ const shownTables = 12
 
 // Outline writes the page.
 func (p *Page) Outline(c *catalog.Catalog, o *Outline) {
-	p.printf("%s\n\n", p.paint(bold, Title(c)))
+	p.printf("%s\n\n", p.paint(bold, p.title(c)))
 	t := o.Total
 	parts := []string{phrase.Plural(int64(t.Tables), "table")}
 	if t.Partitions > 0 {

@@ -5,6 +5,7 @@ package report
 import (
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 
 	"github.com/jedib0t/go-pretty/v6/table"
@@ -18,12 +19,14 @@ type Page struct {
 	io.Writer
 	Colour bool
 	Width  int // columns; lines are broken to fit
+	// EngineTitle gives the makers' spelling of an engine's name.
+	EngineTitle func(name string) string
 }
 
 // The colours carry meaning only: how bad, what is secondary.
 var (
 	bold   = text.Colors{text.Bold}
-	dim    = text.Colors{text.Faint}
+	dim    = text.Colors{text.FgHiBlack}
 	red    = text.Colors{text.Bold, text.FgRed}
 	yellow = text.Colors{text.FgYellow}
 	cyan   = text.Colors{text.FgCyan}
@@ -46,10 +49,6 @@ func (p *Page) heading(s string) { p.printf("\n%s\n", p.paint(bold, s)) }
 func (p *Page) rows(head []string, right []int, rows [][]string) {
 	t := table.NewWriter()
 	t.SetStyle(table.Style{Box: table.BoxStyle{PaddingRight: "  "}, Options: table.OptionsNoBordersAndSeparators})
-	var configs []table.ColumnConfig
-	for _, n := range right {
-		configs = append(configs, table.ColumnConfig{Number: n, Align: text.AlignRight, AlignHeader: text.AlignRight})
-	}
 	if len(head) > 0 {
 		cells := make(table.Row, len(head))
 		for i, h := range head {
@@ -78,9 +77,16 @@ func (p *Page) rows(head []string, right []int, rows [][]string) {
 			}
 			rest -= w + 2
 		}
-		configs = append(configs, table.ColumnConfig{Number: n, WidthMax: max(rest, 20), WidthMaxEnforcer: text.WrapSoft})
+		configs := make([]table.ColumnConfig, n)
+		for i := range configs {
+			configs[i].Number = i + 1
+			if slices.Contains(right, i+1) {
+				configs[i].Align, configs[i].AlignHeader = text.AlignRight, text.AlignRight
+			}
+		}
+		configs[n-1].WidthMax, configs[n-1].WidthMaxEnforcer = max(rest, 20), text.WrapSoft
+		t.SetColumnConfigs(configs)
 	}
-	t.SetColumnConfigs(configs)
 	for line := range strings.Lines(t.Render()) {
 		p.printf("  %s\n", strings.TrimRight(line, " \n"))
 	}

@@ -33,7 +33,7 @@ func (p *Page) Steps(s *script.Script, place string, from int) {
 
 // StepDone reports a step that took place.
 func (p *Page) StepDone(n, of int, st *engine.Step, took time.Duration) {
-	p.block(fmt.Sprintf("  done  %d of %d  ", n, of), fmt.Sprintf("%s %s", phrase.Line(st.Title), p.paint(dim, fmt.Sprintf("(%.2f s)", took.Seconds()))))
+	p.block(fmt.Sprintf("  done  %*d of %d  ", len(fmt.Sprint(of)), n, of), fmt.Sprintf("%s %s", phrase.Line(st.Title), p.paint(dim, fmt.Sprintf("(%.2f s)", took.Seconds()))))
 }
 
 // Rows shows the answer to a query.

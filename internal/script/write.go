@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
 	"nexdal/internal/phrase"
 )
 
@@ -36,12 +37,15 @@ func (s *Script) Text(runWith []string) string {
 		p.field("leaves", fmt.Sprintf("%s to a person; see the end", phrase.Plural(int64(n), "finding")))
 	}
 	p.field("steps", fmt.Sprintf("%d, of which %d can be undone whole if they fail", len(s.Steps), s.transactions()))
+	p.field("locks", s.locks())
 	p.field(s.Back, s.Reversal)
 	p.line("")
 	for i, line := range runWith {
 		p.line("%s  %s", []string{"Run it with:", "or with:    "}[min(i, 1)], line)
 	}
-	p.gap()
+	if len(s.Setup) > 0 {
+		p.gap()
+	}
 	for _, sql := range s.Setup {
 		p.raw(sql + ";")
 	}
@@ -97,6 +101,24 @@ func (s *Script) transactions() int {
 	return n
 }
 
+// locks sums up who will have to wait.
+func (s *Script) locks() string {
+	var n [engine.BlocksAtWork + 1]int64
+	for _, st := range s.Steps {
+		n[st.Blocks]++
+	}
+	var parts []string
+	for _, b := range []struct {
+		level engine.Blocking
+		says  string
+	}{{engine.BlocksAtWork, "block others while they work"}, {engine.BlocksBriefly, "block others for a moment"}, {engine.BlocksNobody, "block nobody"}} {
+		if n[b.level] > 0 {
+			parts = append(parts, phrase.Plural(n[b.level], "step")+" "+b.says)
+		}
+	}
+	return strings.ReplaceAll(strings.Join(parts, ", "), "1 step block", "1 step blocks")
+}
+
 // printer writes comment lines and SQL.
 type printer struct{ strings.Builder }
 
@@ -132,12 +154,12 @@ func (p *printer) wrapped(lead, text string) {
 	p.raw(strings.TrimRight(line, " "))
 }
 
-var plain = regexp.MustCompile(`^[A-Za-z0-9_.][A-Za-z0-9_.-]*$`)
+var plain = regexp.MustCompile(`^[A-Za-z0-9_][A-Za-z0-9_-]*$`)
 
 // quoted writes a name so that a line can be read back: as it is, or as a JSON
 // string.
 func quoted(name string) string {
-	if plain.MatchString(name) && !strings.Contains(name, ".") {
+	if plain.MatchString(name) {
 		return name
 	}
 	text, err := json.Marshal(name)

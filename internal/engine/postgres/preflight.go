@@ -19,7 +19,7 @@ func (w *writer) askRepeats(table catalog.Ref, columns []string) {
 		filled = append(filled, ident(c)+" IS NOT NULL")
 	}
 	w.ask(fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")),
-		fmt.Sprintf("SELECT %s, count(*) AS times FROM %s WHERE %s GROUP BY %s HAVING count(*) > 1 LIMIT %d",
+		fmt.Sprintf("SELECT %s, count(*) AS times\n  FROM %s\n  WHERE %s\n  GROUP BY %s HAVING count(*) > 1 LIMIT %d",
 			idents(columns), relation(table), strings.Join(filled, " AND "), idents(columns), shownRows))
 }
 

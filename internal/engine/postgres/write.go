@@ -11,12 +11,24 @@ import (
 	"nexdal/internal/phrase"
 )
 
-// The locks, as https://www.postgresql.org/docs/current/explicit-locking.html
-// names them, and what they mean to others.
-const (
-	lockNone      = "SHARE UPDATE EXCLUSIVE: neither readers nor writers wait"
-	lockExclusive = "ACCESS EXCLUSIVE for a moment: readers and writers of the table wait"
-	lockReference = "ACCESS EXCLUSIVE on both tables for a moment: their readers and writers wait"
+// A lock is what a step takes, as
+// https://www.postgresql.org/docs/current/explicit-locking.html names it, and
+// what it means to others.
+type lock struct {
+	says   string
+	blocks engine.Blocking
+}
+
+var (
+	lockNone      = lock{"SHARE UPDATE EXCLUSIVE: neither readers nor writers wait", engine.BlocksNobody}
+	lockExclusive = lock{"ACCESS EXCLUSIVE for a moment: readers and writers of the table wait", engine.BlocksBriefly}
+	lockReference = lock{"ACCESS EXCLUSIVE on both tables for a moment: their readers and writers wait", engine.BlocksBriefly}
+	lockTied      = lock{"ACCESS EXCLUSIVE on the table and those that refer to it for a moment: readers and writers wait", engine.BlocksBriefly}
+	lockParts     = lock{"ACCESS EXCLUSIVE on the table and its partitions for a moment: their readers and writers wait", engine.BlocksBriefly}
+	lockRewrite   = lock{"ACCESS EXCLUSIVE while the table is written anew: readers and writers of the table wait", engine.BlocksAtWork}
+	lockRetype    = lock{"ACCESS EXCLUSIVE while the table and its indexes are written anew: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork}
+	lockRecheck   = lock{"ACCESS EXCLUSIVE while the foreign keys are checked anew: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork}
+	lockBuild     = lock{"ACCESS EXCLUSIVE on the table and its partitions while the indexes are built: readers and writers wait", engine.BlocksAtWork}
 )
 
 // Refuses says why the change cannot be written, or "".
@@ -113,11 +125,11 @@ func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, 
 }
 
 // step adds a step that runs as one transaction.
-func (w *writer) step(title, lock string, sql ...string) *engine.Step {
+func (w *writer) step(title string, l lock, sql ...string) *engine.Step {
 	if len(sql) > 1 {
 		sql = append(append([]string{"BEGIN"}, sql...), "COMMIT")
 	}
-	return w.add(engine.Step{Title: title, Lock: lock, Transaction: true, SQL: sql})
+	return w.add(engine.Step{Title: title, Lock: l.says, Blocks: l.blocks, Transaction: true, SQL: sql})
 }
 
 func (w *writer) add(s engine.Step) *engine.Step {
@@ -138,13 +150,12 @@ func alter(table catalog.Ref, actions ...string) string {
 	return fmt.Sprintf("ALTER TABLE %s %s", relation(table), strings.Join(actions, ", "))
 }
 
-// size says how much a step reads, where the survey knows.
-func (w *writer) size(ref catalog.Ref) string {
-	t := w.from.Table(ref)
-	if t == nil || t.Stats.Bytes == nil {
-		return ""
+// reading adds how much a step reads, where the survey knows.
+func (w *writer) reading(l lock, ref catalog.Ref) lock {
+	if t := w.from.Table(ref); t != nil && t.Stats.Bytes != nil && *t.Stats.Bytes > 0 {
+		l.says += "; reads " + phrase.Size(*t.Stats.Bytes)
 	}
-	return fmt.Sprintf("; reads %s", phrase.Size(*t.Stats.Bytes))
+	return l
 }
 
 func (w *writer) setNullable(ch change.SetNullable) {
@@ -158,7 +169,7 @@ func (w *writer) setNullable(ch change.SetNullable) {
 	// A validated check spares SET NOT NULL its scan under the strong lock.
 	name := ident(catalog.NewNames(w.from, 63).Free(ch.Table.Schema, "check", "nexdal", ch.Table.Table, ch.Column))
 	w.step(ch.Title()+": promise it", lockExclusive, alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s IS NOT NULL) NOT VALID", name, c)))
-	w.step(ch.Title()+": check the rows", lockNone+w.size(ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+name))
+	w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+name))
 	w.step(ch.Title(), lockExclusive, alter(ch.Table, "ALTER COLUMN "+c+" SET NOT NULL"), alter(ch.Table, "DROP CONSTRAINT "+name))
 }
 
@@ -167,7 +178,7 @@ func (w *writer) setNullable(ch change.SetNullable) {
 func (w *writer) alterTypes(rest change.Plan, at int) int {
 	var actions, titles []string
 	on, n := rest[0].Change.On(), 0
-	notes := false
+	rewrites := false
 	for _, it := range rest {
 		ch, ok := it.Change.(change.AlterType)
 		if !ok || ch.Table != on {
@@ -189,13 +200,13 @@ func (w *writer) alterTypes(rest change.Plan, at int) int {
 		}
 		actions = append(actions, fmt.Sprintf("ALTER COLUMN %s TYPE %s%s USING %s::%s", ident(ch.Column), ch.To.Native, collate, ident(ch.Column), ch.To.Native))
 		titles = append(titles, ch.Title())
-		notes = notes || !(ch.From.Family == catalog.Text && ch.To.Family == catalog.Text && !ch.To.Padded && !ch.From.Padded && (ch.To.Length == 0 || ch.From.Length != 0 && ch.From.Length < ch.To.Length))
+		rewrites = rewrites || !(ch.From.Family == catalog.Text && ch.To.Family == catalog.Text && !ch.To.Padded && !ch.From.Padded && (ch.To.Length == 0 || ch.From.Length != 0 && ch.From.Length < ch.To.Length))
 	}
-	lock := "ACCESS EXCLUSIVE while the foreign keys are checked anew: readers and writers of the table wait, and writers of those that it is tied to" + w.size(on)
-	if notes {
-		lock = "ACCESS EXCLUSIVE while the table and its indexes are written anew: readers and writers of the table wait, and writers of those that it is tied to" + w.size(on)
+	l := lockRecheck
+	if rewrites {
+		l = lockRetype
 	}
-	w.step(strings.Join(titles, "; "), lock, alter(on, actions...))
+	w.step(strings.Join(titles, "; "), w.reading(l, on), alter(on, actions...))
 	return n
 }
 
@@ -229,7 +240,7 @@ func (w *writer) addColumn(ch change.AddColumn, plan change.Plan) {
 			break
 		}
 	}
-	s := w.step(title, "ACCESS EXCLUSIVE while the table is written anew: readers and writers of the table wait"+w.size(ch.Table), alter(ch.Table, actions...))
+	s := w.step(title, w.reading(lockRewrite, ch.Table), alter(ch.Table, actions...))
 	s.Notes = append(s.Notes, "programs that select * see one column more")
 }
 
@@ -267,6 +278,6 @@ func (w *writer) setSetting(ch change.SetSetting) {
 	if ch.To != "" {
 		sql = fmt.Sprintf("ALTER DATABASE %s SET %s = %s", ident(w.from.Database), ident(ch.Name), literal(ch.To))
 	}
-	s := w.step(ch.Title(), "none; sessions that are open keep the old value", sql)
+	s := w.step(ch.Title(), lock{"none; sessions that are open keep the old value", engine.BlocksNobody}, sql)
 	s.Notes = append(s.Notes, "only a superuser may set this")
 }

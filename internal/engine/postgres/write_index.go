@@ -30,12 +30,13 @@ func (w *writer) buildIndex(title string, table catalog.Ref, x *catalog.Index) {
 	if x.Definition != "" {
 		create = strings.Replace(x.Definition, " INDEX ", " INDEX CONCURRENTLY ", 1)
 	}
-	s := engine.Step{Title: title, Lock: lockNone + w.size(table) + " twice",
+	l := w.reading(lockNone, table)
+	if l != lockNone {
+		l.says += " twice"
+	}
+	s := engine.Step{Title: title, Lock: l.says, Blocks: l.blocks,
 		Notes:   []string{"waits for transactions that are older than itself"},
 		CleanUp: "DROP INDEX CONCURRENTLY IF EXISTS " + qualified(table.Schema, x.Name)}
-	if strings.HasSuffix(s.Lock, "wait twice") {
-		s.Lock = lockNone
-	}
 	if x.Tablespace != "" {
 		s.SQL = []string{"SET default_tablespace = " + ident(x.Tablespace), create, "RESET default_tablespace"}
 	} else {
@@ -120,9 +121,9 @@ func (w *writer) createPartitioned(ch change.CreateIndex) {
 func (w *writer) dropIndex(ch change.DropIndex) {
 	name := qualified(ch.Table.Schema, ch.Name)
 	if t := w.from.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
-		w.step(ch.Title(), "ACCESS EXCLUSIVE on the table and its partitions for a moment: their readers and writers wait", "DROP INDEX "+name)
+		w.step(ch.Title(), lockParts, "DROP INDEX "+name)
 		return
 	}
-	w.add(engine.Step{Title: ch.Title(), Lock: lockNone, Notes: []string{"waits for transactions that use the table"},
+	w.add(engine.Step{Title: ch.Title(), Lock: lockNone.says, Notes: []string{"waits for transactions that use the table"},
 		SQL: []string{"DROP INDEX CONCURRENTLY " + name}})
 }

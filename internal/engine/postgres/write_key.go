@@ -15,7 +15,7 @@ func (w *writer) addKey(ch change.AddKey) {
 	}
 	w.askRepeats(ch.Table, ch.Key.Columns)
 	if t := w.from.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
-		w.step(ch.Title(), "ACCESS EXCLUSIVE on the table and its partitions while the indexes are built: readers and writers wait"+w.size(ch.Table),
+		w.step(ch.Title(), w.reading(lockBuild, ch.Table),
 			alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s %s (%s)", ident(ch.Key.Name), kind, idents(ch.Key.Columns))))
 		return
 	}
@@ -97,15 +97,15 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 		sql = append(sql, declare...)
 		for _, v := range later {
 			validate = append(validate, func() {
-				w.step(fmt.Sprintf("check the rows of foreign key %s of %s", f.Name, on), lockNone+w.size(on), v)
+				w.step(fmt.Sprintf("check the rows of foreign key %s of %s", f.Name, on), w.reading(lockNone, on), v)
 			})
 		}
 	}
-	lock := lockExclusive
+	l := lockExclusive
 	if len(referrers) > 0 {
-		lock = "ACCESS EXCLUSIVE on the table and those that refer to it for a moment: readers and writers wait"
+		l = lockTied
 	}
-	s := w.step(ch.Title(), lock, sql...)
+	s := w.step(ch.Title(), l, sql...)
 	s.Tables = append(s.Tables, referrers...)
 	for _, check := range validate {
 		check()
@@ -158,6 +158,6 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 	now, later := w.declare(ch.Table, ch.New)
 	w.step(ch.Title(), lockReference, append([]string{alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Old.Name))}, now...)...)
 	for _, v := range later {
-		w.step(ch.Title()+": check the rows", lockNone+w.size(ch.Table), v)
+		w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), v)
 	}
 }

@@ -30,7 +30,7 @@ func question(ch change.Change) (q engine.Question, ok bool) {
 	case change.AlterType:
 		if where := altered(ch); where != "" {
 			return engine.Question{Title: fmt.Sprintf("values of %s.%s that would not come back the same", ch.Table, ch.Column),
-				SQL: fmt.Sprintf("SELECT DISTINCT %s FROM %s WHERE %s LIMIT %d", ident(ch.Column), ident(ch.Table.Table), where, shownRows)}, true
+				SQL: fmt.Sprintf("SELECT DISTINCT %s FROM %s\n  WHERE %s LIMIT %d", ident(ch.Column), ident(ch.Table.Table), where, shownRows)}, true
 		}
 	}
 	return engine.Question{}, false
@@ -55,7 +55,7 @@ func repeats(table catalog.Ref, columns []string) engine.Question {
 		filled = append(filled, ident(c)+" IS NOT NULL")
 	}
 	return engine.Question{Title: fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")),
-		SQL: fmt.Sprintf("SELECT %s, count(*) AS times FROM %s WHERE %s GROUP BY %s HAVING count(*) > 1 LIMIT %d",
+		SQL: fmt.Sprintf("SELECT %s, count(*) AS times\n  FROM %s\n  WHERE %s\n  GROUP BY %s HAVING count(*) > 1 LIMIT %d",
 			idents(columns), ident(table.Table), strings.Join(filled, " AND "), idents(columns), shownRows)}
 }
 

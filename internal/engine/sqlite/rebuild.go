@@ -20,8 +20,9 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 		return fmt.Errorf("the table is not there")
 	}
 	step := engine.Step{Tables: []catalog.Ref{on}, Transaction: true,
-		Lock:  "the database is locked against writers while all rows of the table are copied; readers wait too, unless it is in WAL mode",
-		Notes: []string{"room for a second copy of the table is needed until the step ends"}}
+		Blocks: engine.BlocksAtWork,
+		Lock:   "the database is locked against writers while all rows of the table are copied; readers wait too, unless it is in WAL mode",
+		Notes:  []string{"room for a second copy of the table is needed until the step ends"}}
 	var titles []string
 	var onIt []change.Change
 	guards := []string{}
@@ -77,17 +78,21 @@ func (e Engine) rebuildSQL(from *catalog.Catalog, old, new *catalog.Table, defin
 		"PRAGMA foreign_keys = OFF",
 		"PRAGMA legacy_alter_table = ON",
 		"BEGIN IMMEDIATE",
-		`CREATE TEMP TABLE nexdal_guard (kept INTEGER CONSTRAINT "rows would change or be lost" CHECK (kept), joined INTEGER CONSTRAINT "references would break" CHECK (joined), orphans INTEGER)`,
+		`CREATE TEMP TABLE nexdal_guard (
+  kept INTEGER CONSTRAINT "rows would change or be lost" CHECK (kept),
+  joined INTEGER CONSTRAINT "references would break" CHECK (joined),
+  orphans INTEGER
+)`,
 	}
 	orphans := orphansOf(from, old)
 	if orphans != "" {
-		sql = append(sql, "INSERT INTO nexdal_guard (orphans) SELECT "+orphans)
+		sql = append(sql, "INSERT INTO nexdal_guard (orphans)\n  SELECT "+orphans)
 	}
 	into, values := copied(old, new)
 	sql = append(sql,
 		"CREATE TABLE "+work+" "+definition,
-		fmt.Sprintf("INSERT INTO %s (%s) SELECT %s FROM %s", work, into, values, name),
-		"INSERT INTO nexdal_guard (kept) SELECT "+strings.Join(guards, " AND "))
+		fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT %s\n  FROM %s", work, into, values, name),
+		"INSERT INTO nexdal_guard (kept)\n  SELECT "+strings.Join(guards, "\n  AND "))
 	if counted(new) && counted(old) {
 		sql = append(sql,
 			fmt.Sprintf("DELETE FROM sqlite_sequence WHERE name = %s", literal(working+old.Name)),
@@ -106,7 +111,7 @@ func (e Engine) rebuildSQL(from *catalog.Catalog, old, new *catalog.Table, defin
 		sql = append(sql, tr.Definition)
 	}
 	if orphans != "" {
-		sql = append(sql, fmt.Sprintf("INSERT INTO nexdal_guard (joined) SELECT %s <= (SELECT orphans FROM nexdal_guard WHERE orphans IS NOT NULL)", orphans))
+		sql = append(sql, fmt.Sprintf("INSERT INTO nexdal_guard (joined)\n  SELECT %s\n  <= (SELECT orphans FROM nexdal_guard WHERE orphans IS NOT NULL)", orphans))
 	}
 	return append(sql, "DROP TABLE temp.nexdal_guard", "COMMIT", "PRAGMA legacy_alter_table = OFF", "PRAGMA foreign_keys = ON")
 }
@@ -184,7 +189,7 @@ func orphansOf(c *catalog.Catalog, t *catalog.Table) string {
 	for _, r := range lookup.Referrers(t.Ref()) {
 		add(r.Table)
 	}
-	return strings.Join(tables, " + ")
+	return strings.Join(tables, "\n  + ")
 }
 
 // keyed reports whether a reference to the columns finds a key.

@@ -110,6 +110,7 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		case change.CreateIndex:
 			step.SQL = []string{createIndex(ch.Index, ch.Table.Table)}
 			step.Lock = "writers of the database wait while the index is built; readers too, unless it is in WAL mode"
+			step.Blocks = engine.BlocksAtWork
 			if q, ok := duplicates(ch); ok {
 				q.Step = len(w.Steps) + 1
 				w.Preflight = append(w.Preflight, q)
@@ -117,6 +118,7 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		case change.DropIndex:
 			step.SQL = []string{"DROP INDEX " + ident(ch.Name)}
 			step.Lock = "writers of the database wait for a moment"
+			step.Blocks = engine.BlocksBriefly
 		}
 		w.Steps = append(w.Steps, step)
 	}

@@ -1,0 +1,112 @@
+// Bench measures what the design promises of speed and size, and prints each
+// figure beside its limit. Two things that are compared run in turn, so that a
+// machine that slows down slows both. Nothing here fails: the figures are for
+// people.
+//
+//	make bench
+package main
+
+import (
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"slices"
+	"strings"
+	"time"
+)
+
+const program = "bin/nexdal"
+
+func main() {
+	folder, err := os.MkdirTemp("", "nexdal-bench")
+	if err == nil {
+		defer os.RemoveAll(folder)
+		err = bench(folder)
+	}
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "bench:", err)
+		os.Exit(1)
+	}
+}
+
+func bench(folder string) error {
+	info, err := os.Stat(program)
+	if err != nil {
+		return err
+	}
+	row("size of the program", "%.1f MB", "under 45 MB", float64(info.Size())/1e6)
+	help, _, err := inTurn(21, []string{program, "--help"}, nil)
+	if err != nil {
+		return err
+	}
+	row("start, until --help is out", "%.1f ms", "under 30 ms", ms(help))
+	return thousandTables(folder)
+}
+
+// thousandTables compares a survey with what the engine's own shell takes to
+// print the same schema.
+func thousandTables(folder string) error {
+	path := filepath.Join(folder, "thousand.db")
+	var sql strings.Builder
+	sql.WriteString("BEGIN;\n")
+	for i := range 1000 {
+		fmt.Fprintf(&sql, `CREATE TABLE table_%03d (id INTEGER PRIMARY KEY, code TEXT NOT NULL UNIQUE, name TEXT NOT NULL COLLATE NOCASE, parent_id INTEGER REFERENCES table_%03d (id) ON DELETE CASCADE,
+  amount NUMERIC(12, 2) NOT NULL DEFAULT 0 CHECK (amount >= 0), created_at TEXT NOT NULL DEFAULT CURRENT_TIMESTAMP, note TEXT, kind TEXT NOT NULL CHECK (kind IN ('a', 'b')), place INTEGER, flag INTEGER);
+CREATE INDEX table_%03d_parent ON table_%03d (parent_id);
+CREATE INDEX table_%03d_name ON table_%03d (name, code DESC) WHERE flag = 1;
+`, i, max(0, i-1), i, i, i, i)
+	}
+	sql.WriteString("COMMIT;\n")
+	build := exec.Command("sqlite3", path)
+	build.Stdin = strings.NewReader(sql.String())
+	if out, err := build.CombinedOutput(); err != nil {
+		return fmt.Errorf("%v: %s", err, out)
+	}
+	survey, schema, err := inTurn(11, []string{program, "survey", path, "-o", filepath.Join(folder, "s.json")}, []string{"sqlite3", path, ".schema"})
+	if err != nil {
+		return err
+	}
+	row("survey of 1,000 tables, SQLite", "%.0f ms", "", ms(survey))
+	row("sqlite3 FILE .schema", "%.0f ms", "", ms(schema))
+	row("survey / .schema", "%.1f", "at most 3", float64(survey)/float64(schema))
+	return nil
+}
+
+// inTurn runs a and b, where b is given, so many times in turn after one run
+// of each that does not count, and returns the medians.
+func inTurn(n int, a, b []string) (ma, mb time.Duration, err error) {
+	var as, bs []time.Duration
+	for i := range n + 1 {
+		for _, c := range []struct {
+			args []string
+			into *[]time.Duration
+		}{{a, &as}, {b, &bs}} {
+			if c.args == nil {
+				continue
+			}
+			began := time.Now()
+			if out, err := exec.Command(c.args[0], c.args[1:]...).CombinedOutput(); err != nil {
+				return 0, 0, fmt.Errorf("%s: %v: %s", strings.Join(c.args, " "), err, out)
+			}
+			if i > 0 {
+				*c.into = append(*c.into, time.Since(began))
+			}
+		}
+	}
+	return median(as), median(bs), nil
+}
+
+func median(d []time.Duration) time.Duration {
+	if len(d) == 0 {
+		return 0
+	}
+	slices.Sort(d)
+	return d[len(d)/2]
+}
+
+func ms(d time.Duration) float64 { return float64(d.Microseconds()) / 1000 }
+
+func row(what, format, limit string, value float64) {
+	fmt.Printf("%-34s %12s  %s\n", what, fmt.Sprintf(format, value), limit)
+}

@@ -42,7 +42,7 @@ func (c AlterForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	if i < 0 {
 		return fmt.Errorf("foreign key %s of %s does not exist", c.Old.Label(), c.Table)
 	}
-	t.ForeignKeys[i] = c.New.Clone()
+	t.ForeignKeys[i] = c.in(t.ForeignKeys[i])
 	redefined(t)
 	for _, part := range to.Tables() {
 		if part.PartitionOf == nil || *part.PartitionOf != c.Table {
@@ -50,13 +50,22 @@ func (c AlterForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		}
 		for i, f := range part.ForeignKeys {
 			if f.Inherited && slices.Equal(f.Columns, c.Old.Columns) && f.Target == c.Old.Target {
-				share := c.New.Clone()
+				share := c.in(f)
 				share.Name, share.Inherited = f.Name, true
 				part.ForeignKeys[i] = share
 			}
 		}
 	}
 	return nil
+}
+
+// in is the new declaration in place of one that is there. The index behind
+// the key referred to is the engine's choice, and may have changed since the
+// change was made up.
+func (c AlterForeignKey) in(place *catalog.ForeignKey) *catalog.ForeignKey {
+	f := c.New.Clone()
+	f.TargetIndex = place.TargetIndex
+	return f
 }
 
 func same(a, b *catalog.ForeignKey) bool {

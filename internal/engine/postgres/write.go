@@ -76,21 +76,23 @@ func refusesType(t *catalog.Table, ch change.AlterType) string {
 
 // writer gathers the steps of one plan.
 type writer struct {
-	from, to *catalog.Catalog
-	work     *engine.Work
-	item     change.Item
-	at       []int // places of what is being written
+	now  *catalog.Catalog // as it will be before the change that is being written
+	work *engine.Work
+	item change.Item
+	at   []int // places of what is being written
 }
 
 // Write turns the plan into steps, choosing for each change the form that
 // blocks least: indexes CONCURRENTLY, references NOT VALID and validated
 // afterwards, keys on an index that is there already.
-func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
-	w := &writer{from: from, to: to, work: &engine.Work{
+func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
+	can := Engine{}.Abilities(from.Engine.Version)
+	w := &writer{now: from.Clone(), work: &engine.Work{
 		Client: []string{`\set ON_ERROR_STOP on`},
 		Setup:  []string{"SET lock_timeout = '5s'", "SET statement_timeout = 0"},
 	}}
 	for i := 0; i < len(plan); i++ {
+		first := i
 		w.item, w.at = plan[i], []int{i}
 		switch ch := plan[i].Change.(type) {
 		case change.CreateIndex:
@@ -119,6 +121,11 @@ func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, 
 			w.setSetting(ch)
 		default:
 			return nil, fmt.Errorf("%s cannot be written for PostgreSQL", ch.Title())
+		}
+		for _, it := range plan[first : i+1] {
+			if err := it.Change.Apply(w.now, can); err != nil {
+				return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
+			}
 		}
 	}
 	return w.work, nil
@@ -152,7 +159,7 @@ func alter(table catalog.Ref, actions ...string) string {
 
 // reading adds how much a step reads, where the survey knows.
 func (w *writer) reading(l lock, ref catalog.Ref) lock {
-	if t := w.from.Table(ref); t != nil && t.Stats.Bytes != nil && *t.Stats.Bytes > 0 {
+	if t := w.now.Table(ref); t != nil && t.Stats.Bytes != nil && *t.Stats.Bytes > 0 {
 		l.says += "; reads " + phrase.Size(*t.Stats.Bytes)
 	}
 	return l
@@ -167,7 +174,7 @@ func (w *writer) setNullable(ch change.SetNullable) {
 	w.ask(fmt.Sprintf("rows of %s where %s is null", ch.Table, ch.Column),
 		fmt.Sprintf("SELECT * FROM %s WHERE %s IS NULL LIMIT %d", relation(ch.Table), c, shownRows))
 	// A validated check spares SET NOT NULL its scan under the strong lock.
-	name := ident(catalog.NewNames(w.from, 63).Free(ch.Table.Schema, "check", "nexdal", ch.Table.Table, ch.Column))
+	name := ident(catalog.NewNames(w.now, 63).Free(ch.Table.Schema, "check", "nexdal", ch.Table.Table, ch.Column))
 	w.step(ch.Title()+": promise it", lockExclusive, alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s IS NOT NULL) NOT VALID", name, c)))
 	w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+name))
 	w.step(ch.Title(), lockExclusive, alter(ch.Table, "ALTER COLUMN "+c+" SET NOT NULL"), alter(ch.Table, "DROP CONSTRAINT "+name))
@@ -274,9 +281,9 @@ func (w *writer) dropColumn(ch change.DropColumn) {
 }
 
 func (w *writer) setSetting(ch change.SetSetting) {
-	sql := fmt.Sprintf("ALTER DATABASE %s RESET %s", ident(w.from.Database), ident(ch.Name))
+	sql := fmt.Sprintf("ALTER DATABASE %s RESET %s", ident(w.now.Database), ident(ch.Name))
 	if ch.To != "" {
-		sql = fmt.Sprintf("ALTER DATABASE %s SET %s = %s", ident(w.from.Database), ident(ch.Name), literal(ch.To))
+		sql = fmt.Sprintf("ALTER DATABASE %s SET %s = %s", ident(w.now.Database), ident(ch.Name), literal(ch.To))
 	}
 	s := w.step(ch.Title(), lock{"none; sessions that are open keep the old value", engine.BlocksNobody}, sql)
 	s.Notes = append(s.Notes, "only a superuser may set this")

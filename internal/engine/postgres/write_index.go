@@ -13,7 +13,7 @@ func (w *writer) createIndex(ch change.CreateIndex) {
 	if ch.Index.Unique && ch.Index.Predicate == "" && ch.Index.Definition == "" {
 		w.askRepeats(ch.Table, ch.Index.Columns())
 	}
-	t := w.from.Table(ch.Table)
+	t := w.now.Table(ch.Table)
 	if t != nil && t.Kind == catalog.Partitioned {
 		w.createPartitioned(ch)
 		return
@@ -97,7 +97,7 @@ func (w *writer) createPartitioned(ch change.CreateIndex) {
 		share := *ch.Index
 		share.Name, share.Definition = p.Name, ""
 		title := fmt.Sprintf("create index %s on partition %s", p.Name, p.Table)
-		if t := w.from.Table(p.Table); t != nil && t.Kind == catalog.Partitioned {
+		if t := w.now.Table(p.Table); t != nil && t.Kind == catalog.Partitioned {
 			w.step(title+": declare it", lockExclusive, indexText(&share, p.Table, onlyThis))
 		} else {
 			w.buildIndex(title, p.Table, &share)
@@ -120,7 +120,7 @@ func (w *writer) createPartitioned(ch change.CreateIndex) {
 
 func (w *writer) dropIndex(ch change.DropIndex) {
 	name := qualified(ch.Table.Schema, ch.Name)
-	if t := w.from.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
+	if t := w.now.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
 		w.step(ch.Title(), lockParts, "DROP INDEX "+name)
 		return
 	}

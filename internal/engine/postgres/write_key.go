@@ -14,7 +14,7 @@ func (w *writer) addKey(ch change.AddKey) {
 		kind = "PRIMARY KEY"
 	}
 	w.askRepeats(ch.Table, ch.Key.Columns)
-	if t := w.from.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
+	if t := w.now.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
 		w.step(ch.Title(), w.reading(lockBuild, ch.Table),
 			alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s %s (%s)", ident(ch.Key.Name), kind, idents(ch.Key.Columns))))
 		return
@@ -75,7 +75,7 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 	var sql []string
 	var validate []func()
 	var referrers []catalog.Ref
-	for _, r := range w.from.Lookup().Referrers(ch.Table) {
+	for _, r := range w.now.Lookup().Referrers(ch.Table) {
 		f := r.ForeignKey
 		if f.TargetIndex != ch.From.Name() || f.Inherited {
 			continue
@@ -87,7 +87,7 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 	if ch.To.Key != nil {
 		sql = append(sql, w.usingIndex(ch.Table, ch.To.Key, ch.To.Primary)...)
 	}
-	for _, r := range w.from.Lookup().Referrers(ch.Table) {
+	for _, r := range w.now.Lookup().Referrers(ch.Table) {
 		f := r.ForeignKey
 		if f.TargetIndex != ch.From.Name() || f.Inherited {
 			continue
@@ -117,7 +117,7 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 // version 18, they are checked at once.
 func (w *writer) declare(table catalog.Ref, f *catalog.ForeignKey) (now, later []string) {
 	clause := foreignKey(f)
-	t := w.from.Table(table)
+	t := w.now.Table(table)
 	if t == nil || t.Kind != catalog.Partitioned {
 		clause += " NOT VALID"
 		if !f.NotValidated {

@@ -4,8 +4,14 @@ package main
 
 import (
 	"os"
+	"runtime/debug"
 
 	"nexdal/internal/cli"
 )
 
-func main() { os.Exit(cli.Main(os.Args[1:], os.Stdin, os.Stdout, os.Stderr)) }
+func main() {
+	// A call lives for seconds and builds one large value: collecting less
+	// often costs little memory and saves a good part of the time.
+	debug.SetGCPercent(400)
+	os.Exit(cli.Main(os.Args[1:], os.Stdin, os.Stdout, os.Stderr))
+}

@@ -58,10 +58,7 @@ func (c *Catalog) Write(w io.Writer, withStatistics bool) error {
 	if withStatistics {
 		s.Statistics = c.figures()
 	}
-	e := json.NewEncoder(w)
-	e.SetIndent("", "  ")
-	e.SetEscapeHTML(false)
-	return e.Encode(s)
+	return s.encode(w)
 }
 
 func (c *Catalog) figures() *statistics {

@@ -16,8 +16,7 @@ import (
 type reader struct {
 	ctx     context.Context
 	tx      pgx.Tx
-	only    []string // schemas
-	version int      // server_version_num
+	version int // server_version_num
 	catalog *catalog.Catalog
 	schemas map[string]*catalog.Schema
 	tables  map[uint32]*catalog.Table

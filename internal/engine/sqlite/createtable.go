@@ -32,8 +32,9 @@ type clause struct {
 	kind       string // "primary key", "unique", "not null", "null", "check", "default", "collate", "references", "generated"
 	name       string // given by CONSTRAINT
 	start, end int    // from CONSTRAINT, if there, to the last token
-	keyword    [2]int // where the words that give the kind stand; of check and generated, the expression
+	keyword    [2]int // where the words that give the kind stand; of check, generated and default, the expression
 	columns    []string
+	ordered    bool // some column of a key is given a collation or an order of its own
 	stored     bool
 	counter    bool // AUTOINCREMENT
 	reference  *referenceText
@@ -43,6 +44,7 @@ type clause struct {
 type referenceText struct {
 	target             string
 	columns            []string // the referring ones
+	targetColumns      []string // nil: the target's primary key
 	onDelete, onUpdate [2]int   // where the action words stand; zero: not given
 	end                int      // behind the target and its columns
 	deferrable         bool
@@ -58,22 +60,18 @@ type parser struct {
 
 // splitCreate cuts "CREATE TABLE name (..." at the opening parenthesis.
 func splitCreate(sql string) (bodyText string, ok bool) {
-	for _, t := range (Engine{}).Dialect().Tokens(sql) {
-		if t.Is("(") {
-			return sql[t.Start:], true
+	(Engine{}).Dialect().Each(sql, func(t sqllex.Token) bool {
+		if ok = t.Is("("); ok {
+			bodyText = sql[t.Start:]
 		}
-	}
-	return "", false
+		return !ok
+	})
+	return bodyText, ok
 }
 
 // parseBody reads the text from the opening parenthesis on.
 func parseBody(text string) (*body, error) {
-	p := &parser{}
-	for _, t := range (Engine{}).Dialect().Tokens(text) {
-		if !t.Blank() {
-			p.tokens = append(p.tokens, t)
-		}
-	}
+	p := &parser{tokens: meaningful(text)}
 	b := &body{text: text}
 	p.expect("(")
 	for p.err == nil && !p.peek(0).Is(")") {
@@ -100,6 +98,18 @@ func parseBody(text string) (*body, error) {
 		}
 	}
 	return b, p.err
+}
+
+// meaningful returns the tokens that are neither blank nor comment.
+func meaningful(text string) []sqllex.Token {
+	tokens := make([]sqllex.Token, 0, len(text)/4)
+	(Engine{}).Dialect().Each(text, func(t sqllex.Token) bool {
+		if !t.Blank() {
+			tokens = append(tokens, t)
+		}
+		return true
+	})
+	return tokens
 }
 
 // peek returns the token n ahead; beyond the end, one that is nothing.
@@ -253,17 +263,17 @@ func (p *parser) clause() clause {
 	case p.skip("primary", "key"):
 		word("primary key")
 		if p.peek(0).Is("(") {
-			k.columns, k.counter = p.indexed()
+			k.columns, k.counter, k.ordered = p.indexed()
 		}
 		if !p.skip("asc") {
-			p.skip("desc")
+			k.ordered = p.skip("desc") || k.ordered
 		}
 		p.conflict()
 		k.counter = p.skip("autoincrement") || k.counter
 	case p.skip("unique"):
 		word("unique")
 		if p.peek(0).Is("(") {
-			k.columns, _ = p.indexed()
+			k.columns, _, k.ordered = p.indexed()
 		}
 		p.conflict()
 	case p.skip("not", "null"):
@@ -278,19 +288,20 @@ func (p *parser) clause() clause {
 		p.conflict()
 	case p.skip("default"):
 		word("default")
-		switch {
-		case p.peek(0).Is("("):
-			p.parens()
-		case p.skip("+"), p.skip("-"):
-			p.at++
-		default:
-			p.at++
+		if k.keyword[0] = p.peek(0).Start; p.peek(0).Is("(") {
+			k.keyword[0], k.keyword[1] = p.parens()
+			break
 		}
+		if !p.skip("+") {
+			p.skip("-")
+		}
+		p.at++
+		k.keyword[1] = p.last()
 	case p.skip("collate"):
 		word("collate")
 		k.columns = []string{p.name()}
 	case p.skip("foreign", "key"):
-		columns, _ := p.indexed()
+		columns, _, _ := p.indexed()
 		p.expect("references")
 		word("references")
 		k.reference = p.references()
@@ -317,17 +328,18 @@ func (p *parser) clause() clause {
 	return k
 }
 
-// indexed goes over a list of indexed columns: names or expressions with
-// collation and order.
-func (p *parser) indexed() (columns []string, counter bool) {
+// indexed goes over a list of columns, which may have a collation and an order
+// of their own.
+func (p *parser) indexed() (columns []string, counter, ordered bool) {
 	p.expect("(")
 	for p.err == nil {
 		columns = append(columns, p.name())
 		if p.skip("collate") {
 			p.name()
+			ordered = true
 		}
 		if !p.skip("asc") {
-			p.skip("desc")
+			ordered = p.skip("desc") || ordered
 		}
 		counter = p.skip("autoincrement") || counter
 		if !p.skip(",") {
@@ -335,7 +347,7 @@ func (p *parser) indexed() (columns []string, counter bool) {
 		}
 	}
 	p.expect(")")
-	return columns, counter
+	return columns, counter, ordered
 }
 
 func (p *parser) conflict() {
@@ -347,7 +359,7 @@ func (p *parser) conflict() {
 func (p *parser) references() *referenceText {
 	r := &referenceText{target: p.name()}
 	if p.peek(0).Is("(") {
-		p.parens()
+		r.targetColumns, _, _ = p.indexed()
 	}
 	r.end = p.last()
 	for p.err == nil {

@@ -1,6 +1,8 @@
 package sqlite
 
 import (
+	"context"
+	"database/sql"
 	"errors"
 	"strconv"
 	"strings"
@@ -15,106 +17,113 @@ const (
 	checkUpTo = 64 << 20
 )
 
-// figures reads rows and sizes: exactly, from the pages themselves
-// (https://www.sqlite.org/dbstat.html), or as ANALYZE left them.
-func (r *reader) figures(size int64) {
-	indexes := map[string]*catalog.Index{}
-	owner := map[string]*catalog.Table{}
-	for _, t := range r.tables {
-		for _, x := range t.Indexes {
-			indexes[x.Name], owner[x.Name] = x, t
-		}
+// figures are rows and sizes by name of table or index.
+type figures struct {
+	pages   map[string]pages
+	rows    map[string]int64 // as ANALYZE left them, by folded table
+	orphans map[string]int64 // by folded table; nil: not counted
+	gaps    []catalog.Gap
+	err     error
+}
+
+// pages are what one tree takes.
+type pages struct{ bytes, leaves, inner int64 }
+
+// gather asks for the figures; an error of its own is in the result.
+func gather(ctx context.Context, conn *sql.Conn, size int64) (f figures) {
+	r := &reader{ctx: ctx, conn: conn}
+	f = figures{pages: map[string]pages{}, rows: map[string]int64{}}
+	gap := func(what string, err error) {
+		f.gaps = append(f.gaps, catalog.Gap{Schema: "main", What: what, Reason: err.Error()})
 	}
-	r.analysed()
-	if r.err != nil {
-		return
-	}
+	r.analysed(f.rows)
 	if size > countUpTo {
-		r.gap("", "sizes and exact rows", errors.New("the file is over 1 GiB; ANALYZE gives estimates of rows"))
-		return
-	}
-	r.ask(`SELECT name, sum(pgsize), sum(CASE WHEN pagetype = 'leaf' THEN ncell ELSE 0 END), sum(CASE WHEN pagetype = 'internal' THEN ncell ELSE 0 END)
-		FROM dbstat GROUP BY name`, func(scan func(...any) error) error {
-		var name string
-		var bytes, leaves, inner int64
-		if err := scan(&name, &bytes, &leaves, &inner); err != nil {
+		gap("sizes and exact rows", errors.New("the file is over 1 GiB; ANALYZE gives estimates of rows"))
+	} else {
+		// From the pages themselves: https://www.sqlite.org/dbstat.html.
+		r.ask(`SELECT name, sum(pgsize), sum(CASE WHEN pagetype = 'leaf' THEN ncell ELSE 0 END), sum(CASE WHEN pagetype = 'internal' THEN ncell ELSE 0 END)
+			FROM dbstat GROUP BY name`, func(scan func(...any) error) error {
+			var name string
+			var p pages
+			err := scan(&name, &p.bytes, &p.leaves, &p.inner)
+			f.pages[name] = p
 			return err
+		})
+	}
+	if size > checkUpTo {
+		gap("rows without a parent", errors.New("the file is over 64 MiB, so its references were not followed"))
+	} else if r.err == nil {
+		f.orphans = map[string]int64{}
+		err := r.try(`SELECT "table", count(*) FROM pragma_foreign_key_check GROUP BY 1`, func(scan func(...any) error) error {
+			var name string
+			var n int64
+			err := scan(&name, &n)
+			f.orphans[fold(name)] = n
+			return err
+		})
+		if err != nil && ctx.Err() == nil {
+			// A reference that leads to no key cannot be checked, and stops the
+			// whole question; the engine says which it is.
+			f.orphans = nil
+			gap("rows without a parent", err)
+			err = nil
 		}
-		if x := indexes[name]; x != nil {
-			x.Bytes = &bytes
-			t := owner[name]
-			sum := bytes
-			if t.Stats.IndexBytes != nil {
-				sum += *t.Stats.IndexBytes
-			}
-			t.Stats.IndexBytes = &sum
-			return nil
-		}
-		if t := r.tables[fold(name)]; t != nil {
-			if t.Has(withoutRowid) {
-				leaves += inner // an index-organised tree keeps rows on inner pages too
-			}
-			t.Stats.Rows, t.Stats.Exact, t.Stats.Bytes = &leaves, true, &bytes
-		}
-		return nil
-	})
-	r.orphans(size)
+		r.err = err
+	}
+	f.err = r.err
+	return f
 }
 
 // analysed takes row counts from ANALYZE
 // (https://www.sqlite.org/fileformat2.html#stat1tab), where it was run.
-func (r *reader) analysed() {
+func (r *reader) analysed(rows map[string]int64) {
 	there := false
-	r.ask(`SELECT 1 FROM sqlite_schema WHERE name = 'sqlite_stat1'`, func(scan func(...any) error) error { there = true; return nil })
+	r.ask(`SELECT 1 FROM sqlite_schema WHERE name = 'sqlite_stat1'`, func(func(...any) error) error { there = true; return nil })
 	if !there {
 		return
 	}
-	r.ask(`SELECT tbl, stat FROM sqlite_stat1`, func(scan func(...any) error) error {
+	r.ask(`SELECT tbl, coalesce(stat, '') FROM sqlite_stat1`, func(scan func(...any) error) error {
 		var table, stat string
 		if err := scan(&table, &stat); err != nil {
 			return err
 		}
 		first, _, _ := strings.Cut(stat, " ")
-		n, err := strconv.ParseInt(first, 10, 64)
-		if t := r.tables[fold(table)]; err == nil && t != nil && (t.Stats.Rows == nil || *t.Stats.Rows < n) {
-			t.Stats.Rows = &n
+		if n, err := strconv.ParseInt(first, 10, 64); err == nil && n > rows[fold(table)] {
+			rows[fold(table)] = n
 		}
 		return nil
 	})
 }
 
-// orphans counts the rows that refer to nothing. A schema whose references
-// lead to no key cannot be checked; the engine says which.
-func (r *reader) orphans(size int64) {
-	if r.err != nil {
-		return
-	}
-	if size > checkUpTo {
-		r.gap("", "rows without a parent", errors.New("the file is over 64 MiB, so its references were not followed"))
-		return
-	}
-	for _, t := range r.tables {
-		if len(t.ForeignKeys) > 0 {
-			t.Stats.Orphans = new(int64)
+// take puts the figures where they belong.
+func (r *reader) take(f figures) {
+	r.catalog.Gaps = append(r.catalog.Gaps, f.gaps...)
+	for name, t := range r.tables {
+		if n, ok := f.rows[name]; ok {
+			t.Stats.Rows = &n
 		}
-	}
-	err := r.try(`SELECT "table", count(*) FROM pragma_foreign_key_check GROUP BY 1`, func(scan func(...any) error) error {
-		var name string
-		var n int64
-		err := scan(&name, &n)
-		if t := r.tables[fold(name)]; err == nil && t != nil {
+		if p, ok := f.pages[t.Name]; ok {
+			rows := p.leaves
+			if t.Has(withoutRowid) {
+				rows += p.inner // an index-organised tree keeps rows on inner pages too
+			}
+			t.Stats.Rows, t.Stats.Exact, t.Stats.Bytes = &rows, true, &p.bytes
+		}
+		for _, x := range t.Indexes {
+			p, ok := f.pages[x.Name]
+			if !ok {
+				continue
+			}
+			x.Bytes = &p.bytes
+			sum := p.bytes
+			if t.Stats.IndexBytes != nil {
+				sum += *t.Stats.IndexBytes
+			}
+			t.Stats.IndexBytes = &sum
+		}
+		if f.orphans != nil && len(t.ForeignKeys) > 0 {
+			n := f.orphans[name]
 			t.Stats.Orphans = &n
 		}
-		return err
-	})
-	if err != nil {
-		if r.ctx.Err() != nil {
-			r.err = err
-			return
-		}
-		for _, t := range r.tables {
-			t.Stats.Orphans = nil
-		}
-		r.gap("", "rows without a parent", err)
 	}
 }

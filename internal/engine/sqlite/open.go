@@ -68,7 +68,8 @@ func (Engine) connect(ctx context.Context, path string, size int64, mode, only s
 	}
 	s := &session{db: db, place: path, size: size}
 	if s.conn, err = db.Conn(ctx); err == nil {
-		_, err = s.conn.ExecContext(ctx, "SELECT 1 FROM sqlite_schema LIMIT 1")
+		// Reads the head alone; the schema is parsed once it is asked for.
+		_, err = s.conn.ExecContext(ctx, "PRAGMA schema_version")
 	}
 	if err != nil {
 		db.Close()

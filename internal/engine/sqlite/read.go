@@ -5,8 +5,11 @@ import (
 	"database/sql"
 	"fmt"
 	"path/filepath"
+	"runtime"
 	"strings"
 	"time"
+
+	"golang.org/x/sync/errgroup"
 
 	"nexdal/internal/catalog"
 )
@@ -20,31 +23,62 @@ type reader struct {
 	tables  map[string]*catalog.Table // by folded name
 	bodies  map[string]*body          // understood definitions, by folded name
 	indexes map[string]string         // text of CREATE INDEX by name
-	err     error                     // the first failure
+	// Names of indexes by folded table: those made by a person, and those that
+	// the engine made for keys.
+	byPerson, automatic map[string][]string
+	// unclear names the tables that the text does not tell all of.
+	unclear []string
+	// pragmas makes all of them so: for tests that hold the two ways together.
+	pragmas bool
+	err     error // the first failure
 }
 
-// Survey reads the file within one read transaction. The questions are the
-// pragma functions of https://www.sqlite.org/pragma.html#pragfunc, each joined
-// to sqlite_schema and so asked once for all tables.
+// Survey reads the file within one read transaction: the stored statements,
+// and for what they leave to doubt the pragma functions of
+// https://www.sqlite.org/pragma.html#pragfunc, each joined to sqlite_schema and
+// so asked once for all tables.
 func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 	if _, err := s.conn.ExecContext(ctx, "BEGIN"); err != nil {
 		return nil, s.wrap(err)
 	}
 	defer s.conn.ExecContext(context.WithoutCancel(ctx), "ROLLBACK")
-	r := &reader{ctx: ctx, conn: s.conn, tables: map[string]*catalog.Table{}, bodies: map[string]*body{}, indexes: map[string]string{}}
+	return s.read(ctx, false)
+}
+
+func (s *session) read(ctx context.Context, pragmas bool) (*catalog.Catalog, error) {
+	r := &reader{ctx: ctx, conn: s.conn, tables: map[string]*catalog.Table{}, bodies: map[string]*body{}, indexes: map[string]string{},
+		byPerson: map[string][]string{}, automatic: map[string][]string{}, pragmas: pragmas}
 	r.schema = &catalog.Schema{Name: "main"}
 	r.catalog = &catalog.Catalog{Engine: catalog.Engine{Name: "sqlite"}, Database: filepath.Base(s.place),
 		Surveyed: time.Now().UTC(), Schemas: []*catalog.Schema{r.schema}}
 	r.settings()
 	r.objects()
 	r.kinds()
-	r.columns()
-	r.keys()
-	r.references()
-	r.figures(s.size)
+	// The texts are understood on other cores while the engine counts.
+	understood := make(chan struct{})
+	go func() {
+		defer close(understood)
+		r.understand()
+	}()
+	figures := gather(ctx, s.conn, s.size)
+	<-understood
+	if len(r.unclear) > 0 {
+		r.columns()
+		r.pragmaKeys()
+		r.pragmaReferences()
+	}
+	for _, t := range r.tables {
+		for _, f := range t.ForeignKeys {
+			r.resolve(f)
+		}
+	}
+	if r.err == nil {
+		r.err = figures.err
+	}
 	if r.err != nil {
 		return nil, s.wrap(r.err)
 	}
+	r.take(figures)
 	r.catalog.Sort()
 	return r.catalog, nil
 }
@@ -90,7 +124,7 @@ func (r *reader) settings() {
 // objects reads the stored statements.
 func (r *reader) objects() {
 	triggers := map[string][]*catalog.Trigger{}
-	r.ask(`SELECT type, name, tbl_name, coalesce(sql, '') FROM sqlite_schema WHERE name NOT LIKE 'sqlite\_%' ESCAPE '\' ORDER BY rowid`,
+	r.ask(`SELECT type, name, tbl_name, coalesce(sql, '') FROM sqlite_schema WHERE type = 'index' OR name NOT LIKE 'sqlite\_%' ESCAPE '\' ORDER BY rowid`,
 		func(scan func(...any) error) error {
 			var kind, name, on, text string
 			if err := scan(&kind, &name, &on, &text); err != nil {
@@ -100,6 +134,11 @@ func (r *reader) objects() {
 			case "table":
 				r.table(name, text)
 			case "index":
+				list := r.byPerson
+				if text == "" {
+					list = r.automatic
+				}
+				list[fold(on)] = append(list[fold(on)], name)
 				r.indexes[name] = text
 			case "view":
 				r.schema.Views = append(r.schema.Views, &catalog.View{Name: name, Definition: text})
@@ -113,6 +152,59 @@ func (r *reader) objects() {
 	}
 }
 
+// understand makes the tables from their text, on every core, and notes those
+// that it leaves in doubt.
+func (r *reader) understand() {
+	type understood struct {
+		body  *body
+		err   error
+		clear bool
+	}
+	tables := r.schema.Tables
+	all := make([]understood, len(tables))
+	var work errgroup.Group
+	work.SetLimit(runtime.GOMAXPROCS(0))
+	const at = 64 // tables a go
+	for from := 0; from < len(tables); from += at {
+		work.Go(func() error {
+			for i := from; i < min(from+at, len(tables)); i++ {
+				t, u := tables[i], &all[i]
+				if t.Kind == catalog.Virtual {
+					continue
+				}
+				if u.body, u.err = parseBody(t.Definition); u.err != nil {
+					continue
+				}
+				t.Options, t.Checks = u.body.options, u.body.checks()
+				u.clear = !r.pragmas && r.fromText(t, u.body)
+			}
+			return nil
+		})
+	}
+	work.Wait() // none of them fails
+	for i, u := range all {
+		t := tables[i]
+		if u.err != nil {
+			r.gap(t.Name, "names of constraints, checks and options", fmt.Errorf("the stored statement was not understood: %w", u.err))
+			t.Definition = ""
+		} else if u.body != nil {
+			r.bodies[fold(t.Name)] = u.body
+		}
+		if !u.clear {
+			r.unclear = append(r.unclear, t.Name)
+		}
+	}
+}
+
+// asked writes the list of the unclear tables as SQL.
+func (r *reader) asked() string {
+	names := make([]string, len(r.unclear))
+	for i, name := range r.unclear {
+		names[i] = literal(name)
+	}
+	return "(" + strings.Join(names, ", ") + ")"
+}
+
 func (r *reader) table(name, text string) {
 	t := &catalog.Table{Schema: "main", Name: name, Kind: catalog.Ordinary}
 	r.schema.Tables = append(r.schema.Tables, t)
@@ -121,19 +213,7 @@ func (r *reader) table(name, text string) {
 		t.Kind, t.Definition = catalog.Virtual, text
 		return
 	}
-	definition, ok := splitCreate(text)
-	b, err := (*body)(nil), fmt.Errorf("no opening parenthesis")
-	if ok {
-		b, err = parseBody(definition)
-	}
-	if err != nil {
-		r.gap(name, "names of constraints, checks and options", fmt.Errorf("the stored statement was not understood: %w", err))
-		return
-	}
-	t.Definition = definition
-	t.Options = b.options
-	t.Checks = b.checks()
-	r.bodies[fold(name)] = b
+	t.Definition, _ = splitCreate(text)
 }
 
 // kinds tells virtual tables' own tables from the owner's.
@@ -150,7 +230,7 @@ func (r *reader) kinds() {
 
 const columnsOf = `SELECT m.name, x.name, x.type, x."notnull", coalesce(x.dflt_value, ''), x.pk, x.hidden
 	FROM sqlite_schema m JOIN pragma_table_xinfo(m.name) x
-	WHERE m.type = 'table' AND m.name NOT LIKE 'sqlite\_%' ESCAPE '\' AND m.sql `
+	WHERE m.type = 'table' AND m.name IN %s AND m.sql `
 
 func (r *reader) columns() {
 	row := func(scan func(...any) error) error {
@@ -188,12 +268,13 @@ func (r *reader) columns() {
 		}
 		return nil
 	}
-	r.ask(columnsOf+`NOT LIKE 'create virtual%' ORDER BY m.rowid, x.cid`, row)
+	query := fmt.Sprintf(columnsOf, r.asked())
+	r.ask(query+`NOT LIKE 'create virtual%' ORDER BY m.rowid, x.cid`, row)
 	if r.err != nil {
 		return
 	}
 	// A virtual table whose module is missing must not stop the rest.
-	if err := r.try(columnsOf+`LIKE 'create virtual%' ORDER BY m.rowid, x.cid`, row); err != nil {
+	if err := r.try(query+`LIKE 'create virtual%' ORDER BY m.rowid, x.cid`, row); err != nil {
 		r.gap("", "columns of virtual tables", err)
 	}
 }
@@ -206,7 +287,7 @@ func (r *reader) said(table, column string) *columnText {
 	return nil
 }
 
-func (r *reader) references() {
+func (r *reader) pragmaReferences() {
 	type declared struct {
 		key *catalog.ForeignKey
 		id  int
@@ -214,7 +295,7 @@ func (r *reader) references() {
 	byTable := map[string][]declared{}
 	r.ask(`SELECT m.name, x.id, x."table", x."from", coalesce(x."to", ''), x.on_update, x.on_delete
 		FROM sqlite_schema m JOIN pragma_foreign_key_list(m.name) x
-		WHERE m.type = 'table' AND m.sql NOT LIKE 'create virtual%' ORDER BY m.rowid, x.id DESC, x.seq`,
+		WHERE m.type = 'table' AND m.name IN `+r.asked()+` AND m.sql NOT LIKE 'create virtual%' ORDER BY m.rowid, x.id DESC, x.seq`,
 		func(scan func(...any) error) error {
 			var table, target, from, to, onUpdate, onDelete string
 			var id int
@@ -247,7 +328,6 @@ func (r *reader) references() {
 				d.key.Name = said[i].name
 				d.key.Deferrable, d.key.Deferred = said[i].reference.deferrable, said[i].reference.deferred
 			}
-			r.resolve(d.key)
 			t.ForeignKeys = append(t.ForeignKeys, d.key)
 		}
 	}
@@ -261,7 +341,7 @@ func (r *reader) resolve(f *catalog.ForeignKey) {
 		return
 	}
 	f.Target.Table = target.Name
-	if f.TargetColumns[0] == "" {
+	if len(f.TargetColumns) > 0 && f.TargetColumns[0] == "" {
 		f.TargetColumns = nil
 		if k := target.PrimaryKey; k != nil {
 			f.TargetColumns = append(f.TargetColumns, k.Columns...)

@@ -5,15 +5,14 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/engine/sqllex"
 )
 
-// keys reads the indexes and finds out what made them; the names of keys
-// stand in the tables' text alone.
-func (r *reader) keys() {
+// pragmaKeys reads the indexes of the tables that the text does not tell all
+// of, and finds out what made them; the names of keys stand in the text alone.
+func (r *reader) pragmaKeys() {
 	r.ask(`SELECT m.name, l.name, l."unique", l.origin, x.cid, coalesce(x.name, ''), x.desc, x.coll
 		FROM sqlite_schema m JOIN pragma_index_list(m.name) l JOIN pragma_index_xinfo(l.name) x
-		WHERE m.type = 'table' AND m.sql NOT LIKE 'create virtual%' AND x.key ORDER BY m.rowid, l.name, x.seqno`,
+		WHERE m.type = 'table' AND m.name IN `+r.asked()+` AND m.sql NOT LIKE 'create virtual%' AND x.key ORDER BY m.rowid, l.name, x.seqno`,
 		func(scan func(...any) error) error {
 			var table, name, origin, column, collation string
 			var unique, desc bool
@@ -48,13 +47,14 @@ func (r *reader) keys() {
 			t.Indexes[n-1].Parts = append(t.Indexes[n-1].Parts, part)
 			return nil
 		})
-	for name, t := range r.tables {
+	for _, name := range r.unclear {
+		t := r.tables[fold(name)]
 		for _, x := range t.Indexes {
 			if x.Origin == catalog.ByPerson {
-				describe(x)
+				addText(x, parseIndex(x.Definition))
 			}
 		}
-		r.nameKeys(t, r.bodies[name])
+		r.nameKeys(t, r.bodies[fold(name)])
 	}
 }
 
@@ -95,61 +95,11 @@ func (r *reader) nameKeys(t *catalog.Table, b *body) {
 		k.Index = t.Indexes[i].Name
 		return
 	}
-	if c := t.Column(k.Columns[0]); len(k.Columns) == 1 && t.Kind == catalog.Ordinary && ownOrder(t, k.Columns) {
+	if c := t.Column(k.Columns[0]); len(k.Columns) == 1 && t.Kind != catalog.Virtual && ownOrder(t, k.Columns) {
 		c.Nullable = false
 		c.Identity = catalog.IdentityRowid
 		if text != nil && text.counter {
 			c.Identity = catalog.IdentityCounter
 		}
 	}
-}
-
-// describe adds what only the text of CREATE INDEX says: expressions and the
-// predicate (https://www.sqlite.org/lang_createindex.html).
-func describe(x *catalog.Index) {
-	var tokens []sqllex.Token
-	for _, t := range (Engine{}).Dialect().Tokens(x.Definition) {
-		if !t.Blank() {
-			tokens = append(tokens, t)
-		}
-	}
-	on := slices.IndexFunc(tokens, func(t sqllex.Token) bool { return t.Is("on") })
-	if on < 0 {
-		return
-	}
-	depth, part, from := 0, 0, 0
-	for i := on + 2; i < len(tokens); i++ {
-		t := tokens[i]
-		switch {
-		case t.Is("("):
-			if depth++; depth == 1 {
-				from = i + 1
-			}
-		case depth == 1 && (t.Is(",") || t.Is(")")):
-			if part < len(x.Parts) && x.Parts[part].Column == "" {
-				x.Parts[part].Expression = expression(x.Definition, tokens[from:i])
-			}
-			part, from = part+1, i+1
-			if t.Is(")") {
-				depth--
-			}
-		case t.Is(")"):
-			depth--
-		case depth == 0 && t.Is("where"):
-			x.Predicate = x.Definition[tokens[i+1].Start:tokens[len(tokens)-1].End]
-			return
-		}
-	}
-}
-
-// expression is the text of an index part without its order and collation.
-func expression(text string, tokens []sqllex.Token) string {
-	n := len(tokens)
-	if n > 1 && (tokens[n-1].Is("asc") || tokens[n-1].Is("desc")) {
-		n--
-	}
-	if n > 2 && tokens[n-2].Is("collate") {
-		n -= 2
-	}
-	return text[tokens[0].Start:tokens[n-1].End]
 }

@@ -58,33 +58,84 @@ type Dialect struct {
 	Directives     string // what begins a line for the client, at the beginning of a statement
 }
 
-// Tokens cuts the whole text; the tokens together are the text. An unfinished
-// string or comment ends with the text.
-func (d Dialect) Tokens(text string) []Token {
-	var tokens []Token
+// Each hands the tokens of the text to visit, one after another, until visit
+// returns false; the tokens together are the text. An unfinished string or
+// comment ends with the text.
+func (d Dialect) Each(text string, visit func(Token) bool) {
 	fresh := true // at the beginning of a statement and of a line
 	for i := 0; i < len(text); {
 		kind, end := d.next(text, i, fresh)
-		tokens = append(tokens, Token{kind, text[i:end], i, end})
-		switch {
-		case kind == Space, kind == Comment, kind == Directive:
+		if !visit(Token{kind, text[i:end], i, end}) {
+			return
+		}
+		switch kind {
+		case Space, Comment, Directive:
 		default:
-			fresh = text[i:end] == ";"
+			fresh = end == i+1 && text[i] == ';'
 		}
 		i = end
 	}
+}
+
+// Tokens cuts the whole text.
+func (d Dialect) Tokens(text string) []Token {
+	var tokens []Token
+	d.Each(text, func(t Token) bool {
+		tokens = append(tokens, t)
+		return true
+	})
 	return tokens
 }
 
+// classes of bytes, for the common cases.
+const (
+	classOther = iota
+	classSpace
+	classWord // letters, digits and the like
+	classSign // a sign that begins nothing longer
+)
+
+var class = func() (of [256]byte) {
+	for c := range 256 {
+		switch {
+		case isSpace(byte(c)):
+			of[c] = classSpace
+		case isWord(byte(c)):
+			of[c] = classWord
+		}
+	}
+	for _, c := range "(),;=<>+*.%&|~!?:@" {
+		of[c] = classSign
+	}
+	return of
+}()
+
 func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 	c := s[i]
-	switch {
-	case isSpace(c):
+	switch class[c] {
+	case classSpace:
 		j := i + 1
-		for j < len(s) && isSpace(s[j]) {
+		for j < len(s) && class[s[j]] == classSpace {
 			j++
 		}
 		return Space, j
+	case classSign:
+		if !fresh {
+			return Punct, i + 1
+		}
+	case classWord:
+		if c > '9' { // a letter, or _
+			j := i + 1
+			for j < len(s) && class[s[j]] == classWord {
+				j++
+			}
+			if j < len(s) && s[j] == '\'' && j == i+1 {
+				break // may be the mark of a string: x'00'
+			}
+			return Word, j
+		}
+	}
+	switch {
 	case fresh && d.Directives != "" && strings.IndexByte(d.Directives, c) >= 0 && (i == 0 || s[i-1] == '\n'):
 		return Directive, lineEnd(s, i)
 	case strings.HasPrefix(s[i:], "--"):

@@ -62,9 +62,7 @@ func linked(p *rule.Pass, t *catalog.Table) []string {
 			continue
 		}
 		targets[f.Target] = true
-		for _, c := range f.Columns {
-			links = append(links, c)
-		}
+		links = append(links, f.Columns...)
 	}
 	for _, c := range t.Columns {
 		if slices.Contains(links, c.Name) {

@@ -81,7 +81,7 @@ func Size(bytes int64) string {
 func Line(text string) string {
 	clean := true
 	for _, r := range text {
-		clean = clean && !hostile(r)
+		clean = clean && !Hostile(r)
 	}
 	if clean {
 		return text
@@ -91,7 +91,7 @@ func Line(text string) string {
 		switch {
 		case r == '\n':
 			b.WriteString(`\n`)
-		case hostile(r):
+		case Hostile(r):
 			b.WriteRune('\ufffd')
 		default:
 			b.WriteRune(r)
@@ -100,6 +100,8 @@ func Line(text string) string {
 	return b.String()
 }
 
-func hostile(r rune) bool {
+// Hostile reports whether a rune would do something to a terminal or a line
+// other than stand in it.
+func Hostile(r rune) bool {
 	return r < ' ' || r >= 0x7f && r < 0xa0 || r == 0x200e || r == 0x200f || r >= 0x2028 && r <= 0x202e || r >= 0x2066 && r <= 0x2069
 }

@@ -166,7 +166,15 @@ func quoted(name string) string {
 	if err != nil {
 		panic(err) // a string is always JSON
 	}
-	return string(text)
+	var b strings.Builder
+	for _, r := range string(text) {
+		if phrase.Hostile(r) {
+			fmt.Fprintf(&b, `\u%04x`, r)
+		} else {
+			b.WriteRune(r)
+		}
+	}
+	return b.String()
 }
 
 // unquoted reads a name that quoted wrote, and returns what stands behind it.

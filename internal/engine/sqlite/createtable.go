@@ -132,6 +132,15 @@ func (p *parser) last() int {
 	return p.tokens[p.at-1].End
 }
 
+// step goes over one token, whatever it is.
+func (p *parser) step() {
+	if p.at == len(p.tokens) {
+		p.fail()
+		return
+	}
+	p.at++
+}
+
 func (p *parser) fail() {
 	if p.err == nil {
 		p.err = fmt.Errorf("unexpected %q", p.peek(0).Text)
@@ -176,6 +185,7 @@ func (p *parser) parens() (from, to int) {
 		switch t := p.peek(0); {
 		case p.at >= len(p.tokens):
 			p.fail()
+			return 0, 0
 		case t.Is("("):
 			depth++
 		case t.Is(")"):
@@ -295,7 +305,7 @@ func (p *parser) clause() clause {
 		if !p.skip("+") {
 			p.skip("-")
 		}
-		p.at++
+		p.step()
 		k.keyword[1] = p.last()
 	case p.skip("collate"):
 		word("collate")
@@ -372,7 +382,7 @@ func (p *parser) references() *referenceText {
 			}
 			p.at += 2
 			if !p.skip("set", "null") && !p.skip("set", "default") && !p.skip("no", "action") {
-				p.at++
+				p.step()
 			}
 			*into = [2]int{start, p.last()}
 		case p.skip("match"):

@@ -103,7 +103,7 @@ func (c *columnText) retype(from, to catalog.Type) []edit {
 	}
 	words := ""
 	if to.Collation != "" {
-		words = "COLLATE " + ident(to.Collation)
+		words = "COLLATE " + collation(to.Collation)
 	}
 	if k := c.clause("collate"); k != nil {
 		return append(edits, edit{k.start, k.end, words})

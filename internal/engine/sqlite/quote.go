@@ -32,5 +32,15 @@ func idents(names []string) string {
 	return strings.Join(quoted, ", ")
 }
 
+var plainCollation = regexp.MustCompile(`^[A-Z_][A-Z0-9_]*$`)
+
+// collation writes a collation's name, the way people do.
+func collation(name string) string {
+	if plainCollation.MatchString(name) && !keywords[strings.ToLower(name)] {
+		return name
+	}
+	return ident(name)
+}
+
 // literal writes a string.
 func literal(s string) string { return "'" + strings.ReplaceAll(s, "'", "''") + "'" }

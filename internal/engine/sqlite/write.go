@@ -138,7 +138,7 @@ func createIndex(x *catalog.Index, table string) string {
 			parts[i] = ident(p.Column)
 		}
 		if p.Collation != "" {
-			parts[i] += " COLLATE " + ident(p.Collation)
+			parts[i] += " COLLATE " + collation(p.Collation)
 		}
 		if p.Descending {
 			parts[i] += " DESC"

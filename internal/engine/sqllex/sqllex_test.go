@@ -1,0 +1,90 @@
+package sqllex
+
+import (
+	"slices"
+	"strings"
+	"testing"
+)
+
+var (
+	sqlite   = Dialect{Backquotes: true, Brackets: true, Directives: "."}
+	postgres = Dialect{DollarStrings: true, EscapeStrings: true, NestedComments: true, Directives: `\`}
+)
+
+// TestStatements: where one statement ends and the next begins.
+func TestStatements(t *testing.T) {
+	for _, c := range []struct {
+		name    string
+		dialect Dialect
+		text    string
+		want    []string
+	}{
+		{"plain", sqlite, "SELECT 1; SELECT 2", []string{"SELECT 1", "SELECT 2"}},
+		{"empty ones", sqlite, ";;\n ; SELECT 1;;", []string{"SELECT 1"}},
+		{"in a string", sqlite, "SELECT 'a;''b;'; SELECT 2", []string{"SELECT 'a;''b;'", "SELECT 2"}},
+		{"in quoted names", sqlite, "SELECT \"a;\"\"\", `b;`, [c;]; SELECT 2", []string{"SELECT \"a;\"\"\", `b;`, [c;]", "SELECT 2"}},
+		{"in comments", sqlite, "SELECT /* ; */ 1 -- ;\n, 2; SELECT 3", []string{"SELECT /* ; */ 1 -- ;\n, 2", "SELECT 3"}},
+		{"trigger", sqlite, "CREATE TRIGGER t AFTER INSERT ON a BEGIN SELECT CASE 1 WHEN 1 THEN 2 END; DELETE FROM b; END; SELECT 1",
+			[]string{"CREATE TRIGGER t AFTER INSERT ON a BEGIN SELECT CASE 1 WHEN 1 THEN 2 END; DELETE FROM b; END", "SELECT 1"}},
+		{"temporary trigger", sqlite, "create temp trigger t after insert on a begin delete from b; end; select 1", []string{"create temp trigger t after insert on a begin delete from b; end", "select 1"}},
+		{"trigger without a body", postgres, "CREATE TRIGGER t AFTER INSERT ON a EXECUTE FUNCTION f(); SELECT 1", []string{"CREATE TRIGGER t AFTER INSERT ON a EXECUTE FUNCTION f()", "SELECT 1"}},
+		{"dollar string", postgres, "DO $$ BEGIN; END; $$; SELECT $a$ ; $$ ; $a$", []string{"DO $$ BEGIN; END; $$", "SELECT $a$ ; $$ ; $a$"}},
+		{"a parameter is no string", postgres, "SELECT $1; SELECT 2", []string{"SELECT $1", "SELECT 2"}},
+		{"escapes", postgres, `SELECT E'a\';b'; SELECT 'c\'; SELECT 3`, []string{`SELECT E'a\';b'`, `SELECT 'c\'`, "SELECT 3"}},
+		{"nested comment", postgres, "/* a /* ; */ ; */ SELECT 1; SELECT 2", []string{"SELECT 1", "SELECT 2"}},
+		{"no nesting", sqlite, "/* a /* ; */ SELECT 1; SELECT 2", []string{"SELECT 1", "SELECT 2"}},
+		{"directives", sqlite, ".bail on\nSELECT 1;\n.print ;\nSELECT .5", []string{"SELECT 1", "SELECT .5"}},
+		{"a point within", sqlite, "SELECT 1\n.5; SELECT 2", []string{"SELECT 1\n.5", "SELECT 2"}},
+		{"backslash", postgres, "\\set ON_ERROR_STOP on\nSELECT 1", []string{"SELECT 1"}},
+		{"unfinished", sqlite, "SELECT 'abc; SELECT 2", []string{"SELECT 'abc; SELECT 2"}},
+	} {
+		var got []string
+		for _, s := range c.dialect.Statements(c.text) {
+			if s.Text != "" {
+				got = append(got, s.Text)
+			}
+		}
+		if !slices.Equal(got, c.want) {
+			t.Errorf("%s: %q, want %q", c.name, got, c.want)
+		}
+	}
+}
+
+// TestLead: comments before a statement come with it, those within do not.
+func TestLead(t *testing.T) {
+	got := sqlite.Statements("-- one\n/* two */ SELECT 1 -- three\n; -- four\nSELECT 2;\n-- five")
+	want := []Statement{{[]string{"-- one", "/* two */"}, "SELECT 1"}, {[]string{"-- four"}, "SELECT 2"}, {[]string{"-- five"}, ""}}
+	if !slices.EqualFunc(got, want, func(a, b Statement) bool { return a.Text == b.Text && slices.Equal(a.Lead, b.Lead) }) {
+		t.Errorf("%q", got)
+	}
+}
+
+func TestName(t *testing.T) {
+	for text, want := range map[string]string{`plain`: "plain", `"a""b"`: `a"b`, "`a``b`": "a`b", `[a b]`: "a b", `'it''s'`: "it's", `"`: `"`} {
+		if got := sqlite.Tokens(text)[0].Name(); got != want {
+			t.Errorf("%s: %q, want %q", text, got, want)
+		}
+	}
+}
+
+// FuzzTokens: the tokens together are the text, whatever it is.
+func FuzzTokens(f *testing.F) {
+	for _, s := range []string{"SELECT 1", "'", `"`, "/*", "$$", "$a$ $", "E'\\", "x'", "--", "[", "\x00\xff;", ".\n.", "$1$"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, s string) {
+		for _, d := range []Dialect{sqlite, postgres} {
+			var b strings.Builder
+			for _, tok := range d.Tokens(s) {
+				if tok.Text == "" || s[tok.Start:tok.End] != tok.Text {
+					t.Fatalf("token %+v of %q", tok, s)
+				}
+				b.WriteString(tok.Text)
+			}
+			if b.String() != s {
+				t.Fatalf("%q became %q", s, b.String())
+			}
+			d.Statements(s)
+		}
+	})
+}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"io"
+	"runtime"
 	"strconv"
 )
 
@@ -17,10 +18,48 @@ type encoder struct {
 	depth int
 	empty bool // nothing stands yet within the innermost bracket
 	flat  int  // above 0: all on one line
+	keep  bool // never flush: somebody else puts the bytes down
 }
 
 // flushAt is how much is gathered before it is written.
 const flushAt = 1 << 16
+
+// inParallel writes an array's members on every core: many at a go, each go
+// into a buffer of its own, put down in their order.
+func inParallel[T any](e *encoder, name string, values []T, members func(*encoder, T)) {
+	const many = 100
+	if len(values) <= many || e.flat > 0 {
+		objects(e, name, values, func(v T) { members(e, v) })
+		return
+	}
+	e.key(name)
+	e.open('[')
+	parts := make([]chan []byte, (len(values)+many-1)/many)
+	room := make(chan struct{}, runtime.GOMAXPROCS(0))
+	for i := range parts {
+		parts[i] = make(chan []byte, 1)
+	}
+	go func() {
+		for i := range parts {
+			room <- struct{}{}
+			go func() {
+				part := &encoder{to: io.Discard, buf: make([]byte, 0, 4*flushAt), depth: e.depth, empty: i == 0, keep: true}
+				for _, v := range values[i*many : min((i+1)*many, len(values))] {
+					part.line()
+					part.object(func() { members(part, v) })
+				}
+				<-room
+				parts[i] <- part.buf
+			}()
+		}
+	}()
+	for _, part := range parts {
+		e.buf = append(e.buf, <-part...)
+		e.flush()
+	}
+	e.empty = false
+	e.close(']')
+}
 
 func (e *encoder) flush() {
 	if e.err == nil {
@@ -30,7 +69,7 @@ func (e *encoder) flush() {
 }
 
 func (e *encoder) line() {
-	if len(e.buf) > flushAt {
+	if len(e.buf) > flushAt && !e.keep {
 		e.flush()
 	}
 	if e.flat > 0 {

@@ -51,7 +51,7 @@ func (s *survey) encode(w io.Writer) error {
 
 func (e *encoder) schema(s *Schema) {
 	e.need("name", s.Name)
-	objects(e, "tables", s.Tables, e.table)
+	inParallel(e, "tables", s.Tables, (*encoder).table)
 	objects(e, "views", s.Views, func(v *View) {
 		e.need("name", v.Name)
 		e.flag("materialised", v.Materialised)

@@ -80,7 +80,7 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	fmt.Fprintf(d.out, "Building the demo database in %s ...\n", engine.Redact(d.database))
 	rows, err := build(ctx, b, d.database, schema)
 	if err != nil {
-		return err
+		return errors.Join(err, d.clear("saltmere.db"))
 	}
 	if err := d.clear("saltmere.json", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"); err != nil {
 		return err
@@ -151,7 +151,7 @@ func build(ctx context.Context, b engine.Builder, address, schema string) (int64
 	defer s.Close()
 	var rows int64
 	load := func() error {
-		for _, st := range b.Dialect().Statements("BEGIN;" + before) {
+		for _, st := range b.Dialect().Statements(before) {
 			if err := s.Exec(ctx, st.Text); err != nil {
 				return err
 			}

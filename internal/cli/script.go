@@ -18,9 +18,10 @@ import (
 
 func (a *app) script() *cobra.Command {
 	c := &cobra.Command{
-		Use:   "script",
-		Short: "Write a script",
-		Long:  `Script writes SQL scripts, which nexdal run and the engine's own client carry out.`,
+		Use:     "script",
+		Short:   "Write a script",
+		Long:    `Script writes SQL scripts, which nexdal run and the engine's own client carry out.`,
+		Example: `  nexdal script fix saltmere.db -o fix.sql`,
 	}
 	c.AddCommand(a.scriptFix())
 	return c

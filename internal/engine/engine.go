@@ -63,8 +63,8 @@ type Client interface {
 type Builder interface {
 	Opener
 	// Build makes room for the demo and returns a session whose statements
-	// act there, and the name of the schema made, if any. It refuses where
-	// something is there already.
+	// act there, in a transaction that is open, and the name of the schema
+	// made, if any. It refuses where something is there already.
 	Build(ctx context.Context, address, schema string) (Loader, string, error)
 }
 

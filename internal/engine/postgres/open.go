@@ -238,7 +238,7 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 		return nil, "", err
 	}
 	s := opened.(*session)
-	for _, sql := range []string{"CREATE SCHEMA " + ident(schema), "SET search_path = " + ident(schema)} {
+	for _, sql := range []string{"BEGIN", "CREATE SCHEMA " + ident(schema), "SET search_path = " + ident(schema)} {
 		if err := s.Exec(ctx, sql); err != nil {
 			s.Close()
 			return nil, "", &engine.SourceError{Place: s.place, Err: err, Hint: "drop the schema first, or give another with --schema"}

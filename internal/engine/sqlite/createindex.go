@@ -26,7 +26,10 @@ type indexPartText struct {
 // parseIndex reads the statement as the engine stored it; nil where it is not
 // understood.
 func parseIndex(text string) *indexText {
-	tokens := meaningful(text)
+	buffer := tokenBuffers.Get().(*[]sqllex.Token)
+	defer tokenBuffers.Put(buffer)
+	*buffer = meaningful(text, *buffer)
+	tokens := *buffer
 	at := 0
 	for at < len(tokens) && !tokens[at].Is("on") {
 		at++

@@ -3,6 +3,7 @@ package sqlite
 import (
 	"fmt"
 	"strings"
+	"sync"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
@@ -71,7 +72,10 @@ func splitCreate(sql string) (bodyText string, ok bool) {
 
 // parseBody reads the text from the opening parenthesis on.
 func parseBody(text string) (*body, error) {
-	p := &parser{tokens: meaningful(text)}
+	buffer := tokenBuffers.Get().(*[]sqllex.Token)
+	defer tokenBuffers.Put(buffer) // what is understood holds offsets and text, no tokens
+	*buffer = meaningful(text, *buffer)
+	p := &parser{tokens: *buffer}
 	b := &body{text: text}
 	p.expect("(")
 	for p.err == nil && !p.peek(0).Is(")") {
@@ -100,9 +104,13 @@ func parseBody(text string) (*body, error) {
 	return b, p.err
 }
 
-// meaningful returns the tokens that are neither blank nor comment.
-func meaningful(text string) []sqllex.Token {
-	tokens := make([]sqllex.Token, 0, len(text)/4)
+// tokenBuffers spares a large file's survey most of its allocations.
+var tokenBuffers = sync.Pool{New: func() any { return new([]sqllex.Token) }}
+
+// meaningful returns the tokens that are neither blank nor comment, in the
+// room that is given.
+func meaningful(text string, room []sqllex.Token) []sqllex.Token {
+	tokens := room[:0]
 	(Engine{}).Dialect().Each(text, func(t sqllex.Token) bool {
 		if !t.Blank() {
 			tokens = append(tokens, t)

@@ -40,15 +40,7 @@ func gather(ctx context.Context, conn *sql.Conn, size int64) (f figures) {
 	if size > countUpTo {
 		gap("sizes and exact rows", errors.New("the file is over 1 GiB; ANALYZE gives estimates of rows"))
 	} else {
-		// From the pages themselves: https://www.sqlite.org/dbstat.html.
-		r.ask(`SELECT name, sum(pgsize), sum(CASE WHEN pagetype = 'leaf' THEN ncell ELSE 0 END), sum(CASE WHEN pagetype = 'internal' THEN ncell ELSE 0 END)
-			FROM dbstat GROUP BY name`, func(scan func(...any) error) error {
-			var name string
-			var p pages
-			err := scan(&name, &p.bytes, &p.leaves, &p.inner)
-			f.pages[name] = p
-			return err
-		})
+		r.pages(f.pages)
 	}
 	if size > checkUpTo {
 		gap("rows without a parent", errors.New("the file is over 64 MiB, so its references were not followed"))
@@ -72,6 +64,34 @@ func gather(ctx context.Context, conn *sql.Conn, size int64) (f figures) {
 	}
 	f.err = r.err
 	return f
+}
+
+// pages counts from the pages themselves (https://www.sqlite.org/dbstat.html):
+// each tree as a whole, and those of more than one page again by kind of page,
+// since only leaves hold a table's rows.
+func (r *reader) pages(into map[string]pages) {
+	var large []string
+	r.ask(`SELECT name, pageno, pgsize, ncell FROM dbstat WHERE aggregate = TRUE`, func(scan func(...any) error) error {
+		var name string
+		var n int64
+		var p pages
+		err := scan(&name, &n, &p.bytes, &p.leaves)
+		if into[name] = p; n > 1 {
+			large = append(large, literal(name))
+		}
+		return err
+	})
+	if len(large) == 0 {
+		return
+	}
+	r.ask(`SELECT name, sum(CASE WHEN pagetype = 'leaf' THEN ncell ELSE 0 END), sum(CASE WHEN pagetype = 'internal' THEN ncell ELSE 0 END)
+		FROM dbstat WHERE name IN (`+strings.Join(large, ", ")+`) GROUP BY name`, func(scan func(...any) error) error {
+		var name string
+		var leaves, inner int64
+		err := scan(&name, &leaves, &inner)
+		into[name] = pages{into[name].bytes, leaves, inner}
+		return err
+	})
 }
 
 // analysed takes row counts from ANALYZE

@@ -172,7 +172,7 @@ func numberOf(name, prefix string) int {
 
 // action reads the words behind ON DELETE or ON UPDATE.
 func (b *body) action(at [2]int) catalog.Action {
-	words := meaningful(b.text[at[0]:at[1]])
+	words := meaningful(b.text[at[0]:at[1]], nil)
 	if len(words) < 3 {
 		return catalog.NoAction
 	}

@@ -178,6 +178,9 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 	}
 	f.Close()
 	s, err := e.connect(ctx, path, 0, "rw", "", 5*time.Second)
+	if err == nil {
+		err = s.Exec(ctx, "BEGIN")
+	}
 	if err != nil {
 		return nil, "", err
 	}

@@ -3,13 +3,14 @@ package sqlite
 import (
 	"context"
 	"database/sql"
+	"database/sql/driver"
 	"fmt"
+	"io"
 	"path/filepath"
-	"runtime"
+	"slices"
 	"strings"
+	"sync"
 	"time"
-
-	"golang.org/x/sync/errgroup"
 
 	"nexdal/internal/catalog"
 )
@@ -26,6 +27,9 @@ type reader struct {
 	// Names of indexes by folded table: those made by a person, and those that
 	// the engine made for keys.
 	byPerson, automatic map[string][]string
+	texts               []*understood
+	parsed              int // how many of the texts are parsed, or being so
+	parsing             sync.WaitGroup
 	// unclear names the tables that the text does not tell all of.
 	unclear []string
 	// pragmas makes all of them so: for tests that hold the two ways together.
@@ -53,15 +57,15 @@ func (s *session) read(ctx context.Context, pragmas bool) (*catalog.Catalog, err
 		Surveyed: time.Now().UTC(), Schemas: []*catalog.Schema{r.schema}}
 	r.settings()
 	r.objects()
-	r.kinds()
 	// The texts are understood on other cores while the engine counts.
-	understood := make(chan struct{})
+	done := make(chan struct{})
 	go func() {
-		defer close(understood)
+		defer close(done)
 		r.understand()
 	}()
 	figures := gather(ctx, s.conn, s.size)
-	<-understood
+	<-done
+	r.kinds()
 	if len(r.unclear) > 0 {
 		r.columns()
 		r.pragmaKeys()
@@ -91,18 +95,63 @@ func (r *reader) ask(query string, row func(scan func(...any) error) error) {
 	}
 }
 
+// try goes to the driver itself: the general interface would convert every
+// value twice, which at ten thousand rows is most of the time.
 func (r *reader) try(query string, row func(scan func(...any) error) error) error {
-	rows, err := r.conn.QueryContext(r.ctx, query)
-	if err != nil {
-		return err
-	}
-	defer rows.Close()
-	for rows.Next() {
-		if err := row(rows.Scan); err != nil {
+	return r.conn.Raw(func(c any) error {
+		rows, err := c.(driver.QueryerContext).QueryContext(r.ctx, query, nil)
+		if err != nil {
 			return err
 		}
+		defer rows.Close()
+		values := make([]driver.Value, len(rows.Columns()))
+		scan := func(into ...any) error { return assign(values, into) }
+		for {
+			if err := r.ctx.Err(); err != nil {
+				return err
+			}
+			if err := rows.Next(values); err == io.EOF {
+				return nil
+			} else if err != nil {
+				return err
+			}
+			if err := row(scan); err != nil {
+				return err
+			}
+		}
+	})
+}
+
+// assign puts a row's values where they are wanted.
+func assign(values []driver.Value, into []any) error {
+	for i, p := range into {
+		switch p := p.(type) {
+		case *string:
+			switch v := values[i].(type) {
+			case string:
+				*p = v
+			case nil:
+				*p = ""
+			default:
+				*p = fmt.Sprint(v)
+			}
+		case *int64:
+			n, ok := values[i].(int64)
+			if !ok {
+				return fmt.Errorf("column %d holds %T, not a number", i+1, values[i])
+			}
+			*p = n
+		case *int:
+			n, ok := values[i].(int64)
+			if !ok {
+				return fmt.Errorf("column %d holds %T, not a number", i+1, values[i])
+			}
+			*p = int(n)
+		case *bool:
+			*p = values[i] == int64(1)
+		}
 	}
-	return rows.Err()
+	return nil
 }
 
 func (r *reader) gap(table, what string, err error) {
@@ -147,43 +196,55 @@ func (r *reader) objects() {
 			}
 			return nil
 		})
+	r.parse()
 	for name, t := range r.tables {
 		t.Triggers = triggers[name]
 	}
 }
 
-// understand makes the tables from their text, on every core, and notes those
-// that it leaves in doubt.
-func (r *reader) understand() {
-	type understood struct {
-		body  *body
-		err   error
-		clear bool
-	}
-	tables := r.schema.Tables
-	all := make([]understood, len(tables))
-	var work errgroup.Group
-	work.SetLimit(runtime.GOMAXPROCS(0))
-	const at = 64 // tables a go
-	for from := 0; from < len(tables); from += at {
-		work.Go(func() error {
-			for i := from; i < min(from+at, len(tables)); i++ {
-				t, u := tables[i], &all[i]
-				if t.Kind == catalog.Virtual {
-					continue
-				}
-				if u.body, u.err = parseBody(t.Definition); u.err != nil {
-					continue
-				}
-				t.Options, t.Checks = u.body.options, u.body.checks()
-				u.clear = !r.pragmas && r.fromText(t, u.body)
+// understood is a table's text as far as it was understood.
+type understood struct {
+	table *catalog.Table
+	body  *body
+	err   error
+	clear bool // it tells all there is to know
+}
+
+// atOnce is how many tables are worked on in one go.
+const atOnce = 64
+
+// parse understands the texts gathered since the last call, on another core,
+// while the rest is still being read.
+func (r *reader) parse() {
+	batch := r.texts[r.parsed:]
+	r.parsed = len(r.texts)
+	r.parsing.Go(func() {
+		for _, u := range batch {
+			if u.table.Kind == catalog.Virtual {
+				continue
 			}
-			return nil
+			if u.body, u.err = parseBody(u.table.Definition); u.err == nil {
+				u.table.Options, u.table.Checks = u.body.options, u.body.checks()
+			}
+		}
+	})
+}
+
+// understand makes the tables from their texts, and notes those that the text
+// leaves in doubt.
+func (r *reader) understand() {
+	r.parsing.Wait()
+	var work sync.WaitGroup
+	for batch := range slices.Chunk(r.texts, atOnce) {
+		work.Go(func() {
+			for _, u := range batch {
+				u.clear = !r.pragmas && u.body != nil && u.err == nil && r.fromText(u.table, u.body)
+			}
 		})
 	}
-	work.Wait() // none of them fails
-	for i, u := range all {
-		t := tables[i]
+	work.Wait()
+	for _, u := range r.texts {
+		t := u.table
 		if u.err != nil {
 			r.gap(t.Name, "names of constraints, checks and options", fmt.Errorf("the stored statement was not understood: %w", u.err))
 			t.Definition = ""
@@ -209,15 +270,22 @@ func (r *reader) table(name, text string) {
 	t := &catalog.Table{Schema: "main", Name: name, Kind: catalog.Ordinary}
 	r.schema.Tables = append(r.schema.Tables, t)
 	r.tables[fold(name)] = t
-	if fields := strings.Fields(text); len(fields) > 1 && strings.EqualFold(fields[1], "virtual") {
+	const virtual = "create virtual"
+	if len(text) > len(virtual) && strings.EqualFold(text[:len(virtual)], virtual) {
 		t.Kind, t.Definition = catalog.Virtual, text
-		return
+	} else {
+		t.Definition, _ = splitCreate(text)
 	}
-	t.Definition, _ = splitCreate(text)
+	if r.texts = append(r.texts, &understood{table: t}); len(r.texts)-r.parsed == atOnce {
+		r.parse()
+	}
 }
 
 // kinds tells virtual tables' own tables from the owner's.
 func (r *reader) kinds() {
+	if !slices.ContainsFunc(r.schema.Tables, func(t *catalog.Table) bool { return t.Kind == catalog.Virtual }) {
+		return
+	}
 	r.ask(`SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'shadow'`, func(scan func(...any) error) error {
 		var name string
 		err := scan(&name)

@@ -33,10 +33,19 @@ func TestDemo(t *testing.T) {
 					t.Errorf("left: %s %s", f.Rule, f.Table)
 				}
 			}
+			// Compared with the first survey, what was done is there and nothing else.
+			r := nexdal(t, folder, append([]string{"compare", "saltmere.json", source}, only...)...)
+			if r.status != 1 {
+				t.Errorf("compare: status %d: %s", r.status, r.err)
+			}
+			match(t, "compare", r.out, `(?m)^1[34] differences: .*(?s:.*)altered  column +gauge_id\n +type: `)
 			before := structure(t, folder, filepath.Join(folder, "saltmere.json"))
 			match(t, "the reversal", must(t, folder, "run", "fix.reversal.sql", "--on", source, "--yes"), `findings? before, 1[23] now`)
 			if now := structure(t, folder, source, only...); now != before {
 				t.Error("the reversal does not bring back the catalog")
+			}
+			if r := nexdal(t, folder, append([]string{"compare", "saltmere.json", source}, only...)...); r.status != 0 || !strings.Contains(r.out, "no differences") {
+				t.Errorf("compare after the reversal: %s%s", r.out, r.err)
 			}
 			// The demo breaks every rule that the engine can show by itself.
 			broken := map[string]bool{}
@@ -101,6 +110,7 @@ func TestSameBytes(t *testing.T) {
 		{"describe", "a.json", "gauge"}, {"describe", "a.json", "GAUGE", "--format", "json"},
 		{"check", "a.json", "--fail-on", "never"}, {"check", "a.json", "--fail-on", "never", "--format", "json"},
 		{"script", "fix", "a.json"},
+		{"compare", "a.json", "saltmere.json"}, {"compare", "a.json", "saltmere.json", "--format", "json"}, {"compare", "a.json", "saltmere.json", "--format", "markdown"},
 		{"rules"}, {"rules", "key/none"}, {"rules", "--format", "json"},
 	} {
 		if a, b := must(t, folder, args...), must(t, folder, args...); a != b || a == "" {

@@ -117,8 +117,8 @@ A SOURCE is a URL (sqlite:path, postgres://user@host/database), the path of a
 SQLite file, or a survey file. Passwords come from where the engine's own
 clients take them: PG* variables and the password file.
 
-Exit status: 0 done; 1 findings at or above --fail-on, or a run that did not
-reach its end; 2 the call or a file given to it is wrong; 3 the source could
+Exit status: 0 done; 1 findings at or above --fail-on, differences, or a run
+that did not reach its end; 2 the call or a file given to it is wrong; 3 the source could
 not be reached or read.`,
 		Example: `  nexdal demo                              build the demo database and walk the whole job
   nexdal check saltmere.db                 judge a database
@@ -136,7 +136,7 @@ not be reached or read.`,
 	flags.DurationVar(&a.timeout, "timeout", 0, "longest that one statement may take (default: the engine's choice)")
 	flags.DurationVar(&a.lockTimeout, "lock-timeout", 0, "longest to wait for a lock (default 5s)")
 	flags.StringSliceVar(&a.schemas, "schema", nil, "look at this schema alone (may be given several times)")
-	root.AddCommand(a.survey(), a.outline(), a.describe(), a.check(), a.script(), a.run(), a.rules(), a.demo())
+	root.AddCommand(a.survey(), a.outline(), a.describe(), a.check(), a.compare(), a.script(), a.run(), a.rules(), a.demo())
 	for _, c := range root.Commands() {
 		strict(c)
 	}

@@ -19,7 +19,7 @@ var PairNotUnique = &rule.Rule{
 	Severity: rule.Warning,
 	Doc: `A table links rows of other tables: it has two or more foreign keys, a generated key of its own, and next to nothing besides. Nothing keeps the combination of its references unique, so the same pair can be linked twice; counts and joins then come out wrong.
 
-A table is taken for a linking table only if besides its key and its references it has at most one column, stamps of when and by whom a row was made and changed aside. A date or time among its own columns says that the same pair may well meet again, as does a column that the rows are numbered by; a table that others refer to is a thing of its own, unless it is named after the tables that it links. Such tables are passed over, and so is one where some unique key or unique index holds two of the references.
+A table is taken for a linking table only if it has nothing besides its key, its references, and stamps of when and by whom a row was made and changed; one column more if it is named after the tables that it links. A date or time among its own columns says that the same pair may well meet again, as does a column that the rows are numbered by; a table that others refer to is a thing of its own, unless it is so named. Such tables are passed over, and so is one where some unique key or unique index holds two of the references.
 
 Leave it alone where repeating a pair has a meaning.
 
@@ -69,18 +69,23 @@ func linked(p *rule.Pass, t *catalog.Table) []string {
 			pair = append(pair, c.Name)
 		}
 	}
-	if len(targets) < 2 || len(pair) > 4 || !bare(t, own.Name, pair) || kept(t, pair) {
+	named := namedAfter(t.Name, targets)
+	if len(targets) < 2 || len(pair) > 4 || !bare(t, own.Name, pair, named) || kept(t, pair) {
 		return nil
 	}
-	if len(p.Lookup.Referrers(t.Ref())) > 0 && !namedAfter(t.Name, targets) {
+	if len(p.Lookup.Referrers(t.Ref())) > 0 && !named {
 		return nil
 	}
 	return pair
 }
 
-// bare reports whether the table has next to nothing besides key and pair.
-func bare(t *catalog.Table, own string, pair []string) bool {
-	more := 0
+// bare reports whether the table has nothing besides key, pair and stamps; or,
+// if its name says that it is a link, one column more.
+func bare(t *catalog.Table, own string, pair []string, named bool) bool {
+	more, most := 0, 0
+	if named {
+		most = 1
+	}
 	for _, c := range t.Columns {
 		if c.Name == own || slices.Contains(pair, c.Name) || stamp.MatchString(c.Name) {
 			continue
@@ -89,7 +94,7 @@ func bare(t *catalog.Table, own string, pair []string) bool {
 		case catalog.Date, catalog.Time, catalog.Timestamp:
 			return false
 		}
-		if more++; more > 1 || order.MatchString(c.Name) || moment.MatchString(c.Name) {
+		if more++; more > most || order.MatchString(c.Name) || moment.MatchString(c.Name) {
 			return false
 		}
 	}

@@ -1,0 +1,191 @@
+// Package compare finds what differs between two catalogs, object by object
+// and property by property.
+package compare
+
+import (
+	"cmp"
+	"path"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
+
+// Kind says what became of an object on the way from the first catalog to the
+// second.
+type Kind string
+
+// The kinds.
+const (
+	Added   Kind = "added"
+	Removed Kind = "removed"
+	Altered Kind = "altered"
+)
+
+// A Difference is one object that differs.
+type Difference struct {
+	Kind   Kind
+	Object string // "table", "column", "primary key", "unique key", "foreign key", "check", "index", "trigger", "view", "schema"
+	Schema string
+	Table  string // empty for schemas and views
+	Name   string
+	What   []Property // of an altered object; of one that came or went, what it is made of
+	Hint   string     // what may have happened instead: a new name
+}
+
+// A Property is one thing about an object that is not as it was.
+type Property struct {
+	Name string
+	From string
+	To   string
+}
+
+// Options leave things out of the comparison.
+type Options struct {
+	// Without names kinds of objects ("index", "trigger", ...) and of
+	// properties ("comment", "order", "name").
+	Without []string
+	// Except are patterns of tables and views, schema.name with * and ?.
+	Except []string
+}
+
+// Ignorable lists what Without may name.
+var Ignorable = []string{"check", "comment", "foreign key", "index", "name", "order", "trigger", "unique key", "view"}
+
+// Catalogs compares two catalogs. Settings, figures, dates and the engine's
+// own texts of tables are no structure and are left aside. Where the engines
+// differ, types are compared by what they hold, not by how they are written.
+func Catalogs(from, to *catalog.Catalog, o Options) []Difference {
+	c := comparison{o: o, across: from.Engine.Name != to.Engine.Name}
+	if a, b := from.Schemas, to.Schemas; len(a) == 1 && len(b) == 1 && a[0].Name != b[0].Name {
+		// One schema each: it is the same under another name.
+		c.add(Difference{Kind: Altered, Object: "schema", Schema: a[0].Name, Name: a[0].Name, What: []Property{{"name", a[0].Name, b[0].Name}}})
+		c.renamed[0], c.renamed[1] = b[0].Name, a[0].Name
+		c.schema(a[0], b[0])
+		return c.found
+	}
+	pairs(from.Schemas, to.Schemas, func(s *catalog.Schema) string { return s.Name },
+		func(old, new *catalog.Schema) {
+			switch {
+			case old == nil:
+				c.add(Difference{Kind: Added, Object: "schema", Schema: new.Name, Name: new.Name})
+				old = &catalog.Schema{Name: new.Name}
+			case new == nil:
+				c.add(Difference{Kind: Removed, Object: "schema", Schema: old.Name, Name: old.Name})
+				new = &catalog.Schema{Name: old.Name}
+			}
+			c.schema(old, new)
+		})
+	return c.found
+}
+
+type comparison struct {
+	o      Options
+	across bool // two engines
+	// renamed holds the second side's name of the only schema and the first's.
+	renamed [2]string
+	found   []Difference
+}
+
+func (c *comparison) without(what string) bool { return slices.Contains(c.o.Without, what) }
+
+func (c *comparison) excepted(schema, name string) bool {
+	return slices.ContainsFunc(c.o.Except, func(pattern string) bool {
+		if !strings.Contains(pattern, ".") {
+			pattern = "*." + pattern
+		}
+		ok, err := path.Match(pattern, schema+"."+name)
+		return ok && err == nil
+	})
+}
+
+func (c *comparison) add(d Difference) {
+	d.What = slices.DeleteFunc(d.What, func(p Property) bool { return p.From == p.To || c.without(p.Name) })
+	if c.without(d.Object) || d.Kind == Altered && len(d.What) == 0 {
+		return
+	}
+	c.found = append(c.found, d)
+}
+
+// pairs walks two lists by key, in the order of the keys; an object that only
+// one side has comes with nil for the other.
+func pairs[T any](a, b []*T, key func(*T) string, visit func(a, b *T)) {
+	left, right := map[string]*T{}, map[string]*T{}
+	var keys []string
+	for _, x := range a {
+		left[key(x)] = x
+		keys = append(keys, key(x))
+	}
+	for _, x := range b {
+		if right[key(x)] = x; left[key(x)] == nil {
+			keys = append(keys, key(x))
+		}
+	}
+	slices.Sort(keys)
+	for _, k := range slices.Compact(keys) {
+		visit(left[k], right[k])
+	}
+}
+
+func (c *comparison) schema(old, new *catalog.Schema) {
+	var gone, come []*catalog.Table
+	pairs(old.Tables, new.Tables, func(t *catalog.Table) string { return t.Name }, func(a, b *catalog.Table) {
+		switch {
+		case c.excepted(old.Name, cmp.Or(a, b).Name):
+		case a == nil:
+			come = append(come, b)
+		case b == nil:
+			gone = append(gone, a)
+		default:
+			c.table(a, b)
+		}
+	})
+	for _, t := range gone {
+		c.add(Difference{Kind: Removed, Object: "table", Schema: old.Name, Table: t.Name, Name: t.Name})
+	}
+	for _, t := range come {
+		d := Difference{Kind: Added, Object: "table", Schema: old.Name, Table: t.Name, Name: t.Name}
+		if was := likeliest(gone, t); was != nil {
+			d.Hint = "has the columns of " + was.Name + ", which is gone: a new name?"
+		}
+		c.add(d)
+	}
+	pairs(old.Views, new.Views, func(v *catalog.View) string { return v.Name }, func(a, b *catalog.View) {
+		d := Difference{Object: "view", Schema: old.Name, Name: cmp.Or(a, b).Name}
+		switch {
+		case c.excepted(old.Name, d.Name):
+			return
+		case a == nil:
+			d.Kind = Added
+		case b == nil:
+			d.Kind = Removed
+		default:
+			d.Kind = Altered
+			d.What = []Property{
+				{"definition", oneLine(a.Definition), oneLine(b.Definition)},
+				{"materialised", yes(a.Materialised), yes(b.Materialised)},
+				{"comment", a.Comment, b.Comment},
+			}
+		}
+		c.add(d)
+	})
+}
+
+// likeliest returns the table of the list that has the very columns of t.
+func likeliest(list []*catalog.Table, t *catalog.Table) *catalog.Table {
+	for _, x := range list {
+		if len(x.Columns) > 0 && slices.EqualFunc(x.Columns, t.Columns, func(a, b *catalog.Column) bool { return a.Name == b.Name && a.Type == b.Type }) {
+			return x
+		}
+	}
+	return nil
+}
+
+func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }
+
+func yes(b bool) string {
+	if b {
+		return "yes"
+	}
+	return "no"
+}

@@ -33,7 +33,7 @@ screenshots: need-screenshots build
 # What the tests and pictures need, as Debian packages: psql and a PostgreSQL
 # server, sqlite3; a terminal window and a way to take its picture.
 need-test:
-	@test/need postgresql:psql sqlite3:sqlite3 postgresql:/usr/lib/postgresql
+	@test/need postgresql:psql sqlite3:sqlite3 postgresql:/usr/lib/postgresql mariadb-server:mariadbd
 
 need-screenshots: need-test
 	@test/need xterm:xterm xvfb:Xvfb imagemagick:import fonts-dejavu-core:/usr/share/fonts/truetype/dejavu/DejaVuSansMono.ttf

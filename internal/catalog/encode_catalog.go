@@ -185,6 +185,7 @@ func (e *encoder) index(x *Index) {
 			e.text("nulls", p.Nulls)
 			e.text("collation", p.Collation)
 			e.text("operator_class", p.OpClass)
+			e.count("length", p.Length)
 		})
 	})
 	e.texts("include", x.Include)

@@ -79,9 +79,13 @@ func judge(c *catalog.Catalog) (rule.Result, error) {
 		return rule.Result{}, err
 	}
 	result := rule.Run(c, can, book.Rules())
-	if w, ok := all.ByName(c.Engine.Name).(engine.Writer); ok {
-		result.Findings = rule.Offer(result.Findings, func(ch change.Change) string { return w.Refuses(c, ch) })
-	}
+	e := all.ByName(c.Engine.Name)
+	result.Findings = rule.Offer(result.Findings, func(ch change.Change) string {
+		if w, ok := e.(engine.Writer); ok {
+			return w.Refuses(c, ch)
+		}
+		return "scripts are not written for " + e.Title()
+	})
 	return result, nil
 }
 

@@ -113,9 +113,10 @@ func (a *app) root() *cobra.Command {
 keys, constraints and indexes against design rules, and writes corrective
 scripts that can be read, rehearsed, run and taken back.
 
-A SOURCE is a URL (sqlite:path, postgres://user@host/database), the path of a
-SQLite file, or a survey file. Passwords come from where the engine's own
-clients take them: PG* variables and the password file.
+A SOURCE is a URL (sqlite:path, postgres://user@host/database,
+mariadb://user@host/database), the path of a SQLite file, or a survey file.
+Passwords come from where the engine's own clients take them: PG* variables and
+the password file; MYSQL_PWD and ~/.my.cnf.
 
 Exit status: 0 done; 1 findings at or above --fail-on, differences, or a run
 that did not reach its end; 2 the call or a file given to it is wrong; 3 the source could

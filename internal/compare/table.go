@@ -167,6 +167,9 @@ func (c *comparison) indexSays(x *catalog.Index) says {
 	var parts []string
 	for _, p := range x.Parts {
 		s := cmp.Or(p.Column, oneLine(p.Expression))
+		if p.Length > 0 {
+			s += fmt.Sprintf("(%d)", p.Length)
+		}
 		for _, more := range []struct {
 			there bool
 			text  string

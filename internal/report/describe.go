@@ -231,6 +231,9 @@ func (p *Page) indexes(t *catalog.Table) {
 			if s == "" {
 				s = part.Expression
 			}
+			if part.Length > 0 {
+				s += fmt.Sprintf("(%d)", part.Length)
+			}
 			if part.Descending {
 				s += " desc"
 			}

@@ -1,6 +1,7 @@
 package rulecheck
 
 import (
+	"errors"
 	"fmt"
 	"os/exec"
 	"path/filepath"
@@ -9,6 +10,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb"
 	"nexdal/internal/engine/postgres"
 	"nexdal/internal/engine/sqlite"
 	"nexdal/test/server"
@@ -25,6 +27,10 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 	"postgres": func(t *testing.T) (engine.Engine, database) {
 		p := server.StartPostgres(t)
 		return postgres.Engine{}, postgresDatabase{p, p.Database(t)}
+	},
+	"mariadb": func(t *testing.T) (engine.Engine, database) {
+		m := server.StartMariaDB(t)
+		return mariadb.Engine{}, mariadbDatabase{m, m.Database(t)}
 	},
 }
 
@@ -82,4 +88,20 @@ func (d postgresDatabase) count(t *testing.T, table *catalog.Table) string {
 		columns = append(columns, `"`+strings.ReplaceAll(c.Name, `"`, `""`)+`"`)
 	}
 	return d.server.Query(t, d.name, fmt.Sprintf(`SELECT ROW(%s) FROM "%s"."%s" ORDER BY 1`, strings.Join(columns, ", "), strings.ReplaceAll(table.Schema, `"`, `""`), strings.ReplaceAll(table.Name, `"`, `""`)))
+}
+
+// mariadbDatabase is only read: no scripts are written for it.
+type mariadbDatabase struct {
+	server *server.MariaDB
+	name   string
+}
+
+func (d mariadbDatabase) address() string { return d.server.URL(d.name) }
+
+func (d mariadbDatabase) build(t *testing.T, sql string) { d.server.Query(t, d.name, sql) }
+
+func (d mariadbDatabase) client(string) (string, error) { return "", errors.New("no scripts") }
+
+func (d mariadbDatabase) count(t *testing.T, table *catalog.Table) string {
+	return d.server.Query(t, d.name, fmt.Sprintf("SELECT count(*) FROM `%s`", strings.ReplaceAll(table.Name, "`", "``")))
 }

@@ -40,6 +40,9 @@ func Main(m *testing.M) {
 	if postgres != nil {
 		postgres.stop()
 	}
+	if mariadb != nil {
+		mariadb.stop()
+	}
 	os.Exit(status)
 }
 

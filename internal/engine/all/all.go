@@ -3,6 +3,7 @@ package all
 
 import (
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb"
 	"nexdal/internal/engine/postgres"
 	"nexdal/internal/engine/sqlite"
 )
@@ -12,6 +13,7 @@ func Engines() []engine.Engine {
 	return []engine.Engine{
 		sqlite.Engine{},
 		postgres.Engine{},
+		mariadb.Engine{},
 	}
 }
 

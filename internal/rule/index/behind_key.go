@@ -43,7 +43,7 @@ func keyAlike(t *catalog.Table, x *catalog.Index) string {
 		return "primary key"
 	}
 	for _, y := range t.Indexes {
-		if y != x && y.Origin != catalog.ByPerson && y.Origin != catalog.ByForeignKey && alike(x, y) && !y.Invalid {
+		if y != x && !loose(y) && alike(x, y) && !y.Invalid {
 			return string(y.Origin)
 		}
 	}

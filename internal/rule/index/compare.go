@@ -53,10 +53,16 @@ func shown(x *catalog.Index) string {
 	return "(" + strings.Join(parts, ", ") + ")"
 }
 
+// loose reports whether the index stands behind no key. One that the engine
+// made for a foreign key is loose: another that begins alike serves as well.
+func loose(x *catalog.Index) bool {
+	return x.Origin == catalog.ByPerson || x.Origin == catalog.ByForeignKey
+}
+
 // free reports whether the index may be dropped as far as it itself is
-// concerned: made by a person, not a share of another, and not pinned.
+// concerned: loose, not a share of another, and not pinned.
 func free(x *catalog.Index) bool {
-	return x.Origin == catalog.ByPerson && !x.Inherited && !x.Invalid && x.Pinned == ""
+	return loose(x) && !x.Inherited && !x.Invalid && x.Pinned == ""
 }
 
 // leanedOn returns the names of unique indexes that foreign keys are checked

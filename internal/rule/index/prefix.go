@@ -47,7 +47,7 @@ The fix drops the shorter one, without blocking writes where the engine can.`,
 // wider returns a longer index that covers x, or nil.
 func wider(t *catalog.Table, x *catalog.Index) *catalog.Index {
 	for _, y := range t.Indexes {
-		if y == x || y.Invalid || y.Origin == catalog.ByForeignKey || len(y.Parts) <= len(x.Parts) || !covers(y, x) {
+		if y == x || y.Invalid || len(y.Parts) <= len(x.Parts) || !covers(y, x) {
 			continue
 		}
 		if x.Bytes != nil && y.Bytes != nil && *y.Bytes > worthKeeping && *y.Bytes > timesLarger**x.Bytes {

@@ -45,7 +45,7 @@ func repeated(p *rule.Pass, t *catalog.Table) {
 			continue
 		}
 		for _, kept := range ranked[:i] {
-			if kept.Origin == catalog.ByPerson && !kept.Invalid && !kept.Inherited && alike(x, kept) {
+			if loose(kept) && !kept.Invalid && !kept.Inherited && alike(x, kept) {
 				p.Report(spare(t, x, fmt.Sprintf("%s %s repeats %s; every write keeps both up%s", x.Name, shown(x), kept.Name, cost(x))))
 				break
 			}

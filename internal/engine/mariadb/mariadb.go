@@ -1,0 +1,40 @@
+// Package mariadb reads MariaDB databases, version 10.5 and later. It does not
+// write scripts for them.
+package mariadb
+
+import (
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
+)
+
+// Engine is MariaDB.
+type Engine struct{}
+
+// Name is "mariadb".
+func (Engine) Name() string { return "mariadb" }
+
+// Title is the makers' spelling.
+func (Engine) Title() string { return "MariaDB" }
+
+// Schemes of its URLs.
+func (Engine) Schemes() []string { return []string{"mariadb"} }
+
+// Dialect of its lexer (https://mariadb.com/kb/en/identifier-names/).
+func (Engine) Dialect() sqllex.Dialect { return sqllex.Dialect{Backquotes: true} }
+
+// Abilities of version 10.5 and later. The manual pages behind them:
+// https://mariadb.com/kb/en/foreign-keys/ (the switch foreign_key_checks),
+// https://mariadb.com/kb/en/identifier-names/ (64 characters),
+// https://mariadb.com/kb/en/partitioning-limitations/ (keys hold the columns).
+func (Engine) Abilities(string) catalog.Abilities {
+	return catalog.Abilities{
+		EnforcementSetting:         "foreign_key_checks",
+		EnforcementOff:             "OFF",
+		EnforcementDefault:         "ON",
+		EnforcementAdvice:          "SET GLOBAL foreign_key_checks = ON, and in the configuration file",
+		AddedKeyType:               catalog.Type{Native: "bigint(20)", Family: catalog.Integer, Bits: 64},
+		AddedKeyIdentity:           catalog.IdentityCounter,
+		PartitionedKeyNeedsColumns: true,
+		MaxName:                    64,
+	}
+}

@@ -1,0 +1,123 @@
+package server
+
+import (
+	"bytes"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+)
+
+// A MariaDB is a running throwaway server, reached through its socket alone;
+// root needs no password, the user guarded has "right".
+type MariaDB struct {
+	Folder  string
+	command *exec.Cmd
+	made    int
+	mu      sync.Mutex
+}
+
+var (
+	mariadb     *MariaDB
+	mariadbOnce sync.Once
+	mariadbErr  error
+)
+
+// StartMariaDB returns the server of this test program, started at the first
+// call. Where none is installed the test is skipped, but in CI it fails.
+func StartMariaDB(t testing.TB) *MariaDB {
+	t.Helper()
+	mariadbOnce.Do(func() { mariadb, mariadbErr = startMariaDB() })
+	if mariadbErr != nil {
+		if os.Getenv("CI") == "true" {
+			t.Fatalf("MariaDB: %v", mariadbErr)
+		}
+		t.Skipf("MariaDB: %v", mariadbErr)
+	}
+	return mariadb
+}
+
+func startMariaDB() (*MariaDB, error) {
+	server, err := exec.LookPath("mariadbd")
+	if err != nil {
+		return nil, err
+	}
+	folder, err := os.MkdirTemp("", "nexdal-md")
+	if err != nil {
+		return nil, err
+	}
+	data := filepath.Join(folder, "data")
+	as := []string{}
+	if os.Geteuid() == 0 {
+		as = append(as, "--user=root")
+	}
+	install := append([]string{"--no-defaults", "--auth-root-authentication-method=normal", "--skip-test-db", "--datadir=" + data}, as...)
+	if out, err := exec.Command("mariadb-install-db", install...).CombinedOutput(); err != nil {
+		return nil, fmt.Errorf("mariadb-install-db: %v: %s", err, out)
+	}
+	m := &MariaDB{Folder: folder}
+	var log bytes.Buffer
+	m.command = exec.Command(server, append([]string{"--no-defaults", "--datadir=" + data, "--socket=" + m.socket(), "--pid-file=" + filepath.Join(folder, "pid"),
+		"--skip-networking", "--skip-log-bin", "--skip-name-resolve", "--innodb-flush-log-at-trx-commit=0", "--innodb-buffer-pool-size=64M", "--character-set-server=utf8mb4"}, as...)...)
+	m.command.Stderr = &log
+	if err := m.command.Start(); err != nil {
+		return nil, err
+	}
+	for range 400 {
+		if _, err := m.client("", "SELECT 1"); err == nil {
+			_, err := m.client("", "CREATE USER guarded@localhost IDENTIFIED BY 'right'")
+			return m, err
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
+	m.stop()
+	return nil, fmt.Errorf("the server did not start: %s", log.String())
+}
+
+func (m *MariaDB) socket() string { return filepath.Join(m.Folder, "s.sock") }
+
+func (m *MariaDB) stop() {
+	m.command.Process.Kill()
+	m.command.Wait()
+	os.RemoveAll(m.Folder)
+}
+
+func (m *MariaDB) client(database, sql string) (string, error) {
+	c := exec.Command("mariadb", "--no-defaults", "--socket="+m.socket(), "-uroot", "--batch", "--skip-column-names", "--default-character-set=utf8mb4", database)
+	c.Stdin = strings.NewReader(sql)
+	out, err := c.CombinedOutput()
+	if err != nil {
+		return "", fmt.Errorf("mariadb: %v: %s", err, out)
+	}
+	return strings.TrimSpace(string(out)), nil
+}
+
+// Query sends SQL to a database and returns what the client prints.
+func (m *MariaDB) Query(t testing.TB, database, sql string) string {
+	t.Helper()
+	out, err := m.client(database, sql)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return out
+}
+
+// Database makes an empty database and returns its name.
+func (m *MariaDB) Database(t testing.TB) string {
+	t.Helper()
+	m.mu.Lock()
+	m.made++
+	name := fmt.Sprintf("t%d", m.made)
+	m.mu.Unlock()
+	m.Query(t, "", "CREATE DATABASE "+name)
+	return name
+}
+
+// URL of a database, as the user root.
+func (m *MariaDB) URL(database string) string {
+	return fmt.Sprintf("mariadb://root@/%s?socket=%s", database, m.socket())
+}

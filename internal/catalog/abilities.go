@@ -37,6 +37,12 @@ type Abilities struct {
 	PartitionedKeyNeedsColumns bool
 	// ConstraintCopies: adding a constraint means copying the whole table.
 	ConstraintCopies bool
+	// ForeignKeyIndexYields: an index that the engine made for a foreign key
+	// goes when another one serves.
+	ForeignKeyIndexYields bool
+	// PrimaryKeyName is what every primary key is called, where it cannot be
+	// chosen.
+	PrimaryKeyName string
 	// MaxName is the longest identifier in bytes; 0: no limit.
 	MaxName int
 }

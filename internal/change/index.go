@@ -40,7 +40,7 @@ func (CreateIndex) rank() int { return rankIndex }
 func (DropIndex) rank() int   { return rankDrop }
 
 // Apply adds the index, and its shares to the partitions.
-func (c CreateIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+func (c CreateIndex) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	t, err := table(to, c.Table)
 	if err != nil {
 		return err
@@ -50,6 +50,7 @@ func (c CreateIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	}
 	x := *c.Index
 	x.Definition = ""
+	yield(t, &x, can)
 	t.Indexes = append(t.Indexes, &x)
 	for _, p := range c.Partitions {
 		if part := to.Table(p.Table); part != nil {
@@ -94,4 +95,22 @@ func (c DropIndex) Reverse(before *catalog.Catalog) (Change, error) {
 		return nil, fmt.Errorf("index %s of %s does not exist", c.Name, c.Table)
 	}
 	return CreateIndex{Table: c.Table, Index: x}, nil
+}
+
+// Yielding returns the indexes that the engine made for foreign keys and that
+// give way to a new one which serves as well.
+func Yielding(t *catalog.Table, x *catalog.Index, can catalog.Abilities) []*catalog.Index {
+	var gone []*catalog.Index
+	for _, old := range t.Indexes {
+		if can.ForeignKeyIndexYields && old.Origin == catalog.ByForeignKey && x.LeadsWith(old.Columns()) {
+			gone = append(gone, old)
+		}
+	}
+	return gone
+}
+
+func yield(t *catalog.Table, x *catalog.Index, can catalog.Abilities) {
+	for _, old := range Yielding(t, x, can) {
+		t.Indexes = without(t.Indexes, old)
+	}
 }

@@ -217,6 +217,7 @@ func add(t *catalog.Table, u Uniqueness, can catalog.Abilities) error {
 		x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
 	}
 	k.Index = x.Name
+	yield(t, x, can)
 	t.Indexes = append(t.Indexes, x)
 	if u.Primary {
 		t.PrimaryKey = &k

@@ -23,7 +23,7 @@ type want struct {
 var (
 	annotation = regexp.MustCompile(`-- want(-database)?: (.*)$`)
 	each       = regexp.MustCompile(`^\s*([a-z]+/[a-z-]+)(?: "([^"]*)")?( \(no fix\))?\s*(?:,|$)`)
-	onTable    = regexp.MustCompile(`(?i)^\s*(?:create (?:unlogged )?table|alter table(?: only)?|create (?:unique )?index .* on(?: only)?)\s+(?:(?:"(?:[^"]|"")*"|[\w$]+)\.)?("(?:[^"]|"")*"|[\w$]+)`)
+	onTable    = regexp.MustCompile(`(?i)^\s*(?:create (?:unlogged )?table|alter table(?: only)?|create (?:unique )?index .* on(?: only)?)\s+(?:(?:"(?:[^"]|"")*"|[\w$]+)\.)?("(?:[^"]|"")*"|\x60(?:[^\x60]|\x60\x60)*\x60|[\w$]+)`)
 )
 
 // parse reads the annotations of a script.
@@ -32,8 +32,8 @@ func parse(text string) ([]want, error) {
 	table := ""
 	for i, line := range strings.Split(text, "\n") {
 		if m := onTable.FindStringSubmatch(line); m != nil {
-			if table = m[1]; table[0] == '"' {
-				table = strings.ReplaceAll(table[1:len(table)-1], `""`, `"`)
+			if table = m[1]; table[0] == '"' || table[0] == '`' {
+				table = strings.ReplaceAll(table[1:len(table)-1], table[:1]+table[:1], table[:1])
 			}
 		}
 		m := annotation.FindStringSubmatch(line)
@@ -46,7 +46,7 @@ func parse(text string) ([]want, error) {
 				return nil, fmt.Errorf("line %d: %q is no annotation", i+1, rest)
 			}
 			rest = rest[len(one[0]):]
-			w := want{line: i + 1, text: strings.ReplaceAll(line[:strings.Index(line, "-- want")], `""`, `"`), table: table, rule: one[1], noFix: one[3] != ""}
+			w := want{line: i + 1, text: strings.NewReplacer(`""`, `"`, "``", "`").Replace(line[:strings.Index(line, "-- want")]), table: table, rule: one[1], noFix: one[3] != ""}
 			if m[1] != "" {
 				w.table = ""
 			}

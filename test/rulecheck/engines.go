@@ -1,7 +1,6 @@
 package rulecheck
 
 import (
-	"errors"
 	"fmt"
 	"os/exec"
 	"path/filepath"
@@ -90,7 +89,6 @@ func (d postgresDatabase) count(t *testing.T, table *catalog.Table) string {
 	return d.server.Query(t, d.name, fmt.Sprintf(`SELECT ROW(%s) FROM "%s"."%s" ORDER BY 1`, strings.Join(columns, ", "), strings.ReplaceAll(table.Schema, `"`, `""`), strings.ReplaceAll(table.Name, `"`, `""`)))
 }
 
-// mariadbDatabase is only read: no scripts are written for it.
 type mariadbDatabase struct {
 	server *server.MariaDB
 	name   string
@@ -100,8 +98,12 @@ func (d mariadbDatabase) address() string { return d.server.URL(d.name) }
 
 func (d mariadbDatabase) build(t *testing.T, sql string) { d.server.Query(t, d.name, sql) }
 
-func (d mariadbDatabase) client(string) (string, error) { return "", errors.New("no scripts") }
+func (d mariadbDatabase) client(path string) (string, error) { return d.server.File(d.name, path) }
 
 func (d mariadbDatabase) count(t *testing.T, table *catalog.Table) string {
-	return d.server.Query(t, d.name, fmt.Sprintf("SELECT count(*) FROM `%s`", strings.ReplaceAll(table.Name, "`", "``")))
+	var columns []string
+	for _, c := range table.Columns {
+		columns = append(columns, "`"+strings.ReplaceAll(c.Name, "`", "``")+"`")
+	}
+	return d.server.Query(t, d.name, fmt.Sprintf("SELECT %s FROM `%s` ORDER BY 1", strings.Join(columns, ", "), strings.ReplaceAll(table.Name, "`", "``")))
 }

@@ -121,3 +121,12 @@ func (m *MariaDB) Database(t testing.TB) string {
 func (m *MariaDB) URL(database string) string {
 	return fmt.Sprintf("mariadb://root@/%s?socket=%s", database, m.socket())
 }
+
+// File runs a script file with the engine's own client.
+func (m *MariaDB) File(database, path string) (string, error) {
+	text, err := os.ReadFile(path)
+	if err != nil {
+		return "", err
+	}
+	return m.client(database, string(text))
+}

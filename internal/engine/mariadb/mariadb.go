@@ -1,5 +1,5 @@
-// Package mariadb reads MariaDB databases, version 10.5 and later. It does not
-// write scripts for them.
+// Package mariadb reads MariaDB databases, version 10.5 and later, and writes
+// what concerns their indexes and keys.
 package mariadb
 
 import (
@@ -35,6 +35,8 @@ func (Engine) Abilities(string) catalog.Abilities {
 		AddedKeyType:               catalog.Type{Native: "bigint(20)", Family: catalog.Integer, Bits: 64},
 		AddedKeyIdentity:           catalog.IdentityCounter,
 		PartitionedKeyNeedsColumns: true,
+		ForeignKeyIndexYields:      true,
+		PrimaryKeyName:             "PRIMARY",
 		MaxName:                    64,
 	}
 }

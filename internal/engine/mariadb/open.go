@@ -30,7 +30,7 @@ type session struct {
 	database string // the one to read; empty: all but the engine's own
 }
 
-// Open connects, read-only.
+// Open connects; the session is read-only unless told otherwise.
 func (Engine) Open(ctx context.Context, address string, o engine.Options) (engine.Session, error) {
 	config, err := parse(address)
 	if err != nil {
@@ -40,9 +40,6 @@ func (Engine) Open(ctx context.Context, address string, o engine.Options) (engin
 	place := fmt.Sprintf("%s at %s", config.DBName, config.Addr)
 	if config.DBName == "" {
 		place = config.Addr
-	}
-	if o.Write {
-		return nil, &engine.SourceError{Place: place, Kind: engine.ErrWrongAddress, Err: errors.New("scripts are not run on MariaDB")}
 	}
 	connector, err := mysql.NewConnector(config)
 	if err != nil {
@@ -75,6 +72,10 @@ func (s *session) prepare(ctx context.Context, o engine.Options) error {
 		return fmt.Errorf("it is %s and not MariaDB", version)
 	}
 	// What follows bears on this session alone.
+	if o.Write {
+		_, err := s.conn.ExecContext(ctx, fmt.Sprintf("SET SESSION lock_wait_timeout = %d", max(1, int(lock.Seconds()))))
+		return err
+	}
 	_, err := s.conn.ExecContext(ctx, fmt.Sprintf("SET SESSION TRANSACTION READ ONLY, max_statement_time = %f, lock_wait_timeout = %d", statement.Seconds(), max(1, int(lock.Seconds()))))
 	if err != nil {
 		_, err = s.conn.ExecContext(ctx, "SET SESSION TRANSACTION READ ONLY")

@@ -214,7 +214,7 @@ func (r *reader) indexes() {
 		for _, x := range t.Indexes {
 			switch {
 			case x.Name == "PRIMARY":
-				x.Origin, x.SystemNamed = catalog.ByPrimaryKey, true
+				x.Origin = catalog.ByPrimaryKey
 				t.PrimaryKey = &catalog.Key{Name: "PRIMARY", Columns: x.Columns(), Index: "PRIMARY"}
 			case x.Unique && !slices.ContainsFunc(x.Parts, func(p catalog.IndexPart) bool { return p.Length > 0 }):
 				x.Origin = catalog.ByUniqueKey

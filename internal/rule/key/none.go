@@ -129,20 +129,26 @@ func promotions(p *rule.Pass, t *catalog.Table) []rule.Fix {
 		if i > 0 {
 			id = fmt.Sprintf("promote%d", i+1)
 		}
-		k := &catalog.Key{Name: p.Names.Free(t.Schema, "pkey", t.Name), Columns: c.columns()}
-		k.Index = k.Name
+		k := primaryKey(p, t, c.columns())
 		fixes = append(fixes, rule.Fix{ID: id, Title: fmt.Sprintf("make (%s) the primary key", strings.Join(k.Columns, ", ")),
 			Changes: []change.Change{change.ReplaceKey{Table: t.Ref(), From: c.Uniqueness, To: change.Uniqueness{Primary: true, Key: k}}}})
 	}
 	return fixes
 }
 
+func primaryKey(p *rule.Pass, t *catalog.Table, columns []string) *catalog.Key {
+	name := p.Can.PrimaryKeyName
+	if name == "" {
+		name = p.Names.Free(t.Schema, "pkey", t.Name)
+	}
+	return &catalog.Key{Name: name, Columns: columns, Index: name}
+}
+
 // generated adds a numbered column and makes it the key.
 func generated(p *rule.Pass, t *catalog.Table) rule.Fix {
 	name := numberName(p.Catalog, t)
 	col := &catalog.Column{Name: name, Type: p.Can.AddedKeyType, Identity: p.Can.AddedKeyIdentity}
-	k := &catalog.Key{Name: p.Names.Free(t.Schema, "pkey", t.Name), Columns: []string{name}}
-	k.Index = k.Name
+	k := primaryKey(p, t, []string{name})
 	return rule.Fix{ID: "number", Title: "add the generated column " + name + " as primary key", Changes: []change.Change{
 		change.AddColumn{Table: t.Ref(), Column: col},
 		change.AddKey{Table: t.Ref(), Key: k, Primary: true},

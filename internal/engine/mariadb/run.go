@@ -1,0 +1,65 @@
+package mariadb
+
+import (
+	"context"
+	"errors"
+	"strconv"
+
+	"github.com/go-sql-driver/mysql"
+
+	"nexdal/internal/engine"
+)
+
+// Exec carries out one statement.
+func (s *session) Exec(ctx context.Context, text string) error {
+	_, err := s.conn.ExecContext(ctx, text)
+	return s.statement(ctx, err)
+}
+
+func (s *session) statement(ctx context.Context, err error) error {
+	var said *mysql.MySQLError
+	switch {
+	case err == nil || ctx.Err() != nil:
+		return err
+	case errors.As(err, &said):
+		// 1050, 1060, 1061, 1068: a table, column, index or primary key is there already.
+		exists := said.Number == 1050 || said.Number == 1060 || said.Number == 1061 || said.Number == 1068
+		return &engine.StatementError{Code: strconv.Itoa(int(said.Number)), Exists: exists, Err: errors.New(said.Message)}
+	}
+	return s.wrap(ctx, "", err)
+}
+
+// Rows sends a query and takes the answer as text.
+func (s *session) Rows(ctx context.Context, query string, max int) (names []string, all [][]string, err error) {
+	rows, err := s.conn.QueryContext(ctx, query)
+	if err != nil {
+		return nil, nil, s.statement(ctx, err)
+	}
+	defer rows.Close()
+	if names, err = rows.Columns(); err != nil {
+		return nil, nil, err
+	}
+	for rows.Next() && len(all) < max {
+		values := make([]*string, len(names))
+		into := make([]any, len(names))
+		for i := range values {
+			into[i] = &values[i]
+		}
+		if err := rows.Scan(into...); err != nil {
+			return nil, nil, err
+		}
+		row := make([]string, len(names))
+		for i, v := range values {
+			if row[i] = "null"; v != nil {
+				row[i] = *v
+			}
+		}
+		all = append(all, row)
+	}
+	return names, all, s.statement(ctx, rows.Err())
+}
+
+// Rollback ends an open transaction; a connection that is gone is told.
+func (s *session) Rollback(ctx context.Context) error {
+	return s.Exec(ctx, "ROLLBACK")
+}

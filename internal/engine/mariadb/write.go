@@ -1,0 +1,276 @@
+package mariadb
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+// Refuses says why the change cannot be written, or "". Indexes and keys are
+// written; what would have to repeat a column's whole definition, or take a
+// foreign key away for a while in an engine whose schema changes are no
+// transactions, is left to a person.
+func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
+	t := c.Table(ch.On())
+	if t == nil {
+		if _, ok := ch.(change.SetSetting); ok {
+			return "the setting is the server's"
+		}
+		return fmt.Sprintf("table %s does not exist", ch.On())
+	}
+	if t.Has("system versioned") {
+		return fmt.Sprintf("%s is system versioned, and its history would be altered with it", t.Name)
+	}
+	switch ch := ch.(type) {
+	case change.DropIndex:
+		if x := t.Index(ch.Name); x != nil && x.Method != "btree" {
+			return fmt.Sprintf("index %s is of kind %s and could not be put back", x.Name, x.Method)
+		}
+	case change.AddKey:
+		if t.PartitionBy != nil && !catalog.Within(t.PartitionBy.Columns, ch.Key.Columns) {
+			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
+		}
+	case change.ReplaceKey:
+		if ch.From.Key == nil || ch.To.Key == nil {
+			return "every unique index is a constraint here"
+		}
+		for _, other := range c.Tables() {
+			for _, f := range other.ForeignKeys {
+				if f.Target == ch.Table && f.TargetIndex == ch.From.Key.Index {
+					return fmt.Sprintf("foreign key %s of %s leans on the unique key", f.Name, other.Ref())
+				}
+			}
+		}
+	case change.CreateIndex, change.AddColumn, change.DropKey, change.DropColumn:
+	default:
+		return "MariaDB would have to be told the whole of a column or a foreign key anew, which is left to a person"
+	}
+	return ""
+}
+
+// ClientLine is a call of the engine's own client, which stops at the first
+// error by itself.
+func (Engine) ClientLine(_, file string) string {
+	return "mariadb DATABASE < " + file
+}
+
+// Write turns the plan into steps: one ALTER TABLE for each, which the engine
+// carries out whole or not at all, in the form that blocks least
+// (https://mariadb.com/kb/en/innodb-online-ddl-overview/).
+func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
+	can := Engine{}.Abilities(from.Engine.Version)
+	w := &writer{now: from.Clone(), to: to, plan: plan, work: &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET SESSION max_statement_time = 0"}}}
+	for i, it := range plan {
+		if err := w.change(i, it); err != nil {
+			return nil, err
+		}
+		if err := it.Change.Apply(w.now, can); err != nil {
+			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
+		}
+	}
+	return w.work, nil
+}
+
+type writer struct {
+	now  *catalog.Catalog // as it will be before the change that is being written
+	to   *catalog.Catalog // as it is to be in the end
+	plan change.Plan
+	work *engine.Work
+}
+
+func (w *writer) change(i int, it change.Item) error {
+	switch ch := it.Change.(type) {
+	case change.CreateIndex:
+		if ch.Index.Unique {
+			w.askRepeats(ch.Table, ch.Index.Columns())
+		}
+		w.step([]int{i}, ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
+	case change.DropIndex:
+		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+w.putBack(ch.Table))
+	case change.AddColumn:
+		action := fmt.Sprintf("ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY", ident(ch.Column.Name), ch.Column.Type.Native)
+		key := slices.IndexFunc(w.plan, func(o change.Item) bool {
+			k, ok := o.Change.(change.AddKey)
+			return ok && k.Primary && k.Table == ch.Table && slices.Equal(k.Key.Columns, []string{ch.Column.Name})
+		})
+		if key < 0 || ch.Column.Identity != catalog.IdentityCounter {
+			return fmt.Errorf("column %s is added without being numbered as the key", ch.Column.Name)
+		}
+		s := w.step([]int{i, key}, ch.Title()+" as its primary key", "SHARED", action)
+		s.Notes = append(s.Notes, "an INSERT without a list of columns will fail from now on, and programs that select * see one column more")
+	case change.AddKey:
+		if w.numbered(ch) {
+			return nil // written with its column
+		}
+		kind := "PRIMARY KEY"
+		if !ch.Primary {
+			kind = "UNIQUE KEY " + ident(ch.Key.Name)
+		}
+		w.askRepeats(ch.Table, ch.Key.Columns)
+		w.step([]int{i}, ch.Title(), "NONE", fmt.Sprintf("ADD %s (%s)%s", kind, idents(ch.Key.Columns), w.yielding(ch.Table, behind(ch.Key))))
+	case change.DropKey:
+		if w.dropsColumn(ch) >= 0 {
+			return nil // goes with its column, which must not be without it
+		}
+		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+w.putBack(ch.Table))
+	case change.DropColumn:
+		action, at := "DROP COLUMN "+ident(ch.Column), []int{i}
+		for j, o := range w.plan {
+			if k, ok := o.Change.(change.DropKey); ok && k.Primary && w.dropsColumn(k) == i {
+				action, at = "DROP PRIMARY KEY, "+action, append(at, j)
+			}
+		}
+		s := w.step(at, ch.Title(), "", action) // dropping the key takes a copy
+		s.Notes = append(s.Notes, fmt.Sprintf("the values of %s, which the engine numbered, are lost", ch.Column))
+	case change.ReplaceKey:
+		drop, add := "DROP INDEX "+ident(ch.From.Key.Name), fmt.Sprintf("ADD PRIMARY KEY (%s)", idents(ch.To.Key.Columns))
+		if ch.From.Primary {
+			drop, add = "DROP PRIMARY KEY", fmt.Sprintf("ADD UNIQUE KEY %s (%s)", ident(ch.To.Key.Name), idents(ch.To.Key.Columns))
+		}
+		lock := "NONE"
+		if ch.From.Primary {
+			lock = "" // rows go into another order, which only a copy can do
+		}
+		w.step([]int{i}, ch.Title(), lock, drop+", "+add)
+	default:
+		return fmt.Errorf("%s cannot be written for MariaDB", ch.Title())
+	}
+	return nil
+}
+
+// behind is the index that a key stands on.
+func behind(k *catalog.Key) *catalog.Index {
+	x := &catalog.Index{Name: k.Name}
+	for _, c := range k.Columns {
+		x.Parts = append(x.Parts, catalog.IndexPart{Column: c})
+	}
+	return x
+}
+
+// yielding drops, in the same statement, the indexes of foreign keys that give
+// way to a new one. The engine drops those of its own making by itself, but
+// cannot tell us which those are.
+func (w *writer) yielding(table catalog.Ref, x *catalog.Index) string {
+	t := w.now.Table(table)
+	if t == nil {
+		return ""
+	}
+	text := ""
+	for _, old := range change.Yielding(t, x, Engine{}.Abilities("")) {
+		text += ", DROP INDEX " + ident(old.Name)
+	}
+	return text
+}
+
+// putBack makes, in the statement that drops an index, those that had given
+// way to it, since a foreign key must not be without one.
+func (w *writer) putBack(table catalog.Ref) string {
+	now, end := w.now.Table(table), w.to.Table(table)
+	if now == nil || end == nil {
+		return ""
+	}
+	text := ""
+	for _, x := range end.Indexes {
+		if x.Origin == catalog.ByForeignKey && now.Index(x.Name) == nil {
+			text += ", ADD " + indexText(x)
+			again := *x
+			now.Indexes = append(now.Indexes, &again)
+		}
+	}
+	return text
+}
+
+// numbered reports whether the key comes with a column that the plan adds.
+func (w *writer) numbered(k change.AddKey) bool {
+	return k.Primary && slices.ContainsFunc(w.plan, func(o change.Item) bool {
+		c, ok := o.Change.(change.AddColumn)
+		return ok && c.Table == k.Table && slices.Equal(k.Key.Columns, []string{c.Column.Name})
+	})
+}
+
+// dropsColumn returns the place of the change that drops the key's column.
+func (w *writer) dropsColumn(k change.DropKey) int {
+	return slices.IndexFunc(w.plan, func(o change.Item) bool {
+		c, ok := o.Change.(change.DropColumn)
+		return ok && k.Primary && c.Table == k.Table && slices.Equal(k.Columns, []string{c.Column})
+	})
+}
+
+// step adds one ALTER TABLE. InnoDB is told the weakest lock that it may take,
+// and so fails at once, without trace, where it would need a stronger one.
+func (w *writer) step(at []int, title, lock, actions string) *engine.Step {
+	it := w.plan[at[0]]
+	on := it.Change.On()
+	s := engine.Step{Title: title, Changes: at, Answers: it.Answers, Tables: []catalog.Ref{on}, Transaction: true}
+	t := w.now.Table(on)
+	others := t != nil && slices.ContainsFunc(t.Options, func(o string) bool { return strings.HasPrefix(o, "engine ") })
+	switch {
+	case others || lock == "":
+		s.Lock, s.Blocks = "writers of the table wait while it is copied", engine.BlocksAtWork
+	case lock == "SHARED":
+		s.Lock, s.Blocks = "SHARED: writers of the table wait while it is written anew, readers do not", engine.BlocksAtWork
+		actions += ", ALGORITHM=INPLACE, LOCK=SHARED"
+	default:
+		s.Lock, s.Blocks = "NONE: neither readers nor writers wait, but for a moment at the beginning and the end", engine.BlocksBriefly
+		actions += ", ALGORITHM=INPLACE, LOCK=NONE"
+	}
+	s.SQL = []string{fmt.Sprintf("ALTER TABLE %s %s", relation(on), actions)}
+	w.work.Steps = append(w.work.Steps, s)
+	return &w.work.Steps[len(w.work.Steps)-1]
+}
+
+// askRepeats asks for what a unique key would refuse.
+func (w *writer) askRepeats(table catalog.Ref, columns []string) {
+	var filled []string
+	for _, c := range columns {
+		filled = append(filled, ident(c)+" IS NOT NULL")
+	}
+	w.work.Preflight = append(w.work.Preflight, engine.Question{Step: len(w.work.Steps) + 1,
+		Title: fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")),
+		SQL: fmt.Sprintf("SELECT %s, count(*) AS times\n  FROM %s\n  WHERE %s\n  GROUP BY %s HAVING count(*) > 1 LIMIT 20",
+			idents(columns), relation(table), strings.Join(filled, " AND "), idents(columns))})
+}
+
+func indexText(x *catalog.Index) string {
+	parts := make([]string, len(x.Parts))
+	for i, p := range x.Parts {
+		parts[i] = ident(p.Column)
+		if p.Length > 0 {
+			parts[i] += fmt.Sprintf("(%d)", p.Length)
+		}
+		if p.Descending {
+			parts[i] += " DESC"
+		}
+	}
+	unique := ""
+	if x.Unique {
+		unique = "UNIQUE "
+	}
+	text := fmt.Sprintf("%sINDEX %s (%s)", unique, ident(x.Name), strings.Join(parts, ", "))
+	if x.Comment != "" {
+		text += " COMMENT " + literal(x.Comment)
+	}
+	return text
+}
+
+// ident writes a name in quotes: the list of reserved words grows with every
+// version.
+func ident(name string) string { return "`" + strings.ReplaceAll(name, "`", "``") + "`" }
+
+func idents(names []string) string {
+	quoted := make([]string, len(names))
+	for i, n := range names {
+		quoted[i] = ident(n)
+	}
+	return strings.Join(quoted, ", ")
+}
+
+func relation(r catalog.Ref) string { return ident(r.Schema) + "." + ident(r.Table) }
+
+func literal(s string) string {
+	return "'" + strings.NewReplacer("'", "''", `\`, `\\`).Replace(s) + "'"
+}

@@ -31,14 +31,16 @@ a made-up coast, with faults planted among sound structures and over 200,000
 rows from a fixed seed. Then it surveys, outlines, checks, writes a corrective
 script, runs it and checks again. All files stay in a folder to look at.
 
-On a server the demo makes a schema of its own and touches nothing else.`,
+On a server the demo makes a schema (on MariaDB: a database) of its own and
+touches nothing else.`,
 		Example: `  nexdal demo
-  nexdal demo --engine postgres --on postgres://dba@localhost/test`,
+  nexdal demo --engine postgres --on postgres://dba@localhost/test
+  nexdal demo --engine mariadb --on mariadb://dba@localhost`,
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			b, ok := all.ByName(name).(engine.Builder)
 			if !ok {
-				return wrong("the demo knows no engine %q; give sqlite or postgres", name)
+				return wrong("the demo knows no engine %q; give sqlite, postgres or mariadb", name)
 			}
 			d := &walk{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db")}
 			schema := "main"
@@ -58,7 +60,7 @@ On a server the demo makes a schema of its own and touches nothing else.`,
 		},
 	}
 	c.Flags().StringVar(&folder, "folder", "saltmere-demo", "where the files go")
-	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite or postgres")
+	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres or mariadb")
 	c.Flags().StringVar(&on, "on", "", "URL of the server, for an engine that is one")
 	return c
 }
@@ -80,7 +82,7 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	fmt.Fprintf(d.out, "Building the demo database in %s ...\n", engine.Redact(d.database))
 	rows, err := build(ctx, b, d.database, schema)
 	if err != nil {
-		return errors.Join(err, d.clear("saltmere.db"))
+		return err
 	}
 	if err := d.clear("saltmere.json", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"); err != nil {
 		return err
@@ -176,10 +178,7 @@ func build(ctx context.Context, b engine.Builder, address, schema string) (int64
 		return nil
 	}
 	if err := load(); err != nil {
-		if rerr := s.Rollback(context.WithoutCancel(ctx)); rerr != nil {
-			err = errors.Join(err, rerr)
-		}
-		return 0, err
+		return 0, errors.Join(err, b.Discard(context.WithoutCancel(ctx), s, schema))
 	}
 	return rows, nil
 }

@@ -46,7 +46,7 @@ func parse(address string) (*mysql.Config, error) {
 	}
 	c.Timeout = 10 * time.Second
 	c.Collation = "utf8mb4_general_ci"
-	c.Params = map[string]string{}
+	c.InterpolateParams = true // one trip for each statement
 	return c, nil
 }
 

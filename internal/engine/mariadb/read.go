@@ -1,6 +1,7 @@
 package mariadb
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"fmt"
@@ -32,7 +33,7 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 	}
 	defer s.conn.ExecContext(context.WithoutCancel(ctx), "ROLLBACK")
 	r := &reader{ctx: ctx, conn: s.conn, only: s.database, schemas: map[string]*catalog.Schema{}, tables: map[catalog.Ref]*catalog.Table{},
-		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "mariadb"}, Database: s.database, Surveyed: time.Now().UTC()}}
+		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "mariadb"}, Database: cmp.Or(s.database, "all databases"), Surveyed: time.Now().UTC()}}
 	r.settings()
 	r.schemata()
 	r.relations()

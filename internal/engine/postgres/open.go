@@ -246,3 +246,8 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 	}
 	return s, schema, nil
 }
+
+// Discard has to roll back alone: Build's schema is part of its transaction.
+func (Engine) Discard(ctx context.Context, s engine.Loader, _ string) error {
+	return s.Rollback(ctx)
+}

@@ -186,3 +186,9 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 	}
 	return s, "main", nil
 }
+
+// Discard removes the file that Build made.
+func (Engine) Discard(_ context.Context, s engine.Loader, _ string) error {
+	s.Close()
+	return os.Remove(strings.TrimPrefix(s.Place(), "sqlite:"))
+}

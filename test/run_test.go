@@ -257,3 +257,33 @@ func interrupted(t *testing.T, folder string, after time.Duration, args ...strin
 	close(done)
 	return result{c.ProcessState.ExitCode(), out.String(), errOut.String()}
 }
+
+// TestInterruptedDemo: a demo that is broken off while it builds its database
+// takes away what it made.
+func TestInterruptedDemo(t *testing.T) {
+	folder := t.TempDir()
+	p, m := server.StartPostgres(t), server.StartMariaDB(t)
+	name := p.Database(t)
+	for _, c := range []struct {
+		engine, on string
+		left       func() string
+	}{
+		{"sqlite", "", func() string { return files(t, folder) }},
+		{"postgres", p.URL(name), func() string {
+			return p.Query(t, name, "SELECT nspname FROM pg_namespace WHERE nspname = 'broken_off'")
+		}},
+		{"mariadb", m.URL(""), func() string { return m.Query(t, "", "SHOW DATABASES LIKE 'broken%'") }},
+	} {
+		args := []string{"demo", "--engine", c.engine, "--folder", folder, "--schema", "broken_off"}
+		if c.on != "" {
+			args = append(args, "--on", c.on)
+		}
+		r := interrupted(t, folder, 300*time.Millisecond, args...)
+		if r.status != 3 || !strings.Contains(r.err, "interrupted") {
+			t.Errorf("%s: status %d: %s", c.engine, r.status, r.err)
+		}
+		if left := c.left(); left != "" {
+			t.Errorf("%s: left %s", c.engine, left)
+		}
+	}
+}

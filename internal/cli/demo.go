@@ -178,7 +178,8 @@ func build(ctx context.Context, b engine.Builder, address, schema string) (int64
 		return nil
 	}
 	if err := load(); err != nil {
-		return 0, errors.Join(err, b.Discard(context.WithoutCancel(ctx), s, schema))
+		s.Close()
+		return 0, errors.Join(err, b.Discard(context.WithoutCancel(ctx), address, schema))
 	}
 	return rows, nil
 }

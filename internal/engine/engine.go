@@ -66,8 +66,9 @@ type Builder interface {
 	// act there, in a transaction that is open, and the name of the schema
 	// made, if any. It refuses where something is there already.
 	Build(ctx context.Context, address, schema string) (Loader, string, error)
-	// Discard takes away what Build made, after a failure.
-	Discard(ctx context.Context, s Loader, schema string) error
+	// Discard takes away what Build made, after a failure that may have
+	// broken the session; the session is closed before.
+	Discard(ctx context.Context, address, schema string) error
 }
 
 // A Session is one connection. It is not safe for concurrent use.

@@ -33,8 +33,13 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 }
 
 // Discard drops the database that Build made: it was empty before.
-func (Engine) Discard(ctx context.Context, s engine.Loader, schema string) error {
-	return s.Exec(ctx, "DROP DATABASE "+ident(schema))
+func (e Engine) Discard(ctx context.Context, address, schema string) error {
+	s, err := e.Open(ctx, address, engine.Options{Write: true})
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	return s.(*session).Exec(ctx, "DROP DATABASE "+ident(schema))
 }
 
 // atOnce is how many rows one INSERT carries.

@@ -247,7 +247,6 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 	return s, schema, nil
 }
 
-// Discard has to roll back alone: Build's schema is part of its transaction.
-func (Engine) Discard(ctx context.Context, s engine.Loader, _ string) error {
-	return s.Rollback(ctx)
-}
+// Discard has nothing to do: Build's schema is part of a transaction, which
+// ended with the session.
+func (Engine) Discard(context.Context, string, string) error { return nil }

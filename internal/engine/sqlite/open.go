@@ -188,7 +188,6 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 }
 
 // Discard removes the file that Build made.
-func (Engine) Discard(_ context.Context, s engine.Loader, _ string) error {
-	s.Close()
-	return os.Remove(strings.TrimPrefix(s.Place(), "sqlite:"))
+func (Engine) Discard(_ context.Context, address, _ string) error {
+	return os.Remove(strings.TrimPrefix(address, "sqlite:"))
 }

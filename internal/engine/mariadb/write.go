@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqllex"
 )
 
 // Refuses says why the change cannot be written, or "". Indexes and keys are
@@ -257,17 +258,12 @@ func indexText(x *catalog.Index) string {
 	return text
 }
 
-// ident writes a name in quotes: the list of reserved words grows with every
+// quoting leaves no name bare: the list of reserved words grows with every
 // version.
-func ident(name string) string { return "`" + strings.ReplaceAll(name, "`", "``") + "`" }
+var quoting = sqllex.AlwaysQuoting("`")
 
-func idents(names []string) string {
-	quoted := make([]string, len(names))
-	for i, n := range names {
-		quoted[i] = ident(n)
-	}
-	return strings.Join(quoted, ", ")
-}
+func ident(name string) string     { return quoting.Ident(name) }
+func idents(names []string) string { return quoting.Idents(names) }
 
 func relation(r catalog.Ref) string { return ident(r.Schema) + "." + ident(r.Table) }
 

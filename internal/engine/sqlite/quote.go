@@ -3,40 +3,21 @@ package sqlite
 import (
 	"regexp"
 	"strings"
+
+	"nexdal/internal/engine/sqllex"
 )
 
-var plainName = regexp.MustCompile(`^[a-z_][a-z0-9_]*$`)
+// quoting knows the engine's keywords (https://www.sqlite.org/lang_keywords.html).
+var quoting = sqllex.NewQuoting(`"`, `abort action add after all alter always analyze and as asc attach autoincrement before begin between by cascade case cast check collate column commit conflict constraint create cross current current_date current_time current_timestamp database default deferrable deferred delete desc detach distinct do drop each else end escape except exclude exclusive exists explain fail filter first following for foreign from full generated glob group groups having if ignore immediate in index indexed initially inner insert instead intersect into is isnull join key last left like limit match materialized natural no not nothing notnull null nulls of offset on or order others outer over partition plan pragma preceding primary query raise range recursive references regexp reindex release rename replace restrict returning right rollback row rows savepoint select set table temp temporary then ties to transaction trigger unbounded union unique update using vacuum values view virtual when where window with within without true false`)
 
-// keywords that need quotes as names (https://www.sqlite.org/lang_keywords.html).
-var keywords = map[string]bool{}
-
-func init() {
-	for w := range strings.FieldsSeq(`abort action add after all alter always analyze and as asc attach autoincrement before begin between by cascade case cast check collate column commit conflict constraint create cross current current_date current_time current_timestamp database default deferrable deferred delete desc detach distinct do drop each else end escape except exclude exclusive exists explain fail filter first following for foreign from full generated glob group groups having if ignore immediate in index indexed initially inner insert instead intersect into is isnull join key last left like limit match materialized natural no not nothing notnull null nulls of offset on or order others outer over partition plan pragma preceding primary query raise range recursive references regexp reindex release rename replace restrict returning right rollback row rows savepoint select set table temp temporary then ties to transaction trigger unbounded union unique update using vacuum values view virtual when where window with within without true false`) {
-		keywords[w] = true
-	}
-}
-
-// ident writes a name, with quotes where it needs them.
-func ident(name string) string {
-	if plainName.MatchString(name) && !keywords[name] {
-		return name
-	}
-	return `"` + strings.ReplaceAll(name, `"`, `""`) + `"`
-}
-
-func idents(names []string) string {
-	quoted := make([]string, len(names))
-	for i, n := range names {
-		quoted[i] = ident(n)
-	}
-	return strings.Join(quoted, ", ")
-}
+func ident(name string) string     { return quoting.Ident(name) }
+func idents(names []string) string { return quoting.Idents(names) }
 
 var plainCollation = regexp.MustCompile(`^[A-Z_][A-Z0-9_]*$`)
 
 // collation writes a collation's name, the way people do.
 func collation(name string) string {
-	if plainCollation.MatchString(name) && !keywords[strings.ToLower(name)] {
+	if plainCollation.MatchString(name) && !quoting.Reserved(strings.ToLower(name)) {
 		return name
 	}
 	return ident(name)

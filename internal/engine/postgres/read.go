@@ -14,16 +14,17 @@ import (
 
 // reader gathers the catalog of one database.
 type reader struct {
-	ctx     context.Context
-	tx      pgx.Tx
-	version int // server_version_num
-	catalog *catalog.Catalog
-	schemas map[string]*catalog.Schema
-	tables  map[uint32]*catalog.Table
-	columns map[uint32]map[int16]*catalog.Column // by table and attnum
-	indexes map[uint32]*catalog.Index
-	domains map[uint32]domain
-	err     error
+	ctx        context.Context
+	tx         pgx.Tx
+	version    int // server_version_num
+	catalog    *catalog.Catalog
+	schemas    map[string]*catalog.Schema
+	tables     map[uint32]*catalog.Table
+	columns    map[uint32]map[int16]*catalog.Column // by table and attnum
+	indexes    map[uint32]*catalog.Index
+	collations map[*catalog.Column]uint32
+	domains    map[uint32]domain
+	err        error
 }
 
 // attempts is how often a survey starts over when a table vanishes under it.
@@ -60,7 +61,7 @@ func (s *session) survey(ctx context.Context) (*catalog.Catalog, error) {
 	}
 	r := &reader{ctx: ctx, tx: tx, catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "postgres"}, Surveyed: time.Now().UTC()},
 		schemas: map[string]*catalog.Schema{}, tables: map[uint32]*catalog.Table{}, columns: map[uint32]map[int16]*catalog.Column{},
-		indexes: map[uint32]*catalog.Index{}, domains: map[uint32]domain{}}
+		indexes: map[uint32]*catalog.Index{}, collations: map[*catalog.Column]uint32{}, domains: map[uint32]domain{}}
 	// The search path decides which names the engine writes with their schema.
 	_, r.err = tx.Exec(ctx, fmt.Sprintf("SET LOCAL statement_timeout = %d; SET LOCAL lock_timeout = %d; SET LOCAL search_path = pg_catalog",
 		statement.Milliseconds(), lock.Milliseconds()), pgx.QueryExecModeSimpleProtocol)

@@ -22,7 +22,7 @@ func (r *reader) readColumns() {
 	r.ask(`SELECT a.attrelid, a.attnum, a.attname::text, format_type(a.atttypid, a.atttypmod), a.atttypmod, t.oid, t.typname::text, t.typtype::text, t.typcategory::text,
 			a.attnotnull, coalesce(pg_get_expr(f.adbin, f.adrelid), ''), a.attidentity::text, a.attgenerated::text, a.attinhcount > 0,
 			CASE WHEN a.attcollation <> t.typcollation THEN coalesce(CASE WHEN cn.nspname = 'pg_catalog' THEN l.collname::text ELSE cn.nspname || '.' || l.collname END, '') ELSE '' END,
-			coalesce(d.description, '')
+			coalesce(d.description, ''), a.attcollation
 		FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid JOIN pg_namespace n ON n.oid = c.relnamespace
 			JOIN pg_type t ON t.oid = a.atttypid
 			LEFT JOIN pg_attrdef f ON f.adrelid = a.attrelid AND f.adnum = a.attnum
@@ -32,7 +32,7 @@ func (r *reader) readColumns() {
 		WHERE a.attnum > 0 AND NOT a.attisdropped AND c.relkind IN ('r', 'p', 'f') AND c.relpersistence <> 't' AND `+ours+`
 		ORDER BY a.attrelid, a.attnum`,
 		func(scan func(...any) error) error {
-			var table uint32
+			var table, collationOid uint32
 			var number int16
 			var mod int32
 			var t pgType
@@ -40,7 +40,7 @@ func (r *reader) readColumns() {
 			var required bool
 			c := &catalog.Column{}
 			if err := scan(&table, &number, &c.Name, &native, &mod, &t.oid, &t.name, &t.kind, &t.category,
-				&required, &value, &identity, &generated, &c.Inherited, &collation, &c.Comment); err != nil {
+				&required, &value, &identity, &generated, &c.Inherited, &collation, &c.Comment, &collationOid); err != nil {
 				return err
 			}
 			on := r.tables[table]
@@ -66,6 +66,7 @@ func (r *reader) readColumns() {
 				r.columns[table] = map[int16]*catalog.Column{}
 			}
 			r.columns[table][number] = c
+			r.collations[c] = collationOid
 			return nil
 		})
 	r.partitionKeys()

@@ -1,8 +1,24 @@
 package postgres
 
 import (
+	"cmp"
+
 	"nexdal/internal/catalog"
 )
+
+// defaultCollation is the collation "default", the database's own.
+const defaultCollation = 100
+
+// named fills a map of names by oid.
+func named(into map[uint32]string) func(scan func(...any) error) error {
+	return func(scan func(...any) error) error {
+		var oid uint32
+		var name string
+		err := scan(&oid, &name)
+		into[oid] = name
+		return err
+	}
+}
 
 // The bits of pg_index.indoption.
 const (
@@ -15,17 +31,21 @@ func (r *reader) readIndexes() {
 	if r.version >= 150000 {
 		distinct = "i.indnullsnotdistinct"
 	}
+	// What only few indexes have is looked up here, not row by row over there.
+	classes, collations := map[uint32]string{}, map[uint32]string{}
+	r.ask(`SELECT oid, opcname::text FROM pg_opclass WHERE NOT opcdefault`, named(classes))
+	r.ask(`SELECT oid, collname::text FROM pg_collation`, named(collations))
 	r.ask(`SELECT i.indexrelid, i.indrelid, c.relname::text, m.amname::text, i.indisunique, i.indisvalid AND i.indisready, i.indisreplident, i.indisclustered,
 			c.relispartition, i.indnkeyatts, i.indkey::int2[], i.indoption::int2[],
 			CASE WHEN i.indexprs IS NOT NULL AND l.relation IS NULL THEN ARRAY(SELECT pg_get_indexdef(i.indexrelid, k, false) FROM generate_series(1, i.indnkeyatts) k) END,
-			ARRAY(SELECT CASE WHEN o.opcdefault THEN '' ELSE o.opcname::text END FROM unnest(i.indclass::oid[]) WITH ORDINALITY u(oid, k) JOIN pg_opclass o ON o.oid = u.oid ORDER BY u.k),
-			CASE WHEN i.odd THEN ARRAY(SELECT coalesce(l.collname::text, '') FROM unnest(i.indcollation::oid[]) WITH ORDINALITY u(oid, k) LEFT JOIN pg_collation l ON l.oid = u.oid ORDER BY u.k) END,
-			coalesce(pg_get_expr(i.indpred, i.indrelid), ''), CASE WHEN l.relation IS NULL THEN pg_get_indexdef(i.indexrelid) ELSE '' END, `+distinct+`,
+			i.indclass::oid[], i.indcollation::oid[],
+			CASE WHEN i.indpred IS NOT NULL THEN pg_get_expr(i.indpred, i.indrelid) ELSE '' END,
+			CASE WHEN z.conindid IS NULL AND l.relation IS NULL THEN pg_get_indexdef(i.indexrelid) ELSE '' END, `+distinct+`,
 			coalesce(array_to_string(c.reloptions, ', '), ''), coalesce(s.spcname::text, ''), coalesce(d.description, ''), CASE WHEN k.relation IS NULL AND l.relation IS NULL THEN pg_relation_size(c.oid) END
-		FROM (SELECT x.*, EXISTS (SELECT 1 FROM unnest(x.indcollation::oid[], x.indkey::int2[]) u(oid, n)
-				LEFT JOIN pg_attribute a ON a.attrelid = x.indrelid AND a.attnum = u.n WHERE u.oid <> coalesce(a.attcollation, 100) AND u.oid <> 0) AS odd FROM pg_index x) i
+		FROM pg_index i
 			JOIN pg_class c ON c.oid = i.indexrelid JOIN pg_class t ON t.oid = i.indrelid JOIN pg_namespace n ON n.oid = t.relnamespace
 			JOIN pg_am m ON m.oid = c.relam
+			LEFT JOIN pg_constraint z ON z.conindid = i.indexrelid AND z.contype IN ('p', 'u', 'x')
 			LEFT JOIN `+locked+` k ON k.relation = c.oid
 			LEFT JOIN `+locked+` l ON l.relation = t.oid
 			LEFT JOIN pg_tablespace s ON s.oid = c.reltablespace
@@ -36,11 +56,12 @@ func (r *reader) readIndexes() {
 			var valid, replica, clustered bool
 			var parts int16
 			var numbers, options []int16
-			var expressions, classes, collations []string
+			var expressions []string
+			var classOids, collationOids []uint32
 			var size *int64
 			x := &catalog.Index{Origin: catalog.ByPerson}
 			if err := scan(&oid, &table, &x.Name, &x.Method, &x.Unique, &valid, &replica, &clustered, &x.Inherited, &parts, &numbers, &options,
-				&expressions, &classes, &collations, &x.Predicate, &x.Definition, &x.NullsNotDistinct, &x.Storage, &x.Tablespace, &x.Comment, &size); err != nil {
+				&expressions, &classOids, &collationOids, &x.Predicate, &x.Definition, &x.NullsNotDistinct, &x.Storage, &x.Tablespace, &x.Comment, &size); err != nil {
 				return err
 			}
 			t := r.tables[table]
@@ -71,11 +92,13 @@ func (r *reader) readIndexes() {
 						p.Nulls = map[bool]string{true: "first", false: "last"}[first]
 					}
 				}
-				if i < len(classes) {
-					p.OpClass = classes[i]
+				if i < len(classOids) {
+					p.OpClass = classes[classOids[i]]
 				}
-				if i < len(collations) {
-					p.Collation = collations[i]
+				// A collation counts where it is not the column's own, nor, for an
+				// expression, the database's.
+				if own := cmp.Or(r.collations[r.columns[table][n]], defaultCollation); i < len(collationOids) && collationOids[i] != 0 && collationOids[i] != own {
+					p.Collation = collations[collationOids[i]]
 				}
 				x.Parts = append(x.Parts, p)
 			}

@@ -46,24 +46,39 @@ func gather(ctx context.Context, conn *sql.Conn, size int64) (f figures) {
 		gap("rows without a parent", errors.New("the file is over 64 MiB, so its references were not followed"))
 	} else if r.err == nil {
 		f.orphans = map[string]int64{}
-		err := r.try(`SELECT "table", count(*) FROM pragma_foreign_key_check GROUP BY 1`, func(scan func(...any) error) error {
+		if err := r.follow(f); err != nil && ctx.Err() == nil {
+			// A reference that leads to no key cannot be checked, and stops the
+			// whole question; the engine says which it is.
+			f.orphans = nil
+			gap("rows without a parent", err)
+		} else {
+			r.err = err
+		}
+	}
+	f.err = r.err
+	return f
+}
+
+// follow follows the references of every table that is not known to be empty.
+func (r *reader) follow(f figures) error {
+	var filled []string
+	for name, p := range f.pages {
+		if p.leaves+p.inner > 0 {
+			filled = append(filled, literal(name))
+		}
+	}
+	where := "m.name IN (" + strings.Join(filled, ", ") + ")"
+	if len(f.pages) == 0 {
+		where = "m.sql NOT LIKE 'create virtual%'" // nothing was counted
+	}
+	return r.try(`SELECT m.name, count(*) FROM sqlite_schema m JOIN pragma_foreign_key_check(m.name) k WHERE m.type = 'table' AND `+where+` GROUP BY 1`,
+		func(scan func(...any) error) error {
 			var name string
 			var n int64
 			err := scan(&name, &n)
 			f.orphans[fold(name)] = n
 			return err
 		})
-		if err != nil && ctx.Err() == nil {
-			// A reference that leads to no key cannot be checked, and stops the
-			// whole question; the engine says which it is.
-			f.orphans = nil
-			gap("rows without a parent", err)
-			err = nil
-		}
-		r.err = err
-	}
-	f.err = r.err
-	return f
 }
 
 // pages counts from the pages themselves (https://www.sqlite.org/dbstat.html):

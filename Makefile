@@ -5,7 +5,7 @@ VERSION := $(shell git describe --tags --always --dirty 2>/dev/null || echo deve
 LDFLAGS := -s -w -X nexdal/internal/cli.Version=$(VERSION)
 STATICCHECK := honnef.co/go/tools/cmd/staticcheck@v0.8.2
 
-.PHONY: build demo test lint bench screenshots clean need-test need-screenshots
+.PHONY: build demo test lint bench profile screenshots clean need-test need-screenshots
 
 build:
 	CGO_ENABLED=0 go build -trimpath -ldflags '$(LDFLAGS)' -o bin/nexdal ./cmd/nexdal
@@ -26,6 +26,13 @@ lint:
 
 bench: need-test build
 	go run ./test/bench
+
+# What the program spends its time on, for the compiler; make it anew when the
+# hot paths have changed.
+profile: need-test
+	go build -trimpath -pgo=off -o /tmp/nexdal-profile ./test/profile
+	/tmp/nexdal-profile cmd/nexdal/default.pgo
+	rm /tmp/nexdal-profile
 
 screenshots: need-screenshots build
 	docs/screenshots/make

@@ -1,7 +1,7 @@
 package cli
 
 import (
-	"bytes"
+	"bufio"
 	"encoding/json"
 	"io"
 	"os"
@@ -43,12 +43,13 @@ func (a *app) emit(path string, write func(io.Writer) error) error {
 		if f, ok := a.out.(*os.File); ok && term.IsTerminal(int(f.Fd())) {
 			return write(f)
 		}
-		var all bytes.Buffer
-		if err := write(&all); err != nil {
+		// What is written is known whole by now: nothing can come to fail but
+		// the reader.
+		out := bufio.NewWriterSize(a.out, 1<<16)
+		if err := write(out); err != nil {
 			return err
 		}
-		_, err := a.out.Write(all.Bytes())
-		return err
+		return out.Flush()
 	}
 	return writeFile(path, write)
 }

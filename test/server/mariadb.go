@@ -55,9 +55,22 @@ func startMariaDB() (*MariaDB, error) {
 	if os.Geteuid() == 0 {
 		as = append(as, "--user=root")
 	}
+	// Several servers at once use up what the system has of asynchronous
+	// input and output; a busy machine may still make the first attempt fail.
+	as = append(as, "--innodb-use-native-aio=0")
 	install := append([]string{"--no-defaults", "--auth-root-authentication-method=normal", "--skip-test-db", "--datadir=" + data}, as...)
-	if out, err := exec.Command("mariadb-install-db", install...).CombinedOutput(); err != nil {
-		return nil, fmt.Errorf("mariadb-install-db: %v: %s", err, out)
+	for attempt := 1; ; attempt++ {
+		out, err := exec.Command("mariadb-install-db", install...).CombinedOutput()
+		if err == nil {
+			break
+		}
+		if attempt == 3 {
+			return nil, fmt.Errorf("mariadb-install-db: %v: %s", err, out)
+		}
+		if err := os.RemoveAll(data); err != nil {
+			return nil, err
+		}
+		time.Sleep(time.Second)
 	}
 	m := &MariaDB{Folder: folder}
 	var log bytes.Buffer

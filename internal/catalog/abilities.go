@@ -3,8 +3,6 @@ package catalog
 // Abilities are what an engine can do, asked for by rules and the planner so
 // that neither needs to know an engine by name.
 type Abilities struct {
-	// TransactionalDDL: a failed group of schema changes leaves no trace.
-	TransactionalDDL bool
 	// ForeignKeysPerConnection: each connection switches enforcement on for
 	// itself, so the database cannot tell whether its users do.
 	ForeignKeysPerConnection bool
@@ -14,9 +12,6 @@ type Abilities struct {
 	EnforcementSetting, EnforcementOff, EnforcementDefault string
 	// EnforcementAdvice is the statement that brings enforcement back.
 	EnforcementAdvice string
-	// KeylessIdentifier is the hidden row number of tables without a key
-	// ("rowid"), or empty.
-	KeylessIdentifier string
 	// AddedKeyType is the type of a key column that a change may add.
 	AddedKeyType Type
 	// AddedKeyIdentity is how such a column is numbered.
@@ -29,9 +24,6 @@ type Abilities struct {
 	NullableKeys bool
 	// SystemNamedKeys: indexes behind keys get names that cannot be chosen.
 	SystemNamedKeys bool
-	// IndexNamesPerSchema: an index may not be called like any other index or
-	// table of the schema; otherwise only of its own table.
-	IndexNamesPerSchema bool
 	// PartitionedKeyNeedsColumns: a key of a partitioned table must hold the
 	// partition columns.
 	PartitionedKeyNeedsColumns bool

@@ -60,10 +60,6 @@ func (x *Index) LeadsWith(columns []string) bool {
 	return len(x.Parts) >= len(columns) && SameColumns(x.Columns()[:len(columns)], columns)
 }
 
-// Enforces reports whether the index keeps a promise that dropping it would
-// break.
-func (x *Index) Enforces() bool { return x.Unique || x.Origin != ByPerson }
-
 // FindsRows reports whether the engine can find the rows with given values of
 // the columns through this index, whichever rows those are.
 func (x *Index) FindsRows(columns []string) bool {

@@ -43,29 +43,32 @@ func bench(folder string) error {
 		return err
 	}
 	row("start, until --help is out", "%.1f ms", "under 30 ms", ms(help))
-	return thousandTables(folder)
+	if err := thousandTables(folder, "ten columns", sample.ThousandTables); err != nil {
+		return err
+	}
+	return thousandTables(folder, "five columns", sample.ThousandNarrow)
 }
 
-// thousandTables compares a survey with what the engine's own shell takes to
-// print the same schema.
-func thousandTables(folder string) error {
-	path := filepath.Join(folder, "thousand.db")
-	if err := sample.ThousandTables(path); err != nil {
+// thousandTables compares a survey, printed and put into a file, with what the
+// engine's own shell takes to print the same schema.
+func thousandTables(folder, kind string, build func(path string) error) error {
+	path := filepath.Join(folder, kind+".db")
+	if err := build(path); err != nil {
 		return err
 	}
-	// Both print to a pipe; then again with the survey in a file on disk.
-	printed, schema, err := inTurn(15, []string{program, "survey", path}, []string{"sqlite3", path, ".schema"})
-	if err != nil {
-		return err
+	fmt.Printf("1,000 tables of %s, SQLite\n", kind)
+	for _, c := range []struct {
+		what string
+		more []string
+	}{{"survey", nil}, {"survey -o FILE", []string{"-o", filepath.Join(folder, "s.json")}}} {
+		survey, schema, err := inTurn(15, append([]string{program, "survey", path}, c.more...), []string{"sqlite3", path, ".schema"})
+		if err != nil {
+			return err
+		}
+		row("  "+c.what, "%.0f ms", "", ms(survey))
+		row("  sqlite3 FILE .schema", "%.0f ms", "", ms(schema))
+		row("  "+c.what+" / .schema", "%.1f", "at most 3", float64(survey)/float64(schema))
 	}
-	written, again, err := inTurn(15, []string{program, "survey", path, "-o", filepath.Join(folder, "s.json")}, []string{"sqlite3", path, ".schema"})
-	if err != nil {
-		return err
-	}
-	row("survey of 1,000 tables, SQLite", "%.0f ms", "", ms(printed))
-	row("sqlite3 FILE .schema", "%.0f ms", "", ms(schema))
-	row("survey / .schema", "%.1f", "at most 3", float64(printed)/float64(schema))
-	row("survey -o FILE / .schema", "%.1f", "", float64(written)/float64(again))
 	return nil
 }
 

@@ -30,14 +30,12 @@ func (Engine) Dialect() sqllex.Dialect {
 // 5.11.2.3 (keys of partitioned tables), sql-syntax-lexical (63 bytes).
 func (Engine) Abilities(string) catalog.Abilities {
 	return catalog.Abilities{
-		TransactionalDDL:           true,
 		EnforcementSetting:         "session_replication_role",
 		EnforcementOff:             "replica",
 		EnforcementDefault:         "origin",
 		EnforcementAdvice:          "session_replication_role = origin",
 		AddedKeyType:               catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64},
 		AddedKeyIdentity:           catalog.IdentityByDefault,
-		IndexNamesPerSchema:        true,
 		PartitionedKeyNeedsColumns: true,
 		MaxName:                    63,
 	}

@@ -34,16 +34,13 @@ func (Engine) Dialect() sqllex.Dialect {
 // 3.5 (primary keys may hold nulls) and 5 (INTEGER PRIMARY KEY is the rowid).
 func (Engine) Abilities(string) catalog.Abilities {
 	return catalog.Abilities{
-		TransactionalDDL:         true,
 		ForeignKeysPerConnection: true,
 		EnforcementAdvice:        "PRAGMA foreign_keys = ON",
-		KeylessIdentifier:        "rowid",
 		AddedKeyType:             typeOf("INTEGER", ""),
 		AddedKeyIdentity:         catalog.IdentityRowid,
 		OwnOrder:                 ownOrder,
 		NullableKeys:             true,
 		SystemNamedKeys:          true,
-		IndexNamesPerSchema:      true,
 		ConstraintCopies:         true,
 	}
 }

@@ -28,17 +28,7 @@ func TestRunGoesOn(t *testing.T) {
 	must(t, folder, "script", "fix", p.URL(name), "-o", "fix.sql")
 	// Somebody holds visit against changes, and keeper even against a look at
 	// its size, which a survey does without.
-	var other bytes.Buffer
-	hold := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", name)
-	hold.Stdout = &other
-	in, err := hold.StdinPipe()
-	if err != nil {
-		t.Fatal(err)
-	}
-	if err := hold.Start(); err != nil {
-		t.Fatal(err)
-	}
-	in.Write([]byte("BEGIN; LOCK TABLE visit IN SHARE ROW EXCLUSIVE MODE; LOCK TABLE keeper;\n"))
+	release := hold(t, p, name, "LOCK TABLE visit IN SHARE ROW EXCLUSIVE MODE; LOCK TABLE keeper;")
 	for range 100 {
 		if strings.Contains(p.Query(t, name, "SELECT mode FROM pg_locks WHERE mode = 'AccessExclusiveLock'"), "Access") {
 			break
@@ -46,8 +36,7 @@ func TestRunGoesOn(t *testing.T) {
 		time.Sleep(20 * time.Millisecond)
 	}
 	r := nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes")
-	in.Close()
-	hold.Wait()
+	release()
 	if r.status != 1 {
 		t.Fatalf("status %d: %s %s", r.status, r.out, r.err)
 	}
@@ -164,17 +153,9 @@ func TestInterrupt(t *testing.T) {
 	folder := t.TempDir()
 	must(t, folder, "script", "fix", p.URL(name), "-o", "fix.sql")
 	before := files(t, folder)
-	hold := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", name)
-	in, err := hold.StdinPipe()
-	if err != nil {
-		t.Fatal(err)
-	}
-	if err := hold.Start(); err != nil {
-		t.Fatal(err)
-	}
-	defer func() { in.Close(); hold.Wait() }()
 	// Whoever describes an index waits for this lock, and so does whoever makes one.
-	in.Write([]byte("BEGIN; LOCK TABLE pg_attribute, visit, gauge IN ACCESS EXCLUSIVE MODE;\n"))
+	release := hold(t, p, name, "LOCK TABLE pg_attribute, visit, gauge IN ACCESS EXCLUSIVE MODE;")
+	defer release()
 	time.Sleep(300 * time.Millisecond)
 	for _, c := range []struct {
 		args   []string
@@ -208,19 +189,10 @@ func TestInterruptedRun(t *testing.T) {
 	must(t, folder, "script", "fix", p.URL(name), "-o", "fix.sql")
 	fix := strings.Replace(read(t, filepath.Join(folder, "fix.sql")), "lock_timeout = '5s'", "lock_timeout = '60s'", 1)
 	write(t, filepath.Join(folder, "fix.sql"), fix)
-	hold := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", name)
-	in, err := hold.StdinPipe()
-	if err != nil {
-		t.Fatal(err)
-	}
-	if err := hold.Start(); err != nil {
-		t.Fatal(err)
-	}
-	in.Write([]byte("BEGIN; LOCK TABLE visit IN SHARE ROW EXCLUSIVE MODE;\n"))
+	release := hold(t, p, name, "LOCK TABLE visit IN SHARE ROW EXCLUSIVE MODE;")
 	time.Sleep(300 * time.Millisecond)
 	r := interrupted(t, folder, 1500*time.Millisecond, "run", "fix.sql", "--on", p.URL(name), "--yes")
-	in.Close()
-	hold.Wait()
+	release()
 	if r.status != 1 || strings.Count(r.err, "\n") != 1 {
 		t.Errorf("status %d: %s", r.status, r.err)
 	}
@@ -286,4 +258,20 @@ func TestInterruptedDemo(t *testing.T) {
 			t.Errorf("%s: left %s", c.engine, left)
 		}
 	}
+}
+
+// hold takes locks on a PostgreSQL database in a transaction that lasts until
+// release is called.
+func hold(t *testing.T, p *server.Postgres, database, locks string) (release func()) {
+	t.Helper()
+	c := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", database)
+	in, err := c.StdinPipe()
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := c.Start(); err != nil {
+		t.Fatal(err)
+	}
+	in.Write([]byte("BEGIN; " + locks + "\n"))
+	return func() { in.Close(); c.Wait() }
 }

@@ -4,6 +4,8 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"os"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -29,24 +31,31 @@ type figures struct {
 // pages are what one tree takes.
 type pages struct{ bytes, leaves, inner int64 }
 
-// gather asks for the figures; an error of its own is in the result.
-func gather(ctx context.Context, conn *sql.Conn, size int64) (f figures) {
+// gather counts; an error of its own is in the result.
+func gather(ctx context.Context, conn *sql.Conn, file *os.File, objects []object) (f figures) {
 	r := &reader{ctx: ctx, conn: conn}
+	size := int64(0)
+	if info, err := file.Stat(); err == nil {
+		size = info.Size()
+	}
 	f = figures{pages: map[string]pages{}, rows: map[string]int64{}}
 	gap := func(what string, err error) {
 		f.gaps = append(f.gaps, catalog.Gap{Schema: "main", What: what, Reason: err.Error()})
 	}
-	r.analysed(f.rows)
+	if slices.ContainsFunc(objects, func(o object) bool { return o.name == "sqlite_stat1" }) {
+		r.analysed(f.rows)
+	}
 	if size > countUpTo {
 		gap("sizes and exact rows", errors.New("the file is over 1 GiB; ANALYZE gives estimates of rows"))
-	} else {
+	} else if f.pages = walk(ctx, file, objects); f.pages == nil {
+		f.pages = map[string]pages{}
 		r.pages(f.pages)
 	}
 	if size > checkUpTo {
 		gap("rows without a parent", errors.New("the file is over 64 MiB, so its references were not followed"))
 	} else if r.err == nil {
 		f.orphans = map[string]int64{}
-		if err := r.follow(f); err != nil && ctx.Err() == nil {
+		if err := r.follow(f, objects); err != nil && ctx.Err() == nil {
 			// A reference that leads to no key cannot be checked, and stops the
 			// whole question; the engine says which it is.
 			f.orphans = nil
@@ -59,19 +68,21 @@ func gather(ctx context.Context, conn *sql.Conn, size int64) (f figures) {
 	return f
 }
 
-// follow follows the references of every table that is not known to be empty.
-func (r *reader) follow(f figures) error {
+// follow follows the references of every table that may have some and is not
+// known to be empty.
+func (r *reader) follow(f figures, objects []object) error {
 	var filled []string
-	for name, p := range f.pages {
-		if p.leaves+p.inner > 0 {
-			filled = append(filled, literal(name))
+	for _, o := range objects {
+		p, counted := f.pages[o.name]
+		if o.kind == "table" && (!counted || p.leaves+p.inner > 0) && strings.Contains(fold(o.text), "references") && !isVirtual(o.text) {
+			filled = append(filled, literal(o.name))
 		}
 	}
-	where := "m.name IN (" + strings.Join(filled, ", ") + ")"
-	if len(f.pages) == 0 {
-		where = "m.sql NOT LIKE 'create virtual%'" // nothing was counted
+	if len(filled) == 0 {
+		return nil
 	}
-	return r.try(`SELECT m.name, count(*) FROM sqlite_schema m JOIN pragma_foreign_key_check(m.name) k WHERE m.type = 'table' AND `+where+` GROUP BY 1`,
+	return r.try(`SELECT m.name, count(*) FROM sqlite_schema m JOIN pragma_foreign_key_check(m.name) k
+		WHERE m.type = 'table' AND m.name IN (`+strings.Join(filled, ", ")+`) GROUP BY 1`,
 		func(scan func(...any) error) error {
 			var name string
 			var n int64
@@ -81,7 +92,28 @@ func (r *reader) follow(f figures) error {
 		})
 }
 
-// pages counts from the pages themselves (https://www.sqlite.org/dbstat.html):
+// walk counts in the file itself, and gives nil where that cannot be done or
+// finds something odd: then the engine is asked, whose word is final.
+func walk(ctx context.Context, file *os.File, objects []object) map[string]pages {
+	t, err := openTrees(file)
+	if err != nil {
+		return nil
+	}
+	all := make(map[string]pages, len(objects))
+	for _, o := range objects {
+		if o.root == 0 {
+			continue
+		}
+		p, err := t.count(o.root)
+		if err != nil || ctx.Err() != nil {
+			return nil
+		}
+		all[o.name] = p
+	}
+	return all
+}
+
+// pages asks the engine to count (https://www.sqlite.org/dbstat.html):
 // each tree as a whole, and those of more than one page again by kind of page,
 // since only leaves hold a table's rows.
 func (r *reader) pages(into map[string]pages) {
@@ -112,11 +144,6 @@ func (r *reader) pages(into map[string]pages) {
 // analysed takes row counts from ANALYZE
 // (https://www.sqlite.org/fileformat2.html#stat1tab), where it was run.
 func (r *reader) analysed(rows map[string]int64) {
-	there := false
-	r.ask(`SELECT 1 FROM sqlite_schema WHERE name = 'sqlite_stat1'`, func(func(...any) error) error { there = true; return nil })
-	if !there {
-		return
-	}
 	r.ask(`SELECT tbl, coalesce(stat, '') FROM sqlite_stat1`, func(scan func(...any) error) error {
 		var table, stat string
 		if err := scan(&table, &stat); err != nil {

@@ -35,13 +35,16 @@ type session struct {
 	db    *sql.DB
 	conn  *sql.Conn
 	place string
-	size  int64
+	// file is the same file, for counting its pages. It is closed after the
+	// connection: closing any handle of a file gives up all locks that the
+	// process has on it (https://www.sqlite.org/howtocorrupt.html section 2.2).
+	file *os.File
 }
 
 // Open opens the file, read-only unless told otherwise. It never creates one.
 func (e Engine) Open(ctx context.Context, address string, o engine.Options) (engine.Session, error) {
 	path := strings.TrimPrefix(strings.TrimPrefix(address, "sqlite:"), "//")
-	size, err := inspect(path)
+	file, err := inspect(path)
 	if err != nil {
 		return nil, err
 	}
@@ -53,26 +56,29 @@ func (e Engine) Open(ctx context.Context, address string, o engine.Options) (eng
 	if wait == 0 {
 		wait = 5 * time.Second
 	}
-	return e.connect(ctx, path, size, mode, only, wait)
+	return e.connect(ctx, path, file, mode, only, wait)
 }
 
-func (Engine) connect(ctx context.Context, path string, size int64, mode, only string, wait time.Duration) (*session, error) {
+func (Engine) connect(ctx context.Context, path string, file *os.File, mode, only string, wait time.Duration) (*session, error) {
 	full, err := filepath.Abs(path)
 	if err != nil {
+		file.Close()
 		return nil, err
 	}
 	dsn := (&url.URL{Scheme: "file", Path: full}).String() + fmt.Sprintf("?mode=%s&_pragma=busy_timeout(%d)%s", mode, wait.Milliseconds(), only)
 	db, err := sql.Open("sqlite", dsn)
 	if err != nil {
+		file.Close()
 		return nil, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: err}
 	}
-	s := &session{db: db, place: path, size: size}
+	s := &session{db: db, place: path, file: file}
 	if s.conn, err = db.Conn(ctx); err == nil {
 		// Reads the head alone; the schema is parsed once it is asked for.
 		_, err = s.conn.ExecContext(ctx, "PRAGMA schema_version")
 	}
 	if err != nil {
 		db.Close()
+		file.Close()
 		return nil, s.wrap(err)
 	}
 	return s, nil
@@ -80,21 +86,25 @@ func (Engine) connect(ctx context.Context, path string, size int64, mode, only s
 
 // inspect looks at the file before the engine does, for plainer errors: the
 // engine would make a missing file, and notice a cut one only on the way.
-func inspect(path string) (size int64, err error) {
-	f, err := os.Open(path)
+func inspect(path string) (f *os.File, err error) {
+	f, err = os.Open(path)
 	switch {
 	case errors.Is(err, fs.ErrNotExist):
-		return 0, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: errors.New("no such file"), Hint: "check the path"}
+		return nil, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: errors.New("no such file"), Hint: "check the path"}
 	case err != nil:
-		return 0, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: errors.Unwrap(err), Hint: "check the path and your rights on it"}
+		return nil, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: errors.Unwrap(err), Hint: "check the path and your rights on it"}
 	}
-	defer f.Close()
+	defer func() {
+		if err != nil {
+			f.Close()
+		}
+	}()
 	info, err := f.Stat()
 	if err != nil {
-		return 0, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: err}
+		return nil, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: err}
 	}
 	if info.IsDir() {
-		return 0, &engine.SourceError{Place: path, Kind: engine.ErrNotDatabase, Err: errors.New("it is a folder"), Hint: "name the file in it"}
+		return nil, &engine.SourceError{Place: path, Kind: engine.ErrNotDatabase, Err: errors.New("it is a folder"), Hint: "name the file in it"}
 	}
 	head := make([]byte, 100)
 	n, err := io.ReadFull(f, head)
@@ -103,22 +113,19 @@ func inspect(path string) (size int64, err error) {
 		if n == 0 {
 			why = "it is empty"
 		}
-		return 0, &engine.SourceError{Place: path, Kind: engine.ErrNotDatabase, Err: errors.New(why), Hint: "name a SQLite file or a survey file"}
+		return nil, &engine.SourceError{Place: path, Kind: engine.ErrNotDatabase, Err: errors.New(why), Hint: "name a SQLite file or a survey file"}
 	}
 	if err != nil {
-		return 0, cut(path, 0, info.Size())
+		return nil, cut(path, 0, info.Size())
 	}
-	page := int64(binary.BigEndian.Uint16(head[16:]))
-	if page == 1 {
-		page = 65536
-	}
+	page := pageSize(head)
 	pages := int64(binary.BigEndian.Uint32(head[28:]))
 	// The page count holds only if it was written by the last writer too.
 	current := binary.BigEndian.Uint32(head[24:]) == binary.BigEndian.Uint32(head[92:])
 	if _, err := os.Stat(path + "-wal"); err != nil && current && pages*page > info.Size() {
-		return 0, cut(path, pages*page, info.Size())
+		return nil, cut(path, pages*page, info.Size())
 	}
-	return info.Size(), nil
+	return f, nil
 }
 
 func cut(path string, want, have int64) error {
@@ -157,7 +164,9 @@ func (s *session) Place() string { return s.place }
 // Close ends the session.
 func (s *session) Close() error {
 	s.conn.Close()
-	return s.db.Close()
+	err := s.db.Close()
+	s.file.Close()
+	return err
 }
 
 // ClientLine is a call of the engine's shell.
@@ -176,8 +185,7 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 	if err != nil {
 		return nil, "", &engine.SourceError{Place: path, Err: errors.Unwrap(err), Hint: "name a file that does not exist yet"}
 	}
-	f.Close()
-	s, err := e.connect(ctx, path, 0, "rw", "", 5*time.Second)
+	s, err := e.connect(ctx, path, f, "rw", "", 5*time.Second)
 	if err == nil {
 		err = s.Exec(ctx, "BEGIN")
 	}

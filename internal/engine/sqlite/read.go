@@ -6,11 +6,14 @@ import (
 	"database/sql/driver"
 	"fmt"
 	"io"
+	"os"
 	"path/filepath"
 	"slices"
 	"strings"
 	"sync"
 	"time"
+
+	sqlite3 "modernc.org/sqlite/lib"
 
 	"nexdal/internal/catalog"
 )
@@ -27,6 +30,7 @@ type reader struct {
 	// Names of indexes by folded table: those made by a person, and those that
 	// the engine made for keys.
 	byPerson, automatic map[string][]string
+	stored              []object
 	texts               []*understood
 	parsed              int // how many of the texts are parsed, or being so
 	parsing             sync.WaitGroup
@@ -55,15 +59,14 @@ func (s *session) read(ctx context.Context, pragmas bool) (*catalog.Catalog, err
 	r.schema = &catalog.Schema{Name: "main"}
 	r.catalog = &catalog.Catalog{Engine: catalog.Engine{Name: "sqlite"}, Database: filepath.Base(s.place),
 		Surveyed: time.Now().UTC(), Schemas: []*catalog.Schema{r.schema}}
-	r.settings()
-	r.objects()
+	r.objects(s.file)
 	// The texts are understood on other cores while the engine counts.
 	done := make(chan struct{})
 	go func() {
 		defer close(done)
 		r.understand()
 	}()
-	figures := gather(ctx, s.conn, s.size)
+	figures := gather(ctx, s.conn, s.file, r.stored)
 	<-done
 	r.kinds()
 	if len(r.unclear) > 0 {
@@ -158,48 +161,73 @@ func (r *reader) gap(table, what string, err error) {
 	r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: "main", Table: table, What: what, Reason: err.Error()})
 }
 
-func (r *reader) settings() {
-	r.ask(`SELECT sqlite_version(), encoding, user_version, application_id FROM pragma_encoding, pragma_user_version, pragma_application_id`,
-		func(scan func(...any) error) error {
-			var encoding, user, application string
-			if err := scan(&r.catalog.Engine.Version, &encoding, &user, &application); err != nil {
-				return err
-			}
-			r.catalog.Settings = []catalog.Setting{{Name: "encoding", Value: encoding}, {Name: "user_version", Value: user}, {Name: "application_id", Value: application}}
-			return nil
-		})
-}
-
-// objects reads the stored statements.
-func (r *reader) objects() {
+// objects reads the stored statements, from the file itself where that can be
+// done, else through the engine.
+func (r *reader) objects(file *os.File) {
+	// Opens the transaction, rolls back what a crash left, and keeps writers
+	// out until its end, all without understanding the schema.
+	r.ask("PRAGMA schema_version", func(func(...any) error) error { return nil })
+	if r.err != nil {
+		return
+	}
+	t, err := openTrees(file)
+	if err == nil {
+		err = t.objects(func(o object) error { r.stored = append(r.stored, o); return r.ctx.Err() })
+	}
+	if err == nil {
+		r.settings(sqlite3.SQLITE_VERSION, "UTF-8", fmt.Sprint(int32(t.userVersion)), fmt.Sprint(int32(t.applicationID)))
+	} else {
+		r.stored = nil
+		r.askObjects()
+	}
 	triggers := map[string][]*catalog.Trigger{}
-	r.ask(`SELECT type, name, tbl_name, coalesce(sql, '') FROM sqlite_schema WHERE type = 'index' OR name NOT LIKE 'sqlite\_%' ESCAPE '\' ORDER BY rowid`,
-		func(scan func(...any) error) error {
-			var kind, name, on, text string
-			if err := scan(&kind, &name, &on, &text); err != nil {
-				return err
+	for _, o := range r.stored {
+		if o.kind != "index" && strings.HasPrefix(fold(o.name), "sqlite_") {
+			continue
+		}
+		switch on := fold(o.on); o.kind {
+		case "table":
+			r.table(o.name, o.text)
+		case "index":
+			if o.text == "" {
+				r.automatic[on] = append(r.automatic[on], o.name)
+			} else {
+				r.byPerson[on] = append(r.byPerson[on], o.name)
 			}
-			switch kind {
-			case "table":
-				r.table(name, text)
-			case "index":
-				list := r.byPerson
-				if text == "" {
-					list = r.automatic
-				}
-				list[fold(on)] = append(list[fold(on)], name)
-				r.indexes[name] = text
-			case "view":
-				r.schema.Views = append(r.schema.Views, &catalog.View{Name: name, Definition: text})
-			case "trigger":
-				triggers[fold(on)] = append(triggers[fold(on)], &catalog.Trigger{Name: name, Definition: text})
-			}
-			return nil
-		})
+			r.indexes[o.name] = o.text
+		case "view":
+			r.schema.Views = append(r.schema.Views, &catalog.View{Name: o.name, Definition: o.text})
+		case "trigger":
+			triggers[on] = append(triggers[on], &catalog.Trigger{Name: o.name, Definition: o.text})
+		}
+	}
 	r.parse()
 	for name, t := range r.tables {
 		t.Triggers = triggers[name]
 	}
+}
+
+// askObjects asks the engine for what the file alone does not tell.
+func (r *reader) askObjects() {
+	r.ask(`SELECT sqlite_version(), encoding, user_version, application_id FROM pragma_encoding, pragma_user_version, pragma_application_id`,
+		func(scan func(...any) error) error {
+			var version, encoding, user, application string
+			err := scan(&version, &encoding, &user, &application)
+			r.settings(version, encoding, user, application)
+			return err
+		})
+	r.ask(`SELECT type, name, tbl_name, coalesce(sql, ''), coalesce(rootpage, 0) FROM sqlite_schema ORDER BY rowid`,
+		func(scan func(...any) error) error {
+			var o object
+			err := scan(&o.kind, &o.name, &o.on, &o.text, &o.root)
+			r.stored = append(r.stored, o)
+			return err
+		})
+}
+
+func (r *reader) settings(version, encoding, user, application string) {
+	r.catalog.Engine.Version = version
+	r.catalog.Settings = []catalog.Setting{{Name: "encoding", Value: encoding}, {Name: "user_version", Value: user}, {Name: "application_id", Value: application}}
 }
 
 // understood is a table's text as far as it was understood.
@@ -270,8 +298,7 @@ func (r *reader) table(name, text string) {
 	t := &catalog.Table{Schema: "main", Name: name, Kind: catalog.Ordinary}
 	r.schema.Tables = append(r.schema.Tables, t)
 	r.tables[fold(name)] = t
-	const virtual = "create virtual"
-	if len(text) > len(virtual) && strings.EqualFold(text[:len(virtual)], virtual) {
+	if isVirtual(text) {
 		t.Kind, t.Definition = catalog.Virtual, text
 	} else {
 		t.Definition, _ = splitCreate(text)
@@ -279,6 +306,13 @@ func (r *reader) table(name, text string) {
 	if r.texts = append(r.texts, &understood{table: t}); len(r.texts)-r.parsed == atOnce {
 		r.parse()
 	}
+}
+
+// isVirtual tells a virtual table by its statement, which the engine stores
+// with these words first.
+func isVirtual(text string) bool {
+	const virtual = "create virtual"
+	return len(text) > len(virtual) && strings.EqualFold(text[:len(virtual)], virtual)
 }
 
 // kinds tells virtual tables' own tables from the owner's.

@@ -20,6 +20,7 @@ type Catalog struct {
 	Surveyed time.Time // when it was read, UTC
 	Settings []Setting
 	Schemas  []*Schema
+	Objects  []*Object // what belongs to the whole database: extensions, casts, ...
 	Gaps     []Gap
 }
 
@@ -47,19 +48,18 @@ type Gap struct {
 	Reason string `json:"reason"`
 }
 
-// A Schema is a name space of tables and views.
+// A Schema is a name space of tables, views and the rest.
 type Schema struct {
-	Name   string   `json:"name"`
-	Tables []*Table `json:"tables,omitempty"`
-	Views  []*View  `json:"views,omitempty"`
-}
-
-// A View is a stored query.
-type View struct {
-	Name         string `json:"name"`
-	Materialised bool   `json:"materialised,omitempty"`
-	Comment      string `json:"comment,omitempty"`
-	Definition   string `json:"definition,omitempty"` // the engine's own text
+	Name      string      `json:"name"`
+	Extension string      `json:"extension,omitempty"`
+	Options   []string    `json:"options,omitempty"` // "character set utf8mb4"
+	Comment   string      `json:"comment,omitempty"`
+	Tables    []*Table    `json:"tables,omitempty"`
+	Views     []*View     `json:"views,omitempty"`
+	Sequences []*Sequence `json:"sequences,omitempty"`
+	Types     []*UserType `json:"types,omitempty"`
+	Routines  []*Routine  `json:"routines,omitempty"`
+	Objects   []*Object   `json:"objects,omitempty"` // collations, operators, ...
 }
 
 // A Ref names a table (or another relation) by schema and name.
@@ -146,11 +146,48 @@ func (c *Catalog) Sort() {
 		return cmp.Or(strings.Compare(a.Schema, b.Schema), strings.Compare(a.Table, b.Table),
 			strings.Compare(a.What, b.What), strings.Compare(a.Reason, b.Reason))
 	})
+	sortObjects(c.Objects)
 	for _, s := range c.Schemas {
 		slices.SortFunc(s.Tables, func(a, b *Table) int { return strings.Compare(a.Name, b.Name) })
 		slices.SortFunc(s.Views, func(a, b *View) int { return strings.Compare(a.Name, b.Name) })
+		slices.SortFunc(s.Sequences, func(a, b *Sequence) int { return strings.Compare(a.Name, b.Name) })
+		slices.SortFunc(s.Types, func(a, b *UserType) int { return strings.Compare(a.Name, b.Name) })
+		slices.SortFunc(s.Routines, func(a, b *Routine) int {
+			return cmp.Or(strings.Compare(a.Name, b.Name), strings.Compare(a.Kind, b.Kind), strings.Compare(a.Arguments, b.Arguments))
+		})
+		sortObjects(s.Objects)
+		for _, v := range s.Views {
+			slices.SortFunc(v.Indexes, byIndexName)
+			slices.SortFunc(v.Triggers, func(a, b *Trigger) int { return strings.Compare(a.Name, b.Name) })
+			slices.SortFunc(v.Reads, Thing.Compare)
+			sortObjects(v.Objects)
+		}
+		for _, q := range s.Sequences {
+			slices.SortFunc(q.Feeds, func(a, b Draw) int {
+				return cmp.Or(a.Ref().Compare(b.Ref()), strings.Compare(a.Column, b.Column))
+			})
+		}
+		for _, y := range s.Types {
+			slices.SortFunc(y.Checks, func(a, b *Check) int { return strings.Compare(a.Name, b.Name) })
+			slices.SortFunc(y.Needs, Thing.Compare)
+		}
+		for _, f := range s.Routines {
+			slices.SortFunc(f.Needs, Thing.Compare)
+			slices.SortFunc(f.Touches, Thing.Compare)
+		}
 		for _, t := range s.Tables {
 			t.sort()
 		}
 	}
 }
+
+func sortObjects(list []*Object) {
+	slices.SortFunc(list, func(a, b *Object) int {
+		return cmp.Or(strings.Compare(a.Kind, b.Kind), strings.Compare(a.Name, b.Name))
+	})
+	for _, o := range list {
+		slices.SortFunc(o.Needs, Thing.Compare)
+	}
+}
+
+func byIndexName(a, b *Index) int { return strings.Compare(a.Name, b.Name) }

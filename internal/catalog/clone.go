@@ -13,8 +13,21 @@ func (c *Catalog) Clone() *Catalog {
 		for i, t := range s.Tables {
 			s.Tables[i] = t.Clone()
 		}
-		s.Views = each(s.Views, func(*View) {})
+		s.Views = each(s.Views, func(v *View) {
+			v.Columns = each(v.Columns, func(*ViewColumn) {})
+			v.Indexes = each(v.Indexes, (*Index).own)
+			v.Triggers = each(v.Triggers, func(*Trigger) {})
+			v.Objects = each(v.Objects, func(*Object) {})
+		})
+		s.Sequences = each(s.Sequences, func(q *Sequence) { q.Feeds = slices.Clone(q.Feeds) })
+		s.Types = each(s.Types, func(y *UserType) {
+			y.Checks = each(y.Checks, func(*Check) {})
+			y.Attributes = each(y.Attributes, func(*Column) {})
+		})
+		s.Routines = each(s.Routines, func(*Routine) {})
+		s.Objects = each(s.Objects, func(*Object) {})
 	})
+	d.Objects = each(c.Objects, func(*Object) {})
 	return &d
 }
 
@@ -32,14 +45,20 @@ func (t *Table) Clone() *Table {
 		d.ForeignKeys[i] = f.Clone()
 	}
 	d.Checks = each(t.Checks, func(*Check) {})
-	d.Indexes = each(t.Indexes, func(x *Index) {
-		x.Parts = slices.Clone(x.Parts)
-		x.Include = slices.Clone(x.Include)
-	})
+	d.Exclusions = each(t.Exclusions, func(*Exclusion) {})
+	d.Indexes = each(t.Indexes, (*Index).own)
+	d.Partitions = each(t.Partitions, func(*Partition) {})
+	d.Objects = each(t.Objects, func(*Object) {})
 	d.Triggers = each(t.Triggers, func(*Trigger) {})
 	d.Inherits = slices.Clone(t.Inherits)
 	d.Dependants = slices.Clone(t.Dependants)
 	return &d
+}
+
+// own gives a copied index lists of its own.
+func (x *Index) own() {
+	x.Parts = slices.Clone(x.Parts)
+	x.Include = slices.Clone(x.Include)
 }
 
 // Clone copies the foreign key.

@@ -17,7 +17,24 @@ type Column struct {
 	Generated string `json:"generated,omitempty"`
 	Stored    bool   `json:"stored,omitempty"`
 	Inherited bool   `json:"inherited,omitempty"` // defined by a parent table
-	Comment   string `json:"comment,omitempty"`
+	Local     bool   `json:"local,omitempty"`     // inherited, and defined here too
+	Sequence  *Ref   `json:"sequence,omitempty"`  // that numbers it
+	OnUpdate  string `json:"on_update,omitempty"` // expression that a change of the row sets
+	Invisible bool   `json:"invisible,omitempty"` // left out of SELECT *
+	// Options are what else it was made with, in the engine's words:
+	// "storage external", "compression lz4".
+	Options []string `json:"options,omitempty"`
+	Comment string   `json:"comment,omitempty"`
+
+	Stats ColumnStats `json:"-"`
+}
+
+// ColumnStats are what the engine's own statistics say of a column. A nil
+// pointer means that they say nothing.
+type ColumnStats struct {
+	Nulls    *float64 `json:"nulls,omitempty"`    // share of rows, 0 to 1
+	Distinct *float64 `json:"distinct,omitempty"` // different values, an estimate
+	Common   *float64 `json:"common,omitempty"`   // share of the most common value, 0 to 1
 }
 
 // Identity tells how the engine numbers a column by itself.

@@ -2,6 +2,7 @@ package catalog
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 )
@@ -14,11 +15,18 @@ func (c *Catalog) Comparable() *Catalog {
 	d.Surveyed = time.Time{}
 	for _, t := range d.Tables() {
 		t.Definition = ""
+		t.Needs = nil // follows from types, defaults and checks
+		for _, c := range t.Columns {
+			if c.Identity == IdentityAlways || c.Identity == IdentityByDefault {
+				c.Sequence = nil // the engine names it
+			}
+			c.Stats = ColumnStats{}
+		}
 		t.Stats = TableStats{}
 		picked := map[string]string{}
 		for _, x := range t.Indexes {
 			x.Definition = ""
-			x.Bytes = nil
+			x.Bytes, x.Scans = nil, nil
 			if x.SystemNamed {
 				name := fmt.Sprintf("(%s)", strings.Join(x.Columns(), ", "))
 				picked[x.Name] = name
@@ -29,6 +37,12 @@ func (c *Catalog) Comparable() *Catalog {
 			if name, ok := picked[k.Index]; ok && k.Index != "" {
 				k.Index = name
 			}
+		}
+	}
+	for _, s := range d.Schemas {
+		s.Sequences = slices.DeleteFunc(s.Sequences, func(q *Sequence) bool { return q.Identity })
+		for _, q := range s.Sequences {
+			q.Last, q.Feeds = nil, nil
 		}
 	}
 	d.Sort()

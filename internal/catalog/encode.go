@@ -6,6 +6,7 @@ import (
 	"io"
 	"runtime"
 	"strconv"
+	"strings"
 )
 
 // encoder writes the survey file's JSON by hand: at ten thousand tables the
@@ -195,6 +196,25 @@ func (e *encoder) needTexts(name string, values []string) {
 	e.flat++
 	array(e, values, e.string)
 	e.flat--
+}
+
+// rest writes what few catalogs hold much of, through the general encoder,
+// unless the list is empty.
+func rest[T any](e *encoder, name string, values []T) {
+	list(e, name, values, func(v T) { e.rest(v) })
+}
+
+func (e *encoder) rest(value any) {
+	var b bytes.Buffer
+	j := json.NewEncoder(&b)
+	j.SetEscapeHTML(false)
+	if e.flat == 0 {
+		j.SetIndent(strings.Repeat("  ", e.depth), "  ")
+	}
+	if err := j.Encode(value); err != nil {
+		panic(err) // the model holds nothing that JSON cannot
+	}
+	e.buf = append(e.buf, bytes.TrimSuffix(b.Bytes(), []byte("\n"))...)
 }
 
 func (e *encoder) object(write func()) {

@@ -34,6 +34,7 @@ func (s *survey) encode(w io.Writer) error {
 			e.need("what", g.What)
 			e.need("reason", g.Reason)
 		})
+		rest(e, "objects", s.Objects)
 		e.key("schemas")
 		array(e, s.Schemas, func(sc *Schema) { e.object(func() { e.schema(sc) }) })
 		if s.Statistics != nil {
@@ -41,6 +42,7 @@ func (s *survey) encode(w io.Writer) error {
 			e.object(func() {
 				e.key("tables")
 				array(e, s.Statistics.Tables, func(f tableFigures) { e.small(func() { e.figures(f) }) })
+				list(e, "sequences", s.Statistics.Sequences, func(f sequenceFigures) { e.flat++; e.rest(f); e.flat-- })
 			})
 		}
 	})
@@ -51,13 +53,15 @@ func (s *survey) encode(w io.Writer) error {
 
 func (e *encoder) schema(s *Schema) {
 	e.need("name", s.Name)
+	e.text("extension", s.Extension)
+	e.texts("options", s.Options)
+	e.text("comment", s.Comment)
 	inParallel(e, "tables", s.Tables, (*encoder).table)
-	objects(e, "views", s.Views, func(v *View) {
-		e.need("name", v.Name)
-		e.flag("materialised", v.Materialised)
-		e.text("comment", v.Comment)
-		e.text("definition", v.Definition)
-	})
+	rest(e, "views", s.Views)
+	list(e, "sequences", s.Sequences, func(q *Sequence) { e.flat++; e.rest(q); e.flat-- })
+	rest(e, "types", s.Types)
+	rest(e, "routines", s.Routines)
+	rest(e, "objects", s.Objects)
 }
 
 func (e *encoder) table(t *Table) {
@@ -66,6 +70,11 @@ func (e *encoder) table(t *Table) {
 	e.text("comment", t.Comment)
 	e.text("extension", t.Extension)
 	e.texts("options", t.Options)
+	e.text("of_type", t.OfType)
+	e.text("collation", t.Collation)
+	e.text("storage", t.Storage)
+	e.text("tablespace", t.Tablespace)
+	e.text("server", t.Server)
 	e.key("columns")
 	array(e, t.Columns, func(c *Column) { e.small(func() { e.column(c) }) })
 	if t.PrimaryKey != nil {
@@ -79,13 +88,14 @@ func (e *encoder) table(t *Table) {
 		e.need("expression", c.Expression)
 		e.flag("not_validated", c.NotValidated)
 		e.flag("inherited", c.Inherited)
+		e.flag("local", c.Local)
+		e.flag("no_inherit", c.NoInherit)
+		e.text("column", c.Column)
 		e.text("comment", c.Comment)
 	})
+	rest(e, "exclusions", t.Exclusions)
 	objects(e, "indexes", t.Indexes, e.index)
-	objects(e, "triggers", t.Triggers, func(g *Trigger) {
-		e.need("name", g.Name)
-		e.text("definition", g.Definition)
-	})
+	rest(e, "triggers", t.Triggers)
 	list(e, "inherits", t.Inherits, e.ref)
 	if t.PartitionOf != nil {
 		e.key("partition_of")
@@ -93,17 +103,24 @@ func (e *encoder) table(t *Table) {
 	}
 	if p := t.PartitionBy; p != nil {
 		e.key("partition_by")
-		e.object(func() {
-			e.need("method", p.Method)
-			e.texts("columns", p.Columns)
-			e.need("definition", p.Definition)
-		})
+		e.rest(p)
 	}
 	e.text("bounds", t.Bounds)
-	objects(e, "dependants", t.Dependants, func(d Dependant) {
-		e.need("kind", d.Kind)
-		e.need("name", d.Name)
-		e.texts("columns", d.Columns)
+	rest(e, "partitions", t.Partitions)
+	rest(e, "objects", t.Objects)
+	list(e, "dependants", t.Dependants, func(d Dependant) {
+		e.small(func() {
+			e.need("kind", d.Kind)
+			e.need("name", d.Name)
+			e.texts("columns", d.Columns)
+		})
+	})
+	list(e, "needs", t.Needs, func(o Thing) {
+		e.small(func() {
+			e.need("kind", o.Kind)
+			e.text("schema", o.Schema)
+			e.need("name", o.Name)
+		})
 	})
 	e.text("definition", t.Definition)
 }
@@ -123,6 +140,14 @@ func (e *encoder) column(c *Column) {
 	e.text("generated", c.Generated)
 	e.flag("stored", c.Stored)
 	e.flag("inherited", c.Inherited)
+	e.flag("local", c.Local)
+	if c.Sequence != nil {
+		e.key("sequence")
+		e.ref(*c.Sequence)
+	}
+	e.text("on_update", c.OnUpdate)
+	e.flag("invisible", c.Invisible)
+	e.texts("options", c.Options)
 	e.text("comment", c.Comment)
 }
 
@@ -191,7 +216,9 @@ func (e *encoder) index(x *Index) {
 	e.texts("include", x.Include)
 	e.text("predicate", x.Predicate)
 	e.flag("invalid", x.Invalid)
+	e.flag("ignored", x.Ignored)
 	e.flag("inherited", x.Inherited)
+	e.text("part_of", x.PartOf)
 	e.text("pinned", x.Pinned)
 	e.text("storage", x.Storage)
 	e.text("tablespace", x.Tablespace)
@@ -204,19 +231,34 @@ func (e *encoder) figures(f tableFigures) {
 	e.need("table", f.Table)
 	e.figure("rows", f.Rows)
 	e.flag("exact", f.Exact)
+	e.figure("dead_rows", f.DeadRows)
 	e.figure("bytes", f.Bytes)
 	e.figure("index_bytes", f.IndexBytes)
 	e.figure("orphans", f.Orphans)
-	if len(f.Indexes) > 0 {
-		e.key("indexes")
-		e.object(func() {
-			for _, name := range slices.Sorted(maps.Keys(f.Indexes)) {
-				e.line()
-				e.string(name)
-				n := f.Indexes[name]
-				e.buf = append(e.buf, ':', ' ')
-				e.buf = strconv.AppendInt(e.buf, n, 10)
-			}
-		})
+	e.figure("counter", f.Counter)
+	if f.Analysed != nil {
+		e.need("analysed", f.Analysed.Format(time.RFC3339Nano))
 	}
+	e.byName("indexes", f.Indexes)
+	e.byName("scans", f.Scans)
+	e.byName("partitions", f.Partitions)
+	if len(f.Columns) > 0 {
+		e.key("columns")
+		e.rest(f.Columns)
+	}
+}
+
+func (e *encoder) byName(key string, figures map[string]int64) {
+	if len(figures) == 0 {
+		return
+	}
+	e.key(key)
+	e.object(func() {
+		for _, name := range slices.Sorted(maps.Keys(figures)) {
+			e.line()
+			e.string(name)
+			e.buf = append(e.buf, ':', ' ')
+			e.buf = strconv.AppendInt(e.buf, figures[name], 10)
+		}
+	})
 }

@@ -8,10 +8,20 @@ import (
 	"time"
 )
 
+// nested: fill is within something that may hold more of its own kind.
+var nested bool
+
 // fill sets every exported field below v, so that no member of the survey
 // file can be forgotten; empty leaves every second one as it is.
 func fill(v reflect.Value, empty bool, n *int) {
 	*n++
+	if v.Type() == reflect.TypeFor[[]*Partition]() || v.Type() == reflect.TypeFor[*PartitionKey]() { // these hold themselves
+		if nested {
+			return
+		}
+		nested = true
+		defer func() { nested = false }()
+	}
 	if empty && *n%2 == 0 && v.Kind() != reflect.Struct {
 		return
 	}
@@ -38,9 +48,16 @@ func fill(v reflect.Value, empty bool, n *int) {
 			}
 		}
 	case reflect.Map:
-		v.Set(reflect.ValueOf(map[string]int64{"b <&>": 2, "a\"\n\x01é\u2028": int64(*n)}))
+		v.Set(reflect.MakeMap(v.Type()))
+		for _, name := range []string{"b <&>", "a\"\n\x01é\u2028"} {
+			item := reflect.New(v.Type().Elem()).Elem()
+			fill(item, false, n)
+			v.SetMapIndex(reflect.ValueOf(name), item)
+		}
 	case reflect.String:
 		v.SetString([]string{"plain", "q\"uo\\te", "line\nfeed\t\x00\x7f", "é😀\u2028 <b>&", "bad\xff"}[*n%5])
+	case reflect.Float64:
+		v.SetFloat(float64(*n) / 7)
 	case reflect.Bool:
 		v.SetBool(true)
 	case reflect.Int, reflect.Int64:

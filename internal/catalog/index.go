@@ -24,7 +24,9 @@ type Index struct {
 	Include          []string    `json:"include,omitempty"`   // columns carried along, not ordered by
 	Predicate        string      `json:"predicate,omitempty"` // of a partial index, in the engine's words
 	Invalid          bool        `json:"invalid,omitempty"`   // not usable by queries
+	Ignored          bool        `json:"ignored,omitempty"`   // kept, but not used by queries
 	Inherited        bool        `json:"inherited,omitempty"` // belongs to an index of the partitioned parent
+	PartOf           string      `json:"part_of,omitempty"`   // that index
 	Pinned           string      `json:"pinned,omitempty"`    // why it must stay: "replica identity", "clustering order"
 	Storage          string      `json:"storage,omitempty"`   // storage parameters, in the engine's words
 	Tablespace       string      `json:"tablespace,omitempty"`
@@ -32,6 +34,7 @@ type Index struct {
 	Definition       string      `json:"definition,omitempty"` // the engine's own text
 
 	Bytes *int64 `json:"-"` // size; nil: not known
+	Scans *int64 `json:"-"` // times read since statistics began; nil: not known
 }
 
 // An IndexPart is one ordered part of an index: a column or an expression.

@@ -68,6 +68,9 @@ type Check struct {
 	Expression   string `json:"expression"`
 	NotValidated bool   `json:"not_validated,omitempty"`
 	Inherited    bool   `json:"inherited,omitempty"`
+	Local        bool   `json:"local,omitempty"`      // inherited, and defined here too
+	NoInherit    bool   `json:"no_inherit,omitempty"` // holds for this table alone, not for its heirs
+	Column       string `json:"column,omitempty"`     // where it belongs to a column rather than to the table
 	Comment      string `json:"comment,omitempty"`
 }
 

@@ -13,7 +13,7 @@ import (
 
 // Format is the number of the survey file's form that this program writes. It
 // reads this one and every older one.
-const Format = 1
+const Format = 2
 
 // ErrNotSurvey says that a file is JSON, or something else, but no survey.
 var ErrNotSurvey = errors.New("not a survey file")
@@ -28,30 +28,16 @@ type survey struct {
 	Database   string      `json:"database"`
 	Settings   []Setting   `json:"settings,omitempty"`
 	Gaps       []Gap       `json:"gaps,omitempty"`
+	Objects    []*Object   `json:"objects,omitempty"`
 	Schemas    []*Schema   `json:"schemas"`
 	Statistics *statistics `json:"statistics,omitempty"`
-}
-
-type statistics struct {
-	Tables []tableFigures `json:"tables"`
-}
-
-type tableFigures struct {
-	Schema     string           `json:"schema"`
-	Table      string           `json:"table"`
-	Rows       *int64           `json:"rows,omitempty"`
-	Exact      bool             `json:"exact,omitempty"`
-	Bytes      *int64           `json:"bytes,omitempty"`
-	IndexBytes *int64           `json:"index_bytes,omitempty"`
-	Orphans    *int64           `json:"orphans,omitempty"`
-	Indexes    map[string]int64 `json:"indexes,omitempty"` // bytes by index name
 }
 
 // Write writes the catalog as a survey file. Without statistics two surveys
 // of the same structure are alike byte for byte but for the date.
 func (c *Catalog) Write(w io.Writer, withStatistics bool) error {
 	s := survey{Format: Format, Kind: "survey", Surveyed: c.Surveyed.UTC().Truncate(time.Second),
-		Engine: c.Engine, Database: c.Database, Settings: c.Settings, Gaps: c.Gaps, Schemas: c.Schemas}
+		Engine: c.Engine, Database: c.Database, Settings: c.Settings, Gaps: c.Gaps, Objects: c.Objects, Schemas: c.Schemas}
 	if s.Schemas == nil {
 		s.Schemas = []*Schema{}
 	}
@@ -59,24 +45,6 @@ func (c *Catalog) Write(w io.Writer, withStatistics bool) error {
 		s.Statistics = c.figures()
 	}
 	return s.encode(w)
-}
-
-func (c *Catalog) figures() *statistics {
-	all := &statistics{Tables: []tableFigures{}}
-	for _, t := range c.Tables() {
-		f := tableFigures{Schema: t.Schema, Table: t.Name, Rows: t.Stats.Rows, Exact: t.Stats.Exact,
-			Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, Orphans: t.Stats.Orphans}
-		for _, x := range t.Indexes {
-			if x.Bytes != nil {
-				if f.Indexes == nil {
-					f.Indexes = map[string]int64{}
-				}
-				f.Indexes[x.Name] = *x.Bytes
-			}
-		}
-		all.Tables = append(all.Tables, f)
-	}
-	return all
 }
 
 // Read reads a survey file. Unknown members are refused, since a survey that
@@ -102,7 +70,7 @@ func Read(r io.Reader) (*Catalog, error) {
 	if err := d.Decode(&s); err != nil {
 		return nil, fmt.Errorf("it is damaged: %w", err)
 	}
-	c := &Catalog{Engine: s.Engine, Database: s.Database, Surveyed: s.Surveyed, Settings: s.Settings, Schemas: s.Schemas, Gaps: s.Gaps}
+	c := &Catalog{Engine: s.Engine, Database: s.Database, Surveyed: s.Surveyed, Settings: s.Settings, Schemas: s.Schemas, Objects: s.Objects, Gaps: s.Gaps}
 	for _, sc := range c.Schemas {
 		for _, t := range sc.Tables {
 			t.Schema = sc.Name
@@ -110,25 +78,6 @@ func Read(r io.Reader) (*Catalog, error) {
 	}
 	c.addFigures(s.Statistics)
 	return c, nil
-}
-
-func (c *Catalog) addFigures(s *statistics) {
-	if s == nil {
-		return
-	}
-	lookup := c.Lookup()
-	for _, f := range s.Tables {
-		t := lookup.Table(Ref{f.Schema, f.Table})
-		if t == nil {
-			continue
-		}
-		t.Stats = TableStats{Rows: f.Rows, Exact: f.Exact, Bytes: f.Bytes, IndexBytes: f.IndexBytes, Orphans: f.Orphans}
-		for _, x := range t.Indexes {
-			if n, ok := f.Indexes[x.Name]; ok {
-				x.Bytes = &n
-			}
-		}
-	}
 }
 
 // Fingerprint is a short digest of the structure of the named tables: it

@@ -3,6 +3,7 @@ package catalog
 import (
 	"slices"
 	"strings"
+	"time"
 )
 
 // TableKind tells how a table stores its rows.
@@ -24,19 +25,28 @@ type Table struct {
 	Kind        TableKind     `json:"kind"`
 	Comment     string        `json:"comment,omitempty"`
 	Extension   string        `json:"extension,omitempty"` // the add-on that owns the table
-	Options     []string      `json:"options,omitempty"`   // "strict", "without rowid", "unlogged"
+	Options     []string      `json:"options,omitempty"`   // "strict", "without rowid", "unlogged", "row security"
+	OfType      string        `json:"of_type,omitempty"`   // the composite type that it is made of
+	Collation   string        `json:"collation,omitempty"` // of new text columns, where the table has one
+	Storage     string        `json:"storage,omitempty"`   // storage parameters, in the engine's words
+	Tablespace  string        `json:"tablespace,omitempty"`
+	Server      string        `json:"server,omitempty"` // of a foreign table: where, in the engine's words
 	Columns     []*Column     `json:"columns"`
 	PrimaryKey  *Key          `json:"primary_key,omitempty"`
 	UniqueKeys  []*Key        `json:"unique_keys,omitempty"`
 	ForeignKeys []*ForeignKey `json:"foreign_keys,omitempty"`
 	Checks      []*Check      `json:"checks,omitempty"`
+	Exclusions  []*Exclusion  `json:"exclusions,omitempty"`
 	Indexes     []*Index      `json:"indexes,omitempty"`
 	Triggers    []*Trigger    `json:"triggers,omitempty"`
 	Inherits    []Ref         `json:"inherits,omitempty"`     // parents by inheritance, partitions excepted
 	PartitionOf *Ref          `json:"partition_of,omitempty"` // the table that this one is a part of
 	PartitionBy *PartitionKey `json:"partition_by,omitempty"` // set on kind partitioned
 	Bounds      string        `json:"bounds,omitempty"`       // of a partition, in the engine's words
+	Partitions  []*Partition  `json:"partitions,omitempty"`   // where parts are no tables of their own
+	Objects     []*Object     `json:"objects,omitempty"`      // rules, policies, extended statistics
 	Dependants  []Dependant   `json:"dependants,omitempty"`
+	Needs       []Thing       `json:"needs,omitempty"` // what types, defaults and checks use
 	// Definition is the engine's own text of the table, where the engine keeps
 	// one (SQLite), from the opening parenthesis on; the name stands in Name.
 	// It is empty on a table that a change has been applied to.
@@ -50,9 +60,12 @@ type Table struct {
 type TableStats struct {
 	Rows       *int64 // rows, an estimate unless Exact
 	Exact      bool
-	Bytes      *int64 // the table's own pages, indexes excepted
-	IndexBytes *int64 // all indexes together
-	Orphans    *int64 // rows whose declared references lead nowhere
+	DeadRows   *int64     // deleted or replaced, not yet reclaimed
+	Counter    *int64     // the next number that the table's own counter gives
+	Analysed   *time.Time // when the engine last looked at the values
+	Bytes      *int64     // the table's own pages, indexes excepted
+	IndexBytes *int64     // all indexes together
+	Orphans    *int64     // rows whose declared references lead nowhere
 }
 
 // A PartitionKey says how a partitioned table is cut up.
@@ -60,12 +73,31 @@ type PartitionKey struct {
 	Method     string   `json:"method"`            // "range", "list", "hash"
 	Columns    []string `json:"columns,omitempty"` // those that are plain columns
 	Definition string   `json:"definition"`        // the whole key in the engine's words
+	// Sub is how the parts are cut up again, where they are no tables.
+	Sub *PartitionKey `json:"sub,omitempty"`
+}
+
+// A Partition is a part of a table that is no table of its own.
+type Partition struct {
+	Name    string       `json:"name"`
+	Bounds  string       `json:"bounds,omitempty"` // in the engine's words
+	Comment string       `json:"comment,omitempty"`
+	Options []string     `json:"options,omitempty"`
+	Parts   []*Partition `json:"parts,omitempty"` // sub-partitions
+	Rows    *int64       `json:"-"`
 }
 
 // A Trigger is a stored action on row or statement events.
 type Trigger struct {
-	Name       string `json:"name"`
-	Definition string `json:"definition,omitempty"`
+	Name       string   `json:"name"`
+	Timing     string   `json:"timing,omitempty"` // "before", "after", "instead of"
+	Events     []string `json:"events,omitempty"` // "insert", "update", "delete", "truncate"
+	PerRow     bool     `json:"per_row,omitempty"`
+	Calls      string   `json:"calls,omitempty"`     // the routine, where it calls one
+	Enabled    string   `json:"enabled,omitempty"`   // where it is not simply on: "disabled", "replica", "always"
+	Inherited  bool     `json:"inherited,omitempty"` // comes from the partitioned parent
+	Comment    string   `json:"comment,omitempty"`
+	Definition string   `json:"definition,omitempty"`
 }
 
 // A Dependant is something outside the table that leans on it and that the
@@ -142,7 +174,10 @@ func (t *Table) sort() {
 	slices.SortStableFunc(t.UniqueKeys, byKey)
 	slices.SortStableFunc(t.ForeignKeys, func(a, b *ForeignKey) int { return strings.Compare(a.Name, b.Name) })
 	slices.SortStableFunc(t.Checks, func(a, b *Check) int { return strings.Compare(a.Name, b.Name) })
-	slices.SortFunc(t.Indexes, func(a, b *Index) int { return strings.Compare(a.Name, b.Name) })
+	slices.SortFunc(t.Exclusions, func(a, b *Exclusion) int { return strings.Compare(a.Name, b.Name) })
+	slices.SortFunc(t.Indexes, byIndexName)
+	slices.SortFunc(t.Needs, Thing.Compare)
+	sortObjects(t.Objects)
 	slices.SortFunc(t.Triggers, func(a, b *Trigger) int { return strings.Compare(a.Name, b.Name) })
 	slices.SortFunc(t.Inherits, Ref.Compare)
 	slices.SortFunc(t.Dependants, func(a, b Dependant) int {

@@ -55,7 +55,7 @@ func (c CreateIndex) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	for _, p := range c.Partitions {
 		if part := to.Table(p.Table); part != nil {
 			share := x
-			share.Name, share.Inherited = p.Name, true
+			share.Name, share.Inherited, share.PartOf = p.Name, true, p.Parent
 			part.Indexes = append(part.Indexes, &share)
 		}
 	}

@@ -23,3 +23,13 @@ func relation(r catalog.Ref) string { return qualified(r.Schema, r.Table) }
 // literal writes a string; backslashes stay what they are, since
 // standard_conforming_strings is on by default since 9.1.
 func literal(s string) string { return "'" + strings.ReplaceAll(s, "'", "''") + "'" }
+
+// collationName writes the name of a collation or operator class, which
+// carries a schema where it is not the system's.
+func collationName(name string) string {
+	schema, rest, ok := strings.Cut(name, ".")
+	if !ok {
+		return ident(name)
+	}
+	return qualified(schema, rest)
+}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"strconv"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -14,18 +15,65 @@ import (
 
 // reader gathers the catalog of one database.
 type reader struct {
-	ctx        context.Context
-	tx         pgx.Tx
-	version    int // server_version_num
-	catalog    *catalog.Catalog
-	schemas    map[string]*catalog.Schema
+	ctx     context.Context
+	tx      pgx.Tx
+	version int // server_version_num
+	catalog *catalog.Catalog
+	schemas map[string]*catalog.Schema
+	names   map[uint32]string // of schemas
+	// What is known by oid.
 	tables     map[uint32]*catalog.Table
+	views      map[uint32]*catalog.View
+	sequences  map[uint32]*catalog.Sequence
+	routines   map[uint32]*catalog.Routine
 	columns    map[uint32]map[int16]*catalog.Column // by table and attnum
 	indexes    map[uint32]*catalog.Index
-	collations map[*catalog.Column]uint32
+	types      map[uint32]pgType
 	domains    map[uint32]domain
+	raw        []rawColumn
+	collations map[uint32]string // names, with the schema where it is not the system's
+	collatedBy map[*catalog.Column]uint32
+	things     map[object]catalog.Thing // what things others may need are called
+	standsFor  map[object]object        // what has no name of its own, and what it is part of
+	members    map[object]string        // the extension that an object belongs to
+	comments   map[object]string
+	held       map[uint32]bool // relations that somebody else holds exclusively
+	analysed   map[uint32]bool // tables whose size the engine has noted
+	lookup     *catalog.Lookup
 	err        error
 }
+
+// object is how the system tables name anything: the table that it is in and
+// its oid there; part is a column's number, or 0.
+type object struct {
+	class, oid uint32
+	part       int32
+}
+
+// The system tables that objects are in; their oids are the same everywhere.
+const (
+	classClass      = 1259
+	classType       = 1247
+	classProc       = 1255
+	classNamespace  = 2615
+	classConstraint = 2606
+	classDefault    = 2604
+	classRewrite    = 2618
+	classTrigger    = 2620
+	classPolicy     = 3256
+	classLanguage   = 2612
+	classCollation  = 3456
+	classOperator   = 2617
+	classOpclass    = 2616
+	classCast       = 2605
+	classExtension  = 3079
+	classServer     = 1417
+	classWrapper    = 2328
+	classEvent      = 3466
+	classStatistics = 3381
+	classDictionary = 3600
+	classSearch     = 3602
+)
 
 // attempts is how often a survey starts over when a table vanishes under it.
 const attempts = 3
@@ -60,23 +108,20 @@ func (s *session) survey(ctx context.Context) (*catalog.Catalog, error) {
 		lock = lockTimeout
 	}
 	r := &reader{ctx: ctx, tx: tx, catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "postgres"}, Surveyed: time.Now().UTC()},
-		schemas: map[string]*catalog.Schema{}, tables: map[uint32]*catalog.Table{}, columns: map[uint32]map[int16]*catalog.Column{},
-		indexes: map[uint32]*catalog.Index{}, collations: map[*catalog.Column]uint32{}, domains: map[uint32]domain{}}
+		schemas: map[string]*catalog.Schema{}, names: map[uint32]string{}, tables: map[uint32]*catalog.Table{}, views: map[uint32]*catalog.View{},
+		sequences: map[uint32]*catalog.Sequence{}, routines: map[uint32]*catalog.Routine{}, columns: map[uint32]map[int16]*catalog.Column{},
+		indexes: map[uint32]*catalog.Index{}, types: map[uint32]pgType{}, domains: map[uint32]domain{}, collations: map[uint32]string{},
+		collatedBy: map[*catalog.Column]uint32{}, things: map[object]catalog.Thing{}, members: map[object]string{}, standsFor: map[object]object{}, comments: map[object]string{},
+		held: map[uint32]bool{}, analysed: map[uint32]bool{}}
 	// The search path decides which names the engine writes with their schema.
 	_, r.err = tx.Exec(ctx, fmt.Sprintf("SET LOCAL statement_timeout = %d; SET LOCAL lock_timeout = %d; SET LOCAL search_path = pg_catalog",
 		statement.Milliseconds(), lock.Milliseconds()), pgx.QueryExecModeSimpleProtocol)
-	r.settings()
-	r.schemata()
-	r.relations()
-	r.kinship()
-	r.readDomains()
-	r.readColumns()
-	r.readIndexes()
-	r.readConstraints()
-	r.triggers()
-	r.dependants()
-	if r.err != nil {
-		return nil, r.err
+	for _, read := range []func(){r.settings, r.locks, r.notes, r.schemata, r.relations, r.kinship, r.readColumns, r.readDefaults, r.finishColumns,
+		r.userTypes, r.readRoutines, r.readSequences, r.readIndexes, r.readConstraints, r.viewTexts, r.readTriggers, r.readObjects,
+		r.needs, r.dependants, r.readStatistics} {
+		if read(); r.err != nil {
+			return nil, r.err
+		}
 	}
 	r.sumPartitions()
 	r.catalog.Sort()
@@ -109,7 +154,7 @@ func (r *reader) settings() {
 			return scan(&r.catalog.Engine.Version, &r.version, &r.catalog.Database)
 		})
 	r.ask(`SELECT name, setting, source FROM pg_settings
-		WHERE name IN ('session_replication_role', 'server_encoding', 'default_transaction_isolation')`,
+		WHERE name IN ('session_replication_role', 'server_encoding', 'default_transaction_isolation', 'lc_collate', 'block_size')`,
 		func(scan func(...any) error) error {
 			var s catalog.Setting
 			err := scan(&s.Name, &s.Value, &s.Source)
@@ -121,166 +166,116 @@ func (r *reader) settings() {
 // ours is the condition that a schema is neither the system's nor temporary.
 const ours = `n.nspname NOT LIKE 'pg\_%' AND n.nspname <> 'information_schema'`
 
+// own is the first oid that is not the system's own
+// (https://www.postgresql.org/docs/current/system-catalog-initial-data.html#SYSTEM-CATALOG-OID-ASSIGNMENT).
+const own = "16384"
+
+// locks lists what somebody holds so strongly that even its size, or the text
+// of its indexes, cannot be asked for without waiting.
+func (r *reader) locks() {
+	r.ask(`SELECT DISTINCT relation FROM pg_locks WHERE mode = 'AccessExclusiveLock' AND granted AND pid <> pg_backend_pid()
+		AND database = (SELECT oid FROM pg_database WHERE datname = current_database()) AND relation IS NOT NULL`, func(scan func(...any) error) error {
+		var oid uint32
+		err := scan(&oid)
+		r.held[oid] = true
+		return err
+	})
+}
+
+// notes reads all comments, and what belongs to extensions.
+func (r *reader) notes() {
+	r.ask(`SELECT classoid, objoid, objsubid, description FROM pg_description WHERE objoid >= `+own+` OR classoid = 2615`, func(scan func(...any) error) error {
+		var o object
+		var text string
+		err := scan(&o.class, &o.oid, &o.part, &text)
+		r.comments[o] = text
+		return err
+	})
+	r.ask(`SELECT d.classid, d.objid, x.extname::text FROM pg_depend d JOIN pg_extension x ON x.oid = d.refobjid
+		WHERE d.deptype = 'e' AND d.refclassid = 3079`, func(scan func(...any) error) error {
+		var o object
+		var name string
+		err := scan(&o.class, &o.oid, &name)
+		r.members[o] = name
+		return err
+	})
+}
+
 func (r *reader) schemata() {
-	r.ask(`SELECT n.nspname::text, has_schema_privilege(n.oid, 'USAGE') FROM pg_namespace n WHERE `+ours,
+	r.ask(`SELECT n.oid, n.nspname::text, has_schema_privilege(n.oid, 'USAGE') FROM pg_namespace n WHERE `+ours,
 		func(scan func(...any) error) error {
 			s := &catalog.Schema{}
+			var oid uint32
 			var usable bool
-			if err := scan(&s.Name, &usable); err != nil {
+			if err := scan(&oid, &s.Name, &usable); err != nil {
 				return err
 			}
 			if !usable {
-				r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: s.Name, What: "rows",
-					Reason: "no USAGE privilege on the schema: its structure was read, its data cannot be"})
+				r.gap(s.Name, "", "rows", "no USAGE privilege on the schema: its structure was read, its data cannot be")
 			}
-			r.schemas[s.Name] = s
+			o := object{class: classNamespace, oid: oid}
+			s.Comment, s.Extension = r.comments[o], r.members[o]
+			r.schemas[s.Name], r.names[oid] = s, s.Name
+			r.things[o] = catalog.Thing{Kind: catalog.KindSchema, Name: s.Name}
 			r.catalog.Schemas = append(r.catalog.Schemas, s)
 			return nil
 		})
 }
 
-// locked lists what somebody holds so strongly that even its size, or the text
-// of its indexes, cannot be asked for without waiting.
-const locked = `(SELECT DISTINCT relation FROM pg_locks WHERE mode = 'AccessExclusiveLock' AND granted AND pid <> pg_backend_pid()
-	AND database = (SELECT oid FROM pg_database WHERE datname = current_database()))`
-
-func (r *reader) relations() {
-	r.ask(`SELECT c.oid, n.nspname::text, c.relname::text, c.relkind::text, c.relpersistence::text, c.relispartition,
-			coalesce(pg_get_expr(c.relpartbound, c.oid), ''), coalesce(d.description, ''), coalesce(x.extname::text, ''),
-			c.reltuples::float8, c.relpages, CASE WHEN c.relkind IN ('r', 'm') AND l.relation IS NULL THEN pg_relation_size(c.oid) END,
-			CASE WHEN c.relkind IN ('v', 'm') THEN pg_get_viewdef(c.oid) END, c.reloftype <> 0, l.relation IS NOT NULL
-		FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
-			LEFT JOIN `+locked+` l ON l.relation = c.oid
-			LEFT JOIN pg_description d ON d.classoid = 'pg_class'::regclass AND d.objoid = c.oid AND d.objsubid = 0
-			LEFT JOIN pg_depend e ON e.classid = 'pg_class'::regclass AND e.objid = c.oid AND e.deptype = 'e'
-			LEFT JOIN pg_extension x ON x.oid = e.refobjid AND e.refclassid = 'pg_extension'::regclass
-		WHERE c.relkind IN ('r', 'p', 'f', 'v', 'm') AND c.relpersistence <> 't' AND `+ours,
-		func(scan func(...any) error) error {
-			var oid uint32
-			var schema, name, kind, persistence, bounds, comment, extension string
-			var isPartition, typed, held bool
-			var rows float64
-			var pages int32
-			var size *int64
-			var view *string
-			if err := scan(&oid, &schema, &name, &kind, &persistence, &isPartition, &bounds, &comment, &extension, &rows, &pages, &size, &view, &typed, &held); err != nil {
-				return err
-			}
-			s := r.schemas[schema]
-			if s == nil {
-				return nil
-			}
-			if kind == "v" || kind == "m" {
-				v := &catalog.View{Name: name, Materialised: kind == "m", Comment: comment}
-				if view != nil {
-					v.Definition = *view
-				}
-				s.Views = append(s.Views, v)
-				return nil
-			}
-			t := &catalog.Table{Schema: schema, Name: name, Comment: comment, Extension: extension, Bounds: bounds,
-				Kind: map[string]catalog.TableKind{"r": catalog.Ordinary, "p": catalog.Partitioned, "f": catalog.Foreign}[kind]}
-			if persistence == "u" {
-				t.Options = append(t.Options, "unlogged")
-			}
-			if held {
-				r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: schema, Table: name, What: "size and texts of indexes",
-					Reason: "somebody holds the table so strongly that asking would have to wait"})
-			}
-			if typed {
-				t.Options = append(t.Options, "of a type")
-			}
-			// Never vacuumed or analysed: -1 from version 14 on, 0 with no pages before.
-			if rows > 0 || rows == 0 && (pages > 0 || r.version >= 140000) {
-				n := int64(rows)
-				t.Stats.Rows = &n
-			}
-			t.Stats.Bytes = size
-			s.Tables = append(s.Tables, t)
-			r.tables[oid] = t
-			return nil
-		})
+func (r *reader) gap(schema, table, what, reason string) {
+	r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: schema, Table: table, What: what, Reason: reason})
 }
 
-// kinship reads which table is a part or an heir of which, and how the
-// partitioned ones are cut up.
-func (r *reader) kinship() {
-	r.ask(`SELECT i.inhrelid, i.inhparent FROM pg_inherits i JOIN pg_class c ON c.oid = i.inhrelid WHERE c.relkind IN ('r', 'p', 'f') ORDER BY i.inhrelid, i.inhseqno`,
-		func(scan func(...any) error) error {
-			var child, parent uint32
-			if err := scan(&child, &parent); err != nil {
-				return err
-			}
-			t, p := r.tables[child], r.tables[parent]
-			if t == nil || p == nil {
-				return nil
-			}
-			ref := p.Ref()
-			if p.Kind == catalog.Partitioned {
-				t.PartitionOf = &ref
-			} else {
-				t.Inherits = append(t.Inherits, ref)
-			}
-			return nil
-		})
-}
-
-func (r *reader) partitionKeys() {
-	r.ask(`SELECT partrelid, partstrat::text, partattrs::int2[], pg_get_partkeydef(partrelid) FROM pg_partitioned_table`,
-		func(scan func(...any) error) error {
-			var oid uint32
-			var method, definition string
-			var columns []int16
-			if err := scan(&oid, &method, &columns, &definition); err != nil {
-				return err
-			}
-			t := r.tables[oid]
-			if t == nil {
-				return nil
-			}
-			t.PartitionBy = &catalog.PartitionKey{Definition: definition, Method: map[string]string{"r": "range", "l": "list", "h": "hash"}[method]}
-			for _, n := range columns {
-				if c := r.columns[oid][n]; c != nil {
-					t.PartitionBy.Columns = append(t.PartitionBy.Columns, c.Name)
-				}
-			}
-			return nil
-		})
-}
-
-// sumPartitions gives each partitioned table the figures of its partitions
-// together, once all of them are known.
-func (r *reader) sumPartitions() {
-	lookup := r.catalog.Lookup()
-	var sum func(t *catalog.Table) catalog.TableStats
-	sum = func(t *catalog.Table) catalog.TableStats {
-		if t.Kind != catalog.Partitioned {
-			return t.Stats
-		}
-		var rows, bytes, index int64
-		known := true
-		for _, p := range lookup.Partitions(t.Ref()) {
-			s := sum(p)
-			known = known && s.Rows != nil
-			add(&rows, s.Rows)
-			add(&bytes, s.Bytes)
-			add(&index, s.IndexBytes)
-		}
-		t.Stats = catalog.TableStats{Bytes: &bytes, IndexBytes: &index}
-		if known {
-			t.Stats.Rows = &rows
-		}
-		return t.Stats
+// texts asks the engine for its own texts of the objects, by a query that
+// takes their oids at %s and gives oid and text. One that the engine cannot
+// write, because what it leans on is gone, must not stop the others: the list
+// is halved until it is found.
+func (r *reader) texts(query string, oids []uint32, name func(uint32) catalog.Thing, into func(oid uint32, text string)) {
+	if r.err != nil || len(oids) == 0 {
+		return
 	}
-	for _, t := range r.catalog.Tables() {
-		if t.PartitionOf == nil {
-			sum(t)
+	if _, r.err = r.tx.Exec(r.ctx, "SAVEPOINT nexdal_texts"); r.err != nil {
+		return
+	}
+	got := make(map[uint32]string, len(oids))
+	r.ask(fmt.Sprintf(query, oidList(oids)), func(scan func(...any) error) error {
+		var oid uint32
+		var text *string
+		err := scan(&oid, &text)
+		if text != nil {
+			got[oid] = *text
 		}
+		return err
+	})
+	var said *pgconn.PgError
+	if errors.As(r.err, &said) && said.Code != "57014" && said.Code != "55P03" && said.Severity == "ERROR" {
+		why := r.err
+		if _, r.err = r.tx.Exec(r.ctx, "ROLLBACK TO SAVEPOINT nexdal_texts"); r.err != nil {
+			return
+		}
+		if len(oids) == 1 {
+			o := name(oids[0])
+			r.gap(o.Schema, "", "definition of "+o.Kind+" "+o.Name, why.Error())
+			return
+		}
+		half := len(oids) / 2
+		r.texts(query, oids[:half], name, into)
+		r.texts(query, oids[half:], name, into)
+		return
+	}
+	for oid, text := range got {
+		into(oid, text)
 	}
 }
 
-func add(sum *int64, more *int64) {
-	if more != nil {
-		*sum += *more
+// oidList writes oids as an array.
+func oidList(oids []uint32) string {
+	b := []byte("'{")
+	for i, oid := range oids {
+		if i > 0 {
+			b = append(b, ',')
+		}
+		b = strconv.AppendUint(b, uint64(oid), 10)
 	}
+	return string(append(b, "}'::oid[]"...))
 }

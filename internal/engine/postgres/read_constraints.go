@@ -2,91 +2,89 @@ package postgres
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
 )
 
-var actions = map[string]catalog.Action{"a": catalog.NoAction, "r": catalog.Restrict, "c": catalog.Cascade, "n": catalog.SetNull, "d": catalog.SetDefault}
+var actions = map[byte]catalog.Action{'a': catalog.NoAction, 'r': catalog.Restrict, 'c': catalog.Cascade, 'n': catalog.SetNull, 'd': catalog.SetDefault}
 
 func (r *reader) readConstraints() {
-	set := "NULL::int2[]"
+	set := "NULL"
 	if r.version >= 150000 {
 		set = "k.confdelsetcols"
 	}
-	r.ask(`SELECT k.conrelid, k.conname::text, k.contype::text, k.conkey, k.condeferrable, k.condeferred, k.convalidated, k.conindid,
-			k.confrelid, k.confkey, k.confupdtype::text, k.confdeltype::text, k.confmatchtype::text, `+set+`,
-			k.conparentid <> 0, coalesce(p.conrelid = k.conrelid, false), k.coninhcount > 0,
-			CASE WHEN k.contype = 'c' THEN pg_get_expr(k.conbin, k.conrelid) ELSE '' END, coalesce(d.description, '')
-		FROM pg_constraint k JOIN pg_class c ON c.oid = k.conrelid JOIN pg_namespace n ON n.oid = c.relnamespace
-			LEFT JOIN pg_constraint p ON p.oid = k.conparentid
-			LEFT JOIN pg_description d ON d.classoid = 'pg_constraint'::regclass AND d.objoid = k.oid AND d.objsubid = 0
-		WHERE k.contype IN ('p', 'u', 'f', 'c', 'x') AND c.relpersistence <> 't' AND `+ours+` ORDER BY k.conrelid, k.conname`,
-		func(scan func(...any) error) error {
-			var table, index, target uint32
-			var name, kind, onUpdate, onDelete, match, expression, comment string
-			var columns, targetColumns, setColumns []int16
-			var deferrable, deferred, validated, child, shadow, inherited bool
-			if err := scan(&table, &name, &kind, &columns, &deferrable, &deferred, &validated, &index, &target, &targetColumns,
-				&onUpdate, &onDelete, &match, &setColumns, &child, &shadow, &inherited, &expression, &comment); err != nil {
-				return err
+	checks, exclusions := map[uint32]*catalog.Check{}, map[uint32]*catalog.Exclusion{}
+	homes := map[uint32]uint32{}
+	r.each(`SELECT k.oid, k.conrelid, k.conname, k.contype, k.conkey, k.condeferrable, k.condeferred, k.convalidated, k.conindid,
+			k.confrelid, k.confkey, k.confupdtype, k.confdeltype, k.confmatchtype, `+set+`,
+			k.conparentid <> 0, coalesce(p.conrelid = k.conrelid, false), k.coninhcount > 0, k.conislocal, k.connoinherit
+		FROM pg_constraint k LEFT JOIN pg_constraint p ON p.oid = k.conparentid AND k.conparentid <> 0
+		WHERE k.contype IN ('p', 'u', 'f', 'c', 'x') AND k.conrelid >= `+own+` ORDER BY k.conrelid, k.conname`, func(v row) {
+		oid, table := v.oid(0), v.oid(1)
+		t := r.tables[table]
+		if t == nil || v.is(16) {
+			return // a shadow repeats a reference for each partition referred to
+		}
+		name, deferrable, deferred, validated, inherited := v.text(2), v.is(5), v.is(6), v.is(7), v.is(17)
+		comment := r.comments[object{class: classConstraint, oid: oid}]
+		x := r.indexes[v.oid(8)]
+		switch v.one(3) {
+		case 'p', 'u':
+			k := &catalog.Key{Name: name, Columns: r.columnNames(table, v.numbers(4)), Deferrable: deferrable, Deferred: deferred, Comment: comment}
+			origin := catalog.ByUniqueKey
+			if v.one(3) == 'p' {
+				t.PrimaryKey, origin = k, catalog.ByPrimaryKey
+			} else {
+				t.UniqueKeys = append(t.UniqueKeys, k)
 			}
-			t := r.tables[table]
-			if t == nil || shadow {
-				return nil // a shadow repeats a reference for each partition referred to
+			if x != nil {
+				k.Index, k.NullsNotDistinct, x.Origin = x.Name, x.NullsNotDistinct, origin
 			}
-			x := r.indexes[index]
-			switch kind {
-			case "p", "u":
-				k := &catalog.Key{Name: name, Columns: r.names(table, columns), Deferrable: deferrable, Deferred: deferred, Comment: comment}
-				origin := catalog.ByUniqueKey
-				if kind == "p" {
-					t.PrimaryKey, origin = k, catalog.ByPrimaryKey
-				} else {
-					t.UniqueKeys = append(t.UniqueKeys, k)
-				}
-				if x != nil {
-					k.Index, k.NullsNotDistinct, x.Origin = x.Name, x.NullsNotDistinct, origin
-				}
-			case "x":
-				if x != nil {
-					x.Origin = catalog.ByExclusion
-				}
-			case "c":
-				t.Checks = append(t.Checks, &catalog.Check{Name: name, Expression: expression, NotValidated: !validated, Inherited: inherited, Comment: comment})
-			case "f":
-				f := &catalog.ForeignKey{Name: name, Columns: r.names(table, columns), OnDelete: actions[onDelete], OnUpdate: actions[onUpdate],
-					SetColumns: r.names(table, setColumns), Match: map[string]string{"f": "full", "p": "partial"}[match],
-					Deferrable: deferrable, Deferred: deferred, NotValidated: !validated, Inherited: child, Comment: comment}
-				if to := r.tables[target]; to != nil {
-					f.Target, f.TargetColumns = to.Ref(), r.names(target, targetColumns)
-				} else {
-					r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: t.Schema, Table: t.Name, What: "foreign key " + name,
-						Reason: "it refers to a table in a schema that was not read"})
-					return nil
-				}
-				if x != nil {
-					f.TargetIndex = x.Name
-				}
-				t.ForeignKeys = append(t.ForeignKeys, f)
+		case 'x':
+			e := &catalog.Exclusion{Name: name, Deferrable: deferrable, Deferred: deferred, Comment: comment}
+			if x != nil {
+				e.Index, x.Origin = x.Name, catalog.ByExclusion
 			}
-			return nil
-		})
+			t.Exclusions = append(t.Exclusions, e)
+			exclusions[oid], homes[oid] = e, table
+		case 'c':
+			k := &catalog.Check{Name: name, NotValidated: !validated, Inherited: inherited, Local: inherited && v.is(18), NoInherit: v.is(19), Comment: comment}
+			t.Checks = append(t.Checks, k)
+			checks[oid], homes[oid] = k, table
+			r.standsFor[object{class: classConstraint, oid: oid}] = object{class: classClass, oid: table}
+		case 'f':
+			f := &catalog.ForeignKey{Name: name, Columns: r.columnNames(table, v.numbers(4)), OnDelete: actions[v.one(12)], OnUpdate: actions[v.one(11)],
+				SetColumns: r.columnNames(table, v.numbers(14)), Match: map[byte]string{'f': "full", 'p': "partial"}[v.one(13)],
+				Deferrable: deferrable, Deferred: deferred, NotValidated: !validated, Inherited: v.is(15), Comment: comment}
+			target := v.oid(9)
+			to := r.tables[target]
+			if to == nil {
+				r.gap(t.Schema, t.Name, "foreign key "+name, "it refers to a table in a schema that was not read")
+				return
+			}
+			if f.Target, f.TargetColumns = to.Ref(), r.columnNames(target, v.numbers(10)); x != nil {
+				f.TargetIndex = x.Name
+			}
+			t.ForeignKeys = append(t.ForeignKeys, f)
+		}
+	})
+	onTable := func(what string) func(uint32) catalog.Thing {
+		return func(oid uint32) catalog.Thing {
+			o := r.tableThing(homes[oid])
+			return catalog.Thing{Kind: what, Schema: o.Schema, Name: "on " + o.Name}
+		}
+	}
+	r.texts(`SELECT oid, pg_get_expr(conbin, conrelid) FROM pg_constraint WHERE oid = ANY(%s)`, sortedKeys(checks), onTable("check"),
+		func(oid uint32, text string) { checks[oid].Expression = text })
+	r.texts(`SELECT oid, pg_get_constraintdef(oid) FROM pg_constraint WHERE oid = ANY(%s)`, sortedKeys(exclusions), onTable("exclusion"),
+		func(oid uint32, text string) { exclusions[oid].Definition = text })
 }
 
-func (r *reader) triggers() {
-	r.ask(`SELECT t.tgrelid, t.tgname::text, pg_get_triggerdef(t.oid) FROM pg_trigger t WHERE NOT t.tgisinternal ORDER BY t.tgrelid, t.tgname`,
-		func(scan func(...any) error) error {
-			var table uint32
-			g := &catalog.Trigger{}
-			err := scan(&table, &g.Name, &g.Definition)
-			if t := r.tables[table]; t != nil {
-				t.Triggers = append(t.Triggers, g)
-			}
-			return err
-		})
-}
+// sortedKeys lists the oids of a map in order.
+func sortedKeys[T any](of map[uint32]T) []uint32 { return slices.Sorted(maps.Keys(of)) }
 
 // dependants reads what keeps a column from being altered: the engine's own
 // record of what leans on what

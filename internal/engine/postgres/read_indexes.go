@@ -2,6 +2,7 @@ package postgres
 
 import (
 	"cmp"
+	"encoding/json"
 
 	"nexdal/internal/catalog"
 )
@@ -32,82 +33,148 @@ func (r *reader) readIndexes() {
 		distinct = "i.indnullsnotdistinct"
 	}
 	// What only few indexes have is looked up here, not row by row over there.
-	classes, collations := map[uint32]string{}, map[uint32]string{}
-	r.ask(`SELECT oid, opcname::text FROM pg_opclass WHERE NOT opcdefault`, named(classes))
-	r.ask(`SELECT oid, collname::text FROM pg_collation`, named(collations))
-	r.ask(`SELECT i.indexrelid, i.indrelid, c.relname::text, m.amname::text, i.indisunique, i.indisvalid AND i.indisready, i.indisreplident, i.indisclustered,
-			c.relispartition, i.indnkeyatts, i.indkey::int2[], i.indoption::int2[],
-			CASE WHEN i.indexprs IS NOT NULL AND l.relation IS NULL THEN ARRAY(SELECT pg_get_indexdef(i.indexrelid, k, false) FROM generate_series(1, i.indnkeyatts) k) END,
-			i.indclass::oid[], i.indcollation::oid[],
-			CASE WHEN i.indpred IS NOT NULL THEN pg_get_expr(i.indpred, i.indrelid) ELSE '' END,
-			CASE WHEN z.conindid IS NULL AND l.relation IS NULL THEN pg_get_indexdef(i.indexrelid) ELSE '' END, `+distinct+`,
-			coalesce(array_to_string(c.reloptions, ', '), ''), coalesce(s.spcname::text, ''), coalesce(d.description, ''), CASE WHEN k.relation IS NULL AND l.relation IS NULL THEN pg_relation_size(c.oid) END
-		FROM pg_index i
-			JOIN pg_class c ON c.oid = i.indexrelid JOIN pg_class t ON t.oid = i.indrelid JOIN pg_namespace n ON n.oid = t.relnamespace
-			JOIN pg_am m ON m.oid = c.relam
-			LEFT JOIN pg_constraint z ON z.conindid = i.indexrelid AND z.contype IN ('p', 'u', 'x')
-			LEFT JOIN `+locked+` k ON k.relation = c.oid
-			LEFT JOIN `+locked+` l ON l.relation = t.oid
-			LEFT JOIN pg_tablespace s ON s.oid = c.reltablespace
-			LEFT JOIN pg_description d ON d.classoid = 'pg_class'::regclass AND d.objoid = c.oid AND d.objsubid = 0
-		WHERE t.relkind IN ('r', 'p') AND t.relpersistence <> 't' AND `+ours,
-		func(scan func(...any) error) error {
-			var oid, table uint32
-			var valid, replica, clustered bool
-			var parts int16
-			var numbers, options []int16
-			var expressions []string
-			var classOids, collationOids []uint32
-			var size *int64
-			x := &catalog.Index{Origin: catalog.ByPerson}
-			if err := scan(&oid, &table, &x.Name, &x.Method, &x.Unique, &valid, &replica, &clustered, &x.Inherited, &parts, &numbers, &options,
-				&expressions, &classOids, &collationOids, &x.Predicate, &x.Definition, &x.NullsNotDistinct, &x.Storage, &x.Tablespace, &x.Comment, &size); err != nil {
-				return err
+	classes, methods, spaces := map[uint32]string{}, map[uint32]string{}, map[uint32]string{}
+	r.ask(`SELECT o.oid, CASE WHEN n.nspname <> 'pg_catalog' THEN n.nspname || '.' ELSE '' END || o.opcname FROM pg_opclass o JOIN pg_namespace n ON n.oid = o.opcnamespace WHERE NOT o.opcdefault`, named(classes))
+	r.ask(`SELECT oid, amname::text FROM pg_am WHERE amtype = 'i'`, named(methods))
+	r.ask(`SELECT oid, spcname::text FROM pg_tablespace`, named(spaces))
+	var block int64 = 8192
+	r.ask(`SELECT current_setting('block_size')::int8`, func(scan func(...any) error) error { return scan(&block) })
+	var expressions, predicates, unsized []uint32
+	keys := map[uint32][]int64{}
+	var others []uint32 // of methods whose operator classes may take parameters
+	r.each(`SELECT i.indexrelid, i.indrelid, c.relname, c.relam, i.indisunique, i.indisvalid AND i.indisready, i.indisreplident, i.indisclustered,
+			c.relispartition, i.indnkeyatts, i.indkey, i.indoption, i.indclass, i.indcollation, i.indexprs IS NOT NULL, i.indpred IS NOT NULL, `+distinct+`,
+			array_to_string(c.reloptions, ', '), c.reltablespace, c.relkind = 'i', c.relpages, pg_stat_get_numscans(i.indexrelid)
+		FROM pg_index i JOIN pg_class c ON c.oid = i.indexrelid
+		WHERE i.indexrelid >= `+own, func(v row) {
+		oid, table := v.oid(0), v.oid(1)
+		t, view := r.tables[table], r.views[table]
+		if t == nil && view == nil {
+			return
+		}
+		x := &catalog.Index{Name: v.text(2), Origin: catalog.ByPerson, Method: methods[v.oid(3)], Unique: v.is(4), Invalid: !v.is(5), Inherited: v.is(8),
+			NullsNotDistinct: v.is(16), Storage: v.text(17), Tablespace: spaces[v.oid(18)], Comment: r.comments[object{class: classClass, oid: oid}]}
+		switch {
+		case v.is(6):
+			x.Pinned = "replica identity"
+		case v.is(7):
+			x.Pinned = "clustering order"
+		}
+		if v.is(19) {
+			n := v.int(21)
+			x.Scans = &n
+		}
+		r.indexes[oid] = x
+		numbers, options, classOids, collationOids := v.numbers(10), v.numbers(11), v.numbers(12), v.numbers(13)
+		parts := min(int(v.int(9)), len(numbers))
+		if x.Parts = make([]catalog.IndexPart, 0, parts); v.is(14) {
+			keys[oid] = numbers[:parts]
+		}
+		for i, n := range numbers {
+			var c *catalog.Column
+			name := ""
+			if t != nil {
+				if c = r.columns[table][int16(n)]; c != nil {
+					name = c.Name
+				}
+			} else if n > 0 && int(n) <= len(view.Columns) { // views lose no columns
+				name = view.Columns[n-1].Name
 			}
-			t := r.tables[table]
-			if t == nil {
-				return nil
+			if i >= parts {
+				x.Include = append(x.Include, name)
+				continue
 			}
-			x.Invalid, x.Bytes = !valid, size
-			switch {
-			case replica:
-				x.Pinned = "replica identity"
-			case clustered:
-				x.Pinned = "clustering order"
+			p := catalog.IndexPart{Column: name}
+			if i < len(options) {
+				p.Descending = options[i]&descending != 0
+				if first := options[i]&nullsFirst != 0; first != p.Descending {
+					p.Nulls = map[bool]string{true: "first", false: "last"}[first]
+				}
 			}
-			for i, n := range numbers {
-				if i >= int(parts) {
-					x.Include = append(x.Include, r.names(table, []int16{n})...)
-					continue
-				}
-				p := catalog.IndexPart{}
-				if c := r.columns[table][n]; c != nil {
-					p.Column = c.Name
-				} else if i < len(expressions) {
-					p.Expression = expressions[i]
-				}
-				if i < len(options) {
-					p.Descending = options[i]&descending != 0
-					if first := options[i]&nullsFirst != 0; first != p.Descending {
-						p.Nulls = map[bool]string{true: "first", false: "last"}[first]
-					}
-				}
-				if i < len(classOids) {
-					p.OpClass = classes[classOids[i]]
-				}
-				// A collation counts where it is not the column's own, nor, for an
-				// expression, the database's.
-				if own := cmp.Or(r.collations[r.columns[table][n]], defaultCollation); i < len(collationOids) && collationOids[i] != 0 && collationOids[i] != own {
-					p.Collation = collations[collationOids[i]]
-				}
-				x.Parts = append(x.Parts, p)
+			if i < len(classOids) {
+				p.OpClass = classes[uint32(classOids[i])]
 			}
-			t.Indexes = append(t.Indexes, x)
-			r.indexes[oid] = x
-			var sum int64
-			add(&sum, t.Stats.IndexBytes)
-			add(&sum, size)
-			t.Stats.IndexBytes = &sum
-			return nil
+			// A collation counts where it is not the column's own, nor, for an
+			// expression, the database's.
+			if i < len(collationOids) && collationOids[i] != 0 && t != nil {
+				if own := cmp.Or(r.collatedBy[c], defaultCollation); uint32(collationOids[i]) != own {
+					p.Collation = r.collations[uint32(collationOids[i])]
+				}
+			}
+			x.Parts = append(x.Parts, p)
+		}
+		held := r.held[oid] || r.held[table]
+		if v.is(14) && !held {
+			expressions = append(expressions, oid)
+		}
+		if v.is(15) {
+			predicates = append(predicates, oid)
+		}
+		if x.Method != "btree" && x.Method != "hash" && !held {
+			others = append(others, oid)
+		}
+		if view != nil {
+			view.Indexes = append(view.Indexes, x)
+			return
+		}
+		t.Indexes = append(t.Indexes, x)
+		if !v.is(19) || held {
+			return
+		}
+		// As with tables: asked for only where no size was noted, and the table
+		// holds enough for it to matter.
+		if size := v.int(20) * block; r.analysed[table] || t.Stats.Bytes != nil && *t.Stats.Bytes <= block {
+			x.Bytes = &size
+		} else {
+			unsized = append(unsized, oid)
+		}
+	})
+	name := func(oid uint32) catalog.Thing { return catalog.Thing{Kind: "index", Name: r.indexes[oid].Name} }
+	r.texts(`SELECT indexrelid, array_to_json(array(SELECT pg_get_indexdef(indexrelid, k, false) FROM generate_series(1, indnkeyatts) k))::text FROM pg_index WHERE indexrelid = ANY(%s)`,
+		expressions, name, func(oid uint32, text string) {
+			var parts []string
+			if json.Unmarshal([]byte(text), &parts) != nil {
+				return
+			}
+			for i, n := range keys[oid] {
+				if n == 0 && i < len(parts) && i < len(r.indexes[oid].Parts) {
+					r.indexes[oid].Parts[i].Expression = parts[i]
+				}
+			}
 		})
+	r.texts(`SELECT indexrelid, pg_get_expr(indpred, indrelid) FROM pg_index WHERE indexrelid = ANY(%s)`, predicates, name,
+		func(oid uint32, text string) { r.indexes[oid].Predicate = text })
+	// What the parts do not tell, the parameters of operator classes, only the
+	// engine's own text does.
+	var odd []uint32
+	if len(others) > 0 {
+		r.each(`SELECT DISTINCT attrelid FROM pg_attribute WHERE attoptions IS NOT NULL AND attrelid = ANY(`+oidList(others)+`)`, func(v row) { odd = append(odd, v.oid(0)) })
+	}
+	r.texts(`SELECT oid, pg_get_indexdef(oid) FROM unnest(%s) oid`, odd, name, func(oid uint32, text string) { r.indexes[oid].Definition = text })
+	if len(unsized) > 0 {
+		r.ask(`SELECT oid, pg_relation_size(oid) FROM unnest(`+oidList(unsized)+`) oid`, func(scan func(...any) error) error {
+			var oid uint32
+			var size *int64
+			err := scan(&oid, &size)
+			r.indexes[oid].Bytes = size
+			return err
+		})
+	}
+	r.ask(`SELECT inhrelid, inhparent FROM pg_inherits JOIN pg_class c ON c.oid = inhrelid WHERE c.relkind IN ('i', 'I')`, func(scan func(...any) error) error {
+		var oid, parent uint32
+		err := scan(&oid, &parent)
+		if x, p := r.indexes[oid], r.indexes[parent]; x != nil && p != nil {
+			x.PartOf = p.Name
+		}
+		return err
+	})
+	for _, t := range r.tables {
+		var sum int64
+		for _, x := range t.Indexes {
+			add(&sum, x.Bytes)
+		}
+		if len(t.Indexes) > 0 {
+			t.Stats.IndexBytes = &sum
+		}
+	}
 }

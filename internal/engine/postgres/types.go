@@ -6,10 +6,12 @@ import (
 
 // pgType is what pg_type says of a column's type.
 type pgType struct {
-	oid      uint32
-	name     string // of the type itself: "int4"
-	kind     string // typtype: b, d, e, ...
-	category string // typcategory
+	oid       uint32
+	name      string // of the type itself: "int4"
+	kind      string // typtype: b, d, e, ...
+	category  string // typcategory
+	collation uint32 // of its values, unless a column says otherwise
+	storage   byte   // typstorage, likewise
 }
 
 // A domain is a type that restricts another.

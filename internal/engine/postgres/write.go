@@ -201,7 +201,7 @@ func (w *writer) alterTypes(rest change.Plan, at int) int {
 		}
 		collate := ""
 		if ch.To.Collation != "" {
-			collate = " COLLATE " + collation(ch.To.Collation)
+			collate = " COLLATE " + collationName(ch.To.Collation)
 		} else if ch.From.Collation != "" {
 			collate = ` COLLATE "default"`
 		}
@@ -225,15 +225,6 @@ func union(a, b []string) []string {
 		}
 	}
 	return a
-}
-
-// collation writes a collation's name, which may carry a schema.
-func collation(name string) string {
-	schema, rest, ok := strings.Cut(name, ".")
-	if !ok {
-		return ident(name)
-	}
-	return qualified(schema, rest)
 }
 
 func (w *writer) addColumn(ch change.AddColumn, plan change.Plan) {

@@ -56,10 +56,10 @@ func indexText(x *catalog.Index, table catalog.Ref, how string) string {
 			parts[i] = ident(p.Column)
 		}
 		if p.Collation != "" {
-			parts[i] += " COLLATE " + ident(p.Collation)
+			parts[i] += " COLLATE " + collationName(p.Collation)
 		}
 		if p.OpClass != "" {
-			parts[i] += " " + ident(p.OpClass)
+			parts[i] += " " + collationName(p.OpClass)
 		}
 		if p.Descending {
 			parts[i] += " DESC"
@@ -78,6 +78,12 @@ func indexText(x *catalog.Index, table catalog.Ref, how string) string {
 	text := fmt.Sprintf("CREATE %sINDEX %s%s ON %s%s USING %s (%s)", unique, how, ident(x.Name), only, relation(table), x.Method, strings.Join(parts, ", "))
 	if len(x.Include) > 0 {
 		text += " INCLUDE (" + idents(x.Include) + ")"
+	}
+	if x.NullsNotDistinct {
+		text += " NULLS NOT DISTINCT"
+	}
+	if x.Storage != "" {
+		text += " WITH (" + x.Storage + ")"
 	}
 	if x.Predicate != "" {
 		text += " WHERE " + x.Predicate

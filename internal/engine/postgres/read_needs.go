@@ -1,0 +1,160 @@
+package postgres
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
+)
+
+// needs reads what must be there before what, from the engine's own record
+// (https://www.postgresql.org/docs/current/catalog-pg-depend.html).
+func (r *reader) needs() {
+	type edge struct{ from, to object }
+	var edges []edge
+	r.each(`SELECT DISTINCT classid, objid, refclassid, refobjid FROM pg_depend
+		WHERE deptype = 'n' AND objid >= `+own+` AND refobjid >= `+own+` AND classid NOT IN (2620, 3256, 3381) AND refclassid <> 2615`, func(v row) {
+		edges = append(edges, edge{object{class: v.oid(0), oid: v.oid(1)}, object{class: v.oid(2), oid: v.oid(3)}})
+	})
+	// What has no name of its own stands for what it is part of: a default or a
+	// check for its table, a rule for its view, a row's or an array's type for
+	// the table or type behind it.
+	alias := func(query string, from, to uint32) {
+		r.each(query, func(v row) { r.standsFor[object{class: from, oid: v.oid(0)}] = object{class: to, oid: v.oid(1)} })
+	}
+	alias(`SELECT oid, ev_class FROM pg_rewrite WHERE oid >= `+own, classRewrite, classClass)
+	alias(`SELECT oid, contypid FROM pg_constraint WHERE contype = 'c' AND contypid <> 0`, classConstraint, classType)
+	unknown := map[uint32]bool{}
+	for _, e := range edges {
+		if _, ok := r.things[e.to]; !ok && e.to.class == classType {
+			unknown[e.to.oid] = true
+		}
+	}
+	if len(unknown) > 0 {
+		list := oidList(chosen(unknown))
+		alias(`SELECT oid, typelem FROM pg_type WHERE typelem >= `+own+` AND oid = ANY(`+list+`)`, classType, classType)
+		alias(`SELECT t.oid, t.typrelid FROM pg_type t JOIN pg_class c ON c.oid = t.typrelid WHERE t.typtype = 'c' AND c.relkind <> 'c'
+			AND (t.oid = ANY(`+list+`) OR t.typarray = ANY(`+list+`))`, classType, classClass)
+		if r.version >= 140000 {
+			alias(`SELECT rngmultitypid, rngtypid FROM pg_range WHERE rngtypid >= `+own, classType, classType)
+		}
+	}
+	thing := func(o object) (catalog.Thing, bool) {
+		for range 3 {
+			if t, ok := r.things[o]; ok {
+				return t, true
+			}
+			next, ok := r.standsFor[o]
+			if !ok {
+				break
+			}
+			o = next
+		}
+		return catalog.Thing{}, false
+	}
+	all := map[catalog.Thing][]catalog.Thing{}
+	for _, e := range edges {
+		a, knownA := thing(e.from)
+		b, knownB := thing(e.to)
+		if knownA && knownB && a != b && b.Kind != catalog.KindSchema {
+			all[a] = append(all[a], b)
+		}
+	}
+	if r.err != nil {
+		return
+	}
+	take := func(kind, schema, name string, into *[]catalog.Thing) {
+		list := append(*into, all[catalog.Thing{Kind: kind, Schema: schema, Name: name}]...)
+		slices.SortFunc(list, catalog.Thing.Compare)
+		*into = slices.Compact(list)
+	}
+	for _, s := range r.catalog.Schemas {
+		for _, t := range s.Tables {
+			take(catalog.KindTable, s.Name, t.Name, &t.Needs)
+		}
+		for _, v := range s.Views {
+			take(catalog.KindView, s.Name, v.Name, &v.Reads)
+		}
+		for _, y := range s.Types {
+			take(catalog.KindType, s.Name, y.Name, &y.Needs)
+		}
+		for _, f := range s.Routines {
+			take(catalog.KindRoutine, s.Name, f.Signature(), &f.Needs)
+		}
+		for _, o := range s.Objects {
+			take(o.Kind, s.Name, o.Name, &o.Needs)
+		}
+	}
+	for _, o := range r.catalog.Objects {
+		take(o.Kind, "", o.Name, &o.Needs)
+	}
+	r.touches()
+}
+
+// touches looks for names of relations in the routines' texts: for what is
+// written in a language of its own the engine keeps no record.
+func (r *reader) touches() {
+	var scanned []*catalog.Routine
+	for _, f := range r.routines {
+		if f.Definition != "" && f.Language != "c" && f.Language != "internal" {
+			scanned = append(scanned, f)
+		}
+	}
+	if len(scanned) == 0 {
+		return
+	}
+	names := sqllex.NewNames(strings.ToLower)
+	for o, t := range r.things {
+		if o.class == classClass && t.Kind != catalog.KindType {
+			names.Add(t)
+		}
+	}
+	for _, f := range scanned {
+		f.Touches = names.In(Engine{}.Dialect(), f.Definition)
+	}
+}
+
+// readStatistics reads what the engine has noted of rows and values
+// (https://www.postgresql.org/docs/current/monitoring-stats.html).
+func (r *reader) readStatistics() {
+	r.ask(`SELECT stats_reset FROM pg_stat_database WHERE datname = current_database() AND stats_reset IS NOT NULL`, func(scan func(...any) error) error {
+		var at time.Time
+		err := scan(&at)
+		r.catalog.Settings = append(r.catalog.Settings, catalog.Setting{Name: "statistics_since", Value: at.UTC().Format(time.RFC3339)})
+		return err
+	})
+	r.ask(`SELECT schemaname::text, tablename::text, attname::text, null_frac::float8, n_distinct::float8, coalesce(most_common_freqs[1], 0)::float8 FROM pg_stats
+		WHERE schemaname NOT IN ('pg_catalog', 'information_schema') AND NOT inherited`, func(scan func(...any) error) error {
+		var schema, table, column string
+		var nulls, distinct, common float64
+		if err := scan(&schema, &table, &column, &nulls, &distinct, &common); err != nil {
+			return err
+		}
+		r.valueStatistics(catalog.Ref{Schema: schema, Table: table}, column, nulls, distinct, common)
+		return nil
+	})
+}
+
+// valueStatistics: a negative number of distinct values is a share of the rows.
+func (r *reader) valueStatistics(ref catalog.Ref, column string, nulls, distinct, common float64) {
+	if r.lookup == nil {
+		r.lookup = r.catalog.Lookup()
+	}
+	t := r.lookup.Table(ref)
+	if t == nil {
+		return
+	}
+	c := t.Column(column)
+	if c == nil {
+		return
+	}
+	c.Stats.Nulls, c.Stats.Common = &nulls, &common
+	if distinct < 0 && t.Stats.Rows != nil {
+		distinct *= -float64(*t.Stats.Rows)
+	}
+	if distinct > 0 {
+		c.Stats.Distinct = &distinct
+	}
+}

@@ -1,0 +1,107 @@
+package postgres
+
+import (
+	"regexp"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
+
+// readSequences reads what sequences are made of, whom they belong to and who
+// draws from them (https://www.postgresql.org/docs/current/catalog-pg-sequence.html).
+func (r *reader) readSequences() {
+	// The last value is asked of the sequence itself, which needs the right to
+	// it, and would wait for somebody who holds it exclusively.
+	r.ask(`SELECT s.seqrelid, format_type(s.seqtypid, NULL), s.seqstart, s.seqincrement, s.seqmin, s.seqmax, s.seqcache, s.seqcycle,
+			CASE WHEN has_sequence_privilege(s.seqrelid, 'SELECT, USAGE') AND NOT s.seqrelid = ANY(`+oidList(chosen(r.held))+`) THEN pg_sequence_last_value(s.seqrelid) END
+		FROM pg_sequence s JOIN pg_class c ON c.oid = s.seqrelid WHERE c.relpersistence <> 't'`, func(scan func(...any) error) error {
+		var oid uint32
+		var q catalog.Sequence
+		if err := scan(&oid, &q.Type, &q.Start, &q.Increment, &q.Least, &q.Most, &q.Cache, &q.Cycle, &q.Last); err != nil {
+			return err
+		}
+		if known := r.sequences[oid]; known != nil {
+			q.Name, q.Unlogged, q.Comment, q.Extension = known.Name, known.Unlogged, known.Comment, known.Extension
+			*known = q
+		}
+		return nil
+	})
+	r.ask(`SELECT d.objid, d.refobjid, d.refobjsubid::int2, d.deptype = 'i' FROM pg_depend d
+		WHERE d.classid = 1259 AND d.refclassid = 1259 AND d.refobjsubid > 0 AND d.deptype IN ('a', 'i') AND d.objid IN (SELECT seqrelid FROM pg_sequence)`,
+		func(scan func(...any) error) error {
+			var oid, table uint32
+			var number int16
+			var identity bool
+			if err := scan(&oid, &table, &number, &identity); err != nil {
+				return err
+			}
+			q, t, c := r.sequences[oid], r.tables[table], r.columns[table][number]
+			if q == nil || t == nil || c == nil {
+				return nil
+			}
+			at := catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Name}
+			q.OwnedBy, q.Identity = &at, identity
+			if identity {
+				r.draws(oid, at, c, "identity")
+			}
+			return nil
+		})
+	r.ask(`SELECT d.refobjid, a.adrelid, a.adnum FROM pg_depend d JOIN pg_attrdef a ON a.oid = d.objid
+		WHERE d.classid = 2604 AND d.refclassid = 1259 AND d.refobjid IN (SELECT seqrelid FROM pg_sequence)`, func(scan func(...any) error) error {
+		var oid, table uint32
+		var number int16
+		if err := scan(&oid, &table, &number); err != nil {
+			return err
+		}
+		if t, c := r.tables[table], r.columns[table][number]; t != nil && c != nil {
+			r.draws(oid, catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Name}, c, "default")
+		}
+		return nil
+	})
+}
+
+// draws notes that a column takes its numbers from a sequence.
+func (r *reader) draws(sequence uint32, at catalog.ColumnRef, c *catalog.Column, how string) {
+	o, ok := r.things[object{class: classClass, oid: sequence}]
+	if q := r.sequences[sequence]; ok && q != nil {
+		q.Feeds = append(q.Feeds, catalog.Draw{ColumnRef: at, How: how})
+		c.Sequence = &catalog.Ref{Schema: o.Schema, Table: o.Name}
+	}
+}
+
+var (
+	newFromNext = regexp.MustCompile(`(?i)new\.("[^"]+"|\w+)\s*:?=\s*(?:coalesce\s*\([^()]*,\s*)?nextval\s*\(\s*'([^']+)'`)
+	nextIntoNew = regexp.MustCompile(`(?i)select\s+nextval\s*\(\s*'([^']+)'[^;]*?\binto\s+new\.("[^"]+"|\w+)`)
+)
+
+// drawsByTrigger looks for numbers that a trigger's routine takes from a
+// sequence: the engine keeps no record of these, the text alone tells.
+func (r *reader) drawsByTrigger(table, routine uint32) {
+	t, f := r.tables[table], r.routines[routine]
+	if t == nil || f == nil {
+		return
+	}
+	found := func(column, sequence string) {
+		c := t.Column(unquote(column))
+		for oid, q := range r.sequences {
+			o := r.things[object{class: classClass, oid: oid}]
+			if c != nil && (sequence == q.Name || sequence == o.Schema+"."+q.Name || sequence == qualified(o.Schema, q.Name)) && c.Sequence == nil {
+				r.draws(oid, catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Name}, c, "trigger")
+			}
+		}
+	}
+	for _, m := range newFromNext.FindAllStringSubmatch(f.Definition, -1) {
+		found(m[1], m[2])
+	}
+	for _, m := range nextIntoNew.FindAllStringSubmatch(f.Definition, -1) {
+		found(m[2], m[1])
+	}
+}
+
+// unquote gives a name as the catalog has it.
+func unquote(name string) string {
+	if strings.HasPrefix(name, `"`) {
+		return strings.ReplaceAll(strings.Trim(name, `"`), `""`, `"`)
+	}
+	return strings.ToLower(name)
+}

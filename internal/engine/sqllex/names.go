@@ -1,0 +1,79 @@
+package sqllex
+
+import (
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
+
+// Names finds mentions of known objects in texts whose language is not
+// understood: a word, or two with a dot between, that names one.
+type Names struct {
+	fold   func(string) string
+	things map[string][]catalog.Thing // by name, folded
+}
+
+// NewNames makes an empty set. Fold turns a name that is written without quotes
+// into the name as the catalog has it.
+func NewNames(fold func(string) string) *Names { return &Names{fold, map[string][]catalog.Thing{}} }
+
+// Add makes the object known.
+func (n *Names) Add(o catalog.Thing) { n.things[o.Name] = append(n.things[o.Name], o) }
+
+// In lists the objects that the text mentions, in order. A bare word counts
+// where only one schema has the name.
+func (n *Names) In(d Dialect, text string) []catalog.Thing {
+	var found []catalog.Thing
+	words := n.words(d, text, 0)
+	for i, w := range words {
+		list := n.things[w.name]
+		switch {
+		case w.name == "" || len(list) == 0:
+		case i > 1 && words[i-1].dot && words[i-2].name != "":
+			for _, o := range list {
+				if o.Schema == words[i-2].name {
+					found = append(found, o)
+				}
+			}
+		case len(list) == 1:
+			found = append(found, list[0])
+		}
+	}
+	slices.SortFunc(found, catalog.Thing.Compare)
+	return slices.Compact(found)
+}
+
+type word struct {
+	name string
+	dot  bool
+}
+
+// words cuts a text; a routine's body is itself a string, and is cut too.
+func (n *Names) words(d Dialect, text string, depth int) []word {
+	var all []word
+	for _, t := range d.Tokens(text) {
+		switch {
+		case t.Blank():
+		case t.Kind == Word:
+			all = append(all, word{name: n.fold(t.Text)})
+		case t.Kind == Quoted:
+			all = append(all, word{name: t.Name()})
+		case t.Text == ".":
+			all = append(all, word{dot: true})
+		case t.Kind == String && depth < 2:
+			all = append(all, word{})
+			inner := strings.Trim(t.Text, "'")
+			if strings.HasPrefix(t.Text, "$") {
+				if tag, rest, ok := strings.Cut(t.Text[1:], "$"); ok {
+					inner = strings.TrimSuffix(rest, "$"+tag+"$")
+				}
+			}
+			all = append(all, n.words(d, inner, depth+1)...)
+			all = append(all, word{})
+		default:
+			all = append(all, word{})
+		}
+	}
+	return all
+}

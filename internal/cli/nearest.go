@@ -8,6 +8,28 @@ import (
 	"nexdal/internal/catalog"
 )
 
+// matching returns the tables of that name, or all that a pattern with * and ?
+// fits, with or without their schema.
+func matching(c *catalog.Catalog, pattern string) ([]*catalog.Table, error) {
+	if !strings.ContainsAny(pattern, "*?") || c.Table(catalog.Ref{Table: pattern}) != nil {
+		t, err := table(c, pattern)
+		if err != nil {
+			return nil, err
+		}
+		return []*catalog.Table{t}, nil
+	}
+	var found []*catalog.Table
+	for _, t := range c.Tables() {
+		if catalog.FitsTable(pattern, t.Schema, t.Name) {
+			found = append(found, t)
+		}
+	}
+	if len(found) == 0 {
+		return nil, wrong("no table fits %q", pattern)
+	}
+	return found, nil
+}
+
 // nearest returns the table names most like the one given, at most three.
 func nearest(c *catalog.Catalog, name string) []string {
 	type near struct {

@@ -21,9 +21,10 @@ func (a *app) script() *cobra.Command {
 		Use:     "script",
 		Short:   "Write a script",
 		Long:    `Script writes SQL scripts, which nexdal run and the engine's own client carry out.`,
-		Example: `  nexdal script fix saltmere.db -o fix.sql`,
+		Example: `  nexdal script fix saltmere.db -o fix.sql
+  nexdal script create saltmere.db -o create.sql`,
 	}
-	c.AddCommand(a.scriptFix())
+	c.AddCommand(a.scriptFix(), a.scriptCreate())
 	return c
 }
 

@@ -4,7 +4,6 @@ package compare
 
 import (
 	"cmp"
-	"path"
 	"slices"
 	"strings"
 
@@ -90,13 +89,7 @@ type comparison struct {
 func (c *comparison) without(what string) bool { return slices.Contains(c.o.Without, what) }
 
 func (c *comparison) excepted(schema, name string) bool {
-	return slices.ContainsFunc(c.o.Except, func(pattern string) bool {
-		if !strings.Contains(pattern, ".") {
-			pattern = "*." + pattern
-		}
-		ok, err := path.Match(pattern, schema+"."+name)
-		return ok && err == nil
-	})
+	return slices.ContainsFunc(c.o.Except, func(pattern string) bool { return catalog.FitsTable(pattern, schema, name) })
 }
 
 func (c *comparison) add(d Difference) {

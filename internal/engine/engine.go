@@ -116,6 +116,30 @@ type Writer interface {
 	Write(from, to *catalog.Catalog, plan change.Plan) (*Work, error)
 }
 
+// A Creator is an engine that writes out a whole structure, to be made in an
+// empty database.
+type Creator interface {
+	Engine
+	// Create writes the catalog, which is in the engine's own terms, in an order
+	// in which everything comes after what it needs, foreign keys last. What it
+	// leaves out it lists.
+	Create(c *catalog.Catalog) (*Work, []Loss)
+}
+
+// An Adopter is an engine that can take over the structure of another.
+type Adopter interface {
+	Creator
+	// Adopt returns the catalog in the engine's own terms, with each thing that
+	// is lost or becomes other than it was. The given catalog is left alone.
+	Adopt(c *catalog.Catalog) (*catalog.Catalog, []Loss)
+}
+
+// A Loss is something that a script leaves out or makes otherwise than it was.
+type Loss struct {
+	What catalog.Thing
+	Why  string
+}
+
 // Work is a plan written out for one engine.
 type Work struct {
 	Client    []string // lines for the engine's own client: stop at the first error

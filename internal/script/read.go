@@ -91,7 +91,7 @@ func (r *reading) comment(line string) error {
 		r.into = nil
 		return nil
 	}
-	if line == "-- "+markLeft+":" {
+	if line == "-- "+markLeft+":" || line == "-- "+markLost+":" {
 		r.left = true
 	}
 	if len(r.s.Steps) > 0 {

@@ -23,6 +23,7 @@ type Script struct {
 	Reversal  string        // the file that takes it back, or that it takes back
 	Back      string        // which of the two: "reversal" or "undoes"
 	Left      []Left        // findings left to a person
+	Losses    []engine.Loss // what is left out, or made otherwise than it was
 	Places    []string      // for each step, where in the other file it is taken back
 	engine.Work
 }
@@ -35,5 +36,6 @@ const (
 	markStep      = "Step"
 	markPreflight = "Pre-flight"
 	markLeft      = "Left to a person"
+	markLost      = "Not as it was"
 	markEnd       = "End of script."
 )

@@ -36,9 +36,14 @@ func (s *Script) Text(runWith []string) string {
 	if n := len(s.Left); n > 0 {
 		p.field("leaves", fmt.Sprintf("%s to a person; see the end", phrase.Plural(int64(n), "finding")))
 	}
+	if n := len(s.Losses); n > 0 {
+		p.field("losses", fmt.Sprintf("%s left out or made otherwise; see the end", phrase.Plural(int64(n), "thing")))
+	}
 	p.field("steps", fmt.Sprintf("%d, of which %d can be undone whole if they fail", len(s.Steps), s.transactions()))
 	p.field("locks", s.locks())
-	p.field(s.Back, s.Reversal)
+	if s.Back != "" {
+		p.field(s.Back, s.Reversal)
+	}
 	p.line("")
 	for i, line := range runWith {
 		p.line("%s  %s", []string{"Run it with:", "or with:    "}[min(i, 1)], line)
@@ -84,6 +89,13 @@ func (s *Script) Text(runWith []string) string {
 			if l.Why != "" {
 				p.wrapped("    ", l.Why)
 			}
+		}
+	}
+	if len(s.Losses) > 0 {
+		p.gap()
+		p.line("%s:", markLost)
+		for _, l := range s.Losses {
+			p.wrapped("  ", l.What.String()+": "+l.Why)
 		}
 	}
 	p.gap()

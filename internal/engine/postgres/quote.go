@@ -27,6 +27,9 @@ func literal(s string) string { return "'" + strings.ReplaceAll(s, "'", "''") + 
 // collationName writes the name of a collation or operator class, which
 // carries a schema where it is not the system's.
 func collationName(name string) string {
+	if name == "" {
+		return ""
+	}
 	schema, rest, ok := strings.Cut(name, ".")
 	if !ok {
 		return ident(name)

@@ -145,7 +145,8 @@ func (r *reader) operators() {
 // casts: https://www.postgresql.org/docs/current/catalog-pg-cast.html.
 func (r *reader) casts() {
 	r.ask(`SELECT k.oid, format_type(k.castsource, NULL), format_type(k.casttarget, NULL), k.castcontext::text, k.castmethod::text, CASE WHEN k.castfunc <> 0 THEN k.castfunc::regprocedure::text ELSE '' END
-		FROM pg_cast k WHERE k.oid >= `+own, func(scan func(...any) error) error {
+		FROM pg_cast k WHERE k.oid >= `+own+`
+			AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.classid = 2605 AND d.objid = k.oid AND d.deptype = 'i')`, func(scan func(...any) error) error {
 		id := object{class: classCast}
 		var from, to, context, method, routine string
 		if err := scan(&id.oid, &from, &to, &context, &method, &routine); err != nil {

@@ -68,7 +68,7 @@ func (r *reader) relations() {
 				name string
 			}{{unlogged, "unlogged"}, {access[method] != "", "access method " + access[method]}, {ofType != "", "of a type"},
 				{secured, "row security"}, {forced, "forced row security"},
-				{identity == "f", "replica identity full"}, {identity == "n", "replica identity nothing"}} {
+				{identity == "f" && kind != "f", "replica identity full"}, {identity == "n" && kind != "f", "replica identity nothing"}} {
 				if o.is {
 					t.Options = append(t.Options, o.name)
 				}

@@ -12,7 +12,7 @@ import (
 func (r *reader) userTypes() {
 	found := map[uint32]*catalog.UserType{}
 	composites := map[uint32]*catalog.UserType{} // by the oid of their relation
-	r.ask(`SELECT t.oid, t.typnamespace, t.typname::text, t.typtype::text, t.typrelid, t.typnotnull, coalesce(t.typdefault, ''),
+	r.ask(`SELECT t.oid, t.typnamespace, t.typname::text, t.typtype::text, t.typrelid, t.typnotnull, coalesce(CASE WHEN t.typtype = 'd' THEN pg_get_expr(t.typdefaultbin, 0) END, ''),
 			t.typcollation, b.oid, b.typname::text, b.typtype::text, b.typcategory::text, coalesce(b.typcollation, 0), t.typtypmod,
 			CASE WHEN t.typtype = 'd' THEN format_type(t.typbasetype, t.typtypmod) END
 		FROM pg_type t LEFT JOIN pg_class c ON c.oid = t.typrelid LEFT JOIN pg_type b ON b.oid = t.typbasetype
@@ -145,7 +145,8 @@ func (r *reader) readRoutines() {
 	kinds := map[string]string{"f": "function", "p": "procedure", "a": "aggregate", "w": "window function"}
 	var plain []uint32
 	r.ask(`SELECT p.oid, p.pronamespace, p.proname::text, p.prokind::text, l.lanname::text, pg_get_function_identity_arguments(p.oid), coalesce(pg_get_function_result(p.oid), '')
-		FROM pg_proc p JOIN pg_language l ON l.oid = p.prolang WHERE p.oid >= `+own, func(scan func(...any) error) error {
+		FROM pg_proc p JOIN pg_language l ON l.oid = p.prolang WHERE p.oid >= `+own+`
+			AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.classid = 1255 AND d.objid = p.oid AND d.deptype = 'i')`, func(scan func(...any) error) error {
 		var oid, space uint32
 		var kind string
 		f := &catalog.Routine{}

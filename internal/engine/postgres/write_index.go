@@ -37,7 +37,7 @@ func (w *writer) buildIndex(title string, table catalog.Ref, x *catalog.Index) {
 	s := engine.Step{Title: title, Lock: l.says, Blocks: l.blocks,
 		Notes:   []string{"waits for transactions that are older than itself"},
 		CleanUp: "DROP INDEX CONCURRENTLY IF EXISTS " + qualified(table.Schema, x.Name)}
-	if x.Tablespace != "" {
+	if x.Tablespace != "" && x.Definition != "" {
 		s.SQL = []string{"SET default_tablespace = " + ident(x.Tablespace), create, "RESET default_tablespace"}
 	} else {
 		s.SQL = []string{create}
@@ -84,6 +84,9 @@ func indexText(x *catalog.Index, table catalog.Ref, how string) string {
 	}
 	if x.Storage != "" {
 		text += " WITH (" + x.Storage + ")"
+	}
+	if x.Tablespace != "" {
+		text += " TABLESPACE " + ident(x.Tablespace)
 	}
 	if x.Predicate != "" {
 		text += " WHERE " + x.Predicate

@@ -1,0 +1,291 @@
+package postgres
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+)
+
+// creator gathers the statements of one structure, phase by phase.
+type creator struct {
+	c         *catalog.Catalog
+	sequences map[catalog.Ref]*catalog.Sequence
+	lookup    *catalog.Lookup
+	losses    []engine.Loss
+	// In the order in which they run.
+	schemas, objects, later, indexes, attached, references, triggers, comments []string
+}
+
+// Create writes the whole structure in the order that the engine's own dumps
+// follow: what others need first; partitions attached to their parents before
+// either has an index; keys and indexes, then foreign keys, then what acts by
+// itself.
+func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+	w := &creator{c: c, sequences: map[catalog.Ref]*catalog.Sequence{}, lookup: c.Lookup()}
+	for _, s := range c.Schemas {
+		for _, q := range s.Sequences {
+			w.sequences[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
+		}
+		if s.Extension != "" {
+			continue
+		}
+		create := "CREATE SCHEMA "
+		if s.Name == "public" { // every new database has one
+			create += "IF NOT EXISTS "
+		}
+		w.schemas = append(w.schemas, create+ident(s.Name))
+		w.comment("SCHEMA "+ident(s.Name), s.Comment)
+	}
+	for _, m := range c.Members() {
+		if m.Extension() == "" {
+			w.member(m)
+		}
+	}
+	work := &engine.Work{Client: []string{`\set ON_ERROR_STOP on`},
+		Setup: []string{"SET lock_timeout = '5s'", "SET statement_timeout = 0", "SET check_function_bodies = off", "SET search_path = ''"}}
+	for _, p := range []struct {
+		title string
+		sql   []string
+	}{{"schemas", w.schemas}, {"types, routines, sequences, tables and views", w.objects}, {"what ties them together", w.later}, {"keys and indexes", slices.Concat(w.indexes, w.attached)},
+		{"foreign keys", w.references}, {"triggers, rules and policies", w.triggers}, {"comments", w.comments}} {
+		if len(p.sql) > 0 {
+			work.Steps = append(work.Steps, engine.Step{Title: "create " + p.title, Lock: "nothing that others use", Transaction: true,
+				SQL: slices.Concat([]string{"BEGIN"}, p.sql, []string{"COMMIT"})})
+		}
+	}
+	if len(w.comments) > 0 {
+		work.Steps[len(work.Steps)-1].Title = "write the comments"
+	}
+	return work, w.losses
+}
+
+func (w *creator) lose(o catalog.Thing, why string) {
+	w.losses = append(w.losses, engine.Loss{What: o, Why: why})
+}
+
+func (w *creator) comment(on, text string) {
+	if text != "" {
+		w.comments = append(w.comments, "COMMENT ON "+on+" IS "+literal(text))
+	}
+}
+
+func (w *creator) add(format string, args ...any) {
+	w.objects = append(w.objects, fmt.Sprintf(format, args...))
+}
+
+func (w *creator) member(m *catalog.Member) {
+	switch {
+	case m.Table != nil:
+		w.table(m.Table, m.Broken)
+	case m.View != nil:
+		w.view(m.Schema, m.View)
+	case m.Sequence != nil:
+		w.sequence(m.Schema, m.Sequence)
+	case m.Type != nil:
+		w.userType(m.Schema, m.Type)
+	case m.Routine != nil:
+		w.routine(m.Schema, m.Routine)
+	default:
+		w.object(m)
+	}
+}
+
+func (w *creator) object(m *catalog.Member) {
+	o := m.Object
+	text := statements(o.Definition)
+	switch {
+	case o.Definition == "":
+		w.lose(m.Thing, "its text was not read")
+		return
+	case o.Kind == "event trigger":
+		w.triggers = append(w.triggers, text...)
+	case o.Kind == "extension" && o.Name == "plpgsql": // every database has it
+		return
+	default:
+		w.objects = append(w.objects, text...)
+	}
+	name := ident(o.Name)
+	if m.Schema != "" {
+		name = qualified(m.Schema, o.Name)
+	}
+	switch o.Kind {
+	case "extension": // it brings its own
+		return
+	case "operator":
+		name = ident(m.Schema) + "." + o.Name
+	case "cast":
+		name = o.Name
+	}
+	w.comment(strings.ToUpper(strings.ReplaceAll(o.Kind, "-", " "))+" "+name, o.Comment)
+}
+
+// statements cuts a text that may hold several.
+func statements(text string) []string {
+	var all []string
+	for _, st := range (Engine{}).Dialect().Statements(text) {
+		if st.Text != "" {
+			all = append(all, st.Text)
+		}
+	}
+	return all
+}
+
+func (w *creator) routine(schema string, f *catalog.Routine) {
+	if f.Definition == "" {
+		w.lose(catalog.Thing{Kind: f.Kind, Schema: schema, Name: f.Signature()}, "its text was not read")
+		return
+	}
+	w.add("%s", strings.Replace(f.Definition, "CREATE OR REPLACE ", "CREATE ", 1))
+	kind := strings.ToUpper(f.Kind)
+	if kind == "WINDOW FUNCTION" {
+		kind = "FUNCTION"
+	}
+	arguments := f.Arguments
+	if f.Kind == "aggregate" && arguments == "" {
+		arguments = "*"
+	}
+	w.comment(fmt.Sprintf("%s %s(%s)", kind, qualified(schema, f.Name), arguments), f.Comment)
+}
+
+func (w *creator) sequence(schema string, q *catalog.Sequence) {
+	name := qualified(schema, q.Name)
+	if !q.Identity {
+		unlogged := ""
+		if q.Unlogged {
+			unlogged = "UNLOGGED "
+		}
+		w.add("CREATE %sSEQUENCE %s AS %s %s", unlogged, name, q.Type, counting(q))
+		if at := q.OwnedBy; at != nil {
+			w.later = append(w.later, fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", name, relation(at.Ref()), ident(at.Column)))
+		}
+	}
+	w.comment("SEQUENCE "+name, q.Comment)
+}
+
+func counting(q *catalog.Sequence) string {
+	text := fmt.Sprintf("START WITH %d INCREMENT BY %d MINVALUE %d MAXVALUE %d CACHE %d", q.Start, q.Increment, q.Least, q.Most, max(q.Cache, 1))
+	if q.Cycle {
+		text += " CYCLE"
+	}
+	return text
+}
+
+func (w *creator) userType(schema string, y *catalog.UserType) {
+	name := qualified(schema, y.Name)
+	kind := "TYPE "
+	switch y.Kind {
+	case catalog.EnumType:
+		labels := make([]string, len(y.Labels))
+		for i, l := range y.Labels {
+			labels[i] = literal(l)
+		}
+		w.add("CREATE TYPE %s AS ENUM (%s)", name, strings.Join(labels, ", "))
+	case catalog.DomainType:
+		kind = "DOMAIN "
+		w.domain(name, y)
+	case catalog.CompositeType:
+		parts := make([]string, len(y.Attributes))
+		for i, a := range y.Attributes {
+			parts[i] = "\n  " + ident(a.Name) + " " + a.Type.Native + collate(a.Type)
+			w.comment("COLUMN "+name+"."+ident(a.Name), a.Comment)
+		}
+		w.add("CREATE TYPE %s AS (%s\n)", name, strings.Join(parts, ","))
+	case catalog.RangeType:
+		w.add("CREATE TYPE %s AS RANGE (%s)", name, y.Definition)
+	default:
+		w.lose(catalog.Thing{Kind: catalog.KindType, Schema: schema, Name: y.Name}, "it is made of routines in C, which a catalog does not hold")
+		return
+	}
+	w.comment(kind+name, y.Comment)
+}
+
+func (w *creator) domain(name string, y *catalog.UserType) {
+	text := fmt.Sprintf("CREATE DOMAIN %s AS %s%s", name, y.Base.Native, collate(*y.Base))
+	if y.Default != "" {
+		text += " DEFAULT " + y.Default
+	}
+	if y.Required {
+		text += " NOT NULL"
+	}
+	var late []string
+	for _, k := range y.Checks {
+		check := "CONSTRAINT " + ident(k.Name) + " CHECK (" + k.Expression + ")"
+		if k.NotValidated {
+			late = append(late, fmt.Sprintf("ALTER DOMAIN %s ADD %s NOT VALID", name, check))
+		} else {
+			text += "\n  " + check
+		}
+		w.comment(fmt.Sprintf("CONSTRAINT %s ON DOMAIN %s", ident(k.Name), name), k.Comment)
+	}
+	w.objects = append(append(w.objects, text), late...)
+}
+
+func collate(t catalog.Type) string {
+	if t.Collation == "" {
+		return ""
+	}
+	return " COLLATE " + collationName(t.Collation)
+}
+
+func (w *creator) view(schema string, v *catalog.View) {
+	name := qualified(schema, v.Name)
+	o := catalog.Thing{Kind: catalog.KindView, Schema: schema, Name: v.Name}
+	if v.Definition == "" {
+		w.lose(o, "its query was not read")
+		return
+	}
+	with := ""
+	if len(v.Options) > 0 {
+		with = " WITH (" + strings.Join(v.Options, ", ") + ")"
+	}
+	if !v.Materialised {
+		w.add("CREATE VIEW %s%s AS\n%s", name, with, v.Definition)
+		w.comment("VIEW "+name, v.Comment)
+	} else {
+		if v.Tablespace != "" {
+			with += " TABLESPACE " + ident(v.Tablespace)
+		}
+		w.add("CREATE MATERIALIZED VIEW %s%s AS\n%s\n  WITH NO DATA", name, with, v.Definition)
+		w.comment("MATERIALIZED VIEW "+name, v.Comment)
+	}
+	for _, c := range v.Columns {
+		if c.Default != "" {
+			w.later = append(w.later, fmt.Sprintf("ALTER VIEW %s ALTER COLUMN %s SET DEFAULT %s", name, ident(c.Name), c.Default))
+		}
+		w.comment("COLUMN "+name+"."+ident(c.Name), c.Comment)
+	}
+	for _, x := range v.Indexes {
+		w.index(catalog.Ref{Schema: schema, Table: v.Name}, x, "")
+	}
+	w.acts(catalog.Ref{Schema: schema, Table: v.Name}, v.Triggers, v.Objects)
+}
+
+// acts writes triggers and what else acts by itself.
+func (w *creator) acts(on catalog.Ref, triggers []*catalog.Trigger, objects []*catalog.Object) {
+	for _, g := range triggers {
+		if g.Inherited {
+			continue // comes with the one of the whole
+		}
+		if g.Definition == "" {
+			w.lose(catalog.Thing{Kind: "trigger", Schema: on.Schema, Name: g.Name + " on " + on.Table}, "its text was not read")
+			continue
+		}
+		w.triggers = append(w.triggers, strings.TrimSuffix(g.Definition, ";"))
+		if how := map[string]string{"disabled": "DISABLE", "replica": "ENABLE REPLICA", "always": "ENABLE ALWAYS"}[g.Enabled]; how != "" {
+			w.triggers = append(w.triggers, fmt.Sprintf("ALTER TABLE %s %s TRIGGER %s", relation(on), how, ident(g.Name)))
+		}
+		w.comment(fmt.Sprintf("TRIGGER %s ON %s", ident(g.Name), relation(on)), g.Comment)
+	}
+	for _, o := range objects {
+		w.triggers = append(w.triggers, statements(o.Definition)...)
+		if o.Kind == "statistics" {
+			schema, name, _ := strings.Cut(o.Name, ".")
+			w.comment("STATISTICS "+qualified(schema, name), o.Comment)
+		} else {
+			w.comment(fmt.Sprintf("%s %s ON %s", strings.ToUpper(o.Kind), ident(o.Name), relation(on)), o.Comment)
+		}
+	}
+}

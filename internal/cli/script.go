@@ -18,9 +18,9 @@ import (
 
 func (a *app) script() *cobra.Command {
 	c := &cobra.Command{
-		Use:     "script",
-		Short:   "Write a script",
-		Long:    `Script writes SQL scripts, which nexdal run and the engine's own client carry out.`,
+		Use:   "script",
+		Short: "Write a script",
+		Long:  `Script writes SQL scripts, which nexdal run and the engine's own client carry out.`,
 		Example: `  nexdal script fix saltmere.db -o fix.sql
   nexdal script create saltmere.db -o create.sql`,
 	}

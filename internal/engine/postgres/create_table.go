@@ -183,7 +183,9 @@ func (w *creator) columnLater(t *catalog.Table, c *catalog.Column, late bool) {
 // unlikeParent writes what an inherited column has otherwise than its parents,
 // at once, since heirs of the table take it over.
 func (w *creator) unlikeParent(t *catalog.Table, c *catalog.Column) {
-	alter := func(what string) { w.add("ALTER TABLE ONLY %s ALTER COLUMN %s %s", relation(t.Ref()), ident(c.Name), what) }
+	alter := func(what string) {
+		w.add("ALTER TABLE ONLY %s ALTER COLUMN %s %s", relation(t.Ref()), ident(c.Name), what)
+	}
 	var value string
 	nullable := true
 	for _, ref := range t.Inherits {

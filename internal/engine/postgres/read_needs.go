@@ -105,10 +105,10 @@ func (r *reader) touches() {
 	if len(scanned) == 0 {
 		return
 	}
-	names := sqllex.NewNames(strings.ToLower)
+	names := sqllex.NewNames(strings.ToLower, sqllex.AsIs)
 	for o, t := range r.things {
 		if o.class == classClass && t.Kind != catalog.KindType {
-			names.Add(t)
+			names.Add(t, t.Name)
 		}
 	}
 	for _, f := range scanned {

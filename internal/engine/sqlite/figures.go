@@ -22,8 +22,10 @@ const (
 // figures are rows and sizes by name of table or index.
 type figures struct {
 	pages   map[string]pages
-	rows    map[string]int64 // as ANALYZE left them, by folded table
-	orphans map[string]int64 // by folded table; nil: not counted
+	rows    map[string]int64   // as ANALYZE left them, by folded table
+	variety map[string]float64 // different values of an index's first column, likewise, by index
+	next    map[string]int64   // by folded table, where the engine remembers the last number
+	orphans map[string]int64   // by folded table; nil: not counted
 	gaps    []catalog.Gap
 	err     error
 }
@@ -38,12 +40,15 @@ func gather(ctx context.Context, conn *sql.Conn, file *os.File, objects []object
 	if info, err := file.Stat(); err == nil {
 		size = info.Size()
 	}
-	f = figures{pages: map[string]pages{}, rows: map[string]int64{}}
+	f = figures{pages: map[string]pages{}, rows: map[string]int64{}, next: map[string]int64{}, variety: map[string]float64{}}
 	gap := func(what string, err error) {
 		f.gaps = append(f.gaps, catalog.Gap{Schema: "main", What: what, Reason: err.Error()})
 	}
 	if slices.ContainsFunc(objects, func(o object) bool { return o.name == "sqlite_stat1" }) {
-		r.analysed(f.rows)
+		r.analysed(&f)
+	}
+	if slices.ContainsFunc(objects, func(o object) bool { return o.name == "sqlite_sequence" }) {
+		r.counters(f.next)
 	}
 	if size > countUpTo {
 		gap("sizes and exact rows", errors.New("the file is over 1 GiB; ANALYZE gives estimates of rows"))
@@ -142,18 +147,40 @@ func (r *reader) pages(into map[string]pages) {
 }
 
 // analysed takes row counts from ANALYZE
-// (https://www.sqlite.org/fileformat2.html#stat1tab), where it was run.
-func (r *reader) analysed(rows map[string]int64) {
-	r.ask(`SELECT tbl, coalesce(stat, '') FROM sqlite_stat1`, func(scan func(...any) error) error {
-		var table, stat string
-		if err := scan(&table, &stat); err != nil {
+// (https://www.sqlite.org/fileformat2.html#stat1tab), where it was run: the
+// rows of an index, then how many of them share its first column's value.
+func (r *reader) analysed(f *figures) {
+	r.ask(`SELECT tbl, coalesce(idx, ''), coalesce(stat, '') FROM sqlite_stat1`, func(scan func(...any) error) error {
+		var table, index, stat string
+		if err := scan(&table, &index, &stat); err != nil {
 			return err
 		}
-		first, _, _ := strings.Cut(stat, " ")
-		if n, err := strconv.ParseInt(first, 10, 64); err == nil && n > rows[fold(table)] {
-			rows[fold(table)] = n
+		words := strings.Fields(stat)
+		if len(words) == 0 {
+			return nil
+		}
+		n, err := strconv.ParseInt(words[0], 10, 64)
+		if err == nil && n > f.rows[fold(table)] {
+			f.rows[fold(table)] = n
+		}
+		if len(words) > 1 && err == nil {
+			if alike, err := strconv.ParseFloat(words[1], 64); err == nil && alike > 0 {
+				f.variety[index] = float64(n) / alike
+			}
 		}
 		return nil
+	})
+}
+
+// counters reads the numbers that AUTOINCREMENT gives next
+// (https://www.sqlite.org/autoinc.html).
+func (r *reader) counters(next map[string]int64) {
+	r.ask(`SELECT name, seq FROM sqlite_sequence WHERE typeof(seq) = 'integer'`, func(scan func(...any) error) error {
+		var table string
+		var last int64
+		err := scan(&table, &last)
+		next[fold(table)] = last + 1
+		return err
 	})
 }
 
@@ -171,7 +198,15 @@ func (r *reader) take(f figures) {
 			}
 			t.Stats.Rows, t.Stats.Exact, t.Stats.Bytes = &rows, true, &p.bytes
 		}
+		if n, ok := f.next[name]; ok {
+			t.Stats.Counter = &n
+		}
 		for _, x := range t.Indexes {
+			if n, ok := f.variety[x.Name]; ok && len(x.Parts) > 0 && x.Predicate == "" {
+				if c := t.Column(x.Parts[0].Column); c != nil {
+					c.Stats.Distinct = &n
+				}
+			}
 			p, ok := f.pages[x.Name]
 			if !ok {
 				continue

@@ -69,6 +69,7 @@ func (s *session) read(ctx context.Context, pragmas bool) (*catalog.Catalog, err
 	figures := gather(ctx, s.conn, s.file, r.stored)
 	<-done
 	r.kinds()
+	r.views()
 	if len(r.unclear) > 0 {
 		r.columns()
 		r.pragmaKeys()
@@ -198,12 +199,15 @@ func (r *reader) objects(file *os.File) {
 		case "view":
 			r.schema.Views = append(r.schema.Views, &catalog.View{Name: o.name, Definition: o.text})
 		case "trigger":
-			triggers[on] = append(triggers[on], &catalog.Trigger{Name: o.name, Definition: o.text})
+			triggers[on] = append(triggers[on], triggerFromText(o.name, o.text))
 		}
 	}
 	r.parse()
 	for name, t := range r.tables {
 		t.Triggers = triggers[name]
+	}
+	for _, v := range r.schema.Views {
+		v.Triggers = triggers[fold(v.Name)]
 	}
 }
 

@@ -11,15 +11,21 @@ import (
 // understood: a word, or two with a dot between, that names one.
 type Names struct {
 	fold   func(string) string
+	quoted func(string) string
 	things map[string][]catalog.Thing // by name, folded
 }
 
-// NewNames makes an empty set. Fold turns a name that is written without quotes
-// into the name as the catalog has it.
-func NewNames(fold func(string) string) *Names { return &Names{fold, map[string][]catalog.Thing{}} }
+// NewNames makes an empty set. Bare and quoted fold a name that is written
+// without and with quotes, so that it meets what was added.
+func NewNames(bare, quoted func(string) string) *Names {
+	return &Names{bare, quoted, map[string][]catalog.Thing{}}
+}
 
-// Add makes the object known.
-func (n *Names) Add(o catalog.Thing) { n.things[o.Name] = append(n.things[o.Name], o) }
+// AsIs leaves a name as it is.
+func AsIs(name string) string { return name }
+
+// Add makes the object known under the name, folded.
+func (n *Names) Add(o catalog.Thing, folded string) { n.things[folded] = append(n.things[folded], o) }
 
 // In lists the objects that the text mentions, in order. A bare word counts
 // where only one schema has the name.
@@ -58,7 +64,7 @@ func (n *Names) words(d Dialect, text string, depth int) []word {
 		case t.Kind == Word:
 			all = append(all, word{name: n.fold(t.Text)})
 		case t.Kind == Quoted:
-			all = append(all, word{name: t.Name()})
+			all = append(all, word{name: n.quoted(t.Name())})
 		case t.Text == ".":
 			all = append(all, word{dot: true})
 		case t.Kind == String && depth < 2:

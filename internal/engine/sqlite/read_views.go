@@ -1,0 +1,81 @@
+package sqlite
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
+)
+
+// triggerFromText reads when a trigger fires from its statement
+// (https://www.sqlite.org/lang_createtrigger.html).
+func triggerFromText(name, text string) *catalog.Trigger {
+	g := &catalog.Trigger{Name: name, Definition: text, Timing: "before", PerRow: true}
+	words := 0
+	Engine{}.Dialect().Each(text, func(t sqllex.Token) bool {
+		if t.Blank() {
+			return true
+		}
+		words++
+		switch word := strings.ToLower(t.Text); {
+		case t.Kind != sqllex.Word || words < 3: // the name may be any word, quoted or not
+		case word == "before" || word == "after":
+			g.Timing = word
+		case word == "instead":
+			g.Timing = "instead of"
+		case word == "insert" || word == "update" || word == "delete":
+			g.Events = []string{word}
+			return false
+		}
+		return words < 12
+	})
+	return g
+}
+
+// views reads the columns of views, and what they and the triggers read by the
+// names that stand in their texts.
+func (r *reader) views() {
+	if len(r.schema.Views) == 0 {
+		return
+	}
+	names := sqllex.NewNames(fold, fold)
+	for _, t := range r.schema.Tables {
+		names.Add(catalog.Thing{Kind: catalog.KindTable, Schema: "main", Name: t.Name}, fold(t.Name))
+	}
+	byName := map[string]*catalog.View{}
+	for _, v := range r.schema.Views {
+		names.Add(catalog.Thing{Kind: catalog.KindView, Schema: "main", Name: v.Name}, fold(v.Name))
+		byName[v.Name] = v
+	}
+	for _, v := range r.schema.Views {
+		for _, o := range names.In(Engine{}.Dialect(), v.Definition) {
+			if o.Kind != catalog.KindView || o.Name != v.Name {
+				v.Reads = append(v.Reads, o)
+			}
+		}
+	}
+	if r.err != nil {
+		return
+	}
+	row := func(scan func(...any) error) error {
+		var view string
+		c := &catalog.ViewColumn{}
+		err := scan(&view, &c.Name, &c.Type)
+		if v := byName[view]; v != nil {
+			v.Columns = append(v.Columns, c)
+		}
+		return err
+	}
+	const query = `SELECT m.name, x.name, x.type FROM sqlite_schema m JOIN pragma_table_xinfo(m.name) x WHERE m.type = 'view' %s ORDER BY m.rowid, x.cid`
+	if r.try(fmt.Sprintf(query, ""), row) == nil || r.ctx.Err() != nil {
+		return
+	}
+	// One of them is broken: each by itself, so that the others are known.
+	for _, v := range r.schema.Views {
+		v.Columns = nil
+		if err := r.try(fmt.Sprintf(query, "AND m.name = "+literal(v.Name)), row); err != nil && r.ctx.Err() == nil {
+			r.gap("", "columns of view "+v.Name, err)
+		}
+	}
+}

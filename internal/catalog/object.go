@@ -43,6 +43,7 @@ type Object struct {
 	Name       string  `json:"name"`
 	Extension  string  `json:"extension,omitempty"`  // the add-on that it belongs to
 	Definition string  `json:"definition,omitempty"` // statements that make it, ended by semicolons but for the last
+	Mode       string  `json:"mode,omitempty"`       // how its text is to be read, where that varies
 	Comment    string  `json:"comment,omitempty"`
 	Needs      []Thing `json:"needs,omitempty"` // what must be there before
 }
@@ -145,6 +146,7 @@ type Routine struct {
 	Kind       string  `json:"kind"`      // "function", "procedure", "aggregate", "window function", "event"
 	Returns    string  `json:"returns,omitempty"`
 	Language   string  `json:"language,omitempty"`
+	Mode       string  `json:"mode,omitempty"`       // how its text is to be read, where that varies
 	Definition string  `json:"definition,omitempty"` // the statement that makes it
 	Extension  string  `json:"extension,omitempty"`
 	Comment    string  `json:"comment,omitempty"`

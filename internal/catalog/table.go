@@ -96,6 +96,8 @@ type Trigger struct {
 	Calls      string   `json:"calls,omitempty"`     // the routine, where it calls one
 	Enabled    string   `json:"enabled,omitempty"`   // where it is not simply on: "disabled", "replica", "always"
 	Inherited  bool     `json:"inherited,omitempty"` // comes from the partitioned parent
+	Order      int      `json:"order,omitempty"`     // among those of the same event, where the engine counts them
+	Mode       string   `json:"mode,omitempty"`      // how its text is to be read, where that varies
 	Comment    string   `json:"comment,omitempty"`
 	Definition string   `json:"definition,omitempty"`
 }

@@ -10,7 +10,7 @@ import (
 // cannot write out comes on top.
 func Create(e engine.Creator, c *catalog.Catalog, losses []engine.Loss) *Script {
 	work, more := e.Create(c)
-	s := &Script{Kind: "Creating script", Engine: c.Engine, Database: c.Database, Surveyed: c.Surveyed, Work: *work}
+	s := &Script{Kind: "Creating script", Engine: c.Engine, Database: c.Database, Surveyed: c.Surveyed, Dialect: e.Dialect(), Work: *work}
 	s.Losses = append(append(s.Losses, losses...), more...)
 	for _, t := range c.Tables() {
 		if t.Extension == "" && t.Kind != catalog.Shadow {

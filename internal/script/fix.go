@@ -32,14 +32,14 @@ func Fix(w engine.Writer, c *catalog.Catalog, rules []*rule.Rule, findings []rul
 	if err != nil {
 		return nil, nil, err
 	}
-	fix = head(c, healed.Plan, work)
+	fix = head(w, c, healed.Plan, work)
 	fix.Structure = exact + c.Fingerprint(fix.Tables)
 	fix.Kind, fix.Back = "Corrective script", "reversal"
 	fix.Findings = len(answered(healed.Plan))
 	for _, f := range healed.Open {
 		fix.Left = append(fix.Left, Left{f.ID(), f.Message, f.Advice})
 	}
-	reversal = head(c, healed.Plan, undo)
+	reversal = head(w, c, healed.Plan, undo)
 	reversal.Kind, reversal.Back = "Reversal of a corrective script", "undoes"
 	for i := range reversal.Steps {
 		reversal.Steps[i].Answers = nil
@@ -50,14 +50,14 @@ func Fix(w engine.Writer, c *catalog.Catalog, rules []*rule.Rule, findings []rul
 	return fix, reversal, nil
 }
 
-func head(c *catalog.Catalog, plan change.Plan, work *engine.Work) *Script {
+func head(w engine.Writer, c *catalog.Catalog, plan change.Plan, work *engine.Work) *Script {
 	tables := plan.Tables()
 	for _, st := range work.Steps {
 		tables = append(tables, st.Tables...)
 	}
 	slices.SortFunc(tables, catalog.Ref.Compare)
 	tables = slices.Compact(tables)
-	return &Script{Engine: c.Engine, Database: c.Database, Surveyed: c.Surveyed, Tables: tables, Work: *work}
+	return &Script{Engine: c.Engine, Database: c.Database, Surveyed: c.Surveyed, Tables: tables, Dialect: w.Dialect(), Work: *work}
 }
 
 func answered(plan change.Plan) map[string]bool {

@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqllex"
 )
 
 // A Script is a plan written out as SQL, with its head.
@@ -25,6 +26,7 @@ type Script struct {
 	Left      []Left        // findings left to a person
 	Losses    []engine.Loss // what is left out, or made otherwise than it was
 	Places    []string      // for each step, where in the other file it is taken back
+	Dialect   sqllex.Dialect
 	engine.Work
 }
 

@@ -52,13 +52,13 @@ func (s *Script) Text(runWith []string) string {
 		p.gap()
 	}
 	for _, sql := range s.Setup {
-		p.raw(sql + ";")
+		p.raw(s.Dialect.Ended(sql))
 	}
 	for i, q := range s.Preflight {
 		p.gap()
 		p.line("%s %d of %d, for step %d: %s", markPreflight, i+1, len(s.Preflight), q.Step, q.Title)
 		p.wrapped("  ", fmt.Sprintf("A row in the answer stands in the way of step %d.", q.Step))
-		p.raw(q.SQL + ";")
+		p.raw(s.Dialect.Ended(q.SQL))
 	}
 	for i, st := range s.Steps {
 		p.gap()
@@ -78,7 +78,7 @@ func (s *Script) Text(runWith []string) string {
 			p.step("reversal", s.Places[i]+s.Reversal)
 		}
 		for _, sql := range st.SQL {
-			p.raw(sql + ";")
+			p.raw(s.Dialect.Ended(sql))
 		}
 	}
 	if len(s.Left) > 0 {

@@ -19,8 +19,12 @@ func (Engine) Title() string { return "MariaDB" }
 // Schemes of its URLs.
 func (Engine) Schemes() []string { return []string{"mariadb"} }
 
-// Dialect of its lexer (https://mariadb.com/kb/en/identifier-names/).
-func (Engine) Dialect() sqllex.Dialect { return sqllex.Dialect{Backquotes: true} }
+// Dialect of its lexer (https://mariadb.com/kb/en/identifier-names/,
+// https://mariadb.com/kb/en/string-literals/),
+// with its client's DELIMITER.
+func (Engine) Dialect() sqllex.Dialect {
+	return sqllex.Dialect{Backquotes: true, Backslashes: true, HashComments: true, Delimiters: true}
+}
 
 // Abilities of version 10.5 and later. The manual pages behind them:
 // https://mariadb.com/kb/en/foreign-keys/ (the switch foreign_key_checks),

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
 )
 
 // reader gathers the catalog of one database, or of all.
@@ -20,6 +21,8 @@ type reader struct {
 	schemas map[string]*catalog.Schema
 	tables  map[catalog.Ref]*catalog.Table
 	only    string
+	views   map[catalog.Ref]*catalog.View
+	names   *sqllex.Names // of tables, views and sequences
 	err     error
 }
 
@@ -33,16 +36,14 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 	}
 	defer s.conn.ExecContext(context.WithoutCancel(ctx), "ROLLBACK")
 	r := &reader{ctx: ctx, conn: s.conn, only: s.database, schemas: map[string]*catalog.Schema{}, tables: map[catalog.Ref]*catalog.Table{},
+		views: map[catalog.Ref]*catalog.View{}, names: sqllex.NewNames(sqllex.AsIs, sqllex.AsIs),
 		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "mariadb"}, Database: cmp.Or(s.database, "all databases"), Surveyed: time.Now().UTC()}}
-	r.settings()
-	r.schemata()
-	r.relations()
-	r.columns()
-	r.indexes()
-	r.references()
-	r.checks()
-	r.partitions()
-	r.triggers()
+	for _, read := range []func(){r.settings, r.schemata, r.relations, r.sequences, r.columns, r.indexes, r.references, r.checks,
+		r.partitions, r.viewTexts, r.triggers, r.routines, r.events, r.statistics} {
+		if read(); r.err != nil {
+			break
+		}
+	}
 	if r.err != nil {
 		return nil, s.wrap(ctx, "", r.err)
 	}
@@ -103,21 +104,28 @@ func (r *reader) settings() {
 }
 
 func (r *reader) schemata() {
-	r.ask(`SELECT SCHEMA_NAME FROM information_schema.SCHEMATA WHERE %s`, "SCHEMA_NAME", func(scan func(...any) error) error {
+	r.ask(`SELECT SCHEMA_NAME, DEFAULT_CHARACTER_SET_NAME, DEFAULT_COLLATION_NAME, COALESCE(SCHEMA_COMMENT, '') FROM information_schema.SCHEMATA WHERE %s`, "SCHEMA_NAME", func(scan func(...any) error) error {
 		s := &catalog.Schema{}
-		err := scan(&s.Name)
+		var charset, collation string
+		err := scan(&s.Name, &charset, &collation, &s.Comment)
+		s.Options = []string{"character set " + charset, "collate " + collation}
 		r.schemas[s.Name] = s
 		r.catalog.Schemas = append(r.catalog.Schemas, s)
 		return err
 	})
 }
 
+func (r *reader) gap(schema, table, what, reason string) {
+	r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: schema, Table: table, What: what, Reason: reason})
+}
+
 func (r *reader) relations() {
-	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, TABLE_TYPE, COALESCE(ENGINE, ''), TABLE_ROWS, DATA_LENGTH, INDEX_LENGTH, COALESCE(TABLE_COMMENT, '')
+	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, TABLE_TYPE, COALESCE(ENGINE, ''), TABLE_ROWS, DATA_LENGTH, INDEX_LENGTH, COALESCE(TABLE_COMMENT, ''),
+			COALESCE(TABLE_COLLATION, ''), COALESCE(CREATE_OPTIONS, ''), AUTO_INCREMENT
 		FROM information_schema.TABLES WHERE %s`, "TABLE_SCHEMA", func(scan func(...any) error) error {
-		var schema, kind, storage string
+		var schema, kind, storage, options string
 		t := &catalog.Table{Kind: catalog.Ordinary}
-		if err := scan(&schema, &t.Name, &kind, &storage, &t.Stats.Rows, &t.Stats.Bytes, &t.Stats.IndexBytes, &t.Comment); err != nil {
+		if err := scan(&schema, &t.Name, &kind, &storage, &t.Stats.Rows, &t.Stats.Bytes, &t.Stats.IndexBytes, &t.Comment, &t.Collation, &options, &t.Stats.Counter); err != nil {
 			return err
 		}
 		s := r.schemas[schema]
@@ -128,7 +136,7 @@ func (r *reader) relations() {
 		switch kind {
 		case "BASE TABLE", "SYSTEM VERSIONED":
 			if storage == "" { // its definition cannot be read; the comment says why
-				r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: schema, Table: t.Name, What: "table", Reason: t.Comment})
+				r.gap(schema, t.Name, "table", t.Comment)
 				return nil
 			}
 			if !strings.EqualFold(storage, "InnoDB") {
@@ -137,26 +145,60 @@ func (r *reader) relations() {
 			if kind == "SYSTEM VERSIONED" {
 				t.Options = append(t.Options, "system versioned")
 			}
+			var said []string
+			for _, o := range strings.Fields(options) {
+				if o != "partitioned" {
+					said = append(said, o)
+				}
+			}
+			t.Storage = strings.Join(said, " ")
 			s.Tables = append(s.Tables, t)
 			r.tables[t.Ref()] = t
+			r.names.Add(catalog.Thing{Kind: catalog.KindTable, Schema: schema, Name: t.Name}, t.Name)
 		case "VIEW":
-			s.Views = append(s.Views, &catalog.View{Name: t.Name})
+			v := &catalog.View{Name: t.Name}
+			s.Views = append(s.Views, v)
+			r.views[t.Ref()] = v
+			r.names.Add(catalog.Thing{Kind: catalog.KindView, Schema: schema, Name: t.Name}, t.Name)
+		case "SEQUENCE":
+			s.Sequences = append(s.Sequences, &catalog.Sequence{Name: t.Name, Comment: t.Comment})
+			r.names.Add(catalog.Thing{Kind: catalog.KindSequence, Schema: schema, Name: t.Name}, t.Name)
 		}
 		return nil
 	})
-	views := map[catalog.Ref]string{}
-	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, VIEW_DEFINITION FROM information_schema.VIEWS WHERE %s`, "TABLE_SCHEMA", func(scan func(...any) error) error {
-		var ref catalog.Ref
-		var text string
-		err := scan(&ref.Schema, &ref.Table, &text)
-		views[ref] = text
-		return err
-	})
+}
+
+// sequences reads each sequence's own row, all in one question
+// (https://mariadb.com/kb/en/create-sequence/).
+func (r *reader) sequences() {
+	var asked []string
+	known := map[catalog.Ref]*catalog.Sequence{}
 	for _, s := range r.catalog.Schemas {
-		for _, v := range s.Views {
-			v.Definition = views[catalog.Ref{Schema: s.Name, Table: v.Name}]
+		for _, q := range s.Sequences {
+			known[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
+			asked = append(asked, fmt.Sprintf("SELECT %s, %s, minimum_value, maximum_value, start_value, increment, cache_size, cycle_option, next_not_cached_value FROM %s",
+				literal(s.Name), literal(q.Name), relation(catalog.Ref{Schema: s.Name, Table: q.Name})))
 		}
 	}
+	if len(asked) == 0 {
+		return
+	}
+	r.ask(strings.Join(asked, " UNION ALL "), "", func(scan func(...any) error) error {
+		var ref catalog.Ref
+		var next int64
+		var q catalog.Sequence
+		err := scan(&ref.Schema, &ref.Table, &q.Least, &q.Most, &q.Start, &q.Increment, &q.Cache, &q.Cycle, &next)
+		if k := known[ref]; k != nil {
+			q.Name, q.Comment, q.Type = k.Name, k.Comment, "bigint"
+			// What was handed out last is not kept; the next that is not in a
+			// cache lies one step behind it at most.
+			if last := next - q.Increment; next != q.Start {
+				q.Last = &last
+			}
+			*k = q
+		}
+		return err
+	})
 }
 
 func (r *reader) columns() {
@@ -171,15 +213,31 @@ func (r *reader) columns() {
 		if err := scan(&ref.Schema, &ref.Table, &c.Name, &value, &c.Nullable, &data, &native, &collation, &length, &precision, &scale, &extra, &c.Generated, &c.Comment); err != nil {
 			return err
 		}
+		if v := r.views[ref]; v != nil {
+			v.Columns = append(v.Columns, &catalog.ViewColumn{Name: c.Name, Type: native})
+			return nil
+		}
 		t := r.tables[ref]
 		if t == nil {
 			return nil
 		}
 		c.Type = typeOf(data, native, collation, length, precision, scale)
 		if value != nil && *value != "NULL" {
-			c.Default = *value
+			c.Default = r.unqualified(ref.Schema, *value)
+			if c.Type.Family == catalog.Binary && data != "bit" && strings.ContainsAny(c.Default, "?\ufffd") {
+				r.gap(ref.Schema, ref.Table, "default of column "+c.Name, "the server shows bytes that are no text as ?")
+			}
+			r.draws(ref, c)
 		}
+		c.Generated = r.unqualified(ref.Schema, c.Generated)
 		extra = strings.ToLower(extra)
+		if _, rest, ok := strings.Cut(extra, "on update "); ok {
+			c.OnUpdate, _, _ = strings.Cut(rest, ",")
+		}
+		c.Invisible = strings.Contains(extra, "invisible")
+		if strings.Contains(extra, "without system versioning") {
+			c.Options = append(c.Options, "without system versioning")
+		}
 		if strings.Contains(extra, "auto_increment") {
 			c.Identity = catalog.IdentityCounter
 		}
@@ -190,13 +248,20 @@ func (r *reader) columns() {
 }
 
 func (r *reader) indexes() {
-	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, INDEX_NAME, NON_UNIQUE = 0, COALESCE(COLUMN_NAME, ''), COALESCE(COLLATION, 'A') = 'D', COALESCE(SUB_PART, 0), LOWER(INDEX_TYPE), INDEX_COMMENT
+	ignored := "FALSE"
+	if r.version() >= 1006 { // https://mariadb.com/kb/en/ignored-indexes/
+		ignored = "IGNORED = 'YES'"
+	}
+	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, INDEX_NAME, NON_UNIQUE = 0, COALESCE(COLUMN_NAME, ''), COALESCE(COLLATION, 'A') = 'D', COALESCE(SUB_PART, 0), LOWER(INDEX_TYPE), INDEX_COMMENT, `+ignored+`
 		FROM information_schema.STATISTICS WHERE %s ORDER BY TABLE_SCHEMA, TABLE_NAME, INDEX_NAME, SEQ_IN_INDEX`, "TABLE_SCHEMA", func(scan func(...any) error) error {
 		var ref catalog.Ref
 		var part catalog.IndexPart
 		x := &catalog.Index{Origin: catalog.ByPerson}
-		if err := scan(&ref.Schema, &ref.Table, &x.Name, &x.Unique, &part.Column, &part.Descending, &part.Length, &x.Method, &x.Comment); err != nil {
+		if err := scan(&ref.Schema, &ref.Table, &x.Name, &x.Unique, &part.Column, &part.Descending, &part.Length, &x.Method, &x.Comment, &x.Ignored); err != nil {
 			return err
+		}
+		if x.Method == "spatial" {
+			part.Length = 0 // the engine's own measure
 		}
 		t := r.tables[ref]
 		if t == nil {
@@ -212,6 +277,13 @@ func (r *reader) indexes() {
 	})
 	// Every unique index is a constraint here, and every constraint an index.
 	for _, t := range r.tables {
+		if _, end := periodOf(t); end != "" { // the engine puts it into every key by itself
+			for _, x := range t.Indexes {
+				if n := len(x.Parts); x.Unique && n > 1 && x.Parts[n-1].Column == end {
+					x.Parts = x.Parts[:n-1]
+				}
+			}
+		}
 		for _, x := range t.Indexes {
 			switch {
 			case x.Name == "PRIMARY":
@@ -221,6 +293,53 @@ func (r *reader) indexes() {
 				x.Origin = catalog.ByUniqueKey
 				t.UniqueKeys = append(t.UniqueKeys, &catalog.Key{Name: x.Name, Columns: x.Columns(), Index: x.Name})
 			}
+		}
+	}
+}
+
+// version is major times 100 and minor: 1011.
+func (r *reader) version() int {
+	var major, minor int
+	fmt.Sscanf(r.catalog.Engine.Version, "%d.%d", &major, &minor)
+	return major*100 + minor
+}
+
+// unqualified takes the database's own name out of an expression, so that it
+// holds in a database of any name.
+func (r *reader) unqualified(schema, text string) string {
+	if own := ident(schema) + "."; strings.Contains(text, own) {
+		var b strings.Builder
+		tokens := Engine{}.Dialect().Tokens(text)
+		for i := 0; i < len(tokens); i++ {
+			if tokens[i].Text == own[:len(own)-1] && i+1 < len(tokens) && tokens[i+1].Is(".") && (i == 0 || !tokens[i-1].Is(".")) {
+				i++
+				continue
+			}
+			b.WriteString(tokens[i].Text)
+		}
+		return b.String()
+	}
+	return text
+}
+
+// draws notes where a default takes numbers from a sequence.
+func (r *reader) draws(table catalog.Ref, c *catalog.Column) {
+	if lower := strings.ToLower(c.Default); !strings.HasPrefix(lower, "nextval(") && !strings.HasPrefix(lower, "next value for ") {
+		return
+	}
+	for _, o := range r.names.In(Engine{}.Dialect(), c.Default) {
+		if o.Kind == catalog.KindSequence {
+			r.drawn(o, table, c, "default")
+			c.Identity = catalog.IdentitySequence
+		}
+	}
+}
+
+func (r *reader) drawn(o catalog.Thing, table catalog.Ref, c *catalog.Column, how string) {
+	for _, q := range r.schemas[o.Schema].Sequences {
+		if q.Name == o.Name {
+			q.Feeds = append(q.Feeds, catalog.Draw{ColumnRef: catalog.ColumnRef{Schema: table.Schema, Table: table.Table, Column: c.Name}, How: how})
+			c.Sequence = &catalog.Ref{Schema: o.Schema, Table: o.Name}
 		}
 	}
 }

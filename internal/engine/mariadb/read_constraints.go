@@ -47,11 +47,15 @@ func (r *reader) references() {
 func action(rule string) catalog.Action { return catalog.Action(strings.ToLower(rule)) }
 
 func (r *reader) checks() {
-	r.ask(`SELECT CONSTRAINT_SCHEMA, TABLE_NAME, CONSTRAINT_NAME, CHECK_CLAUSE FROM information_schema.CHECK_CONSTRAINTS WHERE %s`, "CONSTRAINT_SCHEMA",
+	r.ask(`SELECT CONSTRAINT_SCHEMA, TABLE_NAME, CONSTRAINT_NAME, CHECK_CLAUSE, LEVEL = 'Column' FROM information_schema.CHECK_CONSTRAINTS WHERE %s`, "CONSTRAINT_SCHEMA",
 		func(scan func(...any) error) error {
 			var ref catalog.Ref
 			k := &catalog.Check{}
-			err := scan(&ref.Schema, &ref.Table, &k.Name, &k.Expression)
+			var ofColumn bool
+			err := scan(&ref.Schema, &ref.Table, &k.Name, &k.Expression, &ofColumn)
+			if k.Expression = r.unqualified(ref.Schema, k.Expression); ofColumn {
+				k.Column = k.Name // the only name that it has
+			}
 			if t := r.tables[ref]; t != nil {
 				t.Checks = append(t.Checks, k)
 			}
@@ -59,43 +63,89 @@ func (r *reader) checks() {
 		})
 }
 
+// partitions reads how tables are cut up; their parts are no tables of their
+// own (https://mariadb.com/kb/en/information-schema-partitions-table/).
 func (r *reader) partitions() {
-	r.ask(`SELECT DISTINCT TABLE_SCHEMA, TABLE_NAME, PARTITION_METHOD, COALESCE(PARTITION_EXPRESSION, ''), COALESCE(SUBPARTITION_METHOD, ''), COALESCE(SUBPARTITION_EXPRESSION, '')
-		FROM information_schema.PARTITIONS WHERE PARTITION_METHOD IS NOT NULL AND %s`, "TABLE_SCHEMA", func(scan func(...any) error) error {
+	doubtful := map[*catalog.Partition]*catalog.Table{}
+	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, PARTITION_NAME, COALESCE(SUBPARTITION_NAME, ''), PARTITION_METHOD, COALESCE(PARTITION_EXPRESSION, ''),
+			COALESCE(SUBPARTITION_METHOD, ''), COALESCE(SUBPARTITION_EXPRESSION, ''), COALESCE(PARTITION_DESCRIPTION, ''), TABLE_ROWS, COALESCE(PARTITION_COMMENT, '')
+		FROM information_schema.PARTITIONS WHERE PARTITION_METHOD IS NOT NULL AND %s
+		ORDER BY TABLE_SCHEMA, TABLE_NAME, PARTITION_ORDINAL_POSITION, SUBPARTITION_ORDINAL_POSITION`, "TABLE_SCHEMA", func(scan func(...any) error) error {
 		var ref catalog.Ref
-		var method, expression, subMethod, subExpression string
-		if err := scan(&ref.Schema, &ref.Table, &method, &expression, &subMethod, &subExpression); err != nil {
+		var name, sub, method, expression, subMethod, subExpression, bounds, comment string
+		var rows *int64
+		if err := scan(&ref.Schema, &ref.Table, &name, &sub, &method, &expression, &subMethod, &subExpression, &bounds, &rows, &comment); err != nil {
 			return err
 		}
 		t := r.tables[ref]
 		if t == nil {
 			return nil
 		}
-		method, _, _ = strings.Cut(strings.ToLower(method), " ")
-		t.PartitionBy = &catalog.PartitionKey{Method: method, Definition: method + " (" + expression + ")"}
-		if subMethod != "" {
-			t.PartitionBy.Definition += ", " + strings.ToLower(subMethod) + " (" + subExpression + ")"
-		}
-		for _, name := range strings.Split(expression, ",") {
-			if c := t.Column(strings.Trim(strings.TrimSpace(name), "`")); c != nil {
-				t.PartitionBy.Columns = append(t.PartitionBy.Columns, c.Name)
+		if t.PartitionBy == nil {
+			t.PartitionBy = partitionKey(t, method, expression)
+			if subMethod != "" {
+				t.PartitionBy.Sub = partitionKey(t, subMethod, subExpression)
 			}
 		}
+		p := &catalog.Partition{Name: name, Comment: comment}
+		switch t.PartitionBy.Method {
+		case "range":
+			p.Bounds = "VALUES LESS THAN (" + bounds + ")"
+			if bounds == "MAXVALUE" && len(t.PartitionBy.Columns) < 2 && !strings.Contains(t.PartitionBy.Definition, "columns") {
+				p.Bounds = "VALUES LESS THAN MAXVALUE"
+			}
+		case "list":
+			switch p.Bounds = "VALUES IN (" + bounds + ")"; bounds {
+			case "MAXVALUE": // so it says of a default by columns
+				p.Bounds = "DEFAULT"
+			case "0": // so it says of a default by an expression, and of a plain 0
+				doubtful[p] = t
+			}
+		case "system_time":
+			p.Bounds = bounds // HISTORY or CURRENT
+		}
+		if sub == "" {
+			p.Rows = rows
+			t.Partitions = append(t.Partitions, p)
+			return nil
+		}
+		if n := len(t.Partitions); n == 0 || t.Partitions[n-1].Name != name {
+			t.Partitions = append(t.Partitions, p)
+		}
+		whole := t.Partitions[len(t.Partitions)-1]
+		whole.Comment = "" // belongs to the parts
+		whole.Parts = append(whole.Parts, &catalog.Partition{Name: sub, Rows: rows, Comment: comment})
 		return nil
 	})
+	for p, t := range doubtful {
+		r.ask("SHOW CREATE TABLE "+relation(t.Ref()), "", func(scan func(...any) error) error {
+			var name, text string
+			err := scan(&name, &text)
+			if strings.Contains(text, "PARTITION "+ident(p.Name)+" DEFAULT") {
+				p.Bounds = "DEFAULT"
+			}
+			return err
+		})
+	}
 }
 
-func (r *reader) triggers() {
-	r.ask(`SELECT EVENT_OBJECT_SCHEMA, EVENT_OBJECT_TABLE, TRIGGER_NAME, CONCAT(ACTION_TIMING, ' ', EVENT_MANIPULATION, ' ', ACTION_STATEMENT)
-		FROM information_schema.TRIGGERS WHERE %s`, "EVENT_OBJECT_SCHEMA", func(scan func(...any) error) error {
-		var ref catalog.Ref
-		g := &catalog.Trigger{}
-		err := scan(&ref.Schema, &ref.Table, &g.Name, &g.Definition)
-		if t := r.tables[ref]; t != nil {
-			t.Triggers = append(t.Triggers, g)
+func partitionKey(t *catalog.Table, method, expression string) *catalog.PartitionKey {
+	method = strings.ToLower(method)
+	k := &catalog.PartitionKey{Definition: method + " (" + expression + ")"}
+	words := strings.Fields(method)
+	k.Method = words[0]
+	if k.Method == "linear" {
+		k.Method = words[1]
+	}
+	if k.Method == "system_time" {
+		k.Definition = strings.TrimSpace(method + " " + expression)
+	}
+	for _, name := range strings.Split(expression, ",") {
+		if c := t.Column(strings.Trim(strings.TrimSpace(name), "`")); c != nil {
+			k.Columns = append(k.Columns, c.Name)
 		}
-		return err
-	})
+	}
+	return k
 }
 
 // nameOrigins tells the indexes that the engine made for foreign keys: they

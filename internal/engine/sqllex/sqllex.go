@@ -54,6 +54,9 @@ type Dialect struct {
 	Brackets       bool // [x] is a quoted name
 	DollarStrings  bool // $tag$x$tag$ is a string
 	EscapeStrings  bool // E'x' is a string with backslashes
+	Backslashes    bool // a backslash in any string escapes what follows
+	HashComments   bool // # begins a comment too
+	Delimiters     bool // a line DELIMITER x is for the client: x ends statements from there on
 	NestedComments bool
 	Directives     string // what begins a line for the client, at the beginning of a statement
 }
@@ -129,13 +132,17 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 			for j < len(s) && class[s[j]] == classWord {
 				j++
 			}
-			if j < len(s) && s[j] == '\'' && j == i+1 {
-				break // may be the mark of a string: x'00'
+			if j < len(s) && s[j] == '\'' && j == i+1 || d.Delimiters && (i == 0 || s[i-1] == '\n') {
+				break // may be the mark of a string: x'00', or a line for the client
 			}
 			return Word, j
 		}
 	}
 	switch {
+	case d.Delimiters && (c == 'd' || c == 'D') && (i == 0 || s[i-1] == '\n') && len(s) > i+10 && strings.EqualFold(s[i:i+10], "delimiter "):
+		return Directive, lineEnd(s, i)
+	case d.HashComments && c == '#':
+		return Comment, lineEnd(s, i)
 	case fresh && d.Directives != "" && strings.IndexByte(d.Directives, c) >= 0 && (i == 0 || s[i-1] == '\n'):
 		return Directive, lineEnd(s, i)
 	case strings.HasPrefix(s[i:], "--"):
@@ -143,9 +150,9 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 	case strings.HasPrefix(s[i:], "/*"):
 		return Comment, d.blockEnd(s, i)
 	case c == '\'':
-		return String, quoteEnd(s, i, '\'', false)
+		return String, quoteEnd(s, i, '\'', d.Backslashes)
 	case c == '"':
-		return Quoted, quoteEnd(s, i, '"', false)
+		return Quoted, quoteEnd(s, i, '"', d.Backslashes)
 	case c == '`' && d.Backquotes:
 		return Quoted, quoteEnd(s, i, '`', false)
 	case c == '[' && d.Brackets:

@@ -1,5 +1,7 @@
 package sqllex
 
+import "strings"
+
 // A Statement is one statement of a text, without its semicolon.
 type Statement struct {
 	Lead []string // the comments before it, each as it stands
@@ -24,12 +26,25 @@ func (d Dialect) Statements(text string) []Statement {
 		}
 		words, lead = nil, nil
 	}
+	ends, skip := ";", 0
 	for _, t := range d.Tokens(text) {
 		switch {
+		case t.Start < skip:
+		case t.Kind == Directive && d.Delimiters:
+			ends = strings.TrimSpace(t.Text[len("delimiter "):])
+		case ends != ";" && t.Kind == Word && strings.HasSuffix(t.Text, ends):
+			if t.Text != ends {
+				words = append(words, t)
+				end = t.End - len(ends)
+			}
+			flush()
+		case ends != ";" && t.Kind == Punct && strings.HasPrefix(text[t.Start:], ends):
+			skip = t.Start + len(ends)
+			flush()
 		case t.Kind == Comment && len(words) == 0:
 			lead = append(lead, t.Text)
 		case t.Blank() || t.Kind == Directive:
-		case t.Is(";") && !insideBody(words):
+		case ends == ";" && t.Is(";") && !insideBody(words):
 			if len(words) > 0 {
 				flush()
 			}
@@ -42,8 +57,9 @@ func (d Dialect) Statements(text string) []Statement {
 	return all
 }
 
-// insideBody reports whether a semicolon behind the tokens lies within a
-// trigger's body: it ends the statement only behind "; END".
+// insideBody reports whether a semicolon behind the tokens lies within the
+// body of a trigger, or of a routine in standard SQL: it ends the statement
+// only behind "; END".
 func insideBody(words []Token) bool {
 	if len(words) < 3 || !words[0].Is("create") {
 		return false
@@ -52,13 +68,32 @@ func insideBody(words []Token) bool {
 	for at < 4 && at < len(words)-1 && (words[at].Is("temp") || words[at].Is("temporary") || words[at].Is("or") || words[at].Is("replace")) {
 		at++
 	}
-	if !words[at].Is("trigger") {
+	routine := words[at].Is("function") || words[at].Is("procedure")
+	if !words[at].Is("trigger") && !routine {
 		return false
 	}
 	begun := false
-	for _, w := range words {
-		begun = begun || w.Is("begin")
+	for i, w := range words {
+		begun = begun || w.Is("begin") && (!routine || i+1 < len(words) && words[i+1].Is("atomic"))
 	}
 	n := len(words)
-	return begun && !(words[n-1].Is("end") && words[n-2].Is(";"))
+	return begun && !(words[n-1].Is("end") && (words[n-2].Is(";") || words[n-2].Is("atomic")))
+}
+
+// Ended writes the statement with what ends it, so that Statements and the
+// engine's client take it for one, whatever stands in it.
+func (d Dialect) Ended(sql string) string {
+	inner := false
+	if d.Delimiters {
+		d.Each(sql, func(t Token) bool { inner = t.Is(";"); return !inner })
+	}
+	if !inner {
+		return sql + ";"
+	}
+	for _, ends := range []string{"$$", "//", "~~", "||"} {
+		if !strings.Contains(sql, ends) {
+			return "DELIMITER " + ends + "\n" + sql + "\n" + ends + "\nDELIMITER ;"
+		}
+	}
+	return sql + ";"
 }

@@ -1,0 +1,224 @@
+package mariadb
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
+
+// viewTexts reads the queries of views. The engine writes them with the name
+// of every database; the own one is taken out.
+func (r *reader) viewTexts() {
+	algorithms := map[catalog.Ref]string{}
+	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, VIEW_DEFINITION, CHECK_OPTION, SECURITY_TYPE, ALGORITHM FROM information_schema.VIEWS WHERE %s`, "TABLE_SCHEMA", func(scan func(...any) error) error {
+		var ref catalog.Ref
+		var text, check, security, algorithm string
+		if err := scan(&ref.Schema, &ref.Table, &text, &check, &security, &algorithm); err != nil {
+			return err
+		}
+		v := r.views[ref]
+		if v == nil {
+			return nil
+		}
+		algorithms[ref] = algorithm
+		if text == "" {
+			r.gap(ref.Schema, "", "definition of view "+ref.Table, "no SHOW VIEW privilege on it, or on what it reads")
+			return nil
+		}
+		v.Definition = r.unqualified(ref.Schema, text)
+		for _, o := range []struct{ is, not, text string }{{algorithm, "UNDEFINED", "algorithm "}, {security, "DEFINER", "sql security "}, {check, "NONE", "with check option "}} {
+			if o.is != o.not {
+				v.Options = append(v.Options, o.text+strings.ToLower(o.is))
+			}
+		}
+		for _, o := range r.names.In(Engine{}.Dialect(), text) {
+			if o.Schema != ref.Schema || o.Name != ref.Table {
+				v.Reads = append(v.Reads, o)
+			}
+		}
+		return nil
+	})
+}
+
+var fromSequence = regexp.MustCompile("(?i)new\\s*\\.\\s*(`[^`]+`|\\w+)\\s*:?=\\s*(?:nextval\\s*\\(|next\\s+value\\s+for)\\s*([`\\w.$]+)")
+
+func (r *reader) triggers() {
+	r.ask(`SELECT EVENT_OBJECT_SCHEMA, EVENT_OBJECT_TABLE, TRIGGER_NAME, LOWER(ACTION_TIMING), LOWER(EVENT_MANIPULATION), ACTION_STATEMENT, ACTION_ORDER, SQL_MODE
+		FROM information_schema.TRIGGERS WHERE %s`, "EVENT_OBJECT_SCHEMA", func(scan func(...any) error) error {
+		var ref catalog.Ref
+		var event, body, mode string
+		g := &catalog.Trigger{PerRow: true}
+		if err := scan(&ref.Schema, &ref.Table, &g.Name, &g.Timing, &event, &body, &g.Order, &mode); err != nil {
+			return err
+		}
+		t := r.tables[ref]
+		if t == nil {
+			return nil
+		}
+		g.Events, g.Mode = []string{event}, mode
+		g.Definition = fmt.Sprintf("CREATE TRIGGER %s %s %s ON %s FOR EACH ROW %s", ident(g.Name), strings.ToUpper(g.Timing), strings.ToUpper(event), ident(t.Name), body)
+		t.Triggers = append(t.Triggers, g)
+		for _, m := range fromSequence.FindAllStringSubmatch(body, -1) {
+			c := t.Column(strings.Trim(m[1], "`"))
+			for _, o := range r.names.In(Engine{}.Dialect(), m[2]) {
+				if c != nil && o.Kind == catalog.KindSequence && c.Sequence == nil {
+					r.drawn(o, ref, c, "trigger")
+				}
+			}
+		}
+		return nil
+	})
+}
+
+// routines reads functions and procedures
+// (https://mariadb.com/kb/en/information-schema-routines-table/).
+func (r *reader) routines() {
+	type name struct{ schema, name, kind string }
+	parameters := map[name][]string{}
+	plain := map[name][]string{}
+	r.ask(`SELECT SPECIFIC_SCHEMA, SPECIFIC_NAME, ROUTINE_TYPE, COALESCE(PARAMETER_MODE, ''), COALESCE(PARAMETER_NAME, ''), DTD_IDENTIFIER, COALESCE(CHARACTER_SET_NAME, ''), COALESCE(COLLATION_NAME, '')
+		FROM information_schema.PARAMETERS WHERE ORDINAL_POSITION > 0 AND %s ORDER BY SPECIFIC_SCHEMA, SPECIFIC_NAME, ROUTINE_TYPE, ORDINAL_POSITION`, "SPECIFIC_SCHEMA", func(scan func(...any) error) error {
+		var n name
+		var mode, parameter, native, charset, collation string
+		if err := scan(&n.schema, &n.name, &n.kind, &mode, &parameter, &native, &charset, &collation); err != nil {
+			return err
+		}
+		text := ident(parameter) + " " + native + charsetOf(charset, collation)
+		if n.kind == "PROCEDURE" {
+			text = mode + " " + text
+		}
+		parameters[n] = append(parameters[n], text)
+		plain[n] = append(plain[n], native)
+		return nil
+	})
+	r.ask(`SELECT ROUTINE_SCHEMA, SPECIFIC_NAME, ROUTINE_TYPE, COALESCE(DTD_IDENTIFIER, ''), COALESCE(CHARACTER_SET_NAME, ''), COALESCE(COLLATION_NAME, ''), COALESCE(ROUTINE_DEFINITION, ''),
+			IS_DETERMINISTIC = 'YES', SQL_DATA_ACCESS, SECURITY_TYPE, SQL_MODE, ROUTINE_COMMENT
+		FROM information_schema.ROUTINES WHERE %s`, "ROUTINE_SCHEMA", func(scan func(...any) error) error {
+		var n name
+		var returns, charset, collation, body, access, security, mode string
+		var fixed bool
+		f := &catalog.Routine{Language: "SQL"}
+		if err := scan(&n.schema, &n.name, &n.kind, &returns, &charset, &collation, &body, &fixed, &access, &security, &mode, &f.Comment); err != nil {
+			return err
+		}
+		s := r.schemas[n.schema]
+		if s == nil {
+			return nil
+		}
+		f.Name, f.Kind, f.Arguments, f.Mode = n.name, strings.ToLower(n.kind), strings.Join(plain[n], ", "), mode
+		s.Routines = append(s.Routines, f)
+		if body == "" || n.kind != "FUNCTION" && n.kind != "PROCEDURE" {
+			r.gap(n.schema, "", "text of "+f.Kind+" "+f.Name, "it is not shown to this user, or not kept as a statement")
+			return nil
+		}
+		text := fmt.Sprintf("CREATE %s %s(%s)", n.kind, ident(n.name), strings.Join(parameters[n], ", "))
+		if n.kind == "FUNCTION" {
+			f.Returns = returns + charsetOf(charset, collation)
+			text += " RETURNS " + f.Returns
+		}
+		for _, o := range []struct {
+			is   bool
+			text string
+		}{{fixed, "DETERMINISTIC"}, {access != "CONTAINS SQL", access}, {security != "DEFINER", "SQL SECURITY " + security}, {f.Comment != "", "COMMENT " + literal(f.Comment)}} {
+			if o.is {
+				text += "\n    " + o.text
+			}
+		}
+		f.Definition = text + "\n" + body
+		for _, o := range r.names.In(Engine{}.Dialect(), body) {
+			f.Touches = append(f.Touches, o)
+		}
+		return nil
+	})
+}
+
+func charsetOf(charset, collation string) string {
+	if charset == "" {
+		return ""
+	}
+	text := " CHARSET " + charset
+	if collation != "" {
+		text += " COLLATE " + collation
+	}
+	return text
+}
+
+// events reads what the server does by the clock
+// (https://mariadb.com/kb/en/information-schema-events-table/).
+func (r *reader) events() {
+	r.ask(`SELECT EVENT_SCHEMA, EVENT_NAME, EVENT_DEFINITION, EVENT_TYPE = 'RECURRING', COALESCE(EXECUTE_AT, ''), COALESCE(INTERVAL_VALUE, ''), COALESCE(INTERVAL_FIELD, ''),
+			COALESCE(STARTS, ''), COALESCE(ENDS, ''), STATUS, ON_COMPLETION, EVENT_COMMENT, SQL_MODE
+		FROM information_schema.EVENTS WHERE %s`, "EVENT_SCHEMA", func(scan func(...any) error) error {
+		var schema, body, at, every, unit, starts, ends, status, after, mode string
+		var again bool
+		o := &catalog.Object{Kind: "event"}
+		if err := scan(&schema, &o.Name, &body, &again, &at, &every, &unit, &starts, &ends, &status, &after, &o.Comment, &mode); err != nil {
+			return err
+		}
+		when := "AT " + literal(at)
+		if again {
+			when = "EVERY " + every + " " + unit
+			if strings.ContainsAny(every, ":-. '") {
+				when = "EVERY " + literal(strings.Trim(every, "'")) + " " + unit
+			}
+			if starts != "" {
+				when += " STARTS " + literal(starts)
+			}
+			if ends != "" {
+				when += " ENDS " + literal(ends)
+			}
+		}
+		state := map[string]string{"ENABLED": "ENABLE", "DISABLED": "DISABLE", "SLAVESIDE_DISABLED": "DISABLE ON SLAVE"}[status]
+		o.Definition = fmt.Sprintf("CREATE EVENT %s ON SCHEDULE %s ON COMPLETION %s %s", ident(o.Name), when, after, cmp.Or(state, "ENABLE"))
+		if o.Comment != "" {
+			o.Definition += " COMMENT " + literal(o.Comment)
+		}
+		o.Definition += " DO " + body
+		o.Mode = mode
+		if s := r.schemas[schema]; s != nil {
+			s.Objects = append(s.Objects, o)
+		}
+		return nil
+	})
+}
+
+// statistics reads the numbers of different values that the indexes keep
+// (https://mariadb.com/kb/en/information-schema-statistics-table/) and, where
+// ANALYZE was told to, what it noted of values.
+func (r *reader) statistics() {
+	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, COLUMN_NAME, MAX(CARDINALITY) FROM information_schema.STATISTICS
+		WHERE SEQ_IN_INDEX = 1 AND SUB_PART IS NULL AND CARDINALITY IS NOT NULL AND COLUMN_NAME IS NOT NULL AND %s GROUP BY 1, 2, 3`, "TABLE_SCHEMA", func(scan func(...any) error) error {
+		var ref catalog.Ref
+		var column string
+		var distinct float64
+		err := scan(&ref.Schema, &ref.Table, &column, &distinct)
+		if t := r.tables[ref]; t != nil {
+			if c := t.Column(column); c != nil {
+				c.Stats.Distinct = &distinct
+			}
+		}
+		return err
+	})
+	if r.err != nil {
+		return
+	}
+	r.ask(`SELECT db_name, table_name, column_name, nulls_ratio FROM mysql.column_stats WHERE nulls_ratio IS NOT NULL AND %s`, "db_name", func(scan func(...any) error) error {
+		var ref catalog.Ref
+		var column string
+		var nulls float64
+		err := scan(&ref.Schema, &ref.Table, &column, &nulls)
+		if t := r.tables[ref]; t != nil {
+			if c := t.Column(column); c != nil {
+				c.Stats.Nulls = &nulls
+			}
+		}
+		return err
+	})
+	if r.err != nil && r.ctx.Err() == nil { // only some may read the server's own tables
+		r.gap("", "", "shares of nulls", r.err.Error())
+		r.err = nil
+	}
+}

@@ -46,6 +46,8 @@ type Gap struct {
 	Table  string `json:"table,omitempty"`
 	What   string `json:"what"`
 	Reason string `json:"reason"`
+	// Figures: the structure was read, only figures were not.
+	Figures bool `json:"figures,omitempty"`
 }
 
 // A Schema is a name space of tables, views and the rest.

@@ -41,6 +41,11 @@ func (c *Catalog) Comparable() *Catalog {
 	}
 	for _, s := range d.Schemas {
 		s.Sequences = slices.DeleteFunc(s.Sequences, func(q *Sequence) bool { return q.Identity })
+		for _, v := range s.Views {
+			for _, c := range v.Columns {
+				c.Type = "" // follows from what the view reads
+			}
+		}
 		for _, q := range s.Sequences {
 			q.Last, q.Feeds = nil, nil
 		}

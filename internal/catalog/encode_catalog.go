@@ -33,6 +33,7 @@ func (s *survey) encode(w io.Writer) error {
 			e.text("table", g.Table)
 			e.need("what", g.What)
 			e.need("reason", g.Reason)
+			e.flag("figures", g.Figures)
 		})
 		rest(e, "objects", s.Objects)
 		e.key("schemas")

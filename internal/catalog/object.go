@@ -25,8 +25,11 @@ const (
 
 // String gives kind schema.name, unquoted, for messages.
 func (o Thing) String() string {
-	if o.Schema == "" {
-		return o.Kind + " " + o.Name
+	switch {
+	case o.Schema == "":
+		return strings.TrimSpace(o.Kind + " " + o.Name)
+	case o.Name == "":
+		return o.Kind + " in " + o.Schema
 	}
 	return o.Kind + " " + o.Schema + "." + o.Name
 }

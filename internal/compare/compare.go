@@ -24,9 +24,9 @@ const (
 // A Difference is one object that differs.
 type Difference struct {
 	Kind   Kind
-	Object string // "table", "column", "primary key", "unique key", "foreign key", "check", "index", "trigger", "view", "schema"
+	Object string // "table", "column", "primary key", "unique key", "foreign key", "check", "exclusion", "index", "trigger", "view", "sequence", "type", "routine", "object", "schema"
 	Schema string
-	Table  string // empty for schemas and views
+	Table  string // empty for what is on no table
 	Name   string
 	What   []Property // of an altered object; of one that came or went, what it is made of
 	Hint   string     // what may have happened instead: a new name
@@ -49,7 +49,8 @@ type Options struct {
 }
 
 // Ignorable lists what Without may name.
-var Ignorable = []string{"check", "comment", "foreign key", "index", "name", "order", "trigger", "unique key", "view"}
+var Ignorable = []string{"check", "comment", "exclusion", "foreign key", "index", "name", "object", "order", "partition", "routine", "sequence", "storage", "trigger", "type",
+	"unique key", "view"}
 
 // Catalogs compares two catalogs. Settings, figures, dates and the engine's
 // own texts of tables are no structure and are left aside. Where the engines
@@ -68,13 +69,16 @@ func Catalogs(from, to *catalog.Catalog, o Options) []Difference {
 			switch {
 			case old == nil:
 				c.add(Difference{Kind: Added, Object: "schema", Schema: new.Name, Name: new.Name})
-				old = &catalog.Schema{Name: new.Name}
+				old = &catalog.Schema{Name: new.Name, Comment: new.Comment, Options: new.Options}
 			case new == nil:
 				c.add(Difference{Kind: Removed, Object: "schema", Schema: old.Name, Name: old.Name})
-				new = &catalog.Schema{Name: old.Name}
+				new = &catalog.Schema{Name: old.Name, Comment: old.Comment, Options: old.Options}
 			}
 			c.schema(old, new)
 		})
+	if !c.across {
+		c.objects("", from.Objects, to.Objects)
+	}
 	return c.found
 }
 
@@ -143,25 +147,9 @@ func (c *comparison) schema(old, new *catalog.Schema) {
 		}
 		c.add(d)
 	}
-	pairs(old.Views, new.Views, func(v *catalog.View) string { return v.Name }, func(a, b *catalog.View) {
-		d := Difference{Object: "view", Schema: old.Name, Name: cmp.Or(a, b).Name}
-		switch {
-		case c.excepted(old.Name, d.Name):
-			return
-		case a == nil:
-			d.Kind = Added
-		case b == nil:
-			d.Kind = Removed
-		default:
-			d.Kind = Altered
-			d.What = []Property{
-				{"definition", oneLine(a.Definition), oneLine(b.Definition)},
-				{"materialised", yes(a.Materialised), yes(b.Materialised)},
-				{"comment", a.Comment, b.Comment},
-			}
-		}
-		c.add(d)
-	})
+	c.add(Difference{Kind: Altered, Object: "schema", Schema: old.Name, Name: old.Name,
+		What: []Property{{"comment", old.Comment, new.Comment}, {"options", strings.Join(old.Options, ", "), strings.Join(new.Options, ", ")}}})
+	c.others(old, new)
 }
 
 // likeliest returns the table of the list that has the very columns of t.

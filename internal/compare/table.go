@@ -16,15 +16,24 @@ func (c *comparison) table(a, b *catalog.Table) {
 		{"partitioned by", partitionedBy(a), partitionedBy(b)},
 		{"bounds", a.Bounds, b.Bounds},
 		{"parents", parents(a), parents(b)},
+		{"partitions", parts(a.Partitions), parts(b.Partitions)},
+		{"of type", a.OfType, b.OfType},
+		{"server", a.Server, b.Server},
 		{"comment", a.Comment, b.Comment},
 		{"order", shared(a, b), shared(b, a)},
 	}})
+	if !c.across {
+		c.add(Difference{Kind: Altered, Object: "table", Schema: a.Schema, Table: a.Name, Name: a.Name, What: []Property{
+			{"storage", a.Storage, b.Storage}, {"tablespace", a.Tablespace, b.Tablespace}, {"collation", a.Collation, b.Collation}}})
+	}
 	c.columns(a, b)
 	c.primaryKey(a, b)
 	members(c, "unique key", a, a.UniqueKeys, b.UniqueKeys, func(k *catalog.Key) string { return k.Name }, c.keySays)
 	members(c, "foreign key", a, a.ForeignKeys, b.ForeignKeys, func(f *catalog.ForeignKey) string { return f.Name }, c.foreignKeySays)
 	members(c, "check", a, a.Checks, b.Checks, func(k *catalog.Check) string { return k.Name }, checkSays)
 	members(c, "index", a, byPerson(a), byPerson(b), func(x *catalog.Index) string { return x.Name }, c.indexSays)
+	members(c, "exclusion", a, a.Exclusions, b.Exclusions, func(e *catalog.Exclusion) string { return e.Name }, exclusionSays)
+	members(c, "object", a, a.Objects, b.Objects, func(o *catalog.Object) string { return o.Kind + " " + o.Name }, objectSays)
 	members(c, "trigger", a, a.Triggers, b.Triggers, func(g *catalog.Trigger) string { return g.Name }, triggerSays)
 }
 
@@ -32,7 +41,11 @@ func partitionedBy(t *catalog.Table) string {
 	if t.PartitionBy == nil {
 		return ""
 	}
-	return t.PartitionBy.Definition
+	text := t.PartitionBy.Definition
+	if sub := t.PartitionBy.Sub; sub != nil {
+		text += ", then " + sub.Definition
+	}
+	return text
 }
 
 func parents(t *catalog.Table) string {
@@ -91,10 +104,21 @@ func (c *comparison) columns(a, b *catalog.Table) {
 		}
 		if !c.across { // expressions are each engine's own
 			d.What = append(d.What, Property{"default", x.Default, y.Default},
-				Property{"computed as", stored(x), stored(y)})
+				Property{"computed as", stored(x), stored(y)}, Property{"on update", x.OnUpdate, y.OnUpdate},
+				Property{"shown", yes(!x.Invisible), yes(!y.Invisible)}, Property{"options", strings.Join(x.Options, ", "), strings.Join(y.Options, ", ")},
+				Property{"draws from", drawn(x), drawn(y)})
 		}
 		c.add(d)
 	}
+}
+
+// drawn names the sequence that a column draws from, unless the engine picked
+// the name by itself.
+func drawn(c *catalog.Column) string {
+	if c.Sequence == nil || c.Identity == catalog.IdentityAlways || c.Identity == catalog.IdentityByDefault {
+		return ""
+	}
+	return c.Sequence.Table
 }
 
 func stored(c *catalog.Column) string {
@@ -160,7 +184,7 @@ func (c *comparison) target(f *catalog.ForeignKey) string {
 }
 
 func checkSays(k *catalog.Check) says {
-	return says{{"condition", "", oneLine(k.Expression)}, {"validated", "", yes(!k.NotValidated)}, {"comment", "", k.Comment}}
+	return says{{"condition", "", oneLine(k.Expression)}, {"validated", "", yes(!k.NotValidated)}, {"for heirs", "", yes(!k.NoInherit)}, {"comment", "", k.Comment}}
 }
 
 func (c *comparison) indexSays(x *catalog.Index) says {
@@ -181,11 +205,13 @@ func (c *comparison) indexSays(x *catalog.Index) says {
 		parts = append(parts, s)
 	}
 	return says{{"columns", "", columns(parts)}, {"unique", "", yes(x.Unique)}, {"method", "", x.Method}, {"carries", "", strings.Join(x.Include, ", ")},
-		{"only rows", "", oneLine(x.Predicate)}, {"nulls", "", nulls(x.NullsNotDistinct)}, {"valid", "", yes(!x.Invalid)},
+		{"only rows", "", oneLine(x.Predicate)}, {"nulls", "", nulls(x.NullsNotDistinct)}, {"valid", "", yes(!x.Invalid)}, {"used", "", yes(!x.Ignored)},
 		{"storage", "", x.Storage}, {"tablespace", "", x.Tablespace}, {"comment", "", x.Comment}}
 }
 
-func triggerSays(g *catalog.Trigger) says { return says{{"definition", "", oneLine(g.Definition)}} }
+func triggerSays(g *catalog.Trigger) says {
+	return says{{"definition", "", oneLine(g.Definition)}, {"enabled", "", cmp.Or(g.Enabled, "yes")}, {"order", "", fmt.Sprint(g.Order)}, {"mode", "", g.Mode}, {"comment", "", g.Comment}}
+}
 
 func columns(names []string) string { return "(" + strings.Join(names, ", ") + ")" }
 

@@ -143,3 +143,13 @@ func (m *MariaDB) File(database, path string) (string, error) {
 	}
 	return m.client(database, string(text))
 }
+
+// Dump is what the engine's own tool makes of a database's structure.
+func (m *MariaDB) Dump(t testing.TB, database string) string {
+	t.Helper()
+	out, err := exec.Command("mariadb-dump", "--no-defaults", "-u", "root", "-S", m.socket(), "--no-data", "--routines", "--events", "--triggers", "--skip-comments", database).CombinedOutput()
+	if err != nil {
+		t.Fatalf("mariadb-dump: %v: %s", err, out)
+	}
+	return string(out)
+}

@@ -15,7 +15,7 @@ CREATE TABLE `coast section` (
   ticket bigint DEFAULT nextval(ticket),
   flags bit(3) DEFAULT b'101',
   token uuid DEFAULT uuid(),
-  hexed varbinary(8) DEFAULT x'00ff27',
+  hexed varbinary(8) DEFAULT x'004127',
   packed blob COMPRESSED,
   doc json DEFAULT '{"a": 1}',
   place point,
@@ -77,7 +77,7 @@ BEGIN
   SELECT level INTO l FROM reading WHERE station_id = s AND at = `when`;
   RETURN concat(l, ' m; it''s "so"');
 END$$
-CREATE PROCEDURE tidy(IN older int, INOUT gone int, OUT x varchar(5))
+CREATE PROCEDURE tidy(IN older int, INOUT gone int, OUT x varchar(5) CHARSET utf8mb4 COLLATE utf8mb4_general_ci)
 BEGIN
   IF older > 1 THEN DELETE FROM reading WHERE at < now() - INTERVAL older DAY; END IF;
   SET gone = row_count();

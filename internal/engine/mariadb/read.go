@@ -226,6 +226,7 @@ func (r *reader) columns() {
 			c.Default = r.unqualified(ref.Schema, *value)
 			if c.Type.Family == catalog.Binary && data != "bit" && strings.ContainsAny(c.Default, "?\ufffd") {
 				r.gap(ref.Schema, ref.Table, "default of column "+c.Name, "the server shows bytes that are no text as ?")
+				c.Default = ""
 			}
 			r.draws(ref, c)
 		}

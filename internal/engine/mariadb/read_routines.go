@@ -218,7 +218,7 @@ func (r *reader) statistics() {
 		return err
 	})
 	if r.err != nil && r.ctx.Err() == nil { // only some may read the server's own tables
-		r.gap("", "", "shares of nulls", r.err.Error())
+		r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{What: "shares of nulls", Reason: r.err.Error(), Figures: true})
 		r.err = nil
 	}
 }

@@ -211,7 +211,8 @@ func (r *reader) schemata() {
 				return err
 			}
 			if !usable {
-				r.gap(s.Name, "", "rows", "no USAGE privilege on the schema: its structure was read, its data cannot be")
+				r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: s.Name, What: "rows", Figures: true,
+					Reason: "no USAGE privilege on the schema: its structure was read, its data cannot be"})
 			}
 			o := object{class: classNamespace, oid: oid}
 			s.Comment, s.Extension = r.comments[o], r.members[o]

@@ -42,7 +42,7 @@ func gather(ctx context.Context, conn *sql.Conn, file *os.File, objects []object
 	}
 	f = figures{pages: map[string]pages{}, rows: map[string]int64{}, next: map[string]int64{}, variety: map[string]float64{}}
 	gap := func(what string, err error) {
-		f.gaps = append(f.gaps, catalog.Gap{Schema: "main", What: what, Reason: err.Error()})
+		f.gaps = append(f.gaps, catalog.Gap{Schema: "main", What: what, Reason: err.Error(), Figures: true})
 	}
 	if slices.ContainsFunc(objects, func(o object) bool { return o.name == "sqlite_stat1" }) {
 		r.analysed(&f)

@@ -54,20 +54,15 @@ func Read(r io.Reader) (*Catalog, error) {
 	if err != nil {
 		return nil, err
 	}
-	var head struct {
-		Format int    `json:"format"`
-		Kind   string `json:"kind"`
+	format, err := formatOf(text)
+	if err != nil {
+		return nil, err
 	}
-	if err := json.Unmarshal(text, &head); err != nil || head.Kind != "survey" {
-		return nil, ErrNotSurvey
+	if format > Format {
+		return nil, fmt.Errorf("it has format %d and this program reads up to %d: use a newer nexdal", format, Format)
 	}
-	if head.Format > Format {
-		return nil, fmt.Errorf("it has format %d and this program reads up to %d: use a newer nexdal", head.Format, Format)
-	}
-	var s survey
-	d := json.NewDecoder(bytes.NewReader(text))
-	d.DisallowUnknownFields()
-	if err := d.Decode(&s); err != nil {
+	s, err := decode(text)
+	if err != nil {
 		return nil, fmt.Errorf("it is damaged: %w", err)
 	}
 	c := &Catalog{Engine: s.Engine, Database: s.Database, Surveyed: s.Surveyed, Settings: s.Settings, Schemas: s.Schemas, Objects: s.Objects, Gaps: s.Gaps}
@@ -78,6 +73,26 @@ func Read(r io.Reader) (*Catalog, error) {
 	}
 	c.addFigures(s.Statistics)
 	return c, nil
+}
+
+// formatOf looks at the head alone, where a survey says what it is; only what
+// was written by something else is read whole for it.
+func formatOf(text []byte) (int, error) {
+	var head struct {
+		Format int    `json:"format"`
+		Kind   string `json:"kind"`
+	}
+	if begin := text[:min(len(text), 100)]; bytes.Contains(begin, []byte(`"kind": "survey"`)) {
+		if i := bytes.IndexByte(begin, ':'); i > 0 && bytes.Contains(begin[:i], []byte(`"format"`)) {
+			if n, err := fmt.Sscanf(string(begin[i+1:]), "%d", &head.Format); n == 1 && err == nil {
+				return head.Format, nil
+			}
+		}
+	}
+	if err := json.Unmarshal(text, &head); err != nil || head.Kind != "survey" {
+		return 0, ErrNotSurvey
+	}
+	return head.Format, nil
 }
 
 // Fingerprint is a short digest of the structure of the named tables: it

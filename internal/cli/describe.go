@@ -1,23 +1,30 @@
 package cli
 
 import (
+	"fmt"
 	"io"
 
 	"github.com/spf13/cobra"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/report"
 )
 
 func (a *app) describe() *cobra.Command {
 	var output, form string
 	c := &cobra.Command{
-		Use:   "describe SOURCE TABLE",
-		Short: "Show one table in full",
+		Use:   "describe SOURCE TABLE...",
+		Short: "Show tables and views in full",
 		Long: `Describe shows a table's columns, keys, references in both directions with their
-cardinalities, indexes with what made them, checks, triggers and size.`,
+cardinalities, indexes with what made them, checks, triggers and size, or a view's
+columns, query and what it reads.
+
+TABLE may be a pattern in which * stands for any letters and ? for one, with or
+without the schema; then every table and view that fits is shown.`,
 		Example: `  nexdal describe saltmere.db station
+  nexdal describe saltmere.db 'station*'
   nexdal describe postgres://dba@db1/saltmere saltmere.visit --format json`,
-		Args: cobra.ExactArgs(2),
+		Args: cobra.MinimumNArgs(2),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if err := format(form, "text", "json"); err != nil {
 				return err
@@ -29,16 +36,32 @@ cardinalities, indexes with what made them, checks, triggers and size.`,
 			if err != nil {
 				return err
 			}
-			t, err := table(c, args[1])
+			all, err := described(c, args[1:])
 			if err != nil {
 				return err
 			}
-			d := report.Describe(c, t)
 			return a.emit(output, func(w io.Writer) error {
 				if form == "json" {
-					return encodeJSON(w, d)
+					if len(all) == 1 {
+						return encodeJSON(w, all[0])
+					}
+					return encodeJSON(w, struct {
+						Format int   `json:"format"`
+						Tables []any `json:"tables"`
+					}{1, all})
 				}
-				page(w).Describe(d)
+				p := page(w)
+				for i, d := range all {
+					if i > 0 {
+						fmt.Fprint(w, "\n\n")
+					}
+					switch d := d.(type) {
+					case *report.Description:
+						p.Describe(d)
+					case *report.ViewDescription:
+						p.View(d)
+					}
+				}
 				return nil
 			})
 		},
@@ -46,4 +69,34 @@ cardinalities, indexes with what made them, checks, triggers and size.`,
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write (default: standard output)")
 	c.Flags().StringVar(&form, "format", "text", "text or json")
 	return c
+}
+
+// described gathers the tables and views that the patterns name, each once.
+func described(c *catalog.Catalog, patterns []string) ([]any, error) {
+	var all []any
+	seen := map[any]bool{}
+	for _, pattern := range patterns {
+		found := false
+		for _, s := range c.Schemas {
+			for _, v := range s.Views {
+				if catalog.FitsTable(pattern, s.Name, v.Name) {
+					if found = true; !seen[v] {
+						all = append(all, report.DescribeView(c, s.Name, v))
+					}
+					seen[v] = true
+				}
+			}
+		}
+		tables, err := matching(c, pattern)
+		if err != nil && !found {
+			return nil, err
+		}
+		for _, t := range tables {
+			if !seen[t] {
+				all = append(all, report.Describe(c, t))
+			}
+			seen[t] = true
+		}
+	}
+	return all, nil
 }

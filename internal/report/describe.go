@@ -21,6 +21,7 @@ type Description struct {
 	RefersTo     []Reference    `json:"refers_to"`
 	ReferredToBy []Reference    `json:"referred_to_by"`
 	Partitions   []string       `json:"partitions,omitempty"`
+	ReadBy       []string       `json:"read_by,omitempty"` // views, and routines whose text names the table
 }
 
 // A Reference is a foreign key seen from one of its ends. Each and Per say how
@@ -55,6 +56,22 @@ func Describe(c *catalog.Catalog, t *catalog.Table) *Description {
 	}
 	for _, p := range l.Partitions(t.Ref()) {
 		d.Partitions = append(d.Partitions, p.Name+" "+p.Bounds)
+	}
+	for _, p := range t.Partitions {
+		d.Partitions = append(d.Partitions, strings.TrimSpace(p.Name+" "+p.Bounds))
+	}
+	self := catalog.Thing{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}
+	for _, s := range c.Schemas {
+		for _, v := range s.Views {
+			if slices.Contains(v.Reads, self) {
+				d.ReadBy = append(d.ReadBy, "view "+s.Name+"."+v.Name)
+			}
+		}
+		for _, f := range s.Routines {
+			if slices.Contains(f.Touches, self) || slices.Contains(f.Needs, self) {
+				d.ReadBy = append(d.ReadBy, f.Kind+" "+s.Name+"."+f.Signature())
+			}
+		}
 	}
 	return d
 }
@@ -102,6 +119,12 @@ func (p *Page) Describe(d *Description) {
 			p.block("  "+pad(phrase.Line(k.Name), 24)+"  ", phrase.Line(k.Expression))
 		}
 	}
+	if len(t.Exclusions) > 0 {
+		p.heading("No two rows alike")
+		for _, e := range t.Exclusions {
+			p.block("  "+pad(phrase.Line(e.Name), 24)+"  ", phrase.Line(e.Definition))
+		}
+	}
 	if t.PartitionBy != nil {
 		p.heading(fmt.Sprintf("Partitioned by %s", phrase.Line(t.PartitionBy.Definition)))
 		for _, part := range d.Partitions {
@@ -111,8 +134,18 @@ func (p *Page) Describe(d *Description) {
 	if len(t.Triggers) > 0 {
 		p.heading("Triggers")
 		for _, g := range t.Triggers {
-			p.block("  "+pad(phrase.Line(g.Name), 24)+"  ", phrase.Line(strings.Join(strings.Fields(g.Definition), " ")))
+			p.block("  "+pad(phrase.Line(g.Name), 24)+"  ", phrase.Line(fires(g)))
 		}
+	}
+	if len(t.Objects) > 0 {
+		p.heading("Rules, policies, statistics")
+		for _, o := range t.Objects {
+			p.block("  "+pad(phrase.Line(o.Kind+" "+o.Name), 24)+"  ", phrase.Line(strings.Join(strings.Fields(o.Definition), " ")))
+		}
+	}
+	if len(d.ReadBy) > 0 {
+		p.heading("Read by")
+		p.block("  ", some(d.ReadBy, 40))
 	}
 	if len(t.Dependants) > 0 {
 		p.heading("What leans on it")
@@ -120,6 +153,26 @@ func (p *Page) Describe(d *Description) {
 			p.block("  ", phrase.Line(fmt.Sprintf("%s %s: %s", x.Kind, x.Name, strings.Join(x.Columns, ", "))))
 		}
 	}
+}
+
+// fires says when a trigger fires and what it does.
+func fires(g *catalog.Trigger) string {
+	if g.Timing == "" {
+		return strings.Join(strings.Fields(g.Definition), " ")
+	}
+	says := g.Timing + " " + strings.Join(g.Events, " or ")
+	if g.PerRow {
+		says += " of each row"
+	}
+	if g.Calls != "" {
+		says += ", calls " + g.Calls
+	} else {
+		says += ": " + strings.Join(strings.Fields(g.Definition), " ")
+	}
+	if g.Enabled != "" {
+		says += " (" + g.Enabled + ")"
+	}
+	return says
 }
 
 func (p *Page) columns(t *catalog.Table) {
@@ -131,11 +184,16 @@ func (p *Page) columns(t *catalog.Table) {
 			null = "may be null"
 		}
 		var notes []string
-		if c.Identity != catalog.NoIdentity {
-			notes = append(notes, map[catalog.Identity]string{catalog.IdentityAlways: "numbered, always", catalog.IdentityByDefault: "numbered by default",
-				catalog.IdentityRowid: "numbered (rowid)", catalog.IdentityCounter: "numbered, never reused", catalog.IdentitySequence: "numbered by a sequence"}[c.Identity])
+		if says := numbered(c); says != "" {
+			notes = append(notes, says)
 		}
-		if c.Default != "" && c.Identity == catalog.NoIdentity {
+		if c.Invisible {
+			notes = append(notes, "left out of SELECT *")
+		}
+		if c.OnUpdate != "" {
+			notes = append(notes, "set to "+c.OnUpdate+" by every change")
+		}
+		if c.Default != "" && c.Identity == catalog.NoIdentity && c.Sequence == nil {
 			notes = append(notes, "default "+c.Default)
 		}
 		if c.Generated != "" {
@@ -150,6 +208,29 @@ func (p *Page) columns(t *catalog.Table) {
 		rows = append(rows, []string{p.paint(dim, fmt.Sprint(i+1)), phrase.Line(c.Name), phrase.Line(c.Type.Native), p.paint(dim, null), p.marks(t, c.Name), phrase.Line(strings.Join(notes, "; "))})
 	}
 	p.rows(nil, []int{1}, rows)
+}
+
+// numbered says where a column's numbers come from.
+func numbered(c *catalog.Column) string {
+	switch c.Identity {
+	case catalog.IdentityAlways:
+		return "numbered, always"
+	case catalog.IdentityByDefault:
+		return "numbered by default"
+	case catalog.IdentityRowid:
+		return "numbered (rowid)"
+	case catalog.IdentityCounter:
+		return "numbered, never reused"
+	}
+	switch {
+	case c.Sequence != nil && c.Default == "":
+		return "numbered by a trigger from " + c.Sequence.Table
+	case c.Sequence != nil:
+		return "numbered from " + c.Sequence.Table
+	case c.Identity == catalog.IdentitySequence:
+		return "numbered by a sequence"
+	}
+	return ""
 }
 
 // marks says what keys a column is part of.
@@ -252,6 +333,9 @@ func (p *Page) indexes(t *catalog.Table) {
 		}
 		if x.Invalid {
 			kind += ", not valid"
+		}
+		if x.Ignored {
+			kind += ", not used"
 		}
 		made := "made by a person"
 		if x.Origin != catalog.ByPerson {

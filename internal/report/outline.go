@@ -29,11 +29,17 @@ type SchemaCounts struct {
 	Schema      string `json:"schema,omitempty"`
 	Tables      int    `json:"tables"`
 	Partitions  int    `json:"partitions"`
+	Foreign     int    `json:"foreign_tables"`
+	Virtual     int    `json:"virtual_tables"`
 	Views       int    `json:"views"`
 	Columns     int    `json:"columns"`
 	ForeignKeys int    `json:"foreign_keys"`
 	Indexes     int    `json:"indexes"`
 	Triggers    int    `json:"triggers"`
+	Sequences   int    `json:"sequences"`
+	Types       int    `json:"types"`
+	Routines    int    `json:"routines"`
+	Others      int    `json:"other_objects"`
 	Rows        *int64 `json:"rows"`
 	Bytes       *int64 `json:"bytes"`
 }
@@ -48,6 +54,46 @@ type TableFigures struct {
 	IndexBytes *int64            `json:"index_bytes"`
 	Refers     int               `json:"refers_to"`
 	Referred   int               `json:"referred_to_by"`
+	Columns    int               `json:"columns"`
+	Indexes    int               `json:"indexes"`
+	Key        bool              `json:"has_primary_key"`
+}
+
+// A Selection narrows an outline. Empty lists leave everything in.
+type Selection struct {
+	Patterns []string            // of names, or of schema.name
+	Kinds    []catalog.TableKind // of tables
+}
+
+func (s Selection) takes(t *catalog.Table) bool {
+	return (len(s.Kinds) == 0 || slices.Contains(s.Kinds, t.Kind)) && s.named(t.Schema, t.Name)
+}
+
+func (s Selection) named(schema, name string) bool {
+	return len(s.Patterns) == 0 || slices.ContainsFunc(s.Patterns, func(p string) bool { return catalog.FitsTable(p, schema, name) })
+}
+
+// all reports whether the selection leaves everything in.
+func (s Selection) all() bool { return len(s.Patterns)+len(s.Kinds) == 0 }
+
+// Sorts are the orders in which an outline can list its tables.
+var Sorts = []string{"size", "rows", "name", "refers", "referred"}
+
+// Sort brings the tables into one of the orders; the first is the default.
+func (o *Outline) Sort(by string) {
+	slices.SortStableFunc(o.Tables, func(a, b TableFigures) int {
+		switch by {
+		case "rows":
+			return cmp.Compare(value(b.Rows), value(a.Rows))
+		case "name":
+			return cmp.Or(strings.Compare(a.Schema, b.Schema), strings.Compare(a.Table, b.Table))
+		case "refers":
+			return b.Refers - a.Refers
+		case "referred":
+			return b.Referred - a.Referred
+		}
+		return cmp.Or(cmp.Compare(size(b), size(a)), cmp.Compare(value(b.Rows), value(a.Rows)))
+	})
 }
 
 // A Hub is a table that many refer to.
@@ -56,9 +102,9 @@ type Hub struct {
 	By    []string `json:"by"`
 }
 
-// NewOutline counts the catalog. Partitions count with the table that they
-// are parts of.
-func NewOutline(c *catalog.Catalog) *Outline {
+// NewOutline counts what the selection takes of the catalog. Partitions count
+// with the table that they are parts of, unless they are asked for.
+func NewOutline(c *catalog.Catalog, take Selection) *Outline {
 	o := &Outline{Format: 1, Source: sourceJSON(c), Schemas: []SchemaCounts{}, Tables: []TableFigures{}, WithoutKey: []string{}, Islands: []string{}, Hubs: []Hub{}, NotReadable: c.Gaps}
 	if o.NotReadable == nil {
 		o.NotReadable = []catalog.Gap{}
@@ -68,27 +114,78 @@ func NewOutline(c *catalog.Catalog) *Outline {
 	o.Total.Rows, o.Total.Bytes = &zero, &none
 	for _, s := range c.Schemas {
 		rows, bytes := int64(0), int64(0)
-		n := SchemaCounts{Schema: s.Name, Views: len(s.Views), Rows: &rows, Bytes: &bytes}
+		n := SchemaCounts{Schema: s.Name, Rows: &rows, Bytes: &bytes}
+		if len(take.Kinds) == 0 {
+			n.others(s, take)
+		}
 		for _, t := range s.Tables {
+			if !take.takes(t) {
+				continue
+			}
 			n.count(t)
-			if t.PartitionOf == nil {
+			if t.PartitionOf == nil || len(take.Patterns) > 0 {
 				o.table(lookup, t, len(c.Schemas) > 1)
 			}
+		}
+		if !take.all() && n.empty() {
+			continue
 		}
 		o.Schemas = append(o.Schemas, n)
 		o.Total.add(n)
 	}
-	slices.SortStableFunc(o.Tables, func(a, b TableFigures) int {
-		return cmp.Or(cmp.Compare(size(b), size(a)), cmp.Compare(value(b.Rows), value(a.Rows)))
-	})
+	if len(take.Kinds) == 0 && len(take.Patterns) == 0 {
+		o.Total.Others += len(c.Objects)
+	}
+	o.Sort(Sorts[0])
 	slices.SortStableFunc(o.Hubs, func(a, b Hub) int { return len(b.By) - len(a.By) })
 	return o
+}
+
+// others counts what is no table.
+func (n *SchemaCounts) others(s *catalog.Schema, take Selection) {
+	for _, v := range s.Views {
+		if take.named(s.Name, v.Name) {
+			n.Views++
+		}
+	}
+	for _, q := range s.Sequences {
+		if take.named(s.Name, q.Name) {
+			n.Sequences++
+		}
+	}
+	for _, y := range s.Types {
+		if take.named(s.Name, y.Name) && y.Extension == "" {
+			n.Types++
+		}
+	}
+	for _, f := range s.Routines {
+		if take.named(s.Name, f.Name) && f.Extension == "" {
+			n.Routines++
+		}
+	}
+	for _, o := range s.Objects {
+		if take.named(s.Name, o.Name) && o.Extension == "" {
+			n.Others++
+		}
+	}
+}
+
+// empty reports whether nothing was counted.
+func (n *SchemaCounts) empty() bool {
+	return n.Tables+n.Partitions+n.Views+n.Sequences+n.Types+n.Routines+n.Others == 0
 }
 
 func (n *SchemaCounts) count(t *catalog.Table) {
 	if t.PartitionOf != nil {
 		n.Partitions++
 		return
+	}
+	n.Partitions += len(t.Partitions)
+	switch t.Kind {
+	case catalog.Foreign:
+		n.Foreign++
+	case catalog.Virtual:
+		n.Virtual++
 	}
 	n.Tables++
 	n.Columns += len(t.Columns)
@@ -110,6 +207,12 @@ func (n *SchemaCounts) add(m SchemaCounts) {
 	n.ForeignKeys += m.ForeignKeys
 	n.Indexes += m.Indexes
 	n.Triggers += m.Triggers
+	n.Foreign += m.Foreign
+	n.Virtual += m.Virtual
+	n.Sequences += m.Sequences
+	n.Types += m.Types
+	n.Routines += m.Routines
+	n.Others += m.Others
 	n.Rows, n.Bytes = sum(n.Rows, m.Rows), sum(n.Bytes, m.Bytes)
 }
 
@@ -128,7 +231,7 @@ func (o *Outline) table(l *catalog.Lookup, t *catalog.Table, qualify bool) {
 		name = t.Ref().String()
 	}
 	by := referrers(l, t)
-	o.Tables = append(o.Tables, TableFigures{t.Schema, t.Name, t.Kind, t.Stats.Rows, t.Stats.Bytes, t.Stats.IndexBytes, len(t.ForeignKeys), len(by)})
+	o.Tables = append(o.Tables, TableFigures{t.Schema, t.Name, t.Kind, t.Stats.Rows, t.Stats.Bytes, t.Stats.IndexBytes, len(t.ForeignKeys), len(by), len(t.Columns), len(t.Indexes), t.PrimaryKey != nil})
 	if t.PrimaryKey == nil && t.IsOwn() {
 		o.WithoutKey = append(o.WithoutKey, name)
 	}
@@ -161,21 +264,25 @@ func value(n *int64) int64 {
 
 func size(t TableFigures) int64 { return value(t.Bytes) + max(0, value(t.IndexBytes)) }
 
-// shownTables is how many of the largest tables the text names.
-const shownTables = 12
-
-// Outline writes the page.
-func (p *Page) Outline(c *catalog.Catalog, o *Outline) {
+// Outline writes the page, with at most so many of the tables.
+func (p *Page) Outline(c *catalog.Catalog, o *Outline, by string, most int) {
 	p.printf("%s\n\n", p.paint(bold, p.title(c)))
 	t := o.Total
 	parts := []string{phrase.Plural(int64(t.Tables), "table")}
+	if t.Foreign > 0 {
+		parts[0] += fmt.Sprintf(" (%d on other servers)", t.Foreign)
+	}
+	if t.Virtual > 0 {
+		parts[0] += fmt.Sprintf(" (%d virtual)", t.Virtual)
+	}
 	if t.Partitions > 0 {
 		parts = append(parts, phrase.Plural(int64(t.Partitions), "partition"))
 	}
 	for _, n := range []struct {
 		n    int
 		noun string
-	}{{t.Views, "view"}, {t.Columns, "column"}, {t.ForeignKeys, "foreign key"}, {t.Indexes, "index"}, {t.Triggers, "trigger"}} {
+	}{{t.Views, "view"}, {t.Columns, "column"}, {t.ForeignKeys, "foreign key"}, {t.Indexes, "index"}, {t.Triggers, "trigger"},
+		{t.Sequences, "sequence"}, {t.Types, "type"}, {t.Routines, "routine"}, {t.Others, "other object"}} {
 		if n.n > 0 {
 			parts = append(parts, phrase.Plural(int64(n.n), n.noun))
 		}
@@ -190,7 +297,7 @@ func (p *Page) Outline(c *catalog.Catalog, o *Outline) {
 		}
 		p.rows([]string{"", "tables", "views", "foreign keys", "rows", "size"}, []int{2, 3, 4, 5, 6}, rows)
 	}
-	p.largest(o)
+	p.tables(o, by, most)
 	if len(o.Hubs) > 0 {
 		p.heading("Most referred to")
 		var rows [][]string
@@ -213,17 +320,19 @@ func (p *Page) Outline(c *catalog.Catalog, o *Outline) {
 	}
 }
 
-func (p *Page) largest(o *Outline) {
+func (p *Page) tables(o *Outline, by string, most int) {
 	if len(o.Tables) == 0 {
 		return
 	}
-	title := "Tables, the largest first"
-	if len(o.Tables) > shownTables {
-		title = fmt.Sprintf("The %d largest of %s", shownTables, phrase.Plural(int64(len(o.Tables)), "table"))
+	title := "Tables, " + map[string]string{"size": "the largest first", "rows": "those of most rows first", "name": "by name", "refers": "those that refer most first", "referred": "the most referred to first"}[by]
+	if most > 0 && len(o.Tables) > most {
+		title = fmt.Sprintf("%s (%d of %s)", title, most, phrase.Amount(int64(len(o.Tables))))
+	} else {
+		most = len(o.Tables)
 	}
 	p.heading(title)
 	var rows [][]string
-	for _, t := range o.Tables[:min(shownTables, len(o.Tables))] {
+	for _, t := range o.Tables[:most] {
 		name := t.Table
 		if len(o.Schemas) > 1 {
 			name = t.Schema + "." + t.Table

@@ -84,7 +84,7 @@ func (p *Page) rows(head []string, right []int, rows [][]string) {
 				configs[i].Align, configs[i].AlignHeader = text.AlignRight, text.AlignRight
 			}
 		}
-		configs[n-1].WidthMax, configs[n-1].WidthMaxEnforcer = max(rest, 20), text.WrapSoft
+		configs[n-1].WidthMax, configs[n-1].WidthMaxEnforcer = max(rest, 36), text.WrapSoft
 		t.SetColumnConfigs(configs)
 	}
 	for line := range strings.Lines(t.Render()) {

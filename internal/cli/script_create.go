@@ -122,6 +122,10 @@ func translated(c *catalog.Catalog, target string) (*catalog.Catalog, []engine.L
 	if !ok {
 		return nil, nil, wrong("no scripts can be written for engine %q; there are %s", target, strings.Join(creators(), ", "))
 	}
-	d, losses := e.Adopt(c)
+	source := all.ByName(c.Engine.Name)
+	if source == nil {
+		return nil, nil, wrong("the source is of engine %q, which this program does not know", c.Engine.Name)
+	}
+	d, losses := e.Adopt(c, source.Dialect())
 	return d, losses, nil
 }

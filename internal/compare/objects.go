@@ -33,8 +33,12 @@ func standing[T any](c *comparison, object, schema string, a, b []*T, name func(
 // others compares everything in two schemas but tables.
 func (c *comparison) others(a, b *catalog.Schema) {
 	standing(c, "view", a.Name, a.Views, b.Views, func(v *catalog.View) string { return v.Name }, func(v *catalog.View) string { return v.Extension }, c.viewSays)
-	standing(c, "sequence", a.Name, a.Sequences, b.Sequences, func(q *catalog.Sequence) string { return q.Name },
-		func(q *catalog.Sequence) string { return q.Extension }, c.sequenceSays)
+	standing(c, "sequence", a.Name, a.Sequences, b.Sequences, func(q *catalog.Sequence) string { return q.Name }, func(q *catalog.Sequence) string {
+		if q.Identity && c.across {
+			return "the column's"
+		}
+		return q.Extension
+	}, c.sequenceSays)
 	if c.across { // each engine's own language
 		return
 	}

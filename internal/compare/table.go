@@ -12,7 +12,7 @@ import (
 func (c *comparison) table(a, b *catalog.Table) {
 	c.add(Difference{Kind: Altered, Object: "table", Schema: a.Schema, Table: a.Name, Name: a.Name, What: []Property{
 		{"kind", string(a.Kind), string(b.Kind)},
-		{"options", strings.Join(a.Options, ", "), strings.Join(b.Options, ", ")},
+		{"options", c.own(a.Options), c.own(b.Options)},
 		{"partitioned by", partitionedBy(a), partitionedBy(b)},
 		{"bounds", a.Bounds, b.Bounds},
 		{"parents", parents(a), parents(b)},
@@ -30,11 +30,24 @@ func (c *comparison) table(a, b *catalog.Table) {
 	c.primaryKey(a, b)
 	members(c, "unique key", a, a.UniqueKeys, b.UniqueKeys, func(k *catalog.Key) string { return k.Name }, c.keySays)
 	members(c, "foreign key", a, a.ForeignKeys, b.ForeignKeys, func(f *catalog.ForeignKey) string { return f.Name }, c.foreignKeySays)
-	members(c, "check", a, a.Checks, b.Checks, func(k *catalog.Check) string { return k.Name }, checkSays)
+	if !c.across { // expressions are each engine's own
+		members(c, "check", a, a.Checks, b.Checks, func(k *catalog.Check) string { return k.Name }, checkSays)
+	}
 	members(c, "index", a, byPerson(a), byPerson(b), func(x *catalog.Index) string { return x.Name }, c.indexSays)
+	if c.across {
+		return
+	}
 	members(c, "exclusion", a, a.Exclusions, b.Exclusions, func(e *catalog.Exclusion) string { return e.Name }, exclusionSays)
 	members(c, "object", a, a.Objects, b.Objects, func(o *catalog.Object) string { return o.Kind + " " + o.Name }, objectSays)
 	members(c, "trigger", a, a.Triggers, b.Triggers, func(g *catalog.Trigger) string { return g.Name }, triggerSays)
+}
+
+// own writes options, which are each engine's own.
+func (c *comparison) own(options []string) string {
+	if c.across {
+		return ""
+	}
+	return strings.Join(options, ", ")
 }
 
 func partitionedBy(t *catalog.Table) string {
@@ -99,7 +112,7 @@ func (c *comparison) columns(a, b *catalog.Table) {
 		d.What = []Property{
 			{"type", c.typeSays(x.Type), c.typeSays(y.Type)},
 			{"null", map[bool]string{true: "allowed", false: "forbidden"}[x.Nullable], map[bool]string{true: "allowed", false: "forbidden"}[y.Nullable]},
-			{"numbered", string(x.Identity), string(y.Identity)},
+			{"numbered", c.numbered(x), c.numbered(y)},
 			{"comment", x.Comment, y.Comment},
 		}
 		if !c.across { // expressions are each engine's own
@@ -110,6 +123,14 @@ func (c *comparison) columns(a, b *catalog.Table) {
 		}
 		c.add(d)
 	}
+}
+
+// numbered says how a column is numbered; between engines, whether.
+func (c *comparison) numbered(col *catalog.Column) string {
+	if c.across && col.Identity != catalog.NoIdentity {
+		return "yes"
+	}
+	return string(col.Identity)
 }
 
 // drawn names the sequence that a column draws from, unless the engine picked

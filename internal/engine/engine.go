@@ -130,8 +130,9 @@ type Creator interface {
 type Adopter interface {
 	Creator
 	// Adopt returns the catalog in the engine's own terms, with each thing that
-	// is lost or becomes other than it was. The given catalog is left alone.
-	Adopt(c *catalog.Catalog) (*catalog.Catalog, []Loss)
+	// is lost or becomes other than it was. Source is how the texts of the other
+	// engine are cut. The given catalog is left alone.
+	Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []Loss)
 }
 
 // A Loss is something that a script leaves out or makes otherwise than it was.

@@ -167,7 +167,7 @@ func (w *creator) table(t *catalog.Table) {
 	}
 	for _, k := range t.Checks {
 		if k.Column == "" {
-			parts = append(parts, "CONSTRAINT "+ident(k.Name)+" CHECK ("+k.Expression+")")
+			parts = append(parts, constraint(k.Name)+"CHECK ("+k.Expression+")")
 		}
 	}
 	text := "CREATE TABLE " + w.name(t.Schema, t.Name) + " (\n  " + strings.Join(parts, ",\n  ") + "\n)"
@@ -201,7 +201,7 @@ func (w *creator) table(t *catalog.Table) {
 		if f.Target.Schema != t.Schema && !w.several {
 			target = relation(f.Target)
 		}
-		clause := fmt.Sprintf("ALTER TABLE %s ADD CONSTRAINT %s FOREIGN KEY (%s) REFERENCES %s (%s)", w.name(t.Schema, t.Name), ident(f.Name), idents(f.Columns), target, idents(f.TargetColumns))
+		clause := fmt.Sprintf("ALTER TABLE %s ADD %sFOREIGN KEY (%s) REFERENCES %s (%s)", w.name(t.Schema, t.Name), constraint(f.Name), idents(f.Columns), target, idents(f.TargetColumns))
 		if f.OnDelete != catalog.Restrict || f.OnUpdate != catalog.Restrict {
 			clause += " ON DELETE " + strings.ToUpper(string(f.OnDelete)) + " ON UPDATE " + strings.ToUpper(string(f.OnUpdate))
 		}
@@ -212,6 +212,14 @@ func (w *creator) table(t *catalog.Table) {
 	for _, g := range triggers {
 		w.coded(catalog.Thing{Kind: "trigger", Schema: t.Schema, Name: g.Name}, g.Mode, g.Definition, &w.triggers)
 	}
+}
+
+// constraint begins a constraint's clause; one without a name gets the engine's.
+func constraint(name string) string {
+	if name == "" {
+		return ""
+	}
+	return "CONSTRAINT " + ident(name) + " "
 }
 
 func columnText(t *catalog.Table, c *catalog.Column) string {

@@ -21,7 +21,7 @@ func (w *creator) table(t *catalog.Table, late bool) {
 		w.comment("COLUMN "+name+"."+ident(c.Name), c.Comment)
 	}
 	for _, k := range t.Checks {
-		check := "CONSTRAINT " + ident(k.Name) + " CHECK (" + k.Expression + ")"
+		check := constraint(k.Name) + "CHECK (" + k.Expression + ")"
 		if k.NoInherit {
 			check += " NO INHERIT"
 		}
@@ -108,6 +108,14 @@ func (w *creator) table(t *catalog.Table, late bool) {
 		}
 	}
 	w.acts(t.Ref(), t.Triggers, t.Objects)
+}
+
+// constraint begins a constraint's clause; one without a name gets the engine's.
+func constraint(name string) string {
+	if name == "" {
+		return ""
+	}
+	return "CONSTRAINT " + ident(name) + " "
 }
 
 // column writes a column's definition; here is false where a parent or the

@@ -132,7 +132,7 @@ func (w *writer) declare(table catalog.Ref, f *catalog.ForeignKey) (now, later [
 }
 
 func foreignKey(f *catalog.ForeignKey) string {
-	s := fmt.Sprintf("CONSTRAINT %s FOREIGN KEY (%s) REFERENCES %s (%s)", ident(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns))
+	s := fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)", constraint(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns))
 	if f.Match != "" {
 		s += " MATCH " + strings.ToUpper(f.Match)
 	}

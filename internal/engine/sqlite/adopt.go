@@ -15,7 +15,7 @@ import (
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
 		Engine: catalog.Engine{Name: e.Name(), Version: "3"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: adoptType,
-		Numbered: catalog.IdentityRowid, NumberedTypes: func(catalog.Type) catalog.Type { return typeOf("INTEGER", "") }, Schema: "main", SharedNames: true,
+		Numbered: catalog.IdentityRowid, NumberedTypes: func(catalog.Type) catalog.Type { return typeOf("INTEGER", "") }, Schema: "main", SharedNames: true, LooseTypes: true,
 		PartialIndexes: true, ExpressionIndexes: true, Deferrable: true, SetDefault: true, Descending: true,
 		Now: "CURRENT_TIMESTAMP", Today: "CURRENT_DATE", True: "1", False: "0",
 	})

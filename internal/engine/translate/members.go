@@ -98,8 +98,8 @@ func (x *translation) reference(lookup *catalog.Lookup, t, d *catalog.Table, f *
 	}
 	for i, name := range f.Columns {
 		a, b := d.Column(x.called(t.Ref(), name)), lookup.Table(to).Column(x.called(f.Target, f.TargetColumns[i]))
-		if x.SameTypes && a != nil && b != nil && a.Type.Native != b.Type.Native && (a.Type.Family != catalog.Text || b.Type.Family != catalog.Text) {
-			x.add(self, "is left out: "+name+" is "+a.Type.Native+", and what it refers to "+b.Type.Native+", which must be the same here")
+		if a != nil && b != nil && !x.comparable(a.Type, b.Type) {
+			x.add(self, "is left out: "+name+" is "+a.Type.Native+", and what it refers to "+b.Type.Native+", which cannot be compared here")
 			return
 		}
 	}
@@ -137,6 +137,20 @@ func (x *translation) reference(lookup *catalog.Lookup, t, d *catalog.Table, f *
 		x.add(self, "lets half-empty references through, as MATCH SIMPLE does")
 	}
 	d.ForeignKeys = append(d.ForeignKeys, out)
+}
+
+// comparable reports whether a reference may lead from one type to the other.
+func (x *translation) comparable(a, b catalog.Type) bool {
+	number := func(t catalog.Type) bool {
+		return t.Family == catalog.Integer || t.Family == catalog.Decimal || t.Family == catalog.Float
+	}
+	switch {
+	case x.LooseTypes || a.Native == b.Native || a.Family == catalog.Text && b.Family == catalog.Text:
+		return true
+	case x.SameTypes:
+		return false
+	}
+	return a.Family == b.Family || number(a) && number(b)
 }
 
 // keeps reports whether a key or a whole unique index is on exactly these

@@ -32,6 +32,8 @@ type Target struct {
 	Schema string
 	// SharedNames: the names of indexes must differ throughout a schema.
 	SharedNames bool
+	// LooseTypes: a reference may be of any type.
+	LooseTypes bool
 	// Columnless: a table may have no columns.
 	Columnless bool
 	// TrimmedNames: names may not end in blanks.

@@ -338,7 +338,9 @@ func TestHostileNames(t *testing.T) {
 		{"outline", "a.db", "--format", "csv"}, {"compare", "a.db", "b.db", "--fail-on", "never"}, {"script", "create", "a.db", "-o", "create.sql"}, {"script", "create", "a.db", "child", "-o", "part.sql"}, {"check", "a.db", "--fail-on", "never"}, {"script", "fix", "a.db", "-o", "fix.sql"}, {"run", "fix.sql", "--on", "a.db", "--yes"}, {"describe", "a.db", "evil"}} {
 		r := nexdal(t, folder, args...)
 		for _, text := range []string{r.out, r.err} {
-			if i := strings.IndexFunc(text, func(r rune) bool { return r < ' ' && r != '\n' && !(r == '\r' && strings.Contains(strings.Join(args, " "), "csv")) || r == 0x202e || r == 0x9b || r == 0x7f }); i >= 0 {
+			if i := strings.IndexFunc(text, func(r rune) bool {
+				return r < ' ' && r != '\n' && !(r == '\r' && strings.Contains(strings.Join(args, " "), "csv")) || r == 0x202e || r == 0x9b || r == 0x7f
+			}); i >= 0 {
 				t.Errorf("nexdal %s lets %q through", args[0], text[max(0, i-20):i+1])
 			}
 		}

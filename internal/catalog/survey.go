@@ -62,6 +62,9 @@ func Read(r io.Reader) (*Catalog, error) {
 		return nil, fmt.Errorf("it has format %d and this program reads up to %d: use a newer nexdal", format, Format)
 	}
 	s, err := decode(text)
+	if errors.Is(err, io.ErrUnexpectedEOF) {
+		err = errors.New("it ends in the middle")
+	}
 	if err != nil {
 		return nil, fmt.Errorf("it is damaged: %w", err)
 	}

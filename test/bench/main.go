@@ -46,7 +46,13 @@ func bench(folder string) error {
 	if err := thousandTables(folder, "ten columns", sample.ThousandTables); err != nil {
 		return err
 	}
-	return thousandTables(folder, "five columns", sample.ThousandNarrow)
+	if err := thousandTables(folder, "five columns", sample.ThousandNarrow); err != nil {
+		return err
+	}
+	if err := postgres(folder); err != nil {
+		return err
+	}
+	return mariadb(folder)
 }
 
 // thousandTables compares a survey, printed and put into a file, with what the

@@ -42,3 +42,37 @@ func build(path string, table func(w *strings.Builder, i, before int)) error {
 	}
 	return nil
 }
+
+// Postgres writes so many PostgreSQL tables of ten columns, each with a key, a
+// unique key, a reference, a check and an index or two more: 35 indexes to
+// ten tables.
+func Postgres(n int) string {
+	var w strings.Builder
+	w.WriteString("SET synchronous_commit = off;\nBEGIN;\n")
+	for i := range n {
+		fmt.Fprintf(&w, `CREATE TABLE t%[1]d (id bigint PRIMARY KEY, code text NOT NULL UNIQUE, name varchar(40) NOT NULL, parent_id bigint REFERENCES t%[2]d (id),
+  a int, b int DEFAULT 5, c numeric(10,2), d date, e timestamptz DEFAULT now(), f text CHECK (f <> ''));
+CREATE INDEX t%[1]d_p ON t%[1]d (parent_id);
+`, i, i/2)
+		if i%2 == 0 {
+			fmt.Fprintf(&w, "CREATE INDEX t%[1]d_n ON t%[1]d (name, code DESC);\n", i)
+		}
+		if i%500 == 499 {
+			w.WriteString("COMMIT; BEGIN;\n")
+		}
+	}
+	w.WriteString("COMMIT;\n")
+	return w.String()
+}
+
+// MariaDB writes so many tables of ten columns with keys, a reference, a check
+// and an index more.
+func MariaDB(n int) string {
+	var w strings.Builder
+	for i := range n {
+		fmt.Fprintf(&w, `CREATE TABLE t%[1]d (id bigint PRIMARY KEY, code varchar(40) NOT NULL UNIQUE, name varchar(40) NOT NULL, parent_id bigint, a int, b int DEFAULT 5,
+  c decimal(10,2), d date, e timestamp DEFAULT now(), f varchar(20) CHECK (f <> ''), KEY n (name, code), FOREIGN KEY (parent_id) REFERENCES t%[2]d (id));
+`, i, i/2)
+	}
+	return w.String()
+}

@@ -31,7 +31,7 @@ var (
 // call. Where none is installed the test is skipped, but in CI it fails.
 func StartMariaDB(t testing.TB) *MariaDB {
 	t.Helper()
-	mariadbOnce.Do(func() { mariadb, mariadbErr = startMariaDB() })
+	mariadbOnce.Do(func() { mariadb, mariadbErr = NewMariaDB() })
 	if mariadbErr != nil {
 		if os.Getenv("CI") == "true" {
 			t.Fatalf("MariaDB: %v", mariadbErr)
@@ -41,7 +41,8 @@ func StartMariaDB(t testing.TB) *MariaDB {
 	return mariadb
 }
 
-func startMariaDB() (*MariaDB, error) {
+// NewMariaDB starts a server of its own, for programs; Stop ends it.
+func NewMariaDB() (*MariaDB, error) {
 	server, err := exec.LookPath("mariadbd")
 	if err != nil {
 		return nil, err
@@ -74,7 +75,7 @@ func startMariaDB() (*MariaDB, error) {
 	}
 	m := &MariaDB{Folder: folder}
 	var log bytes.Buffer
-	m.command = exec.Command(server, append([]string{"--no-defaults", "--datadir=" + data, "--socket=" + m.socket(), "--pid-file=" + filepath.Join(folder, "pid"),
+	m.command = exec.Command(server, append([]string{"--no-defaults", "--datadir=" + data, "--socket=" + m.Socket(), "--pid-file=" + filepath.Join(folder, "pid"),
 		"--skip-networking", "--skip-log-bin", "--skip-name-resolve", "--innodb-flush-log-at-trx-commit=0", "--innodb-buffer-pool-size=64M", "--character-set-server=utf8mb4"}, as...)...)
 	m.command.Stderr = &log
 	if err := m.command.Start(); err != nil {
@@ -87,20 +88,22 @@ func startMariaDB() (*MariaDB, error) {
 		}
 		time.Sleep(50 * time.Millisecond)
 	}
-	m.stop()
+	m.Stop()
 	return nil, fmt.Errorf("the server did not start: %s", log.String())
 }
 
-func (m *MariaDB) socket() string { return filepath.Join(m.Folder, "s.sock") }
+// Socket is where it listens.
+func (m *MariaDB) Socket() string { return filepath.Join(m.Folder, "s.sock") }
 
-func (m *MariaDB) stop() {
+// Stop ends the server and removes its folder.
+func (m *MariaDB) Stop() {
 	m.command.Process.Kill()
 	m.command.Wait()
 	os.RemoveAll(m.Folder)
 }
 
 func (m *MariaDB) client(database, sql string) (string, error) {
-	c := exec.Command("mariadb", "--no-defaults", "--socket="+m.socket(), "-uroot", "--batch", "--skip-column-names", "--default-character-set=utf8mb4", database)
+	c := exec.Command("mariadb", "--no-defaults", "--socket="+m.Socket(), "-uroot", "--batch", "--skip-column-names", "--default-character-set=utf8mb4", database)
 	c.Stdin = strings.NewReader(sql)
 	out, err := c.CombinedOutput()
 	if err != nil {
@@ -132,7 +135,7 @@ func (m *MariaDB) Database(t testing.TB) string {
 
 // URL of a database, as the user root.
 func (m *MariaDB) URL(database string) string {
-	return fmt.Sprintf("mariadb://root@/%s?socket=%s", database, m.socket())
+	return fmt.Sprintf("mariadb://root@/%s?socket=%s", database, m.Socket())
 }
 
 // File runs a script file with the engine's own client.
@@ -147,7 +150,7 @@ func (m *MariaDB) File(database, path string) (string, error) {
 // Dump is what the engine's own tool makes of a database's structure.
 func (m *MariaDB) Dump(t testing.TB, database string) string {
 	t.Helper()
-	out, err := exec.Command("mariadb-dump", "--no-defaults", "-u", "root", "-S", m.socket(), "--no-data", "--routines", "--events", "--triggers", "--skip-comments", database).CombinedOutput()
+	out, err := exec.Command("mariadb-dump", "--no-defaults", "-u", "root", "-S", m.Socket(), "--no-data", "--routines", "--events", "--triggers", "--skip-comments", database).CombinedOutput()
 	if err != nil {
 		t.Fatalf("mariadb-dump: %v: %s", err, out)
 	}

@@ -38,10 +38,10 @@ var (
 func Main(m *testing.M) {
 	status := m.Run()
 	if postgres != nil {
-		postgres.stop()
+		postgres.Stop()
 	}
 	if mariadb != nil {
-		mariadb.stop()
+		mariadb.Stop()
 	}
 	os.Exit(status)
 }
@@ -50,7 +50,7 @@ func Main(m *testing.M) {
 // call. Where none is installed the test is skipped, but in CI it fails.
 func StartPostgres(t testing.TB) *Postgres {
 	t.Helper()
-	postgresOnce.Do(func() { postgres, postgresErr = start() })
+	postgresOnce.Do(func() { postgres, postgresErr = NewPostgres() })
 	if postgresErr != nil {
 		if os.Getenv("CI") == "true" {
 			t.Fatalf("PostgreSQL: %v", postgresErr)
@@ -70,7 +70,8 @@ func Tool(name string) (string, error) {
 	return exec.LookPath(name)
 }
 
-func start() (*Postgres, error) {
+// NewPostgres starts a server of its own, for programs; Stop ends it.
+func NewPostgres() (*Postgres, error) {
 	initdb, err := Tool("initdb")
 	if err != nil {
 		return nil, err
@@ -97,7 +98,7 @@ func start() (*Postgres, error) {
 	}
 	p := &Postgres{Folder: folder}
 	var log bytes.Buffer
-	p.command = command(as, server, "-D", data, "-k", folder, "-c", "listen_addresses=", "-c", "fsync=off", "-c", "full_page_writes=off", "-c", "max_locks_per_transaction=1000", "-c", "autovacuum=off")
+	p.command = command(as, server, "-D", data, "-k", folder, "-c", "listen_addresses=", "-c", "fsync=off", "-c", "full_page_writes=off", "-c", "max_locks_per_transaction=5000", "-c", "autovacuum=off")
 	p.command.Stderr = &log
 	if err := p.command.Start(); err != nil {
 		return nil, err
@@ -109,7 +110,7 @@ func start() (*Postgres, error) {
 		}
 		time.Sleep(50 * time.Millisecond)
 	}
-	p.stop()
+	p.Stop()
 	return nil, fmt.Errorf("the server did not start: %s", log.String())
 }
 
@@ -141,7 +142,8 @@ func command(as *syscall.Credential, name string, args ...string) *exec.Cmd {
 	return c
 }
 
-func (p *Postgres) stop() {
+// Stop ends the server and removes its folder.
+func (p *Postgres) Stop() {
 	p.command.Process.Signal(syscall.SIGINT)
 	p.command.Wait()
 	os.RemoveAll(p.Folder)

@@ -1,12 +1,13 @@
 package catalog
 
 import (
-	"bytes"
-	"encoding/json"
 	"errors"
 	"io"
 	"runtime"
 	"sync"
+
+	"github.com/go-json-experiment/json"
+	"github.com/go-json-experiment/json/jsontext"
 )
 
 // surveyParts is a survey file whose tables and figures are not yet taken
@@ -19,12 +20,12 @@ type surveyParts struct {
 
 type schemaParts struct {
 	Schema
-	Tables []json.RawMessage `json:"tables,omitempty"`
+	Tables []jsontext.Value `json:"tables,omitempty"`
 }
 
 type statisticsParts struct {
 	statistics
-	Tables []json.RawMessage `json:"tables"`
+	Tables []jsontext.Value `json:"tables"`
 }
 
 // decode takes a survey file apart.
@@ -58,19 +59,16 @@ func decode(text []byte) (*survey, error) {
 }
 
 func strictly(text []byte, into any) error {
-	d := json.NewDecoder(bytes.NewReader(text))
-	d.DisallowUnknownFields()
-	if err := d.Decode(into); err != nil {
-		return err
+	// Names may hold bytes that are no UTF-8: they were replaced when written.
+	err := json.Unmarshal(text, into, json.RejectUnknownMembers(true), jsontext.AllowInvalidUTF8(true))
+	if errors.Is(err, io.ErrUnexpectedEOF) {
+		return io.ErrUnexpectedEOF
 	}
-	if _, err := d.Token(); err != io.EOF {
-		return errors.New("something follows its end")
-	}
-	return nil
+	return err
 }
 
 // decodeEach decodes a list's members on every core.
-func decodeEach[T any](parts []json.RawMessage) ([]T, error) {
+func decodeEach[T any](parts []jsontext.Value) ([]T, error) {
 	if len(parts) == 0 {
 		return nil, nil
 	}

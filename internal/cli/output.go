@@ -55,6 +55,12 @@ func (a *app) emit(path string, write func(io.Writer) error) error {
 }
 
 func writeFile(path string, write func(io.Writer) error) error {
+	if special(path) {
+		return writeThrough(path, write)
+	}
+	if target, err := filepath.EvalSymlinks(path); err == nil {
+		path = target // the link stays one
+	}
 	f, err := os.CreateTemp(filepath.Dir(path), "."+filepath.Base(path)+".*")
 	if err != nil {
 		return wrong("%s cannot be written: %v; name another place with -o", path, cause(err))
@@ -82,6 +88,29 @@ func writeFile(path string, write func(io.Writer) error) error {
 	return nil
 }
 
+// special reports whether something other than a file or folder is there, a
+// device or a pipe, which must not be put a file in place of.
+func special(path string) bool {
+	info, err := os.Stat(path)
+	return err == nil && !info.Mode().IsRegular() && !info.IsDir()
+}
+
+func writeThrough(path string, write func(io.Writer) error) error {
+	f, err := os.OpenFile(path, os.O_WRONLY, 0)
+	if err != nil {
+		return wrong("%s cannot be written: %v", path, cause(err))
+	}
+	defer f.Close()
+	out := bufio.NewWriterSize(f, 1<<16)
+	if err := write(out); err != nil {
+		return err
+	}
+	if err := out.Flush(); err != nil {
+		return wrong("%s cannot be written: %v", path, cause(err))
+	}
+	return nil
+}
+
 // writable finds out before the work begins whether its result can be put
 // down.
 func writable(path string) error {
@@ -92,6 +121,9 @@ func writable(path string) error {
 }
 
 func writeProbe(path string) error {
+	if special(path) {
+		return nil // opening a pipe would wait for its reader
+	}
 	if info, err := os.Stat(path); err == nil && info.IsDir() {
 		return wrong("%s is a folder; name a file with -o", path)
 	}

@@ -133,6 +133,8 @@ func (s *session) wrap(ctx context.Context, err error) error {
 			e.Hint = "the statement time-out was reached; give a longer one with --timeout"
 		case "55P03":
 			e.Kind, e.Hint = engine.ErrBusy, "try again when the lock is gone"
+		case "57P01", "57P02", "57P03", "57P05": // somebody ended it, or the server is going down
+			e.Kind, e.Hint = engine.ErrUnreachable, "see whether the server still runs, and try again"
 		}
 	case errors.Is(err, io.ErrUnexpectedEOF), s.conn.IsClosed():
 		e.Kind, e.Err, e.Hint = engine.ErrUnreachable, errors.New("the connection broke"), "see whether the server still runs, and try again"

@@ -118,7 +118,7 @@ func (s *session) survey(ctx context.Context) (*catalog.Catalog, error) {
 		statement.Milliseconds(), lock.Milliseconds()), pgx.QueryExecModeSimpleProtocol)
 	for _, read := range []func(){r.settings, r.locks, r.notes, r.schemata, r.relations, r.kinship, r.readColumns, r.readDefaults, r.finishColumns,
 		r.userTypes, r.readRoutines, r.readSequences, r.readIndexes, r.readConstraints, r.viewTexts, r.readTriggers, r.readObjects,
-		r.needs, r.dependants, r.readStatistics} {
+		r.needs, r.readStatistics} {
 		if read(); r.err != nil {
 			return nil, r.err
 		}
@@ -216,6 +216,9 @@ func (r *reader) schemata() {
 			}
 			o := object{class: classNamespace, oid: oid}
 			s.Comment, s.Extension = r.comments[o], r.members[o]
+			if s.Name == "public" && s.Comment == "standard public schema" {
+				s.Comment = "" // every database has it
+			}
 			r.schemas[s.Name], r.names[oid] = s, s.Name
 			r.things[o] = catalog.Thing{Kind: catalog.KindSchema, Name: s.Name}
 			r.catalog.Schemas = append(r.catalog.Schemas, s)

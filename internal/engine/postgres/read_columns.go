@@ -1,6 +1,7 @@
 package postgres
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -33,8 +34,7 @@ func (r *reader) readColumns() {
 			a.attinhcount > 0, a.attislocal, a.attstorage, coalesce(a.attstattarget, -1), array_to_string(a.attoptions, ', '),
 			CASE WHEN a.attfdwoptions IS NOT NULL THEN (SELECT string_agg(quote_ident(option_name) || ' ' || quote_literal(option_value), ', ') FROM pg_options_to_table(a.attfdwoptions)) END, `+compression+`
 		FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid
-		WHERE a.attnum > 0 AND NOT a.attisdropped AND c.relkind IN ('r', 'p', 'f', 'v', 'm') AND c.relpersistence <> 't' AND c.oid >= `+own+`
-		ORDER BY a.attrelid, a.attnum`, func(v row) {
+		WHERE a.attnum > 0 AND NOT a.attisdropped AND c.relkind IN ('r', 'p', 'f', 'v', 'm') AND c.relpersistence <> 't' AND c.oid >= `+own, func(v row) {
 		raw := rawColumn{table: v.oid(0), number: int16(v.int(1)), typ: v.oid(3), mod: int32(v.int(4)), collation: v.oid(5),
 			identity: v.one(7), generated: v.one(8), storage: v.one(11)}
 		comment := ""
@@ -43,12 +43,10 @@ func (r *reader) readColumns() {
 		}
 		if w := r.views[raw.table]; w != nil {
 			raw.view = &catalog.ViewColumn{Name: v.text(2), Comment: comment}
-			w.Columns = append(w.Columns, raw.view)
 			r.raw = append(r.raw, raw)
 			return
 		}
-		t := r.tables[raw.table]
-		if t == nil {
+		if r.tables[raw.table] == nil {
 			return
 		}
 		c := &catalog.Column{Name: v.text(2), Nullable: !v.is(6), Inherited: v.is(9), Local: v.is(9) && v.is(10), Comment: comment}
@@ -67,7 +65,6 @@ func (r *reader) readColumns() {
 		if len(v[14]) > 0 {
 			c.Options = append(c.Options, "options ("+v.text(14)+")")
 		}
-		t.Columns = append(t.Columns, c)
 		numbered := r.columns[raw.table]
 		if numbered == nil {
 			numbered = map[int16]*catalog.Column{}
@@ -80,27 +77,31 @@ func (r *reader) readColumns() {
 			r.collatedBy[c] = raw.collation
 		}
 	})
+	// Sorting costs the server more than it does here, where they come all but
+	// in order.
+	slices.SortFunc(r.raw, func(a, b rawColumn) int {
+		return cmp.Or(cmp.Compare(a.table, b.table), cmp.Compare(a.number, b.number))
+	})
+	for _, raw := range r.raw {
+		if raw.view != nil {
+			v := r.views[raw.table]
+			v.Columns = append(v.Columns, raw.view)
+		} else {
+			t := r.tables[raw.table]
+			t.Columns = append(t.Columns, raw.column)
+		}
+	}
 	r.partitionKeys()
 }
 
 // readDefaults reads defaults and the expressions of computed columns.
 func (r *reader) readDefaults() {
-	var oids []uint32
-	homes := map[uint32]object{}
-	r.ask(`SELECT oid, adrelid, adnum FROM pg_attrdef WHERE oid >= `+own, func(scan func(...any) error) error {
-		var oid uint32
-		o := object{class: classDefault}
-		var n int16
-		err := scan(&oid, &o.oid, &n)
-		r.standsFor[object{class: classDefault, oid: oid}] = object{class: classClass, oid: o.oid}
-		if o.part = int32(n); r.tables[o.oid] != nil || r.views[o.oid] != nil {
-			oids, homes[oid] = append(oids, oid), o
-		}
-		return err
-	})
-	slices.Sort(oids)
 	generated := map[*catalog.Column]byte{}
 	views := map[object]*catalog.ViewColumn{}
+	// Defaults name no columns, and are written without looking at their table;
+	// computed columns do.
+	var defaults, computed []uint32
+	homes := map[uint32]object{}
 	for _, raw := range r.raw {
 		if raw.generated != 0 {
 			generated[raw.column] = raw.generated
@@ -109,10 +110,25 @@ func (r *reader) readDefaults() {
 			views[object{classDefault, raw.table, int32(raw.number)}] = raw.view
 		}
 	}
-	r.texts(`SELECT oid, pg_get_expr(adbin, adrelid) FROM pg_attrdef WHERE oid = ANY(%s)`, oids, func(oid uint32) catalog.Thing {
+	r.each(`SELECT oid, adrelid, adnum FROM pg_attrdef WHERE oid >= `+own, func(v row) {
+		oid := v.oid(0)
+		o := object{classDefault, v.oid(1), int32(v.int(2))}
+		r.standsFor[object{class: classDefault, oid: oid}] = object{class: classClass, oid: o.oid}
+		if r.tables[o.oid] == nil && r.views[o.oid] == nil {
+			return
+		}
+		homes[oid] = o
+		if generated[r.columns[o.oid][int16(o.part)]] != 0 {
+			computed = append(computed, oid)
+		} else {
+			defaults = append(defaults, oid)
+		}
+	})
+	name := func(oid uint32) catalog.Thing {
 		o := r.things[object{class: classClass, oid: homes[oid].oid}]
 		return catalog.Thing{Kind: "default in " + o.Kind, Schema: o.Schema, Name: o.Name}
-	}, func(oid uint32, text string) {
+	}
+	take := func(oid uint32, text string) {
 		home := homes[oid]
 		if v := views[home]; v != nil {
 			v.Default = text
@@ -128,7 +144,9 @@ func (r *reader) readDefaults() {
 				c.Identity = catalog.IdentitySequence
 			}
 		}
-	})
+	}
+	r.texts(`SELECT oid, pg_get_expr(adbin, 0) FROM pg_attrdef WHERE oid = ANY(%s)`, defaults, name, take)
+	r.texts(`SELECT oid, pg_get_expr(adbin, adrelid) FROM pg_attrdef WHERE oid = ANY(%s)`, computed, name, take)
 }
 
 // finishColumns reads the types that the columns have and puts them in.

@@ -1,10 +1,8 @@
 package postgres
 
 import (
-	"fmt"
 	"maps"
 	"slices"
-	"strings"
 
 	"nexdal/internal/catalog"
 )
@@ -85,62 +83,3 @@ func (r *reader) readConstraints() {
 
 // sortedKeys lists the oids of a map in order.
 func sortedKeys[T any](of map[uint32]T) []uint32 { return slices.Sorted(maps.Keys(of)) }
-
-// dependants reads what keeps a column from being altered: the engine's own
-// record of what leans on what
-// (https://www.postgresql.org/docs/current/catalog-pg-depend.html).
-func (r *reader) dependants() {
-	r.ask(`SELECT d.refobjid, d.refobjsubid::int2, d.classid::regclass::text, 
-			coalesce(w.nspname || '.' || v.relname, p.polname::text, g.tgname::text, f.oid::regprocedure::text, ''),
-			coalesce(a.adrelid = d.refobjid AND a.adnum = d.refobjsubid, false), coalesce(a.adnum, 0)::int2, coalesce(a.adrelid, 0), coalesce(v.relkind::text, '')
-		FROM pg_depend d
-			LEFT JOIN pg_rewrite u ON d.classid = 'pg_rewrite'::regclass AND u.oid = d.objid
-			LEFT JOIN pg_class v ON v.oid = u.ev_class LEFT JOIN pg_namespace w ON w.oid = v.relnamespace
-			LEFT JOIN pg_policy p ON d.classid = 'pg_policy'::regclass AND p.oid = d.objid
-			LEFT JOIN pg_trigger g ON d.classid = 'pg_trigger'::regclass AND g.oid = d.objid
-			LEFT JOIN pg_proc f ON d.classid = 'pg_proc'::regclass AND f.oid = d.objid
-			LEFT JOIN pg_attrdef a ON d.classid = 'pg_attrdef'::regclass AND a.oid = d.objid
-		WHERE d.refclassid = 'pg_class'::regclass AND d.refobjsubid > 0 AND d.refobjid >= 16384
-			AND d.classid IN ('pg_rewrite'::regclass, 'pg_policy'::regclass, 'pg_trigger'::regclass, 'pg_proc'::regclass, 'pg_attrdef'::regclass, 'pg_publication_rel'::regclass)
-			AND coalesce(NOT g.tgisinternal, true)
-		ORDER BY d.refobjid, d.classid, d.objid, d.refobjsubid`,
-		func(scan func(...any) error) error {
-			var table, home uint32
-			var column, defaultOf int16
-			var class, name, relkind string
-			var own bool
-			if err := scan(&table, &column, &class, &name, &own, &defaultOf, &home, &relkind); err != nil {
-				return err
-			}
-			t, c := r.tables[table], r.columns[table][column]
-			if t == nil || c == nil || own {
-				return nil
-			}
-			kind := strings.TrimPrefix(class, "pg_")
-			switch class {
-			case "pg_rewrite":
-				if kind = "view"; relkind != "v" && relkind != "m" {
-					kind = "rule on"
-				}
-			case "pg_attrdef":
-				g := r.columns[home][defaultOf]
-				if g == nil {
-					return nil
-				}
-				kind, name = "generated column", g.Name
-			case "pg_proc":
-				kind = "routine"
-			case "pg_publication_rel":
-				kind, name = "publication", fmt.Sprintf("of %s", t.Name)
-			}
-			i := slices.IndexFunc(t.Dependants, func(d catalog.Dependant) bool { return d.Kind == kind && d.Name == name })
-			if i < 0 {
-				t.Dependants = append(t.Dependants, catalog.Dependant{Kind: kind, Name: name})
-				i = len(t.Dependants) - 1
-			}
-			if !slices.Contains(t.Dependants[i].Columns, c.Name) {
-				t.Dependants[i].Columns = append(t.Dependants[i].Columns, c.Name)
-			}
-			return nil
-		})
-}

@@ -9,15 +9,35 @@ import (
 	"nexdal/internal/engine/sqllex"
 )
 
+// edge says that one object needs another.
+type edge struct{ from, to object }
+
+// leans says that an object needs a column.
+type leans struct {
+	edge
+	column int16
+}
+
 // needs reads what must be there before what, from the engine's own record
 // (https://www.postgresql.org/docs/current/catalog-pg-depend.html).
 func (r *reader) needs() {
-	type edge struct{ from, to object }
 	var edges []edge
-	r.each(`SELECT DISTINCT classid, objid, refclassid, refobjid FROM pg_depend
-		WHERE deptype = 'n' AND objid >= `+own+` AND refobjid >= `+own+` AND classid NOT IN (2620, 3256, 3381) AND refclassid <> 2615`, func(v row) {
-		edges = append(edges, edge{object{class: v.oid(0), oid: v.oid(1)}, object{class: v.oid(2), oid: v.oid(3)}})
+	var leaning []leans
+	r.each(`SELECT classid, objid, refclassid, refobjid, refobjsubid, deptype FROM pg_depend
+		WHERE objid >= `+own+` AND refobjid >= `+own+` AND refclassid <> 2615 AND (deptype = 'n' OR deptype = 'a' AND refobjsubid > 0 AND classid NOT IN (1259, 2606))`, func(v row) {
+		e := edge{object{class: v.oid(0), oid: v.oid(1)}, object{class: v.oid(2), oid: v.oid(3)}}
+		if part := int16(v.int(4)); part > 0 && e.to.class == classClass {
+			leaning = append(leaning, leans{e, part})
+		}
+		switch e.from.class {
+		case classTrigger, classPolicy, classStatistics:
+		default:
+			if v.one(5) == 'n' {
+				edges = append(edges, e)
+			}
+		}
 	})
+	r.dependants(leaning)
 	// What has no name of its own stands for what it is part of: a default or a
 	// check for its table, a rule for its view, a row's or an array's type for
 	// the table or type behind it.

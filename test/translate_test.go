@@ -35,7 +35,7 @@ func TestTranslation(t *testing.T) {
 					must(t, folder, "script", "create", source, "--for", to, "-o", "create.sql")
 					copied, target := engines[to].make(t)
 					engines[to].load(t, copied, filepath.Join(folder, "create.sql"))
-					stated(t, read(t, filepath.Join(folder, "create.sql")), nexdal(t, folder, "compare", source, target, "--without", "name", "--format", "json").out)
+					stated(t, read(t, filepath.Join(folder, "create.sql")), nexdal(t, folder, "compare", source, target, "--ignore", "name", "--format", "json").out)
 				})
 			}
 		}

@@ -2,19 +2,19 @@ package cli
 
 import (
 	"io"
-	"path"
 	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/compare"
 	"nexdal/internal/report"
 )
 
 func (a *app) compare() *cobra.Command {
 	var output, form string
-	var o compare.Options
+	var ignore []string
 	c := &cobra.Command{
 		Use:   "compare A B",
 		Short: "Show what differs between two sources",
@@ -25,22 +25,12 @@ compared by what they hold.
 
 The exit status is 1 where there are differences.`,
 		Example: `  nexdal compare october.json november.json
-  nexdal compare saltmere.json saltmere.db --without comment,order
-  nexdal compare a.json b.json --except 'audit.*' --format json`,
+  nexdal compare saltmere.json saltmere.db --ignore comment,order
+  nexdal compare a.json b.json --ignore 'audit.*' --format json`,
 		Args: cobra.ExactArgs(2),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if err := format(form, "text", "json", "markdown"); err != nil {
 				return err
-			}
-			for _, w := range o.Without {
-				if !slices.Contains(compare.Ignorable, w) {
-					return wrong("--without knows no %q; there are %s", w, strings.Join(compare.Ignorable, ", "))
-				}
-			}
-			for _, pattern := range o.Except {
-				if _, err := path.Match(pattern, ""); err != nil {
-					return wrong("--except: %q is no pattern", pattern)
-				}
 			}
 			if err := writable(output); err != nil {
 				return err
@@ -50,6 +40,10 @@ The exit status is 1 where there are differences.`,
 				return err
 			}
 			to, err := a.catalog(cmd.Context(), args[1])
+			if err != nil {
+				return err
+			}
+			o, err := ignored(ignore, from, to)
 			if err != nil {
 				return err
 			}
@@ -75,7 +69,39 @@ The exit status is 1 where there are differences.`,
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write (default: standard output)")
 	c.Flags().StringVar(&form, "format", "text", "text, json or markdown")
-	c.Flags().StringSliceVar(&o.Without, "without", nil, "kinds of objects or properties to leave out: "+strings.Join(compare.Ignorable, ", "))
-	c.Flags().StringSliceVar(&o.Except, "except", nil, "tables and views to leave out, as patterns: audit.*, *_old")
+	c.Flags().StringSliceVar(&ignore, "ignore", nil, "what to leave out: tables and views, as patterns (audit.*, *_old), and kinds of objects or properties: "+strings.Join(compare.Ignorable, ", "))
 	return c
+}
+
+// ignored sorts what is to be ignored into kinds and patterns.
+func ignored(list []string, sources ...*catalog.Catalog) (o compare.Options, err error) {
+	for _, word := range list {
+		kind := strings.TrimSuffix(word, "s")
+		switch {
+		case word == "statistics": // never compared
+		case slices.Contains(compare.Ignorable, word):
+			o.Without = append(o.Without, word)
+		case slices.Contains(compare.Ignorable, kind):
+			o.Without = append(o.Without, kind)
+		case word == "indexes":
+			o.Without = append(o.Without, "index")
+		case strings.ContainsAny(word, "*?") || isThere(word, sources):
+			o.Except = append(o.Except, word)
+		default:
+			return o, wrong("--ignore: %q is no table or view, and no kind of thing; there are %s", word, strings.Join(compare.Ignorable, ", "))
+		}
+	}
+	return o, nil
+}
+
+func isThere(name string, sources []*catalog.Catalog) bool {
+	for _, c := range sources {
+		for _, s := range c.Schemas {
+			if slices.ContainsFunc(s.Tables, func(t *catalog.Table) bool { return catalog.FitsTable(name, s.Name, t.Name) }) ||
+				slices.ContainsFunc(s.Views, func(v *catalog.View) bool { return catalog.FitsTable(name, s.Name, v.Name) }) {
+				return true
+			}
+		}
+	}
+	return false
 }

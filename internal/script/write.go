@@ -77,8 +77,12 @@ func (s *Script) Text(runWith []string) string {
 		if i < len(s.Places) && s.Places[i] != "" {
 			p.step("reversal", s.Places[i]+s.Reversal)
 		}
-		for _, sql := range st.SQL {
-			p.raw(s.Dialect.Ended(sql))
+		for i, sql := range st.SQL {
+			text := s.Dialect.Ended(sql)
+			if long := strings.Contains(text, "\n"); i > 0 && (long || strings.Contains(st.SQL[i-1], "\n")) {
+				p.gap()
+			}
+			p.raw(text)
 		}
 	}
 	if len(s.Left) > 0 {

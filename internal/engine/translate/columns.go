@@ -186,9 +186,6 @@ func (x *translation) number(t *catalog.Table, c, out *catalog.Column) {
 		out.Sequence, out.Identity = &to, catalog.IdentitySequence
 		out.Default = "nextval(" + x.nextOf(to) + ")"
 	case alone:
-		if c.Identity == catalog.IdentityRowid && x.Numbered != catalog.IdentityRowid {
-			x.losses.column(t, c.Name, "is numbered by the engine also where numbers of deleted rows would be given again")
-		}
 		out.Identity = x.Numbered
 		if x.NumberedTypes != nil {
 			out.Type = x.NumberedTypes(out.Type)

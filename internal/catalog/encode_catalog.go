@@ -240,6 +240,7 @@ func (e *encoder) figures(f tableFigures) {
 	if f.Analysed != nil {
 		e.need("analysed", f.Analysed.Format(time.RFC3339Nano))
 	}
+	e.texts("index_order", f.IndexOrder)
 	e.byName("indexes", f.Indexes)
 	e.byName("scans", f.Scans)
 	e.byName("partitions", f.Partitions)

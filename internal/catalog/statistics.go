@@ -19,6 +19,7 @@ type tableFigures struct {
 	Orphans    *int64                 `json:"orphans,omitempty"`
 	Counter    *int64                 `json:"counter,omitempty"`
 	Analysed   *time.Time             `json:"analysed,omitempty"`
+	IndexOrder []string               `json:"index_order,omitempty"`
 	Indexes    map[string]int64       `json:"indexes,omitempty"`    // bytes by index name
 	Scans      map[string]int64       `json:"scans,omitempty"`      // times read by index name
 	Partitions map[string]int64       `json:"partitions,omitempty"` // rows by name of a part that is no table
@@ -78,7 +79,7 @@ func (c *Catalog) figures() *statistics {
 	for _, s := range c.Schemas {
 		for _, t := range s.Tables {
 			f := tableFigures{Schema: t.Schema, Table: t.Name, Rows: t.Stats.Rows, Exact: t.Stats.Exact, DeadRows: t.Stats.DeadRows,
-				Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, Orphans: t.Stats.Orphans, Counter: t.Stats.Counter, Analysed: t.Stats.Analysed,
+				Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, Orphans: t.Stats.Orphans, Counter: t.Stats.Counter, Analysed: t.Stats.Analysed, IndexOrder: t.Stats.IndexOrder,
 				Indexes: known(t.Indexes, indexName, indexBytes), Scans: known(t.Indexes, indexName, indexScans),
 				Partitions: known(t.leaves(), partitionName, partitionRows)}
 			for _, col := range t.Columns {
@@ -111,7 +112,7 @@ func (c *Catalog) addFigures(s *statistics) {
 			continue
 		}
 		t.Stats = TableStats{Rows: f.Rows, Exact: f.Exact, DeadRows: f.DeadRows, Bytes: f.Bytes, IndexBytes: f.IndexBytes,
-			Orphans: f.Orphans, Counter: f.Counter, Analysed: f.Analysed}
+			Orphans: f.Orphans, Counter: f.Counter, Analysed: f.Analysed, IndexOrder: f.IndexOrder}
 		learn(t.Indexes, indexName, indexBytes, f.Indexes)
 		learn(t.Indexes, indexName, indexScans, f.Scans)
 		learn(t.leaves(), partitionName, partitionRows, f.Partitions)

@@ -58,14 +58,18 @@ type Table struct {
 // TableStats are figures that change as rows come and go. A nil pointer means
 // that the figure is not known.
 type TableStats struct {
-	Rows       *int64 // rows, an estimate unless Exact
-	Exact      bool
-	DeadRows   *int64     // deleted or replaced, not yet reclaimed
-	Counter    *int64     // the next number that the table's own counter gives
-	Analysed   *time.Time // when the engine last looked at the values
-	Bytes      *int64     // the table's own pages, indexes excepted
-	IndexBytes *int64     // all indexes together
-	Orphans    *int64     // rows whose declared references lead nowhere
+	Rows     *int64 // rows, an estimate unless Exact
+	Exact    bool
+	DeadRows *int64     // deleted or replaced, not yet reclaimed
+	Counter  *int64     // the next number that the table's own counter gives
+	Analysed *time.Time // when the engine last looked at the values
+	// IndexOrder names the indexes in the order in which the engine lists them,
+	// where that is worth knowing. It has no meaning, and changes when one is
+	// dropped and put back.
+	IndexOrder []string
+	Bytes      *int64 // the table's own pages, indexes excepted
+	IndexBytes *int64 // all indexes together
+	Orphans    *int64 // rows whose declared references lead nowhere
 }
 
 // A PartitionKey says how a partitioned table is cut up.

@@ -157,7 +157,11 @@ func (w *creator) table(t *catalog.Table) {
 	if k := t.PrimaryKey; k != nil {
 		parts = append(parts, "PRIMARY KEY "+indexParts(t, k.Index, k.Columns))
 	}
-	for _, x := range t.Indexes {
+	indexes := slices.Clone(t.Indexes)
+	slices.SortStableFunc(indexes, func(a, b *catalog.Index) int {
+		return slices.Index(t.Stats.IndexOrder, a.Name) - slices.Index(t.Stats.IndexOrder, b.Name)
+	})
+	for _, x := range indexes {
 		if x.Origin != catalog.ByPrimaryKey {
 			parts = append(parts, keyText(x))
 		}

@@ -253,12 +253,13 @@ func (r *reader) indexes() {
 	if r.version() >= 1006 { // https://mariadb.com/kb/en/ignored-indexes/
 		ignored = "IGNORED = 'YES'"
 	}
-	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, INDEX_NAME, NON_UNIQUE = 0, COALESCE(COLUMN_NAME, ''), COALESCE(COLLATION, 'A') = 'D', COALESCE(SUB_PART, 0), LOWER(INDEX_TYPE), INDEX_COMMENT, `+ignored+`
-		FROM information_schema.STATISTICS WHERE %s ORDER BY TABLE_SCHEMA, TABLE_NAME, INDEX_NAME, SEQ_IN_INDEX`, "TABLE_SCHEMA", func(scan func(...any) error) error {
+	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, INDEX_NAME, NON_UNIQUE = 0, COALESCE(COLUMN_NAME, ''), COALESCE(COLLATION, 'A') = 'D', COALESCE(SUB_PART, 0), LOWER(INDEX_TYPE), INDEX_COMMENT, `+ignored+`, SEQ_IN_INDEX
+		FROM information_schema.STATISTICS WHERE %s `, "TABLE_SCHEMA", func(scan func(...any) error) error {
 		var ref catalog.Ref
 		var part catalog.IndexPart
+		var place int
 		x := &catalog.Index{Origin: catalog.ByPerson}
-		if err := scan(&ref.Schema, &ref.Table, &x.Name, &x.Unique, &part.Column, &part.Descending, &part.Length, &x.Method, &x.Comment, &x.Ignored); err != nil {
+		if err := scan(&ref.Schema, &ref.Table, &x.Name, &x.Unique, &part.Column, &part.Descending, &part.Length, &x.Method, &x.Comment, &x.Ignored, &place); err != nil {
 			return err
 		}
 		if x.Method == "spatial" {
@@ -268,12 +269,16 @@ func (r *reader) indexes() {
 		if t == nil {
 			return nil
 		}
-		if n := len(t.Indexes); n > 0 && t.Indexes[n-1].Name == x.Name {
-			x = t.Indexes[n-1]
+		if have := t.Index(x.Name); have != nil {
+			x = have
 		} else {
 			t.Indexes = append(t.Indexes, x)
+			t.Stats.IndexOrder = append(t.Stats.IndexOrder, x.Name)
 		}
-		x.Parts = append(x.Parts, part)
+		for len(x.Parts) < place {
+			x.Parts = append(x.Parts, catalog.IndexPart{})
+		}
+		x.Parts[place-1] = part
 		return nil
 	})
 	// Every unique index is a constraint here, and every constraint an index.

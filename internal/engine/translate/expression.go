@@ -273,6 +273,9 @@ func (x *translation) value(text string, t catalog.Type) (string, bool) {
 				return x.False, true
 			}
 		}
+		if t.Family == catalog.Date || t.Family == catalog.Timestamp {
+			ok = ok && plainDate.MatchString(value) && !strings.Contains(value, "00-00") && !strings.HasPrefix(value, "0000")
+		}
 		return x.literal(value), ok && t.Family != catalog.Binary
 	}
 	return "", false

@@ -212,7 +212,7 @@ func (w *creator) domain(name string, y *catalog.UserType) {
 	}
 	var late []string
 	for _, k := range y.Checks {
-		check := "CONSTRAINT " + ident(k.Name) + " CHECK (" + k.Expression + ")"
+		check := "CONSTRAINT " + ident(k.Name) + " CHECK (" + stable(k.Expression) + ")"
 		if k.NotValidated {
 			late = append(late, fmt.Sprintf("ALTER DOMAIN %s ADD %s NOT VALID", name, check))
 		} else {
@@ -242,13 +242,13 @@ func (w *creator) view(schema string, v *catalog.View) {
 		with = " WITH (" + strings.Join(v.Options, ", ") + ")"
 	}
 	if !v.Materialised {
-		w.add("CREATE VIEW %s%s AS\n%s", name, with, v.Definition)
+		w.add("CREATE VIEW %s%s AS\n%s", name, with, stable(v.Definition))
 		w.comment("VIEW "+name, v.Comment)
 	} else {
 		if v.Tablespace != "" {
 			with += " TABLESPACE " + ident(v.Tablespace)
 		}
-		w.add("CREATE MATERIALIZED VIEW %s%s AS\n%s\n  WITH NO DATA", name, with, v.Definition)
+		w.add("CREATE MATERIALIZED VIEW %s%s AS\n%s\n  WITH NO DATA", name, with, stable(v.Definition))
 		w.comment("MATERIALIZED VIEW "+name, v.Comment)
 	}
 	for _, c := range v.Columns {
@@ -273,14 +273,14 @@ func (w *creator) acts(on catalog.Ref, triggers []*catalog.Trigger, objects []*c
 			w.lose(catalog.Thing{Kind: "trigger", Schema: on.Schema, Name: g.Name + " on " + on.Table}, "its text was not read")
 			continue
 		}
-		w.triggers = append(w.triggers, strings.TrimSuffix(g.Definition, ";"))
+		w.triggers = append(w.triggers, stable(strings.TrimSuffix(g.Definition, ";")))
 		if how := map[string]string{"disabled": "DISABLE", "replica": "ENABLE REPLICA", "always": "ENABLE ALWAYS"}[g.Enabled]; how != "" {
 			w.triggers = append(w.triggers, fmt.Sprintf("ALTER TABLE %s %s TRIGGER %s", relation(on), how, ident(g.Name)))
 		}
 		w.comment(fmt.Sprintf("TRIGGER %s ON %s", ident(g.Name), relation(on)), g.Comment)
 	}
 	for _, o := range objects {
-		w.triggers = append(w.triggers, statements(o.Definition)...)
+		w.triggers = append(w.triggers, statements(stable(o.Definition))...)
 		if o.Kind == "statistics" {
 			schema, name, _ := strings.Cut(o.Name, ".")
 			w.comment("STATISTICS "+qualified(schema, name), o.Comment)

@@ -21,7 +21,7 @@ func (w *creator) table(t *catalog.Table, late bool) {
 		w.comment("COLUMN "+name+"."+ident(c.Name), c.Comment)
 	}
 	for _, k := range t.Checks {
-		check := constraint(k.Name) + "CHECK (" + k.Expression + ")"
+		check := constraint(k.Name) + "CHECK (" + stable(k.Expression) + ")"
 		if k.NoInherit {
 			check += " NO INHERIT"
 		}
@@ -141,7 +141,7 @@ func (w *creator) column(t *catalog.Table, c *catalog.Column, late bool) (text s
 	more := ""
 	switch {
 	case c.Generated != "":
-		more += " GENERATED ALWAYS AS (" + c.Generated + ") STORED"
+		more += " GENERATED ALWAYS AS (" + stable(c.Generated) + ") STORED"
 	case c.Identity == catalog.IdentityAlways || c.Identity == catalog.IdentityByDefault:
 		more += w.identity(t, c)
 	case c.Default != "" && !late:

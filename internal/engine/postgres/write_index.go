@@ -89,7 +89,7 @@ func indexText(x *catalog.Index, table catalog.Ref, how string) string {
 		text += " TABLESPACE " + ident(x.Tablespace)
 	}
 	if x.Predicate != "" {
-		text += " WHERE " + x.Predicate
+		text += " WHERE " + stable(x.Predicate)
 	}
 	return text
 }

@@ -25,6 +25,10 @@ func (x *translation) column(t, d *catalog.Table, c *catalog.Column) *catalog.Co
 	if from.Family == catalog.Enum && labels == nil {
 		labels = listed(c.Type.Native)
 	}
+	if from.Family == catalog.Enum && len(labels) == 0 {
+		from.Family = catalog.Text
+		x.losses.column(t, c.Name, "holds any text, since the values of its enumeration are not known")
+	}
 	var why string
 	if out.Type, why = x.Type(from, keyed(t, c.Name)); why != "" {
 		x.losses.column(t, c.Name, why)

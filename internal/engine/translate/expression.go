@@ -1,6 +1,7 @@
 package translate
 
 import (
+	"encoding/json"
 	"regexp"
 	"slices"
 	"strconv"
@@ -241,12 +242,15 @@ func (x *translation) value(text string, t catalog.Type) (string, bool) {
 	}
 	switch strings.Join(words, "") {
 	case "now()", "current_timestamp", "current_timestamp()", "current_timestamp(3)", "current_timestamp(6)", "datetime('now')", "localtimestamp":
-		if t.Family == catalog.Date {
+		switch t.Family {
+		case catalog.Date:
 			return x.Today, true
+		case catalog.Timestamp, catalog.Text:
+			return x.Now, true
 		}
-		return x.Now, true
+		return "", false
 	case "current_date", "curdate()", "date('now')":
-		return x.Today, true
+		return x.Today, t.Family == catalog.Date || t.Family == catalog.Timestamp || t.Family == catalog.Text
 	case "null":
 		return "NULL", true
 	case "true":
@@ -262,7 +266,7 @@ func (x *translation) value(text string, t catalog.Type) (string, bool) {
 		if t.Family == catalog.Boolean && (w.Text == "0" || w.Text == "1") {
 			return map[string]string{"0": x.False, "1": x.True}[w.Text], true
 		}
-		return negative + w.Text, true
+		return negative + w.Text, slices.Contains([]catalog.Family{catalog.Integer, catalog.Decimal, catalog.Float, catalog.Text}, t.Family)
 	case sqllex.String, sqllex.Quoted:
 		value, ok := x.textOf(w.Text)
 		if t.Family == catalog.Boolean && ok {
@@ -273,12 +277,24 @@ func (x *translation) value(text string, t catalog.Type) (string, bool) {
 				return x.False, true
 			}
 		}
-		if t.Family == catalog.Date || t.Family == catalog.Timestamp {
-			ok = ok && plainDate.MatchString(value) && !strings.Contains(value, "00-00") && !strings.HasPrefix(value, "0000")
-		}
-		return x.literal(value), ok && t.Family != catalog.Binary
+		return x.literal(value), ok && holds(t, value)
 	}
 	return "", false
+}
+
+// holds reports whether a column of the type takes the text for a value.
+func holds(t catalog.Type, value string) bool {
+	switch t.Family {
+	case catalog.Text, catalog.Enum:
+		return true
+	case catalog.Integer, catalog.Decimal, catalog.Float:
+		return isNumber(value)
+	case catalog.Date, catalog.Timestamp:
+		return plainDate.MatchString(value) && !strings.Contains(value, "00-00") && !strings.HasPrefix(value, "0000")
+	case catalog.JSON:
+		return json.Valid([]byte(value))
+	}
+	return false
 }
 
 // source is how the other engine's texts are cut.

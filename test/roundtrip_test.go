@@ -63,7 +63,7 @@ func (m mariaDatabases) load(t *testing.T, name, path string) {
 
 var (
 	counter  = regexp.MustCompile(` AUTO_INCREMENT=\d+`)
-	declared = regexp.MustCompile("(?m)^.*(CREATE DEFINER=|/\\*!50003 CREATE).*$")
+	declared = regexp.MustCompile(`(?m)^.*(CREATE DEFINER=|/\*!50003 CREATE).*$`)
 )
 
 // witness leaves out what is no structure: counters, the own name, and how the
@@ -77,7 +77,7 @@ func (m mariaDatabases) witness(t *testing.T, name string) string {
 	return out
 }
 
-type sqliteDatabases struct{ folder string }
+type sqliteDatabases struct{}
 
 func (s *sqliteDatabases) make(t *testing.T) (string, string) {
 	path := filepath.Join(t.TempDir(), "a.db")

@@ -128,9 +128,7 @@ func (r *reader) routines() {
 			}
 		}
 		f.Definition = text + "\n" + body
-		for _, o := range r.names.In(Engine{}.Dialect(), body) {
-			f.Touches = append(f.Touches, o)
-		}
+		f.Touches = r.names.In(Engine{}.Dialect(), body)
 		return nil
 	})
 }

@@ -25,14 +25,6 @@ func (v row) int(i int) int64 {
 	return n
 }
 
-func (v row) float(i int) float64 {
-	n, err := strconv.ParseFloat(string(v[i]), 64)
-	if err != nil {
-		return 0
-	}
-	return n
-}
-
 func (v row) text(i int) string { return string(v[i]) }
 
 func (v row) is(i int) bool { return len(v[i]) == 1 && v[i][0] == 't' }

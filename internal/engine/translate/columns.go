@@ -95,11 +95,7 @@ func listed(native string) []string {
 	if open < 0 || end < open || !strings.HasPrefix(strings.ToLower(native), "enum") {
 		return nil
 	}
-	var labels []string
-	for _, part := range cutStrings(native[open+1 : end]) {
-		labels = append(labels, part)
-	}
-	return labels
+	return cutStrings(native[open+1 : end])
 }
 
 // cutStrings reads 'a','b', where a quote within is doubled.

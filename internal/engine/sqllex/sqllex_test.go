@@ -88,3 +88,30 @@ func FuzzTokens(f *testing.F) {
 		}
 	})
 }
+
+// TestEnded: a statement comes back as one, whatever stands in it.
+func TestEnded(t *testing.T) {
+	maria := Dialect{Backquotes: true, Backslashes: true, HashComments: true, Delimiters: true}
+	plain := Dialect{DollarStrings: true}
+	for _, c := range []struct {
+		d   Dialect
+		sql string
+	}{
+		{maria, "SELECT 1"}, {maria, "CREATE PROCEDURE p() BEGIN SELECT 1; SELECT 'it\\'s; $$'; END"}, {maria, "CREATE TRIGGER t BEFORE INSERT ON `a;b` FOR EACH ROW SET NEW.x = 'a;b'"},
+		{maria, "CREATE FUNCTION f() RETURNS int # a comment; here\nRETURN 1"}, {maria, "CREATE PROCEDURE p() BEGIN\nSET @a = '$$'; -- // ; \nEND"},
+		{plain, "CREATE FUNCTION f() RETURNS int LANGUAGE sql BEGIN ATOMIC SELECT 1; SELECT 2; END"},
+		{plain, "CREATE OR REPLACE PROCEDURE p() LANGUAGE sql BEGIN ATOMIC INSERT INTO t VALUES (CASE WHEN true THEN 1 ELSE 2 END); END"},
+		{plain, "CREATE FUNCTION f() RETURNS int LANGUAGE sql AS 'SELECT 1; SELECT 2'"},
+	} {
+		text := "SELECT 'before';\n" + c.d.Ended(c.sql) + "\nSELECT 'behind';\n"
+		var got []string
+		for _, s := range c.d.Statements(text) {
+			if s.Text != "" {
+				got = append(got, strings.TrimSpace(s.Text))
+			}
+		}
+		if len(got) != 3 || got[1] != c.sql || got[2] != "SELECT 'behind'" {
+			t.Errorf("%q was cut into %q", text, got)
+		}
+	}
+}

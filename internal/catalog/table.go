@@ -185,7 +185,6 @@ func (t *Table) sort() {
 	slices.SortFunc(t.Needs, Thing.Compare)
 	sortObjects(t.Objects)
 	slices.SortFunc(t.Triggers, func(a, b *Trigger) int { return strings.Compare(a.Name, b.Name) })
-	slices.SortFunc(t.Inherits, Ref.Compare)
 	slices.SortFunc(t.Dependants, func(a, b Dependant) int {
 		return strings.Compare(a.Kind+" "+a.Name, b.Kind+" "+b.Name)
 	})

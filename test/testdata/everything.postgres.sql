@@ -184,3 +184,12 @@ ALTER TABLE numbered REPLICA IDENTITY USING INDEX numbered_n;
 CREATE TYPE mood AS ENUM ();
 CREATE DOMAIN codes AS code[] CHECK (array_length(VALUE, 1) < 9);
 CREATE TABLE moody (m mood, c codes DEFAULT '{AB}', t timestamp(3) without time zone, tz time(0) with time zone, iv interval day to second(2), b bit varying(5), ch "char", o oid, ip inet, x xml, p point, nn numeric(5,-2));
+
+-- An heir that joined later, one of two parents, and a column dropped meanwhile.
+CREATE TABLE late_visit (note text, id integer NOT NULL, at date, CONSTRAINT visit_note_check CHECK (note <> ''));
+ALTER TABLE late_visit INHERIT visit;
+CREATE TABLE paid (price money, id integer NOT NULL);
+CREATE TABLE paid_visit (id integer, who text) INHERITS (visit, paid);
+CREATE TABLE dropped (a integer, b integer, c integer);
+ALTER TABLE dropped DROP COLUMN b, ADD COLUMN d integer;
+ALTER TABLE dropped ADD UNIQUE (c, d);

@@ -112,8 +112,6 @@ func (w *creator) object(m *catalog.Member) {
 		name = qualified(m.Schema, o.Name)
 	}
 	switch o.Kind {
-	case "extension": // it brings its own
-		return
 	case "operator":
 		name = ident(m.Schema) + "." + o.Name
 	case "cast":

@@ -2,6 +2,7 @@ package postgres
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -54,7 +55,8 @@ func (w *creator) table(t *catalog.Table, late bool) {
 	case t.OfType == "":
 		create += " ()"
 	}
-	if len(t.Inherits) > 0 {
+	joined := joinedLater(t)
+	if len(t.Inherits) > 0 && !joined {
 		parents := make([]string, len(t.Inherits))
 		for i, p := range t.Inherits {
 			parents[i] = relation(p)
@@ -79,6 +81,11 @@ func (w *creator) table(t *catalog.Table, late bool) {
 		create += "\nTABLESPACE " + ident(t.Tablespace)
 	}
 	w.add("%s", create)
+	if joined {
+		for _, p := range t.Inherits {
+			w.add("ALTER TABLE ONLY %s INHERIT %s", name, relation(p))
+		}
+	}
 	for _, c := range t.Columns {
 		if c.Inherited && !c.Local && t.PartitionOf == nil {
 			w.unlikeParent(t, c)
@@ -118,6 +125,33 @@ func constraint(name string) string {
 	return "CONSTRAINT " + ident(name) + " "
 }
 
+// joinedLater reports whether the table was made whole and became an heir
+// later: then nothing of it comes from a parent alone, and its columns stand in
+// its own order.
+func joinedLater(t *catalog.Table) bool {
+	for _, c := range t.Columns {
+		if c.Inherited && !c.Local {
+			return false
+		}
+	}
+	for _, k := range t.Checks {
+		if k.Inherited && !k.Local {
+			return false
+		}
+	}
+	return len(t.Inherits) > 0 && slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return c.Inherited })
+}
+
+// parentDefault is what an inherited column would take over.
+func (w *creator) parentDefault(t *catalog.Table, c *catalog.Column) string {
+	for _, ref := range t.Inherits {
+		if p := w.lookup.Table(ref); p != nil && p.Column(c.Name) != nil && p.Column(c.Name).Default != "" {
+			return p.Column(c.Name).Default
+		}
+	}
+	return ""
+}
+
 // column writes a column's definition; here is false where a parent or the
 // table's type brings it.
 func (w *creator) column(t *catalog.Table, c *catalog.Column, late bool) (text string, here bool) {
@@ -146,6 +180,8 @@ func (w *creator) column(t *catalog.Table, c *catalog.Column, late bool) (text s
 		more += w.identity(t, c)
 	case c.Default != "" && !late:
 		more += " DEFAULT " + c.Default
+	case c.Default == "" && c.Inherited && w.parentDefault(t, c) != "":
+		more += " DEFAULT NULL" // rather than the parent's
 	}
 	if !c.Nullable {
 		more += " NOT NULL"

@@ -66,7 +66,10 @@ translated, and each thing that is lost or made otherwise is listed at its end.`
 			}); err != nil {
 				return err
 			}
-			fmt.Fprintf(a.err, "%s: %s in %s", file, phrase.Plural(int64(len(s.Tables)), "table"), phrase.Plural(int64(len(s.Steps)), "step"))
+			if file != "FILE" {
+				fmt.Fprintf(a.err, "%s: ", file)
+			}
+			fmt.Fprintf(a.err, "%s in %s", phrase.Plural(int64(len(s.Tables)), "table"), phrase.Plural(int64(len(s.Steps)), "step"))
 			if n := len(s.Losses); n > 0 {
 				fmt.Fprintf(a.err, ", %s not as it was; see its end", phrase.Plural(int64(n), "thing"))
 			}

@@ -137,7 +137,7 @@ not be reached or read.`,
 	flags.DurationVar(&a.timeout, "timeout", 0, "longest that one statement may take (default: the engine's choice)")
 	flags.DurationVar(&a.lockTimeout, "lock-timeout", 0, "longest to wait for a lock (default 5s)")
 	flags.StringSliceVar(&a.schemas, "schema", nil, "look at this schema alone (may be given several times)")
-	root.AddCommand(a.survey(), a.outline(), a.describe(), a.check(), a.compare(), a.script(), a.run(), a.rules(), a.demo())
+	root.AddCommand(a.survey(), a.outline(), a.describe(), a.probe(), a.check(), a.compare(), a.script(), a.run(), a.rules(), a.demo())
 	for _, c := range root.Commands() {
 		strict(c)
 	}

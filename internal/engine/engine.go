@@ -10,6 +10,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/evidence"
 )
 
 // An Engine is one database system.
@@ -81,6 +82,14 @@ type Session interface {
 	Place() string
 	// Close ends the session; it may be called more than once.
 	Close() error
+}
+
+// A Prober is a session that can be asked about the data.
+type Prober interface {
+	Session
+	// Asker prepares the session to be asked, read-only and within its
+	// time-outs. Each question is one statement that changes nothing.
+	Asker(ctx context.Context) (evidence.Asker, error)
 }
 
 // A Runner is a session opened with Write that carries out statements.

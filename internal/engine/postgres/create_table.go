@@ -175,7 +175,7 @@ func (w *creator) column(t *catalog.Table, c *catalog.Column, late bool) (text s
 	more := ""
 	switch {
 	case c.Generated != "":
-		more += " GENERATED ALWAYS AS (" + stable(c.Generated) + ") STORED"
+		more += " GENERATED ALWAYS AS (" + stable(c.Generated) + ")" + map[bool]string{true: " STORED", false: " VIRTUAL"}[c.Stored]
 	case c.Identity == catalog.IdentityAlways || c.Identity == catalog.IdentityByDefault:
 		more += w.identity(t, c)
 	case c.Default != "" && !late:

@@ -153,11 +153,10 @@ func (r *reader) policies() {
 
 func (r *reader) extendedStatistics() {
 	found := map[uint32]*catalog.Object{}
-	r.ask(`SELECT oid, stxrelid, stxname::text, stxnamespace, stxstattarget FROM pg_statistic_ext`, func(scan func(...any) error) error {
+	r.ask(`SELECT oid, stxrelid, stxname::text, stxnamespace FROM pg_statistic_ext`, func(scan func(...any) error) error {
 		var oid, table, space uint32
-		var target *int64
 		o := &catalog.Object{Kind: "statistics"}
-		if err := scan(&oid, &table, &o.Name, &space, &target); err != nil {
+		if err := scan(&oid, &table, &o.Name, &space); err != nil {
 			return err
 		}
 		o.Comment = r.comments[object{class: classStatistics, oid: oid}]

@@ -20,7 +20,7 @@ func (r *reader) readConstraints() {
 			k.confrelid, k.confkey, k.confupdtype, k.confdeltype, k.confmatchtype, `+set+`,
 			k.conparentid <> 0, coalesce(p.conrelid = k.conrelid, false), k.coninhcount > 0, k.conislocal, k.connoinherit
 		FROM pg_constraint k LEFT JOIN pg_constraint p ON p.oid = k.conparentid AND k.conparentid <> 0
-		WHERE k.contype IN ('p', 'u', 'f', 'c', 'x') AND k.conrelid >= `+own+` ORDER BY k.conrelid, k.conname`, func(v row) {
+		WHERE k.contype IN ('p', 'u', 'f', 'c', 'x') AND k.conrelid >= `+own, func(v row) {
 		oid, table := v.oid(0), v.oid(1)
 		t := r.tables[table]
 		if t == nil || v.is(16) {

@@ -50,10 +50,8 @@ func postgres(folder string) error {
 	var small time.Duration
 	for _, n := range []int{1000, 10000} {
 		name := fmt.Sprintf("b%d", n)
-		for database, sql := range map[string]string{"postgres": "CREATE DATABASE " + name} {
-			if err := load(exec.Command("psql", "-qX", "-h", p.Folder, "-U", "postgres", database), sql); err != nil {
-				return err
-			}
+		if err := load(exec.Command("psql", "-qX", "-h", p.Folder, "-U", "postgres", "postgres"), "CREATE DATABASE "+name); err != nil {
+			return err
 		}
 		if err := load(exec.Command("psql", "-qX", "-h", p.Folder, "-U", "postgres", name), sample.Postgres(n)); err != nil {
 			return err

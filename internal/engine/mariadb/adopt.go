@@ -18,7 +18,8 @@ const keyLength = 255
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
 		Engine: catalog.Engine{Name: e.Name(), Version: "10.11"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: adoptType,
-		Numbered: catalog.IdentityCounter, NumberedTypes: wholeNumber, Schema: c.Database, SameTypes: true, TrimmedNames: true, MaxName: e.Abilities("").MaxName,
+		Numbered: catalog.IdentityCounter, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "nextval(" + ident(r.Table) + ")" },
+		Schema: c.Database, SameTypes: true, TrimmedNames: true, MaxName: e.Abilities("").MaxName,
 		Sequences: true, Comments: true, Descending: true,
 		Now: "current_timestamp()", Today: "curdate()", True: "1", False: "0",
 	})
@@ -120,11 +121,4 @@ func adoptType(t catalog.Type, keyed bool) (catalog.Type, string) {
 		return text("had no declared type, and holds text")
 	}
 	return text(fmt.Sprintf("holds text, since %s has no like", t.Native))
-}
-
-func wholeNumber(t catalog.Type) catalog.Type {
-	if t.Family == catalog.Integer {
-		return t
-	}
-	return catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64}
 }

@@ -23,7 +23,7 @@ func (Engine) Schemes() []string { return []string{"mariadb"} }
 // https://mariadb.com/kb/en/string-literals/),
 // with its client's DELIMITER.
 func (Engine) Dialect() sqllex.Dialect {
-	return sqllex.Dialect{Backquotes: true, Backslashes: true, HashComments: true, Delimiters: true}
+	return sqllex.Dialect{Backquotes: true, Backslashes: true, HashComments: true, Delimiters: true, Letters: "char_length"}
 }
 
 // Abilities of version 10.5 and later. The manual pages behind them:

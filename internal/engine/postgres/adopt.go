@@ -13,7 +13,8 @@ import (
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
 		Engine: catalog.Engine{Name: e.Name(), Version: "15"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: adoptType,
-		Numbered: catalog.IdentityByDefault, NumberedTypes: wholeNumber, SharedNames: true, CaseOfNames: true, Columnless: true, MaxName: e.Abilities("").MaxName,
+		Numbered: catalog.IdentityByDefault, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "nextval(" + literal(relation(r)) + "::regclass)" },
+		SharedNames: true, CaseOfNames: true, Columnless: true, MaxName: e.Abilities("").MaxName,
 		Sequences: true, Comments: true, PartialIndexes: true, ExpressionIndexes: true, IncludedColumns: true, Deferrable: true, SetDefault: true, Descending: true,
 		Now: "CURRENT_TIMESTAMP", Today: "CURRENT_DATE", True: "true", False: "false",
 	})
@@ -104,11 +105,4 @@ func adoptType(t catalog.Type, _ bool) (catalog.Type, string) {
 		return is("text", catalog.Text, 0), "had no declared type, and holds text"
 	}
 	return is("text", catalog.Text, 0), fmt.Sprintf("holds text, since %s has no like", t.Native)
-}
-
-func wholeNumber(t catalog.Type) catalog.Type {
-	if t.Family == catalog.Integer {
-		return t
-	}
-	return catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64}
 }

@@ -37,8 +37,11 @@ type reader struct {
 	standsFor  map[object]object        // what has no name of its own, and what it is part of
 	members    map[object]string        // the extension that an object belongs to
 	comments   map[object]string
-	held       map[uint32]bool // relations that somebody else holds exclusively
-	analysed   map[uint32]bool // tables whose size the engine has noted
+	spaces     map[uint32]string // names of tablespaces
+	block      int64             // bytes of a page
+	homes      map[uint32]object // of each default: table and column
+	held       map[uint32]bool   // relations that somebody else holds exclusively
+	analysed   map[uint32]bool   // tables whose size the engine has noted
 	lookup     *catalog.Lookup
 	err        error
 }
@@ -112,7 +115,7 @@ func (s *session) survey(ctx context.Context) (*catalog.Catalog, error) {
 		sequences: map[uint32]*catalog.Sequence{}, routines: map[uint32]*catalog.Routine{}, columns: map[uint32]map[int16]*catalog.Column{},
 		indexes: map[uint32]*catalog.Index{}, types: map[uint32]pgType{}, domains: map[uint32]domain{}, collations: map[uint32]string{},
 		collatedBy: map[*catalog.Column]uint32{}, things: map[object]catalog.Thing{}, members: map[object]string{}, standsFor: map[object]object{}, comments: map[object]string{},
-		held: map[uint32]bool{}, analysed: map[uint32]bool{}}
+		spaces: map[uint32]string{}, block: 8192, homes: map[uint32]object{}, held: map[uint32]bool{}, analysed: map[uint32]bool{}}
 	// The search path decides which names the engine writes with their schema.
 	_, r.err = tx.Exec(ctx, fmt.Sprintf("SET LOCAL statement_timeout = %d; SET LOCAL lock_timeout = %d; SET LOCAL search_path = pg_catalog",
 		statement.Milliseconds(), lock.Milliseconds()), pgx.QueryExecModeSimpleProtocol)
@@ -153,6 +156,8 @@ func (r *reader) settings() {
 		func(scan func(...any) error) error {
 			return scan(&r.catalog.Engine.Version, &r.version, &r.catalog.Database)
 		})
+	r.ask(`SELECT current_setting('block_size')::int8`, func(scan func(...any) error) error { return scan(&r.block) })
+	r.ask(`SELECT oid, spcname::text FROM pg_tablespace`, named(r.spaces))
 	r.ask(`SELECT name, setting, source FROM pg_settings
 		WHERE name IN ('session_replication_role', 'server_encoding', 'default_transaction_isolation', 'lc_collate', 'block_size')`,
 		func(scan func(...any) error) error {

@@ -101,7 +101,6 @@ func (r *reader) readDefaults() {
 	// Defaults name no columns, and are written without looking at their table;
 	// computed columns do.
 	var defaults, computed []uint32
-	homes := map[uint32]object{}
 	for _, raw := range r.raw {
 		if raw.generated != 0 {
 			generated[raw.column] = raw.generated
@@ -117,7 +116,7 @@ func (r *reader) readDefaults() {
 		if r.tables[o.oid] == nil && r.views[o.oid] == nil {
 			return
 		}
-		homes[oid] = o
+		r.homes[oid] = o
 		if generated[r.columns[o.oid][int16(o.part)]] != 0 {
 			computed = append(computed, oid)
 		} else {
@@ -125,11 +124,11 @@ func (r *reader) readDefaults() {
 		}
 	})
 	name := func(oid uint32) catalog.Thing {
-		o := r.things[object{class: classClass, oid: homes[oid].oid}]
+		o := r.things[object{class: classClass, oid: r.homes[oid].oid}]
 		return catalog.Thing{Kind: "default in " + o.Kind, Schema: o.Schema, Name: o.Name}
 	}
 	take := func(oid uint32, text string) {
-		home := homes[oid]
+		home := r.homes[oid]
 		if v := views[home]; v != nil {
 			v.Default = text
 			return

@@ -17,12 +17,9 @@ func (r *reader) dependants(all []leans) {
 	if len(all) == 0 || r.err != nil {
 		return
 	}
-	views, policies, triggers := map[uint32]uint32{}, map[uint32]string{}, map[uint32]string{}
-	defaults := map[uint32]object{}
-	r.each(`SELECT oid, ev_class FROM pg_rewrite WHERE oid >= `+own, func(v row) { views[v.oid(0)] = v.oid(1) })
+	policies, triggers := map[uint32]string{}, map[uint32]string{}
 	r.each(`SELECT oid, polname FROM pg_policy`, func(v row) { policies[v.oid(0)] = v.text(1) })
 	r.each(`SELECT oid, tgname FROM pg_trigger WHERE NOT tgisinternal`, func(v row) { triggers[v.oid(0)] = v.text(1) })
-	r.each(`SELECT oid, adrelid, adnum FROM pg_attrdef WHERE oid >= `+own, func(v row) { defaults[v.oid(0)] = object{oid: v.oid(1), part: int32(v.int(2))} })
 	for _, l := range all {
 		t, c := r.tables[l.to.oid], r.columns[l.to.oid][l.column]
 		if t == nil || c == nil {
@@ -31,7 +28,7 @@ func (r *reader) dependants(all []leans) {
 		var kind, name string
 		switch l.from.class {
 		case classRewrite:
-			o, ok := r.things[object{class: classClass, oid: views[l.from.oid]}]
+			o, ok := r.things[r.standsFor[l.from]]
 			if !ok {
 				continue
 			}
@@ -39,7 +36,7 @@ func (r *reader) dependants(all []leans) {
 				kind = "rule on"
 			}
 		case classDefault:
-			home := defaults[l.from.oid]
+			home := r.homes[l.from.oid]
 			g := r.columns[home.oid][int16(home.part)]
 			if g == nil || g == c && home.oid == l.to.oid {
 				continue

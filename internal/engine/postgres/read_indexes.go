@@ -33,12 +33,9 @@ func (r *reader) readIndexes() {
 		distinct = "i.indnullsnotdistinct"
 	}
 	// What only few indexes have is looked up here, not row by row over there.
-	classes, methods, spaces := map[uint32]string{}, map[uint32]string{}, map[uint32]string{}
+	classes, methods := map[uint32]string{}, map[uint32]string{}
 	r.ask(`SELECT o.oid, CASE WHEN n.nspname <> 'pg_catalog' THEN n.nspname || '.' ELSE '' END || o.opcname FROM pg_opclass o JOIN pg_namespace n ON n.oid = o.opcnamespace WHERE NOT o.opcdefault`, named(classes))
 	r.ask(`SELECT oid, amname::text FROM pg_am WHERE amtype = 'i'`, named(methods))
-	r.ask(`SELECT oid, spcname::text FROM pg_tablespace`, named(spaces))
-	var block int64 = 8192
-	r.ask(`SELECT current_setting('block_size')::int8`, func(scan func(...any) error) error { return scan(&block) })
 	var expressions, predicates, unsized []uint32
 	keys := map[uint32][]int64{}
 	var others []uint32 // of methods whose operator classes may take parameters
@@ -53,7 +50,7 @@ func (r *reader) readIndexes() {
 			return
 		}
 		x := &catalog.Index{Name: v.text(2), Origin: catalog.ByPerson, Method: methods[v.oid(3)], Unique: v.is(4), Invalid: !v.is(5), Inherited: v.is(8),
-			NullsNotDistinct: v.is(16), Storage: v.text(17), Tablespace: spaces[v.oid(18)], Comment: r.comments[object{class: classClass, oid: oid}]}
+			NullsNotDistinct: v.is(16), Storage: v.text(17), Tablespace: r.spaces[v.oid(18)], Comment: r.comments[object{class: classClass, oid: oid}]}
 		switch {
 		case v.is(6):
 			x.Pinned = "replica identity"
@@ -123,7 +120,7 @@ func (r *reader) readIndexes() {
 		}
 		// As with tables: asked for only where no size was noted, and the table
 		// holds enough for it to matter.
-		if size := v.int(20) * block; r.analysed[table] || t.Stats.Bytes != nil && *t.Stats.Bytes <= block {
+		if size := v.int(20) * r.block; r.analysed[table] || t.Stats.Bytes != nil && *t.Stats.Bytes <= r.block {
 			x.Bytes = &size
 		} else {
 			unsized = append(unsized, oid)

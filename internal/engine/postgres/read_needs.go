@@ -37,7 +37,6 @@ func (r *reader) needs() {
 			}
 		}
 	})
-	r.dependants(leaning)
 	// What has no name of its own stands for what it is part of: a default or a
 	// check for its table, a rule for its view, a row's or an array's type for
 	// the table or type behind it.
@@ -45,6 +44,7 @@ func (r *reader) needs() {
 		r.each(query, func(v row) { r.standsFor[object{class: from, oid: v.oid(0)}] = object{class: to, oid: v.oid(1)} })
 	}
 	alias(`SELECT oid, ev_class FROM pg_rewrite WHERE oid >= `+own, classRewrite, classClass)
+	r.dependants(leaning)
 	alias(`SELECT oid, contypid FROM pg_constraint WHERE contype = 'c' AND contypid <> 0`, classConstraint, classType)
 	unknown := map[uint32]bool{}
 	for _, e := range edges {

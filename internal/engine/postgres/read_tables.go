@@ -14,10 +14,6 @@ var tableKinds = map[string]catalog.TableKind{"r": catalog.Ordinary, "p": catalo
 func (r *reader) relations() {
 	access := map[uint32]string{}
 	r.ask(`SELECT oid, amname::text FROM pg_am WHERE amtype = 't' AND amname <> 'heap'`, named(access))
-	spaces := map[uint32]string{}
-	r.ask(`SELECT oid, spcname::text FROM pg_tablespace`, named(spaces))
-	var block int64 = 8192
-	r.ask(`SELECT current_setting('block_size')::int8`, func(scan func(...any) error) error { return scan(&block) })
 	// Asking for a size makes the engine gather all it knows of the relation; so
 	// it is asked only where it has not noted one itself. Held is what somebody
 	// holds so strongly that it could not be opened without waiting.
@@ -48,7 +44,7 @@ func (r *reader) relations() {
 			comment, extension := r.comments[o], r.members[o]
 			switch kind {
 			case "v", "m":
-				v := &catalog.View{Name: name, Materialised: kind == "m", Comment: comment, Extension: extension, Tablespace: spaces[tablespace]}
+				v := &catalog.View{Name: name, Materialised: kind == "m", Comment: comment, Extension: extension, Tablespace: r.spaces[tablespace]}
 				if storage != "" {
 					v.Options = append(v.Options, storage)
 				}
@@ -62,7 +58,7 @@ func (r *reader) relations() {
 				return nil
 			}
 			t := &catalog.Table{Schema: schema, Name: name, Kind: tableKinds[kind], Comment: comment, Extension: extension, OfType: ofType,
-				Storage: storage, Tablespace: spaces[tablespace]}
+				Storage: storage, Tablespace: r.spaces[tablespace]}
 			for _, o := range []struct {
 				is   bool
 				name string
@@ -89,7 +85,7 @@ func (r *reader) relations() {
 				utc := looked.UTC().Truncate(time.Second)
 				t.Stats.Analysed = &utc
 			}
-			switch size := pages * block; {
+			switch size := pages * r.block; {
 			case kind == "p":
 			case kind == "f":
 				t.Stats.Rows = nil

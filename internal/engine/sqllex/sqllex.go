@@ -58,6 +58,7 @@ type Dialect struct {
 	HashComments   bool // # begins a comment too
 	Delimiters     bool // a line DELIMITER x is for the client: x ends statements from there on
 	NestedComments bool
+	Letters        string // the function that counts the letters of a text, not its bytes
 	Directives     string // what begins a line for the client, at the beginning of a statement
 }
 

@@ -184,7 +184,7 @@ func (x *translation) number(t *catalog.Table, c, out *catalog.Column) {
 			return
 		}
 		out.Sequence, out.Identity = &to, catalog.IdentitySequence
-		out.Default = "nextval(" + x.nextOf(to) + ")"
+		out.Default = x.Next(to)
 	case alone:
 		out.Identity = x.Numbered
 		if x.NumberedTypes != nil {
@@ -195,12 +195,4 @@ func (x *translation) number(t *catalog.Table, c, out *catalog.Column) {
 	default:
 		x.losses.column(t, c.Name, "is no longer numbered: only a column that is the primary key can be")
 	}
-}
-
-func (x *translation) nextOf(r catalog.Ref) string {
-	name := x.Ident(r.Schema) + "." + x.Ident(r.Table)
-	if x.Numbered == catalog.IdentityByDefault {
-		return x.literal(name) + "::regclass"
-	}
-	return x.Ident(r.Table)
 }

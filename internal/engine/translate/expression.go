@@ -18,15 +18,6 @@ var common = strings.Fields("and or not is null in between + - * = <> != < > <= 
 // The functions that do the same everywhere, on what columns usually hold.
 var functions = strings.Fields("lower upper abs coalesce nullif round trim replace")
 
-// lengthOf is the function that counts letters; where another counts bytes
-// under the name that others count letters by, that one is not taken over.
-func lengthOf(engine string) string {
-	if engine == "mariadb" {
-		return "char_length"
-	}
-	return "length"
-}
-
 var plainDate = regexp.MustCompile(`^\d{4}-\d\d-\d\d( \d\d:\d\d:\d\d(\.\d+)?)?$`)
 
 // Expression writes a condition or computation in the target's terms. ok is
@@ -55,8 +46,8 @@ func (x *translation) Expression(t *catalog.Table, text string) (written string,
 		case w.Kind == sqllex.Number:
 			kind = 'n'
 			out = append(out, w.Text)
-		case w.Kind == sqllex.Word && next.Is("(") && lower == lengthOf(x.from.Engine.Name):
-			out = append(out, lengthOf(x.Engine.Name))
+		case w.Kind == sqllex.Word && next.Is("(") && x.source().Letters != "" && lower == x.source().Letters:
+			out = append(out, x.Dialect.Letters)
 		case w.Kind == sqllex.Word && slices.Contains(functions, lower) && next.Is("("):
 			out = append(out, lower)
 		case w.Kind == sqllex.Word && lower == "true":
@@ -98,7 +89,7 @@ func (x *translation) Expression(t *catalog.Table, text string) (written string,
 			}
 		}
 	}
-	return joined(out), len(out) > 0 && (counts || !computed)
+	return x.joined(out), len(out) > 0 && (counts || !computed)
 }
 
 // plain cuts the text, and takes out what the engine that wrote it added: casts
@@ -211,10 +202,10 @@ func anyList(tokens []sqllex.Token, i int) (list []sqllex.Token, end int) {
 }
 
 // joined writes the parts with blanks where they belong.
-func joined(parts []string) string {
+func (x *translation) joined(parts []string) string {
 	var b strings.Builder
 	for i, p := range parts {
-		if i > 0 && parts[i-1] != "(" && p != ")" && p != "," && !(p == "(" && isFunction(parts[i-1])) {
+		if i > 0 && parts[i-1] != "(" && p != ")" && p != "," && !(p == "(" && x.isFunction(parts[i-1])) {
 			b.WriteByte(' ')
 		}
 		b.WriteString(p)
@@ -222,8 +213,8 @@ func joined(parts []string) string {
 	return b.String()
 }
 
-func isFunction(s string) bool {
-	return slices.Contains(functions, s) || s == "length" || s == "char_length"
+func (x *translation) isFunction(s string) bool {
+	return slices.Contains(functions, s) || s == x.Dialect.Letters
 }
 
 // value writes a default in the target's terms.

@@ -8,8 +8,8 @@ import (
 )
 
 var (
-	standard = sqllex.Dialect{DollarStrings: true, EscapeStrings: true, NestedComments: true}
-	slashes  = sqllex.Dialect{Backquotes: true, Backslashes: true, HashComments: true}
+	standard = sqllex.Dialect{DollarStrings: true, EscapeStrings: true, NestedComments: true, Letters: "length"}
+	slashes  = sqllex.Dialect{Backquotes: true, Backslashes: true, HashComments: true, Letters: "char_length"}
 )
 
 func of(from, to string, source, dialect sqllex.Dialect) *translation {

@@ -46,6 +46,8 @@ type Target struct {
 	MaxName   int // bytes
 
 	Sequences, Comments, PartialIndexes, ExpressionIndexes, IncludedColumns, Deferrable, SetDefault, Descending, KeyedNulls bool
+	// Next writes the next number of a sequence.
+	Next func(catalog.Ref) string
 	// Now and Today are the moment and the day of a statement.
 	Now, Today string
 	// True and False are the truth values.
@@ -366,4 +368,12 @@ func keyed(t *catalog.Table, name string) bool {
 		}
 	}
 	return slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, name) })
+}
+
+// WholeNumber is the type of a numbered column: its own, where that is whole.
+func WholeNumber(t catalog.Type) catalog.Type {
+	if t.Family == catalog.Integer {
+		return t
+	}
+	return catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64}
 }

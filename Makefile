@@ -5,7 +5,7 @@ VERSION := $(shell git describe --tags --always --dirty 2>/dev/null || echo deve
 LDFLAGS := -s -w -X nexdal/internal/cli.Version=$(VERSION)
 STATICCHECK := honnef.co/go/tools/cmd/staticcheck@v0.8.2
 
-.PHONY: build demo test lint bench profile screenshots clean need-test need-screenshots
+.PHONY: build demo test lint bench bench-evidence profile screenshots clean need-test need-screenshots
 
 build:
 	CGO_ENABLED=0 go build -trimpath -ldflags '$(LDFLAGS)' -o bin/nexdal ./cmd/nexdal
@@ -26,6 +26,12 @@ lint:
 
 bench: need-test build
 	go run ./test/bench
+
+# How many of the references and keys of databases of many styles are found
+# again once nothing declares them, with the primary keys and without.
+bench-evidence: need-test build
+	go run ./test/evidence
+	go run ./test/evidence -keyless
 
 # What the program spends its time on, for the compiler; make it anew when the
 # hot paths have changed.

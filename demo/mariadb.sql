@@ -112,10 +112,12 @@ CREATE TABLE visit (
   id bigint AUTO_INCREMENT PRIMARY KEY,
   station_id bigint NOT NULL REFERENCES station (id),     
   keeper_id bigint NOT NULL REFERENCES keeper (id),
+  calibration_id bigint REFERENCES calibration (id),
   visited_on date NOT NULL,
   note text
 );
 CREATE INDEX visit_keeper_id_idx ON visit (keeper_id);
+CREATE INDEX visit_calibration_id_idx ON visit (calibration_id);
 
 CREATE TABLE visit_task (
   visit_id bigint NOT NULL REFERENCES visit (id) ON DELETE CASCADE,

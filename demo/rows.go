@@ -62,7 +62,8 @@ func Rows() []Table {
 		}),
 		table("reading", gauges*days*perDay, []string{"id", "gauge_id", "taken_at", "level_mm", "quality"}, g.reading),
 		table("reading_flag", flags, []string{"reading_id", "flag", "set_by", "set_at"}, func(i int) []any {
-			return []any{int64(i*53 + 1), []string{"spike", "gap", "stuck", "storm"}[g.IntN(4)], g.maybe(0.4, id(g.IntN(keepers))), g.moment(days)}
+			// Each eighth flag is a second one of the reading before.
+			return []any{int64((i-i%8/7)*53 + 1), []string{"spike", "gap", "stuck", "storm"}[i%4], g.maybe(0.4, id(g.IntN(keepers))), g.moment(days)}
 		}),
 		table("calibration", gauges*4, []string{"id", "gauge_id", "done_on", "offset_mm", "done_by"}, func(i int) []any {
 			return []any{id(i), id(i % gauges), g.day(-700, 0), float64(g.IntN(80)-40) / 10, g.maybe(0.9, id(g.IntN(keepers)))}
@@ -70,8 +71,12 @@ func Rows() []Table {
 		table("station_keeper", stations*2, []string{"station_id", "keeper_id", "since", "until"}, func(i int) []any {
 			return []any{id(i % stations), id((i*7 + i/stations) % keepers), g.day(-2500, -900), g.maybe(0.5, g.day(-800, 0))}
 		}),
-		table("visit", visits, []string{"id", "station_id", "keeper_id", "visited_on", "note"}, func(i int) []any {
-			return []any{id(i), id(g.IntN(stations)), id(g.IntN(keepers)), g.day(-900, 0), g.maybe(0.2, "well cleaned")}
+		table("visit", visits, []string{"id", "station_id", "keeper_id", "calibration_id", "visited_on", "note"}, func(i int) []any {
+			var calibration any // each was made on one visit, though nothing says so
+			if i%12 == 5 && i/12 < gauges*4 {
+				calibration = id(i / 12)
+			}
+			return []any{id(i), id(g.IntN(stations)), id(g.IntN(keepers)), calibration, g.day(-900, 0), g.maybe(0.2, "well cleaned")}
 		}),
 		table("visit_task", visits*2, []string{"visit_id", "position", "what", "part_id", "minutes"}, func(i int) []any {
 			return []any{id(i / 2), int64(i%2 + 1), taskNames[g.IntN(len(taskNames))], g.maybe(0.3, id(g.IntN(parts))), g.maybe(0.9, int64(5+g.IntN(90)))}
@@ -90,7 +95,11 @@ func Rows() []Table {
 			return []any{id(i), id(i / 4), id((i*11 + i/4) % stations), g.moment(days)}
 		}),
 		table("feed_subscriber", subscribers, []string{"id", "name", "address", "active"}, func(i int) []any {
-			return []any{id(i), g.person(), fmt.Sprintf("feed-%03d@saltmere.example", i+1), int64(min(1, g.IntN(8)))}
+			n := i + 1
+			if n == subscribers {
+				n = 37 // somebody who subscribed twice
+			}
+			return []any{id(i), g.person(), fmt.Sprintf("feed-%03d@saltmere.example", n), int64(min(1, g.IntN(8)))}
 		}),
 		table("feed_delivery", deliveries, []string{"subscriber_id", "alert_id", "sent_at", "accepted"}, func(i int) []any {
 			to := id(g.IntN(subscribers))

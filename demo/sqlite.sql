@@ -104,10 +104,12 @@ CREATE TABLE visit (
   id INTEGER PRIMARY KEY,
   station_id INTEGER NOT NULL REFERENCES station (id),            -- fault: no index
   keeper_id INTEGER NOT NULL REFERENCES keeper (id),
+  calibration_id INTEGER REFERENCES calibration (id),
   visited_on DATE NOT NULL,
   note TEXT
 );
 CREATE INDEX visit_keeper_id_idx ON visit (keeper_id);
+CREATE INDEX visit_calibration_id_idx ON visit (calibration_id);
 
 CREATE TABLE visit_task (
   visit_id INTEGER NOT NULL REFERENCES visit (id) ON DELETE CASCADE,

@@ -28,7 +28,7 @@ func (a *app) demo() *cobra.Command {
 		Short: "Build the demo database and walk the whole job on it",
 		Long: `Demo builds the database of Saltmere, a made-up agency that runs tide gauges along
 a made-up coast, with faults planted among sound structures and over 200,000
-rows from a fixed seed. Then it surveys, outlines, checks, writes a corrective
+rows from a fixed seed. Then it surveys, outlines, probes, checks, writes a corrective
 script, runs it and checks again. All files stay in a folder to look at.
 
 On a server the demo makes a schema (on MariaDB: a database) of its own and
@@ -84,7 +84,7 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	if err != nil {
 		return err
 	}
-	if err := d.clear("saltmere.json", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"); err != nil {
+	if err := d.clear("saltmere.json", "evidence.json", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"); err != nil {
 		return err
 	}
 	fmt.Fprintf(d.out, "%s in 19 tables, with faults planted among sound structures.\n", phrase.Plural(rows, "row"))
@@ -95,6 +95,7 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	}{
 		{"Read the catalog into a file; every other command takes the file as well.", append([]string{"survey", d.database, "-o", at("saltmere.json")}, d.only...)},
 		{"See the whole on a page.", append([]string{"outline", d.database}, d.only...)},
+		{"Ask the data what nothing declares.", append([]string{"probe", d.database, "-o", at("evidence.json")}, d.only...)},
 		{"Judge it.", append([]string{"check", d.database, "--fail-on", "never"}, d.only...)},
 		{"Write what puts it right, and the way back.", append([]string{"script", "fix", d.database, "-o", at("fix.sql")}, d.only...)},
 		{"Carry it out.", []string{"run", at("fix.sql"), "--on", d.database, "--yes"}},

@@ -2,94 +2,294 @@ package cli
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"os"
+	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
 	"nexdal/internal/evidence"
 	"nexdal/internal/phrase"
+	"nexdal/internal/rule/book"
+	"nexdal/internal/script"
 )
 
+// defaultLimitRows is how large a table may be to be looked at whole.
+const defaultLimitRows = 5_000_000
+
+// probing is a call of probe.
+type probing struct {
+	*app
+	source, output string
+	limitRows      int64
+	full, resume   bool
+	budget         time.Duration
+	connections    int
+	keyColumns     int
+	noValues       bool
+	withhold       []string
+	answers        evidence.Answers
+	earlier        *evidence.Evidence
+}
+
 func (a *app) probe() *cobra.Command {
-	var output string
-	var noValues bool
+	p := &probing{app: a}
 	c := &cobra.Command{
 		Use:   "probe SOURCE -o FILE",
-		Short: "Ask the data what is unique and what refers to what",
+		Short: "Ask the data what is unique, what refers to what, and what it would refuse",
 		Long: `Probe asks a live database about its data: of each column how many values there
 are, how many differ, how many are missing; which columns are unique though
 nothing says so; which declared references hold, and which columns refer to
-another table's key though nothing declares it. Every question is answered by
-the engine with a few numbers, read-only; no rows leave the database but, as
-samples, a few values without a parent and each column's least and greatest,
-which --no-values leaves out.
+another table's key though nothing declares it; whether the data keeps what was
+declared without being checked, and what the fixes of nexdal check would add.
 
-With -o the evidence is written as JSON, and what stands out is printed; a table
-that cannot be asked is a gap and stops nothing else. Interrupted, it writes what
-is known by then.`,
+Every question is answered by the engine with a few numbers, read-only, within
+--timeout; no rows leave the database but, as samples, a few values without a
+parent and each column's least and greatest. --no-values leaves all of these out
+of the file, --withhold those of some columns (table.column, * and ? as usual).
+
+Tables of more than --limit-rows rows are looked at by a sample, and what rests
+on one says so; --full looks at all rows of all tables. With --budget, probing
+ends after that time. Then, and when it is interrupted, what is known is written
+and what was not asked is listed; --resume goes on from there, without putting a
+question twice. A table that cannot be asked is a gap and stops nothing else.`,
 		Example: `  nexdal probe saltmere.db -o evidence.json
-  nexdal probe postgres://dba@db1/saltmere --schema saltmere --no-values -o evidence.json`,
+  nexdal probe postgres://dba@db1/saltmere --schema saltmere --budget 10m -o evidence.json
+  nexdal probe postgres://dba@db1/saltmere --withhold 'keeper.phone,*.name' -o evidence.json`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if err := writable(output); err != nil {
-				return err
-			}
-			s, err := a.open(cmd.Context(), args[0], false)
-			if err != nil {
-				return err
-			}
-			defer s.Close()
-			p, ok := s.(engine.Prober)
-			if !ok {
-				return wrong("%s cannot be asked about its data", engine.Redact(args[0]))
-			}
-			found, stopped := a.question(cmd.Context(), p, args[0])
-			if found == nil {
-				return stopped
-			}
-			found.Probed = time.Now().UTC().Truncate(time.Second)
-			if noValues {
-				found.Withhold()
-			}
-			if output == "" {
-				err = a.emit("", func(w io.Writer) error { return encodeJSON(w, found) })
-			} else if err = a.emit(output, func(w io.Writer) error { return encodeJSON(w, found) }); err == nil {
-				page(a.out).Evidence(found)
-				fmt.Fprintf(a.err, "%s: %s, by %s\n", output, phrase.Plural(int64(len(found.References)), "reference"), phrase.Plural(int64(found.Questions), "question"))
-			}
-			if err == nil && stopped != nil {
-				return stopped
-			}
-			return err
+			p.source = args[0]
+			return p.run(cmd.Context())
 		},
 	}
-	c.Flags().StringVarP(&output, "output", "o", "", "file to write (default: JSON to standard output)")
-	c.Flags().BoolVar(&noValues, "no-values", false, "leave values of columns out of the file")
+	f := c.Flags()
+	f.StringVarP(&p.output, "output", "o", "", "file to write (default: JSON to standard output)")
+	f.Int64Var(&p.limitRows, "limit-rows", defaultLimitRows, "look at a sample of so many rows where a table holds more")
+	f.BoolVar(&p.full, "full", false, "look at all rows of all tables")
+	f.DurationVar(&p.budget, "budget", 0, "end after this time (default: no end)")
+	f.BoolVar(&p.resume, "resume", false, "go on where the file given with -o left off")
+	f.IntVar(&p.connections, "connections", 2, "how many questions to put side by side, at most 8")
+	f.IntVar(&p.keyColumns, "key-columns", 4, "most columns of a combined key to look for, at most 6")
+	f.BoolVar(&p.noValues, "no-values", false, "leave values of columns out of the file")
+	f.StringSliceVar(&p.withhold, "withhold", nil, "leave values of these columns out of the file (table.column)")
+	c.MarkFlagsMutuallyExclusive("full", "limit-rows")
 	return c
 }
 
-// question surveys and asks; an interrupt gives what is known by then.
-func (a *app) question(ctx context.Context, p engine.Prober, source string) (*evidence.Evidence, error) {
-	c, err := p.Survey(ctx)
-	if err != nil {
-		return nil, err
+func (p *probing) run(ctx context.Context) error {
+	if err := p.ready(); err != nil {
+		return err
 	}
-	if len(a.schemas) > 0 {
-		if missing := c.Only(a.schemas); missing != nil {
-			return nil, wrong("%v in %s", missing, engine.Redact(source))
+	found, stopped := p.question(ctx)
+	if found == nil {
+		return stopped
+	}
+	found.Probed = time.Now().UTC().Truncate(time.Second)
+	if stopped != nil {
+		found.Ended = p.why(stopped)
+	}
+	if p.noValues || len(p.withhold) > 0 {
+		found.Withhold(p.hidden)
+	}
+	if err := p.emit(p.output, func(w io.Writer) error { return encodeJSON(w, found) }); err != nil {
+		return err
+	}
+	if p.output != "" && p.output != "-" {
+		page(p.out).Evidence(found)
+		fmt.Fprintf(p.err, "%s: %s, by %s\n", p.output, phrase.Plural(int64(len(found.References)), "reference"), phrase.Plural(int64(found.Questions), "question"))
+	}
+	switch {
+	case stopped == nil:
+		return nil
+	case errors.Is(stopped, errBudget):
+		if p.output != "" && p.output != "-" {
+			fmt.Fprintf(p.err, "%s: %s; --resume goes on\n", p.output, found.Ended)
+		}
+		return nil
+	case p.output != "" && p.output != "-":
+		return &engine.SourceError{Place: p.output, Err: fmt.Errorf("%s, and what is known was written", found.Ended), Hint: "--resume goes on"}
+	}
+	return stopped
+}
+
+// ready looks at the call, and at the file to go on from.
+func (p *probing) ready() error {
+	switch {
+	case p.connections < 1 || p.connections > 8:
+		return wrong("--connections takes 1 to 8, not %d", p.connections)
+	case p.keyColumns < 1 || p.keyColumns > 6:
+		return wrong("--key-columns takes 1 to 6, not %d", p.keyColumns)
+	case p.limitRows < 1000:
+		return wrong("--limit-rows takes at least 1000, not %d; fewer tell nothing", p.limitRows)
+	case p.budget < 0:
+		return wrong("--budget takes a length of time such as 10m, not %s", p.budget)
+	case p.resume && (p.output == "" || p.output == "-"):
+		return wrong("--resume goes on from the file that -o names; give one")
+	}
+	if p.full {
+		p.limitRows = 0
+	}
+	for _, w := range p.withhold {
+		if !strings.Contains(w, ".") {
+			return wrong("--withhold takes table.column, not %q; *.%s means the column in every table", w, w)
 		}
 	}
-	asker, err := p.Asker(ctx)
+	if err := writable(p.output); err != nil {
+		return err
+	}
+	if p.resume {
+		e, err := readEvidence(p.output)
+		if err != nil {
+			return err
+		}
+		if e.Ended == "" {
+			return wrong("%s is complete: there is nothing left to ask", p.output)
+		}
+		p.earlier, p.answers = e, e.Answers
+	}
+	return nil
+}
+
+var errBudget = errors.New("the budget is used up")
+
+// why says why probing ended early.
+func (p *probing) why(stopped error) string {
+	switch {
+	case errors.Is(stopped, errBudget):
+		return fmt.Sprintf("the budget of %s was used up", p.budget)
+	case errors.Is(stopped, context.Canceled):
+		return "interrupted"
+	}
+	return stopped.Error()
+}
+
+func (p *probing) hidden(schema, table, column string) bool {
+	if p.noValues {
+		return true
+	}
+	for _, w := range p.withhold {
+		if catalog.Fits(w, table+"."+column) || catalog.Fits(w, schema+"."+table+"."+column) {
+			return true
+		}
+	}
+	return false
+}
+
+// question surveys and asks; an early end gives what is known by then.
+func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
+	if p.budget > 0 {
+		var cancel context.CancelFunc
+		ctx, cancel = context.WithTimeoutCause(ctx, p.budget, errBudget)
+		defer cancel()
+	}
+	sessions, err := p.sessions(ctx)
 	if err != nil {
 		return nil, err
 	}
-	found, err := evidence.Discover(ctx, asker, c)
+	for _, s := range sessions {
+		defer s.Close()
+	}
+	c, err := sessions[0].Survey(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if len(p.schemas) > 0 {
+		if missing := c.Only(p.schemas); missing != nil {
+			return nil, wrong("%v in %s", missing, engine.Redact(p.source))
+		}
+	}
+	if e := p.earlier; e != nil && (e.Engine.Name != c.Engine.Name || e.Database != c.Database) {
+		return nil, wrong("%s is of %s %s, and this is %s %s", p.output, e.Engine.Name, e.Database, c.Engine.Name, c.Database)
+	}
+	var askers []evidence.Asker
+	for _, s := range sessions {
+		a, err := s.Asker(ctx)
+		if err != nil {
+			return nil, err
+		}
+		askers = append(askers, a)
+	}
+	bar := p.bar()
+	defer bar.end()
+	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Proposals: proposals(c), Answers: p.answers, Progress: bar.show})
 	if errors.Is(err, context.Canceled) && len(found.Columns) == 0 {
 		return nil, err
 	}
+	if p.earlier != nil {
+		found.Questions += p.earlier.Questions
+	}
 	return found, err
+}
+
+// sessions opens as many as questions are put side by side.
+func (p *probing) sessions(ctx context.Context) ([]engine.Prober, error) {
+	var list []engine.Prober
+	for range p.connections {
+		s, err := p.open(ctx, p.source, false)
+		if err != nil {
+			if len(list) > 0 {
+				break // the server takes no more of them
+			}
+			return nil, err
+		}
+		q, ok := s.(engine.Prober)
+		if !ok {
+			s.Close()
+			return nil, wrong("%s cannot be asked about its data", engine.Redact(p.source))
+		}
+		list = append(list, q)
+	}
+	return list, nil
+}
+
+// proposals are the questions that the fixes of the rules put before they run.
+// A catalog that cannot be judged or fixed proposes nothing.
+func proposals(c *catalog.Catalog) []evidence.Proposal {
+	w, ok := all.ByName(c.Engine.Name).(engine.Writer)
+	if !ok {
+		return nil
+	}
+	result, err := judge(c)
+	if err != nil {
+		return nil
+	}
+	fix, _, err := script.Fix(w, c, book.Rules(), result.Findings)
+	if err != nil {
+		return nil
+	}
+	var list []evidence.Proposal
+	for _, q := range fix.Preflight {
+		if q.Step < 1 || q.Step > len(fix.Steps) || len(fix.Steps[q.Step-1].Tables) == 0 {
+			continue
+		}
+		st := fix.Steps[q.Step-1]
+		list = append(list, evidence.Proposal{Question: q.SQL, Promise: evidence.Promise{Origin: "proposed", Kind: "fix",
+			Schema: st.Tables[0].Schema, Table: st.Tables[0].Table, Findings: st.Answers, Says: q.Title}})
+	}
+	return list
+}
+
+// readEvidence reads an evidence file.
+func readEvidence(path string) (*evidence.Evidence, error) {
+	data, err := os.ReadFile(path)
+	if err != nil {
+		return nil, wrong("the evidence in %s cannot be read: %v", path, cause(err))
+	}
+	var e evidence.Evidence
+	switch err := json.Unmarshal(data, &e); {
+	case err != nil:
+		return nil, wrong("%s is no evidence file: %v; make one with nexdal probe", path, err)
+	case e.Kind != "evidence":
+		return nil, wrong("%s is no evidence file; make one with nexdal probe", path)
+	case e.Format != evidence.Format:
+		return nil, wrong("%s is evidence of format %d, and this program reads format %d", path, e.Format, evidence.Format)
+	}
+	return &e, nil
 }

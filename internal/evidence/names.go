@@ -4,6 +4,8 @@ import (
 	"slices"
 	"strings"
 	"unicode"
+
+	"nexdal/internal/catalog"
 )
 
 // words cuts a name at underscores and changes of case, in small letters and
@@ -32,72 +34,290 @@ func words(name string) []string {
 	return all
 }
 
+var irregular = map[string]string{"people": "person", "children": "child", "men": "man", "women": "woman", "indices": "index", "indexes": "index",
+	"vertices": "vertex", "matrices": "matrix", "criteria": "criterion", "media": "medium", "data": "data", "news": "news", "series": "series",
+	"species": "species", "analyses": "analysis", "statuses": "status", "aliases": "alias", "buses": "bus", "caches": "cache", "lives": "life", "leaves": "leaf",
+	"movies": "movie", "cookies": "cookie", "ids": "id"}
+
 func singular(w string) string {
+	if s, ok := irregular[w]; ok {
+		return s
+	}
+	ends := func(s string) bool { return strings.HasSuffix(w, s) }
 	switch {
-	case len(w) > 4 && strings.HasSuffix(w, "ies"):
+	case len(w) > 4 && ends("ies"):
 		return w[:len(w)-3] + "y"
-	case len(w) > 4 && (strings.HasSuffix(w, "sses") || strings.HasSuffix(w, "xes") || strings.HasSuffix(w, "ches") || strings.HasSuffix(w, "shes")):
+	case len(w) > 4 && (ends("sses") || ends("xes") || ends("ches") || ends("shes") || ends("uses")):
 		return w[:len(w)-2]
-	case len(w) > 3 && strings.HasSuffix(w, "s") && !strings.HasSuffix(w, "ss") && !strings.HasSuffix(w, "us") && !strings.HasSuffix(w, "is"):
+	case len(w) > 3 && ends("s") && !ends("ss") && !ends("us") && !ends("is"):
 		return w[:len(w)-1]
 	}
 	return w
 }
 
-// handles are words that a key's or reference's name ends in, and that say
-// nothing of what it refers to.
-var handles = strings.Fields("id ids key no nr num number code fk ref uuid guid pk name oid uid")
-
-// speaks tells how much a column's name speaks of the key of a table, from 0
-// to 1. Prefix is what all tables' names begin with.
-func speaks(column, table, key, prefix string) float64 {
-	col, tab, k := words(column), words(strings.TrimPrefix(table, prefix)), words(key)
-	if len(col) == 0 || len(tab) == 0 {
-		return 0
+// set makes a lookup of words.
+func set(list string) map[string]bool {
+	m := map[string]bool{}
+	for _, w := range strings.Fields(list) {
+		m[w] = true
 	}
-	stem := col
-	if last := col[len(col)-1]; len(col) > 1 && slices.Contains(handles, last) {
-		stem = col[:len(col)-1]
-		// The handle of the one is the key's of the other: station_code, code.
-		if len(k) > 0 && slices.Contains(handles, k[len(k)-1]) && k[len(k)-1] != last && last != "fk" && last != "ref" {
-			return 0.6 * ends(stem, tab)
-		}
-	} else if len(col) == 1 && !slices.Contains(handles, col[0]) {
-		// stationid, in one word
-		for _, h := range handles {
-			if rest := strings.TrimSuffix(col[0], h); len(rest) > 2 && rest != col[0] && strings.Join(tab, "") == singular(rest) {
-				return 0.95
+	return m
+}
+
+var (
+	// handles are words that a key's or reference's name ends (or begins) in,
+	// and that say nothing of what it refers to.
+	handles = set("id key no nr num number code fk ref reference uuid guid pk name oid uid sk idx cod rowid pid ident identifier symbol abbr iso")
+	// numeric handles stand for a number that identifies; the rest of them may
+	// be of another kind than the key, as code is to id.
+	plainHandles = set("id key fk ref reference pk oid uid sk idx rowid pid")
+	// glued are handles that are found at a word's end without a mark between.
+	glued = []string{"number", "code", "uuid", "guid", "key", "id", "no", "nr", "fk", "sk"}
+	// above are words for another row of the same table.
+	above = set("parent root previous prev next predecessor successor superior boss ancestor head master main original origin base super upper precede follow child sibling supersede replace replaced merged copied copy duplicate reply forked fork linked prior parentid top owning")
+	// roles are words for what a person did or is.
+	roles = set("by owner author creator editor assignee reporter manager approver poster sender recipient receiver responsible modifier updater uploader moderator leader supervisor reviewer operator requester requestor submitter writer inspector handler coordinator contact who creat modif valid approve write create deputy captain chief chair secretary clerk boss rep representative guest host spouse mentor coach pupil kin wife husband father mother friend buddy crew pilot judge")
+	// persons are words for tables of people and accounts.
+	persons = set("user person employee staff member account profile keeper operator actor agent worker login principal personnel human usr emp people contact party customer client patient student subscriber")
+	// things end like words for people, and are none.
+	things = set("adapter amber anchor answer armor behavior border browser buffer cancer carrier center chapter character cluster color committee computer container controller corner counter courier cover december degree descriptor discover disorder docker elevator error exterior factor favor fiber filter finger flavor floor flower folder former gender generator greater harbor header honor identifier indicator integer interior labor ladder later latter layer lesser letter liter lower major marker master matter meteor meter minor mirror monitor motor never newsletter november number october offer order other outer paper parameter parser pointer power prefer printer prior processor proper provider quarter razor refer register remainder render reorder river router rumor saber scanner scheduler sector selector semester sensor separator september server shower silver slider spacer specifier starter sticker summer super supplier terror theater timber timer together tower tracker trailer transfer tremor trigger tumor under upper vapor vector voucher water weather wrapper zipper")
+	// common words say nothing of what they are the name of.
+	common = set("id key code name number no nr type kind status state title label date day value text description note position level order sort rank seq sequence version lang language locale year month hour time amount price total count size weight length height width email phone url path file hash token active enabled created updated modified deleted comment message subject body content data first last middle street city zip country region currency unit color colour gender category class group flag priority score percent rate ratio quantity qty line item row col column x y z record rec object obj entity entry")
+)
+
+// sides tell two references to the same table apart.
+var sides = set("from to source target src dst dest start end first last a b left right in out")
+
+// tableWords follow the name of a thing in the name of its table.
+var tableWords = set("master list table tbl header hdr info entity main definition def record base catalog data dim")
+
+// A term is a name taken apart.
+type term struct {
+	name   string   // as it stands, in small letters
+	words  []string // all
+	stem   []string // without a handle at either end
+	handle string   // the handle; empty: it has none
+	front  bool     // the handle stands in front: fk_station
+}
+
+func termOf(name string, w []string) term {
+	t := term{name: strings.ToLower(name), words: w, stem: w}
+	n := len(w)
+	switch {
+	case n > 1 && handles[w[n-1]]:
+		t.stem, t.handle = w[:n-1], w[n-1]
+	case n > 1 && (handles[w[0]] && w[0] != "name"):
+		t.stem, t.handle, t.front = w[1:], w[0], true
+	case n > 0:
+		last := w[n-1]
+		for _, h := range glued {
+			if rest := strings.TrimSuffix(last, h); rest != last && len(rest) > 2 {
+				t.stem, t.handle = append(slices.Clone(w[:n-1]), singular(rest)), h
+				break
 			}
 		}
+		if first := w[0]; t.handle == "" && n == 1 && strings.HasPrefix(first, "id") && len(first) > 4 {
+			t.stem, t.handle = []string{singular(first[2:])}, "id"
+		}
 	}
-	score := ends(stem, tab)
-	// The very name of the key, where that says something: station_no in both.
-	if strings.EqualFold(column, key) && len(k) > 0 && !(len(k) == 1 && slices.Contains(handles, k[0])) {
-		score = max(score, 0.9)
+	return t
+}
+
+// A naming holds the names of a catalog, taken apart once.
+type naming struct {
+	prefix string // of all tables
+	tables map[catalog.Ref][]string
+	terms  map[catalog.Ref]map[string][]term // by column: as it stands, and without what all columns begin with
+	joined map[string]int                    // how many tables have these words for a name
+	keys   map[string]int                    // how many tables have a key of this name
+}
+
+func namesOf(tables []*catalog.Table) *naming {
+	var names []string
+	for _, t := range tables {
+		names = append(names, t.Name)
 	}
-	if slices.Equal(stem, []string{"parent"}) {
-		score = max(score, 0.3) // of whatever table it is in; see self
+	n := &naming{prefix: commonPrefix(names), tables: map[catalog.Ref][]string{}, terms: map[catalog.Ref]map[string][]term{}, joined: map[string]int{}, keys: map[string]int{}}
+	for _, t := range tables {
+		tw := words(strings.TrimPrefix(t.Name, n.prefix))
+		if len(tw) == 0 {
+			tw = words(t.Name)
+		}
+		n.tables[t.Ref()] = tw
+		n.joined[strings.Join(tw, " ")]++
+		var cols [][]string
+		leading := map[string]int{}
+		for _, c := range t.Columns {
+			w := words(c.Name)
+			cols = append(cols, w)
+			if len(w) > 1 {
+				leading[w[0]]++
+			}
+		}
+		lead := ""
+		for w, times := range leading {
+			if len(t.Columns) >= 3 && times*10 >= len(t.Columns)*8 && !handles[w] {
+				lead = w
+			}
+		}
+		byName := map[string][]term{}
+		for i, c := range t.Columns {
+			list := []term{termOf(c.Name, cols[i])}
+			if lead != "" && len(cols[i]) > 1 && cols[i][0] == lead {
+				list = append(list, termOf(strings.Join(cols[i][1:], "_"), cols[i][1:]))
+			}
+			byName[c.Name] = list
+		}
+		n.terms[t.Ref()] = byName
+	}
+	return n
+}
+
+// speaks tells how much a column's name speaks of the key of a table, from 0
+// to 1.
+func (n *naming) speaks(child *catalog.Table, column string, parent *catalog.Table, key string) float64 {
+	best := 0.0
+	tab, own := n.tables[parent.Ref()], n.tables[child.Ref()]
+	for _, c := range n.terms[child.Ref()][column] {
+		for _, k := range n.terms[parent.Ref()][key] {
+			best = max(best, n.likeness(c, k, tab, own, parent == child))
+		}
+	}
+	return best
+}
+
+// asRole is how much a role speaks for a table of people.
+const asRole = 0.62
+
+// people reports whether a table is one of people or accounts, and not one that
+// links them to something else.
+func (n *naming) people(tab []string) bool {
+	last := len(tab) - 1
+	return persons[tab[last]] && (last == 0 || n.joined[join(tab[:last])] == 0)
+}
+
+// likeness compares a column, in a table called own, with the key of a table.
+func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
+	if len(c.words) == 0 || len(tab) == 0 {
+		return 0
+	}
+	score := ends(c.stem, tab, own)
+	if c.front && len(c.stem) > len(tab) && slices.Equal(c.stem[:len(tab)], tab) {
+		score = max(score, 0.8+0.01*float64(len(tab))) // fk_harbour_home: what follows is the role
+	}
+	if c.handle == "" && len(c.stem) == 1 && common[c.stem[0]] && score < 1 && (self || score < 0.85) {
+		score *= 0.6 // a line, a level: hardly the line of something
+	}
+	if c.handle != "" && k.handle != c.handle {
+		kind := k.handle
+		if kind == "" && len(k.words) == 1 {
+			kind = k.words[0]
+		}
+		switch {
+		case kind == c.handle, plainHandles[c.handle] && plainHandles[kind], c.handle == "fk" || c.handle == "ref":
+		case handles[kind]:
+			score *= 0.6 // of another kind: station_code against id
+		}
+	}
+	// The very name of the key, where that says something: station_no in both;
+	// or that name with a role in front.
+	if telling(k) && n.keys[k.name] < max(4, len(n.tables)/10) {
+		switch {
+		case c.name == k.name || slices.Equal(c.words, k.words):
+			score = max(score, 0.9)
+		case len(c.words) > len(k.words) && len(k.words) > 1 && slices.Equal(c.words[len(c.words)-len(k.words):], k.words):
+			score = max(score, 0.85)
+		case k.handle != "" && c.handle != "" && slices.Equal(c.stem, k.stem):
+			score = max(score, 0.85)
+		}
+	}
+	if self && all(c.stem, above, "by", "to", "of", "for", "from", "with", "in", "into", "as") {
+		score = max(score, 0.8)
+	}
+	// A role: done_by, author_id.
+	if n.people(tab) && person(c) {
+		part := asRole
+		if last := tab[len(tab)-1]; last == "user" || last == "person" || last == "employee" || last == "staff" {
+			part += 0.03
+		}
+		score = max(score, part)
 	}
 	return score
 }
 
-// ends compares the end of a column's stem with a table's words.
-func ends(stem, tab []string) float64 {
-	join := strings.Join
+// person reports whether the column is named after what somebody did or is.
+func person(c term) bool {
+	n := len(c.stem)
+	if n > 1 && c.stem[n-1] == "to" && strings.HasSuffix(c.stem[n-2], "ed") {
+		return true // assigned_to
+	}
+	return slices.ContainsFunc(c.stem, func(w string) bool {
+		return roles[w] || persons[w] || len(w) >= 5 && !things[w] && (strings.HasSuffix(w, "er") || strings.HasSuffix(w, "or") || strings.HasSuffix(w, "ee") || strings.HasSuffix(w, "ist"))
+	})
+}
+
+// all reports whether there are words and each is in the set, but for the
+// small ones.
+func all(list []string, in map[string]bool, small ...string) bool {
+	some := false
+	for _, w := range list {
+		switch {
+		case in[w]:
+			some = true
+		case !slices.Contains(small, w):
+			return false
+		}
+	}
+	return some
+}
+
+// telling reports whether the name of a key says what it is the key of.
+func telling(k term) bool {
+	for _, w := range k.stem {
+		if len(w) > 2 && !common[w] {
+			return true
+		}
+	}
+	return len(k.stem) > 1 || len(k.stem) == 1 && k.handle != "" && len(k.stem[0]) > 2
+}
+
+// ends compares the stem of a column, in a table called own, with a table's
+// words.
+func ends(stem, tab, own []string) float64 {
+	if len(stem) == 0 {
+		return 0
+	}
+	join := func(w []string) string { return strings.Join(w, "") } // stationpier is station pier
 	switch n := len(tab); {
-	case slices.Equal(stem, tab) || join(stem, "") == join(tab, ""):
+	case slices.Equal(stem, tab) || join(stem) == join(tab):
 		return 1
 	case len(stem) > n && slices.Equal(stem[len(stem)-n:], tab):
 		return 0.9 // a role in front: replaced_by_station
+	case len(stem) == 1 && len(join(tab)) > 3 && len(stem[0]) > len(join(tab))+1 && strings.HasSuffix(stem[0], join(tab)):
+		return 0.8 // replacedbystation, in one word
+	case len(stem) > n && slices.Equal(stem[:n], tab):
+		// what follows may be a role, or make it another thing: station_type
+		if rest := stem[n:]; all(rest, roles, "from", "to", "by") || all(rest, above, "from", "to", "by", "of") || all(rest, sides) {
+			return 0.8
+		}
+		return 0.4
 	case len(stem) < n && slices.Equal(stem, tab[n-len(stem):]):
+		if slices.Equal(tab[:n-len(stem)], own) || len(own) > n-len(stem) && slices.Equal(tab[:n-len(stem)], own[:n-len(stem)]) {
+			return 0.85 // type in artist, for artist_type; user in auth_group, for auth_user
+		}
 		return 0.75 // model for gauge_model
+	case len(stem) < n && len(own) == 1 && n == len(stem)+1 && abbreviates(own[0], tab[0]) && slices.Equal(stem, tab[1:]):
+		return 0.8
 	case len(stem) == n && slices.EqualFunc(stem, tab, abbreviates):
 		return 0.7
-	case n > 1 && len(stem) == 1 && stem[0] == initials(tab):
+	case n > 1 && len(stem) == 1 && (stem[0] == initials(tab)):
 		return 0.6
-	}
-	if last := stem[len(stem)-1]; len(tab) == 1 && abbreviates(last, tab[0]) {
-		return 0.65
+	case len(stem) < n && slices.EqualFunc(stem, tab[n-len(stem):], abbreviates):
+		return 0.6 // mod for gauge_model
+	case len(stem) > n && slices.EqualFunc(stem[len(stem)-n:], tab, abbreviates):
+		return 0.6 // repl_stn
+	case len(stem) < n && slices.Equal(stem, tab[:len(stem)]) && all(tab[len(stem):], tableWords):
+		return 0.75 // part for part_master
 	}
 	return 0
 }
@@ -105,12 +325,12 @@ func ends(stem, tab []string) float64 {
 func initials(tab []string) string {
 	s := ""
 	for _, w := range tab {
-		s += w[:1]
+		s += string([]rune(w)[:1])
 	}
 	return s
 }
 
-// abbreviates reports whether the first is a beginning of the second, or its
+// abbreviates reports whether the first is the second, a beginning of it, or its
 // letters in order from the first on: stn for station.
 func abbreviates(short, long string) bool {
 	if short == long {
@@ -122,7 +342,7 @@ func abbreviates(short, long string) bool {
 	if strings.HasPrefix(long, short) {
 		return true
 	}
-	if short[0] != long[0] {
+	if short[0] != long[0] || len(short) > 5 || strings.ContainsAny(short[1:], "aeiou") && len(short) < 4 {
 		return false
 	}
 	at := 0
@@ -131,7 +351,7 @@ func abbreviates(short, long string) bool {
 			at++
 		}
 	}
-	return at == len(short) && len(short) <= 4 && !strings.ContainsAny(short[1:], "aeiou")
+	return at == len(short)
 }
 
 // commonPrefix is what nearly all tables' names begin with, up to an

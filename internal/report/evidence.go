@@ -8,48 +8,159 @@ import (
 	"nexdal/internal/phrase"
 )
 
+// mostGaps is how many gaps are listed for people; the file has all.
+const mostGaps = 15
+
 // Evidence writes what stands out: references and keys that nobody declared,
-// and declared references that do not hold.
+// and what is declared or would be proposed and does not hold.
 func (p *Page) Evidence(e *evidence.Evidence) {
-	var broken, implied, keys [][]string
-	for _, r := range e.References {
-		row := []string{phrase.Line(r.Table + " (" + strings.Join(r.Columns, ", ") + ")"), phrase.Line("→ " + r.Target + " (" + strings.Join(r.TargetColumns, ", ") + ")"), coverage(r)}
-		if r.Orphans > 0 && len(r.Samples) > 0 {
-			row[2] += p.paint(dim, ": "+some(r.Samples, 5))
-		}
-		switch {
-		case r.Declared && r.Orphans > 0:
-			broken = append(broken, row)
-		case !r.Declared:
-			implied = append(implied, row)
-		}
-	}
-	for _, k := range e.Keys {
-		if !k.Declared && k.Likely >= 0.5 {
-			keys = append(keys, []string{phrase.Line(k.Table), phrase.Line("(" + strings.Join(k.Columns, ", ") + ")"), phrase.Plural(k.Rows, "row") + ", all different"})
-		}
-	}
 	p.printf("%s   %s asked\n", p.paint(bold, phrase.Line(e.Database)), phrase.Plural(int64(e.Questions), "question"))
-	for _, s := range []struct {
-		title string
-		rows  [][]string
-	}{{"Declared references that do not hold", broken}, {"References that nothing declares", implied}, {"Unique, though nothing says so", keys}} {
-		if len(s.rows) > 0 {
-			p.heading(s.title)
-			p.rows(nil, nil, s.rows)
-		}
+	if e.Ended != "" {
+		p.printf("%s\n", p.paint(yellow, "Not all was asked: "+phrase.Line(e.Ended)))
 	}
-	if len(e.Gaps) > 0 {
-		p.heading("Not asked")
-		for _, g := range e.Gaps {
-			p.block("  "+phrase.Line(g.Table)+"  ", phrase.Line(g.What+": "+g.Reason))
+	p.section("Declared references that do not hold", p.listed(e, func(r evidence.Reference) bool { return r.Declared && r.Orphans > 0 }))
+	p.section("References that nothing declares", p.listed(e, func(r evidence.Reference) bool { return !r.Declared && r.RowsChecked > 0 }))
+	p.section("Perhaps references: the columns are named so, and hold nothing yet", p.listed(e, func(r evidence.Reference) bool { return !r.Declared && r.RowsChecked == 0 }))
+	p.section("One to one in fact, declared as one to many", p.oneToOne(e))
+	p.section("Unique, though nothing says so", p.keysFound(e))
+	p.section("Promises that the data does not keep", p.broken(e))
+	p.section("Counters behind the numbers in use", p.behind(e))
+	if len(e.Gaps) == 0 {
+		return
+	}
+	p.heading("Not asked")
+	for i, g := range e.Gaps {
+		if i == mostGaps {
+			p.printf("  and %s more; the file lists all\n", phrase.Amount(int64(len(e.Gaps)-i)))
+			break
 		}
+		p.block("  "+phrase.Line(g.Table)+"  ", phrase.Line(g.What+": "+g.Reason))
 	}
 }
 
-func coverage(r evidence.Reference) string {
-	if r.Orphans == 0 {
-		return "all of " + phrase.Plural(r.RowsChecked, "row")
+func (p *Page) section(title string, rows [][]string) {
+	if len(rows) > 0 {
+		p.heading(title)
+		p.rows(nil, nil, rows)
 	}
-	return fmt.Sprintf("%.2f %% of %s, %s without a parent", 100*r.Coverage, phrase.Plural(r.RowsChecked, "row"), phrase.Amount(r.Orphans))
+}
+
+// columnsOf names columns of a table in a line.
+func columnsOf(table string, columns []string) string {
+	return phrase.Line(table + " (" + strings.Join(columns, ", ") + ")")
+}
+
+func (p *Page) listed(e *evidence.Evidence, which func(evidence.Reference) bool) (rows [][]string) {
+	for _, r := range e.References {
+		if !which(r) {
+			continue
+		}
+		says := coverage(r)
+		if r.Orphans > 0 && len(r.Samples) > 0 {
+			says += p.paint(dim, ": "+some(r.Samples, 5))
+		}
+		rows = append(rows, []string{columnsOf(r.Table, r.Columns), "→ " + columnsOf(r.Target, r.TargetColumns), says})
+	}
+	return rows
+}
+
+func coverage(r evidence.Reference) string {
+	how := ""
+	if !r.Verified {
+		how = ", by a sample"
+	}
+	switch {
+	case r.RowsChecked == 0:
+		return "by its name alone"
+	case r.Orphans == 0:
+		return "all of " + phrase.Plural(r.RowsChecked, "row") + how
+	}
+	share := fmt.Sprintf("%.2f", 100*r.Coverage)
+	if share == "100.00" {
+		share = "nearly 100" // a few of very many
+	}
+	return fmt.Sprintf("%s %% of %s%s, %s without a parent", share, phrase.Plural(r.RowsChecked, "row"), how, phrase.Amount(r.Orphans))
+}
+
+// enough is how many rows make it worth saying that no value repeats.
+const enough = 20
+
+func (p *Page) oneToOne(e *evidence.Evidence) (rows [][]string) {
+	declared := map[string]bool{}
+	for _, k := range e.Keys {
+		if k.Declared {
+			declared[columnsOf(k.Schema+"."+k.Table, k.Columns)] = true
+		}
+	}
+	for _, r := range e.References {
+		if r.Declared && r.Verified && r.Most != nil && *r.Most == 1 && r.RowsChecked >= enough && !declared[columnsOf(r.Schema+"."+r.Table, r.Columns)] {
+			rows = append(rows, []string{columnsOf(r.Table, r.Columns), "→ " + columnsOf(r.Target, r.TargetColumns), "no value in " + phrase.Plural(r.RowsChecked, "row") + " repeats"})
+		}
+	}
+	return rows
+}
+
+func (p *Page) keysFound(e *evidence.Evidence) (rows [][]string) {
+	has := map[string]bool{} // tables with a key that is listed or declared
+	for _, k := range e.Keys {
+		table := k.Schema + "." + k.Table
+		if !k.Declared && (k.Likely >= 0.5 || !has[table]) {
+			says := phrase.Plural(k.Rows, "row") + ", all different"
+			if !k.Verified {
+				says += ", by a sample"
+			}
+			rows = append(rows, []string{columnsOf(k.Table, k.Columns), says})
+		}
+		has[table] = true
+	}
+	return rows
+}
+
+func (p *Page) broken(e *evidence.Evidence) (rows [][]string) {
+	for _, x := range e.Promises {
+		if x.Offenders == 0 {
+			continue
+		}
+		what := columnsOf(x.Table, x.Columns)
+		if len(x.Columns) == 0 {
+			what = phrase.Line(x.Table)
+		}
+		if x.Object != "" && x.Object != x.Table {
+			what = phrase.Line(x.Object) + " of " + what
+		}
+		noun := "row"
+		if x.Kind == "unique" {
+			noun = "value"
+		}
+		says := phrase.Plural(x.Offenders, noun)
+		if x.AtLeast {
+			says = "at least " + says
+		}
+		switch x.Kind {
+		case "unique":
+			says += " more than once"
+		case "fix":
+			says = "a fix would be refused: " + phrase.Line(x.Says) + ", " + says
+		default:
+			says += " against it"
+		}
+		if len(x.Samples) > 0 {
+			says += p.paint(dim, ": "+some(x.Samples, 3))
+		}
+		rows = append(rows, []string{what, says})
+	}
+	return rows
+}
+
+func (p *Page) behind(e *evidence.Evidence) (rows [][]string) {
+	for _, k := range e.Counters {
+		if k.Behind {
+			says := "the next number is taken"
+			if k.Next != nil && k.Greatest != nil {
+				says = fmt.Sprintf("gives %s next, and %s is in use", phrase.Amount(*k.Next), phrase.Amount(*k.Greatest))
+			}
+			rows = append(rows, []string{columnsOf(k.Table, []string{k.Column}), says})
+		}
+	}
+	return rows
 }

@@ -4,9 +4,11 @@ package ask
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"strconv"
 	"strings"
+	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
@@ -18,9 +20,23 @@ type Dialect struct {
 	Relation func(catalog.Ref) string
 	Text     string // a cast to text, of %s
 	Length   string // the letters of the text %s
+	// Number and Date are conditions: the text %[1]s reads as one.
+	Number, Date string
 	// Ordered reports whether the least of a column can be asked for as it is;
 	// otherwise it is asked of its text.
 	Ordered func(catalog.Type) bool
+	// Sample is what stands after FROM for about so many rows of a table, in
+	// brackets or with the engine's own clause, and without a name.
+	Sample func(t *catalog.Table, columns []string, rows int64) string
+	// Next is the query that gives the number a column's counter gives next, or
+	// "" where the engine always finds a free one or does not tell.
+	Next func(t *catalog.Table, c *catalog.Column) string
+	// Fault tells a time-out and a lost connection by what the session says:
+	// [evidence.ErrTimeout], [evidence.ErrLost], or nil.
+	Fault func(error) error
+	// Limit is how long a question may take where the session itself sets no
+	// limit; 0: it does.
+	Limit time.Duration
 }
 
 // Rows sends a query and gives at most so many rows as text, a null as "null".
@@ -37,30 +53,90 @@ type asker struct {
 
 func (a *asker) Asked() int { return a.asked }
 
+// ask sends one question.
 func (a *asker) ask(ctx context.Context, sql string, most int) ([][]string, error) {
 	a.asked++
-	_, rows, err := a.rows(ctx, sql, most)
+	within := ctx
+	if a.d.Limit > 0 {
+		var cancel context.CancelFunc
+		within, cancel = context.WithTimeout(ctx, a.d.Limit)
+		defer cancel()
+	}
+	_, rows, err := a.rows(within, sql, most)
+	switch {
+	case err == nil || ctx.Err() != nil:
+		return rows, err
+	case within.Err() != nil:
+		return nil, evidence.ErrTimeout
+	}
+	if fault := a.d.Fault(err); fault != nil && !errors.Is(err, fault) {
+		return nil, fmt.Errorf("%w (%v)", fault, err)
+	}
 	return rows, err
 }
 
-// inOne is how many columns are looked at in one pass.
-const inOne = 40
+// from is what stands after FROM, under the given name.
+func (a *asker) from(p evidence.Part, columns []string, name string) string {
+	if p.Sample > 0 {
+		return a.d.Sample(p.Table, columns, p.Sample) + " " + name
+	}
+	return a.d.Relation(p.Table.Ref()) + " " + name
+}
 
-// comparable reports whether values of the type can be told apart by the
-// engine, and its order.
-func comparable(t catalog.Type) bool {
+func names(columns []*catalog.Column) []string {
+	all := make([]string, len(columns))
+	for i, c := range columns {
+		all[i] = c.Name
+	}
+	return all
+}
+
+func (a *asker) text(value string) string { return fmt.Sprintf(a.d.Text, value) }
+
+// filled is the condition that none of the columns is null.
+func (a *asker) filled(prefix string, columns []string) string {
+	parts := make([]string, len(columns))
+	for i, c := range columns {
+		parts[i] = prefix + a.d.Ident(c) + " IS NOT NULL"
+	}
+	return strings.Join(parts, " AND ")
+}
+
+// list names the columns, each made into text where that is asked for.
+func (a *asker) list(prefix string, columns []string, asText bool) string {
+	parts := make([]string, len(columns))
+	for i, c := range columns {
+		if parts[i] = prefix + a.d.Ident(c); asText {
+			parts[i] = a.text(parts[i])
+		}
+	}
+	return strings.Join(parts, ", ")
+}
+
+// Comparable leaves out what an engine may be unable to tell apart.
+func (a *asker) Comparable(t catalog.Type) bool {
 	switch t.Family {
-	case catalog.JSON, catalog.Array, catalog.Other, catalog.Binary, catalog.Interval:
+	case catalog.JSON, catalog.Array, catalog.Other, catalog.Interval:
 		return false
+	case catalog.Binary:
+		return t.Length > 0 && t.Length <= 64
 	}
 	return true
 }
 
-func (a *asker) Profile(ctx context.Context, t *catalog.Table, columns []*catalog.Column) ([]evidence.Column, error) {
+// inOne is how many columns are looked at in one pass.
+const inOne = 60
+
+// Profile asks for the counts and ends of up to so many columns at a time.
+func (a *asker) Profile(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Column, error) {
+	if len(columns) == 0 {
+		_, err := a.pass(ctx, evidence.Part{Table: p.Table, Sample: 1}, nil)
+		return nil, err
+	}
 	var all []evidence.Column
 	for len(columns) > 0 {
 		n := min(inOne, len(columns))
-		facts, err := a.pass(ctx, t, columns[:n])
+		facts, err := a.pass(ctx, p, columns[:n])
 		if err != nil {
 			return nil, err
 		}
@@ -69,63 +145,50 @@ func (a *asker) Profile(ctx context.Context, t *catalog.Table, columns []*catalo
 	return all, nil
 }
 
-func (a *asker) pass(ctx context.Context, t *catalog.Table, columns []*catalog.Column) ([]evidence.Column, error) {
+func (a *asker) pass(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Column, error) {
+	if len(columns) == 0 { // is it there at all?
+		_, err := a.ask(ctx, "SELECT 1 FROM "+a.d.Relation(p.Table.Ref())+" WHERE 1 = 0", 1)
+		return nil, err
+	}
 	parts := []string{"count(*)"}
 	for _, c := range columns {
 		name := a.d.Ident(c.Name)
 		parts = append(parts, "count("+name+")")
-		if !comparable(c.Type) {
+		if !a.Comparable(c.Type) {
 			continue
 		}
 		value := name
 		if !a.d.Ordered(c.Type) {
-			value = fmt.Sprintf(a.d.Text, name)
+			value = a.text(name)
 		}
-		parts = append(parts, "count(DISTINCT "+name+")", fmt.Sprintf(a.d.Text, "min("+value+")"), fmt.Sprintf(a.d.Text, "max("+value+")"))
+		parts = append(parts, a.text("min("+value+")"), a.text("max("+value+")"))
 		if c.Type.Family == catalog.Text {
 			length := fmt.Sprintf(a.d.Length, name)
 			parts = append(parts, "min("+length+")", "max("+length+")", "sum(CASE WHEN "+length+" = 0 THEN 1 ELSE 0 END)")
 		}
 	}
-	rows, err := a.ask(ctx, "SELECT "+strings.Join(parts, ",\n  ")+"\nFROM "+a.d.Relation(t.Ref()), 1)
+	rows, err := a.ask(ctx, "SELECT "+strings.Join(parts, ",\n  ")+"\nFROM "+a.from(p, names(columns), "t"), 1)
 	if err != nil {
 		return nil, err
 	}
 	if len(rows) != 1 || len(rows[0]) != len(parts) {
 		return nil, fmt.Errorf("the answer has another shape than the question")
 	}
-	values := rows[0]
-	number := func() *int64 {
-		n, err := strconv.ParseInt(values[0], 10, 64)
-		if values = values[1:]; err != nil {
-			return nil
-		}
-		return &n
-	}
-	text := func() *string {
-		s := values[0]
-		if values = values[1:]; s == "null" {
-			return nil
-		}
-		if runes := []rune(s); len(runes) > 80 {
-			s = string(runes[:80]) + "…"
-		}
-		return &s
-	}
-	total := number()
+	r := reader{rows[0]}
+	total := r.number()
 	if total == nil {
 		return nil, fmt.Errorf("%q is no count", rows[0][0])
 	}
 	var all []evidence.Column
 	for _, c := range columns {
-		f := evidence.Column{Schema: t.Schema, Table: t.Name, Column: c.Name, Rows: *total}
-		if n := number(); n != nil {
+		f := evidence.Column{Schema: p.Table.Schema, Table: p.Table.Name, Column: c.Name, Rows: *total}
+		if n := r.number(); n != nil {
 			f.Nulls = *total - *n
 		}
-		if comparable(c.Type) {
-			f.Distinct, f.Least, f.Greatest = number(), text(), text()
+		if a.Comparable(c.Type) {
+			f.Least, f.Greatest = r.text(), r.text()
 			if c.Type.Family == catalog.Text {
-				f.Shortest, f.Longest, f.Empty = number(), number(), number()
+				f.Shortest, f.Longest, f.Empty = r.number(), r.number(), r.number()
 			}
 		}
 		all = append(all, f)
@@ -133,40 +196,195 @@ func (a *asker) pass(ctx context.Context, t *catalog.Table, columns []*catalog.C
 	return all, nil
 }
 
-func (a *asker) Distinct(ctx context.Context, t *catalog.Table, columns []string) (int64, error) {
-	var names, filled []string
-	for _, c := range columns {
-		names = append(names, a.d.Ident(c))
-		filled = append(filled, a.d.Ident(c)+" IS NOT NULL")
-	}
-	rows, err := a.ask(ctx, fmt.Sprintf("SELECT count(*) FROM (SELECT DISTINCT %s FROM %s WHERE %s) x", strings.Join(names, ", "), a.d.Relation(t.Ref()), strings.Join(filled, " AND ")), 1)
-	return one(rows, err)
-}
-
-func (a *asker) Orphans(ctx context.Context, t *catalog.Table, columns []string, parent *catalog.Table, target []string) (int64, []string, error) {
-	var filled, equal, names []string
+// each asks the same of several columns in one statement, and gives the answers
+// in their order.
+func each[T any](ctx context.Context, a *asker, columns []*catalog.Column, query func(c *catalog.Column) string, read func(r *reader) (T, bool)) ([]T, error) {
+	parts := make([]string, len(columns))
 	for i, c := range columns {
-		filled = append(filled, "c."+a.d.Ident(c)+" IS NOT NULL")
-		equal = append(equal, "p."+a.d.Ident(target[i])+" = c."+a.d.Ident(c))
-		names = append(names, fmt.Sprintf(a.d.Text, "c."+a.d.Ident(c)))
+		parts[i] = fmt.Sprintf("SELECT %d AS n, ", i) + query(c)
 	}
-	from := fmt.Sprintf("FROM %s c WHERE %s AND NOT EXISTS (SELECT 1 FROM %s p WHERE %s)", a.d.Relation(t.Ref()), strings.Join(filled, " AND "), a.d.Relation(parent.Ref()), strings.Join(equal, " AND "))
-	orphans, err := one(a.ask(ctx, "SELECT count(*) "+from, 1))
-	if err != nil || orphans == 0 {
-		return orphans, nil, err
+	sql := strings.Join(parts, "\nUNION ALL ")
+	if len(parts) > 1 {
+		sql += "\nORDER BY 1"
 	}
-	rows, err := a.ask(ctx, "SELECT DISTINCT "+strings.Join(names, ", ")+" "+from+" ORDER BY 1 LIMIT 5", 5)
-	var samples []string
-	for _, r := range rows {
-		samples = append(samples, strings.Join(r, ", "))
+	rows, err := a.ask(ctx, sql, len(columns))
+	if err != nil {
+		return nil, err
 	}
-	return orphans, samples, err
+	if len(rows) != len(columns) {
+		return nil, fmt.Errorf("%d answers to %d questions", len(rows), len(columns))
+	}
+	all := make([]T, len(columns))
+	for i, row := range rows {
+		r := reader{row[1:]}
+		var ok bool
+		if all[i], ok = read(&r); !ok {
+			return nil, fmt.Errorf("%q are no counts", row)
+		}
+	}
+	return all, nil
 }
 
-func one(rows [][]string, err error) (int64, error) {
-	if err != nil {
-		return 0, err
+// Varieties groups by each column.
+func (a *asker) Varieties(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Variety, error) {
+	return each(ctx, a, columns, func(c *catalog.Column) string {
+		name := a.d.Ident(c.Name)
+		return fmt.Sprintf("count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0) FROM (SELECT count(*) AS n FROM %s WHERE %s IS NOT NULL GROUP BY %s) x",
+			a.from(p, []string{c.Name}, "t"), name, name)
+	}, readVariety)
+}
+
+func readVariety(r *reader) (evidence.Variety, bool) {
+	distinct, fewest, most := r.number(), r.number(), r.number()
+	if distinct == nil || fewest == nil || most == nil {
+		return evidence.Variety{}, false
 	}
+	return evidence.Variety{Distinct: *distinct, Fewest: *fewest, Most: *most}, true
+}
+
+// Parses counts by conditions; an empty text reads as nothing.
+func (a *asker) Parses(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Parsed, error) {
+	return each(ctx, a, columns, func(c *catalog.Column) string {
+		name := "t." + a.d.Ident(c.Name)
+		return fmt.Sprintf("coalesce(sum(CASE WHEN %s THEN 1 ELSE 0 END), 0), coalesce(sum(CASE WHEN %s THEN 1 ELSE 0 END), 0) FROM %s",
+			fmt.Sprintf(a.d.Date, name), fmt.Sprintf(a.d.Number, name), a.from(p, []string{c.Name}, "t"))
+	}, func(r *reader) (evidence.Parsed, bool) {
+		dates, numbers := r.number(), r.number()
+		if dates == nil || numbers == nil {
+			return evidence.Parsed{}, false
+		}
+		return evidence.Parsed{Dates: *dates, Numbers: *numbers}, true
+	})
+}
+
+// Together groups by all the columns.
+func (a *asker) Together(ctx context.Context, p evidence.Part, columns []string) (evidence.Variety, int64, error) {
+	rows, err := a.ask(ctx, fmt.Sprintf("SELECT count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0), coalesce(sum(x.n), 0) FROM (SELECT count(*) AS n FROM %s WHERE %s GROUP BY %s) x",
+		a.from(p, columns, "t"), a.filled("", columns), a.list("", columns, false)), 1)
+	if err != nil {
+		return evidence.Variety{}, 0, err
+	}
+	if len(rows) == 1 {
+		r := reader{rows[0]}
+		if v, ok := readVariety(&r); ok {
+			if n := r.number(); n != nil {
+				return v, *n, nil
+			}
+		}
+	}
+	return evidence.Variety{}, 0, fmt.Errorf("the answer has another shape than the question")
+}
+
+// shown is how many values are shown of what breaks a promise.
+const shown = 5
+
+// Orphans is an anti-join. Where the engine has no index to find a parent by,
+// the parents are gathered first, which lets it make one of its own.
+func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, parent *catalog.Table, target []string) (evidence.Orphans, error) {
+	on := make([]string, len(columns))
+	for i, c := range columns {
+		on[i] = "p." + a.d.Ident(target[i]) + " = c." + a.d.Ident(c)
+	}
+	var o evidence.Orphans
+	child, filled := a.from(p, columns, "c"), a.filled("c.", columns)
+	without := fmt.Sprintf("FROM %s WHERE %s AND NOT EXISTS (SELECT 1 FROM %s p WHERE %s)", child, filled, a.d.Relation(parent.Ref()), strings.Join(on, " AND "))
+	if !parent.FindsRows(target) && !(parent.PrimaryKey != nil && catalog.Within(parent.PrimaryKey.Columns, target)) {
+		without = fmt.Sprintf("FROM %s LEFT JOIN (SELECT DISTINCT %s FROM %s p WHERE %s) p ON %s WHERE %s AND p.%s IS NULL", child,
+			a.list("p.", target, false), a.d.Relation(parent.Ref()), a.filled("p.", target), strings.Join(on, " AND "), filled, a.d.Ident(target[0]))
+	}
+	rows, err := a.ask(ctx, fmt.Sprintf("SELECT %s, sum(count(*)) OVER (), count(*) OVER () %s GROUP BY %s ORDER BY 1 LIMIT %d",
+		a.list("c.", columns, true), without, a.list("c.", columns, false), shown), shown)
+	if err != nil {
+		return o, err
+	}
+	for _, row := range rows {
+		r := reader{row[len(columns):]}
+		n, values := r.number(), r.number()
+		if n == nil || values == nil {
+			return o, fmt.Errorf("%q are no counts", row)
+		}
+		o.Rows, o.Values = *n, *values
+		o.Samples = append(o.Samples, sample(row[:len(columns)]))
+	}
+	if p.Sample == 0 && len(columns) == 1 {
+		o.Checked = -1 // known from the column's profile
+		return o, nil
+	}
+	checked, err := a.ask(ctx, fmt.Sprintf("SELECT count(*) FROM %s WHERE %s", child, filled), 1)
+	if err == nil {
+		o.Checked, err = one(checked)
+	}
+	return o, err
+}
+
+// Repeated lists values by how often they occur.
+func (a *asker) Repeated(ctx context.Context, t *catalog.Table, columns []string) (evidence.Offenders, error) {
+	rows, err := a.ask(ctx, fmt.Sprintf("SELECT %s, count(*), count(*) OVER () FROM %s WHERE %s GROUP BY %s HAVING count(*) > 1 ORDER BY %d DESC, 1 LIMIT %d",
+		a.list("", columns, true), a.d.Relation(t.Ref()), a.filled("", columns), a.list("", columns, false), len(columns)+1, shown), shown)
+	var o evidence.Offenders
+	for _, row := range rows {
+		r := reader{row[len(columns):]}
+		times, values := r.number(), r.number()
+		if times == nil || values == nil {
+			return o, fmt.Errorf("%q are no counts", row)
+		}
+		o.Rows = *values
+		o.Samples = append(o.Samples, fmt.Sprintf("%s (%d times)", sample(row[:len(columns)]), *times))
+	}
+	return o, err
+}
+
+// Breaks lists the rows for which a condition is false.
+func (a *asker) Breaks(ctx context.Context, t *catalog.Table, condition string, columns []string) (evidence.Offenders, error) {
+	show := ""
+	if len(columns) > 0 {
+		show = a.list("", columns, true) + ", "
+	}
+	rows, err := a.ask(ctx, fmt.Sprintf("SELECT %scount(*) OVER () FROM %s WHERE NOT (%s) LIMIT %d", show, a.d.Relation(t.Ref()), condition, shown), shown)
+	var o evidence.Offenders
+	for _, row := range rows {
+		r := reader{row[len(columns):]}
+		if n := r.number(); n != nil {
+			o.Rows = *n
+		}
+		if len(columns) > 0 {
+			o.Samples = append(o.Samples, sample(row[:len(columns)]))
+		}
+	}
+	return o, err
+}
+
+// Rows takes the answer's own limit for the count's.
+func (a *asker) Rows(ctx context.Context, query string) (evidence.Offenders, error) {
+	const most = 1000
+	rows, err := a.ask(ctx, query, most)
+	o := evidence.Offenders{Rows: int64(len(rows))}
+	if i := strings.LastIndex(query, " LIMIT "); i >= 0 {
+		if limit, err := strconv.Atoi(strings.TrimSpace(query[i+len(" LIMIT "):])); err == nil {
+			o.AtLeast = len(rows) == limit
+		}
+	}
+	for _, row := range rows[:min(len(rows), shown)] {
+		o.Samples = append(o.Samples, sample(row[:min(len(row), 6)]))
+	}
+	return o, err
+}
+
+// Next is nil where the engine tells nothing.
+func (a *asker) Next(ctx context.Context, t *catalog.Table, c *catalog.Column) (*int64, error) {
+	sql := a.d.Next(t, c)
+	if sql == "" {
+		return nil, nil
+	}
+	rows, err := a.ask(ctx, sql, 1)
+	if err != nil || len(rows) != 1 {
+		return nil, err
+	}
+	r := reader{rows[0]}
+	return r.number(), nil
+}
+
+func one(rows [][]string) (int64, error) {
 	if len(rows) != 1 {
 		return 0, fmt.Errorf("there is no answer")
 	}

@@ -208,14 +208,17 @@ func (r *reader) textSearch() {
 	})
 }
 
+// openOptions are the options in a column of %s that hold no secret. Any wrapper
+// may take a password, also at a table.
+const openOptions = `array(SELECT quote_ident(option_name) || ' ' || quote_literal(option_value) FROM pg_options_to_table(%s) WHERE option_name !~* 'passw|secret|token')`
+
 // foreignServers reads wrappers and servers, without user mappings, which hold
 // passwords. The same goes for options of that name.
 func (r *reader) foreignServers() {
-	const options = `array(SELECT quote_ident(option_name) || ' ' || quote_literal(option_value) FROM pg_options_to_table(%s) WHERE option_name !~* 'passw|secret')`
 	routine := func(column string) string {
 		return "CASE WHEN " + column + " <> 0 THEN " + column + "::regproc::text ELSE '' END"
 	}
-	r.ask(`SELECT w.oid, w.fdwname::text, `+routine("w.fdwhandler")+`, `+routine("w.fdwvalidator")+`, `+fmt.Sprintf(options, "w.fdwoptions")+` FROM pg_foreign_data_wrapper w`, func(scan func(...any) error) error {
+	r.ask(`SELECT w.oid, w.fdwname::text, `+routine("w.fdwhandler")+`, `+routine("w.fdwvalidator")+`, `+fmt.Sprintf(openOptions, "w.fdwoptions")+` FROM pg_foreign_data_wrapper w`, func(scan func(...any) error) error {
 		id := object{class: classWrapper}
 		var handler, validator string
 		var with []string
@@ -234,7 +237,7 @@ func (r *reader) foreignServers() {
 		r.keep(id, 0, o)
 		return nil
 	})
-	r.ask(`SELECT s.oid, s.srvname::text, w.fdwname::text, coalesce(s.srvtype, ''), coalesce(s.srvversion, ''), `+fmt.Sprintf(options, "s.srvoptions")+`
+	r.ask(`SELECT s.oid, s.srvname::text, w.fdwname::text, coalesce(s.srvtype, ''), coalesce(s.srvversion, ''), `+fmt.Sprintf(openOptions, "s.srvoptions")+`
 		FROM pg_foreign_server s JOIN pg_foreign_data_wrapper w ON w.oid = s.srvfdw`, func(scan func(...any) error) error {
 		id := object{class: classServer}
 		var wrapper, kind, version string

@@ -1,6 +1,7 @@
 package postgres
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -132,7 +133,7 @@ func chosen(oids map[uint32]bool) []uint32 {
 
 // servers reads where foreign tables lie.
 func (r *reader) servers() {
-	r.ask(`SELECT f.ftrelid, s.srvname::text, coalesce(array(SELECT quote_ident(option_name) || ' ' || quote_literal(option_value) FROM pg_options_to_table(f.ftoptions)), '{}')
+	r.ask(`SELECT f.ftrelid, s.srvname::text, `+fmt.Sprintf(openOptions, "f.ftoptions")+`
 		FROM pg_foreign_table f JOIN pg_foreign_server s ON s.oid = f.ftserver`, func(scan func(...any) error) error {
 		var oid uint32
 		var server string

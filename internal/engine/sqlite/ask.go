@@ -2,14 +2,64 @@ package sqlite
 
 import (
 	"context"
+	"errors"
+	"slices"
+	"strings"
+	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
 	"nexdal/internal/engine/ask"
 	"nexdal/internal/evidence"
 )
 
-// Asker needs nothing more: the file was opened read-only.
+// How texts that are numbers and dates read: what the date functions accept in
+// the form year-month-day (https://www.sqlite.org/lang_datefunc.html), and what
+// holds nothing but digits, one sign and one point. date() takes the 31st of
+// every month, and gives the day that it is then.
+const (
+	readsAsNumber = `(typeof(%[1]s) IN ('integer', 'real') OR trim(%[1]s) GLOB '*[0-9]*' AND NOT ltrim(trim(%[1]s), '+-') GLOB '*[^0-9.]*' AND length(trim(%[1]s)) - length(ltrim(trim(%[1]s), '+-')) <= 1 AND length(%[1]s) - length(replace(%[1]s, '.', '')) <= 1)`
+	readsAsDate   = `(%[1]s GLOB '[0-9][0-9][0-9][0-9]-[01][0-9]-[0-3][0-9]*' AND date(substr(%[1]s, 1, 10)) IS substr(%[1]s, 1, 10) AND (length(%[1]s) = 10 OR datetime(%[1]s) IS NOT NULL))`
+)
+
+// questionTimeout is how long one question may take.
+const questionTimeout = 5 * time.Minute
+
+// Asker needs no preparation: the file was opened read-only.
 func (s *session) Asker(context.Context) (evidence.Asker, error) {
+	limit := s.timeout
+	if limit == 0 {
+		limit = questionTimeout
+	}
 	return ask.New(s.Rows, ask.Dialect{Ident: ident, Relation: func(r catalog.Ref) string { return ident(r.Table) }, Text: "CAST(%s AS TEXT)", Length: "length(%s)",
-		Ordered: func(catalog.Type) bool { return true }}), nil
+		Number: readsAsNumber, Date: readsAsDate, Limit: limit,
+		Ordered: func(catalog.Type) bool { return true }, Sample: sample,
+		Next:  func(*catalog.Table, *catalog.Column) string { return "" }, // it always finds a free one
+		Fault: fault}), nil
+}
+
+// sample is spread over the row numbers, by which tables are ordered
+// (https://www.sqlite.org/rowidtable.html).
+func sample(t *catalog.Table, columns []string, rows int64) string {
+	quoted := make([]string, len(columns))
+	for i, c := range columns {
+		quoted[i] = ident(c)
+	}
+	if !t.Has("without rowid") {
+		for _, name := range []string{"rowid", "_rowid_", "oid"} {
+			if !slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return strings.EqualFold(c.Name, name) }) {
+				return ask.Spread(ident(t.Name), name, quoted, rows)
+			}
+		}
+	}
+	return ask.First(ident(t.Name), quoted, rows)
+}
+
+// fault: 5 and 6 mean that somebody holds the file for longer than we wait.
+func fault(err error) error {
+	var said *engine.StatementError
+	if errors.As(err, &said) && (said.Code == "5" || said.Code == "6" || said.Code == "9") {
+		return evidence.ErrTimeout
+	}
+	return nil
 }

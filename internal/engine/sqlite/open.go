@@ -35,6 +35,8 @@ type session struct {
 	db    *sql.DB
 	conn  *sql.Conn
 	place string
+	// timeout is how long one question about the data may take; 0: the default.
+	timeout time.Duration
 	// file is the same file, for counting its pages. It is closed after the
 	// connection: closing any handle of a file gives up all locks that the
 	// process has on it (https://www.sqlite.org/howtocorrupt.html section 2.2).
@@ -56,7 +58,12 @@ func (e Engine) Open(ctx context.Context, address string, o engine.Options) (eng
 	if wait == 0 {
 		wait = 5 * time.Second
 	}
-	return e.connect(ctx, path, file, mode, only, wait)
+	s, err := e.connect(ctx, path, file, mode, only, wait)
+	if err != nil {
+		return nil, err
+	}
+	s.timeout = o.StatementTimeout
+	return s, nil
 }
 
 func (Engine) connect(ctx context.Context, path string, file *os.File, mode, only string, wait time.Duration) (*session, error) {

@@ -1,0 +1,69 @@
+package cli
+
+import (
+	"fmt"
+	"io"
+	"os"
+	"time"
+
+	"github.com/vbauerster/mpb/v8"
+	"github.com/vbauerster/mpb/v8/decor"
+	"golang.org/x/term"
+
+	"nexdal/internal/evidence"
+	"nexdal/internal/phrase"
+)
+
+// progress is a bar on a terminal, and nothing elsewhere.
+type progress struct {
+	container *mpb.Progress
+	bar       *mpb.Bar
+	step      string
+	said      evidence.Progress
+}
+
+// bar makes one on standard error.
+func (a *app) bar() *progress {
+	f, ok := a.err.(*os.File)
+	if !ok || !term.IsTerminal(int(f.Fd())) || os.Getenv("TERM") == "dumb" {
+		return &progress{}
+	}
+	return &progress{container: mpb.New(mpb.WithOutput(io.Writer(f)), mpb.WithWidth(30), mpb.WithRefreshRate(200*time.Millisecond))}
+}
+
+// show moves the bar; every step has one of its own, which goes when the next
+// begins.
+func (p *progress) show(s evidence.Progress) {
+	if p.container == nil {
+		return
+	}
+	p.said = s
+	if p.step != s.Step {
+		p.drop()
+		p.step = s.Step
+		rows := func(decor.Statistics) string {
+			if p.said.AllRows == 0 || s.Step != "columns" {
+				return ""
+			}
+			return fmt.Sprintf("   %s of about %s", phrase.Amount(min(p.said.Rows, p.said.AllRows)), phrase.Plural(p.said.AllRows, "row"))
+		}
+		p.bar = p.container.AddBar(int64(s.Total), mpb.BarRemoveOnComplete(),
+			mpb.PrependDecorators(decor.Name(fmt.Sprintf("  %-20s ", s.Step)), decor.CountersNoUnit("%d of %d ")),
+			mpb.AppendDecorators(decor.Any(rows), decor.Name("   "), decor.AverageETA(decor.ET_STYLE_GO), decor.Name(" left")))
+	}
+	p.bar.SetCurrent(int64(s.Done))
+}
+
+func (p *progress) drop() {
+	if p.bar != nil && !p.bar.Completed() {
+		p.bar.Abort(true)
+	}
+}
+
+// end takes the bar away.
+func (p *progress) end() {
+	if p.container != nil {
+		p.drop()
+		p.container.Wait()
+	}
+}

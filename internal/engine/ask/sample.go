@@ -1,0 +1,40 @@
+package ask
+
+import (
+	"fmt"
+	"strings"
+)
+
+// blocks is in how many places of a table a sample is taken.
+const blocks = 20
+
+// Spread is a sample of a table whose rows lie in the order of a whole number:
+// so many rows from each of some places that are equally far apart. No row is
+// taken twice. All names come quoted.
+func Spread(relation, number string, columns []string, rows int64) string {
+	list := strings.Join(columns, ", ")
+	if list == "" {
+		list = "1 AS x"
+	}
+	end := func(i int) string {
+		return fmt.Sprintf("(SELECT min(%[1]s) + (max(%[1]s) - min(%[1]s)) / %[2]d * %[3]d FROM %[4]s)", number, blocks, i, relation)
+	}
+	parts := make([]string, blocks)
+	for i := range parts {
+		where := fmt.Sprintf("%s >= %s", number, end(i))
+		if i < blocks-1 {
+			where += fmt.Sprintf(" AND %s < %s", number, end(i+1))
+		}
+		parts[i] = fmt.Sprintf("SELECT * FROM (SELECT %s FROM %s WHERE %s ORDER BY %s LIMIT %d) b%d", list, relation, where, number, max(1, rows/blocks), i)
+	}
+	return "(" + strings.Join(parts, " UNION ALL ") + ")"
+}
+
+// First is a sample of the rows that come first.
+func First(relation string, columns []string, rows int64) string {
+	list := strings.Join(columns, ", ")
+	if list == "" {
+		list = "1 AS x"
+	}
+	return fmt.Sprintf("(SELECT %s FROM %s LIMIT %d)", list, relation, rows)
+}

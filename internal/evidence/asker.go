@@ -1,0 +1,77 @@
+package evidence
+
+import (
+	"context"
+	"errors"
+
+	"nexdal/internal/catalog"
+)
+
+// What an [Asker] may fail with, besides what the engine says.
+var (
+	// ErrTimeout: the question took longer than is allowed. Others may be put.
+	ErrTimeout = errors.New("the answer took longer than is allowed")
+	// ErrLost: the connection is gone, and no other question can be put.
+	ErrLost = errors.New("the connection broke")
+)
+
+// A Part is the rows of a table that a question looks at.
+type Part struct {
+	Table  *catalog.Table
+	Sample int64 // about so many, chosen by the engine's own means; 0: all
+}
+
+// Variety is how the values of a column repeat, nulls left out.
+type Variety struct {
+	Distinct     int64
+	Fewest, Most int64 // rows with the rarest and with the most common value
+}
+
+// Orphans are the rows of a child without a parent.
+type Orphans struct {
+	Checked int64 // rows without null; -1: all that the column's profile counts
+	Rows    int64
+	Values  int64    // different ones
+	Samples []string // a few of them
+}
+
+// Parsed is how many values of a text column read as what.
+type Parsed struct{ Dates, Numbers int64 }
+
+// Offenders are what breaks a promise.
+type Offenders struct {
+	Rows    int64
+	AtLeast bool // the count ended at a limit
+	Samples []string
+}
+
+// Asker puts questions to one database. It is used for one question at a time.
+type Asker interface {
+	// Profile looks at all the columns in one pass over the rows: everything
+	// but Distinct, Fewest, Most and what texts read as.
+	Profile(ctx context.Context, p Part, columns []*catalog.Column) ([]Column, error)
+	// Varieties tells, for each of the columns, how its values repeat.
+	Varieties(ctx context.Context, p Part, columns []*catalog.Column) ([]Variety, error)
+	// Parses tells, for each of the text columns, what its values read as.
+	Parses(ctx context.Context, p Part, columns []*catalog.Column) ([]Parsed, error)
+	// Together tells how the columns' values together repeat, rows with a null
+	// left out, and how many rows there are.
+	Together(ctx context.Context, p Part, columns []string) (v Variety, rows int64, err error)
+	// Orphans looks for the rows that are not null in the columns and have no
+	// parent among all rows of the other table.
+	Orphans(ctx context.Context, p Part, columns []string, parent *catalog.Table, target []string) (Orphans, error)
+	// Repeated counts the values that occur more than once.
+	Repeated(ctx context.Context, t *catalog.Table, columns []string) (Offenders, error)
+	// Breaks counts the rows for which the condition, in the engine's words, is
+	// false.
+	Breaks(ctx context.Context, t *catalog.Table, condition string, columns []string) (Offenders, error)
+	// Rows counts the rows of a query's answer, in the engine's words.
+	Rows(ctx context.Context, query string) (Offenders, error)
+	// Next is the number that the column's counter gives next; nil: the engine
+	// does not tell, or always finds one that is free.
+	Next(ctx context.Context, t *catalog.Table, c *catalog.Column) (*int64, error)
+	// Comparable reports whether values of the type can be told apart.
+	Comparable(catalog.Type) bool
+	// Asked is how many statements were sent so far.
+	Asked() int
+}

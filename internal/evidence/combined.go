@@ -1,0 +1,241 @@
+package evidence
+
+import (
+	"slices"
+
+	"nexdal/internal/catalog"
+)
+
+// findCombined looks for references of several columns: to keys of several
+// columns that another table's columns are named after, or whose columns refer
+// to the same tables. Where most combinations of values are among the key
+// anyway, that all are found proves nothing.
+func (d *discovery) findCombined() {
+	type pair struct {
+		t, parent *catalog.Table
+		columns   []string
+		key       Key
+		name      float64
+	}
+	refers := map[place]place{}
+	for _, r := range d.references {
+		if len(r.Columns) == 1 {
+			refers[place{r.From(), r.Columns[0]}] = place{r.To(), r.TargetColumns[0]}
+		}
+	}
+	byWord := d.columnsByName(refers)
+	var pairs []pair
+	var tables []*catalog.Table
+	for _, parent := range d.tables {
+		for _, k := range d.keys[parent.Ref()] {
+			if len(k.Columns) < 2 || len(k.Columns) > 4 || !k.Declared && k.Likely < 0.5 || k.Rows == 0 || !d.sparse(parent, k) {
+				continue
+			}
+			for _, t := range byWord.near(parent, k.Columns, refers) {
+				if t == parent || declaredTo(t, parent) {
+					continue
+				}
+				for _, m := range append(d.byRole(t, parent, k.Columns), d.matching(t, parent, k.Columns, refers)...) {
+					pairs, tables = append(pairs, pair{t, parent, m.columns, k, m.name}), append(tables, t)
+				}
+			}
+		}
+	}
+	found := make([]*Reference, len(pairs))
+	d.each("combined references", tables, "references of several columns", func(a Asker, i int) {
+		x := pairs[i]
+		r, ok := d.ask(a, x.t, x.columns, x.parent, x.key.Columns, 0.98)
+		if !ok || r.RowsChecked == 0 {
+			return
+		}
+		r.Parts = Parts{Name: round(x.name), Coverage: round(r.Coverage), Type: 1, Spread: round(min(1, float64(r.RowsChecked)/float64(x.key.Rows)))}
+		r.Score = round(0.5*r.Parts.Name + 0.3*r.Parts.Coverage + 0.1*r.Parts.Type + 0.1*r.Parts.Spread)
+		found[i] = &r
+	})
+	// Of two tables with the same key, one is the whole and one the part.
+	type way struct {
+		from, to catalog.Ref
+		first    string
+	}
+	type both struct{ from, to catalog.Ref }
+	ways, opposite := map[way]*Reference{}, map[both]*Reference{}
+	for _, r := range found {
+		if r != nil {
+			w := way{r.From(), r.To(), r.Columns[0]}
+			if o := ways[w]; o == nil || o.Score < r.Score {
+				ways[w], opposite[both{w.from, w.to}] = r, r
+			}
+		}
+	}
+	for _, r := range found {
+		if r == nil || ways[way{r.From(), r.To(), r.Columns[0]}] != r {
+			continue
+		}
+		if o := opposite[both{r.To(), r.From()}]; o != nil && slices.Equal(o.Columns, r.TargetColumns) && (len(r.Table) < len(o.Table) || len(r.Table) == len(o.Table) && r.Table < o.Table) {
+			continue
+		}
+		d.references = append(d.references, *r)
+	}
+	d.references = overshadow(d.references)
+}
+
+// sparse reports whether few of the combinations of the key's values are
+// there.
+func (d *discovery) sparse(t *catalog.Table, k Key) bool {
+	possible := 1.0
+	for _, name := range k.Columns {
+		f := d.fact(t, name)
+		if f == nil {
+			return false
+		}
+		possible *= float64(max(1, distinctOf(f)))
+	}
+	return float64(k.Rows) <= 0.5*possible
+}
+
+func declaredTo(t, parent *catalog.Table) bool {
+	return slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return f.Target == parent.Ref() && len(f.Columns) > 1 })
+}
+
+// columnsNamed finds tables by what their columns are called.
+type columnsNamed struct {
+	by        map[string][]*catalog.Table
+	referring map[place][]*catalog.Table
+	d         *discovery
+}
+
+func (d *discovery) columnsByName(refers map[place]place) columnsNamed {
+	n := columnsNamed{map[string][]*catalog.Table{}, map[place][]*catalog.Table{}, d}
+	for from, to := range refers {
+		n.referring[to] = append(n.referring[to], d.lookup.Table(from.table))
+	}
+	for _, t := range d.tables {
+		seen := map[string]bool{}
+		for _, c := range t.Columns {
+			for _, x := range d.names.terms[t.Ref()][c.Name] {
+				for _, w := range []string{join(x.words), "stem " + join(x.stem)} {
+					if !seen[w] {
+						seen[w] = true
+						n.by[w] = append(n.by[w], t)
+					}
+				}
+			}
+		}
+	}
+	return n
+}
+
+// near lists the tables that have a column named like one of the key's or like
+// the table.
+func (n columnsNamed) near(parent *catalog.Table, key []string, refers map[place]place) []*catalog.Table {
+	count := map[*catalog.Table]int{}
+	note := func(w string) {
+		for _, t := range n.by[w] {
+			count[t]++
+		}
+	}
+	for _, name := range key {
+		for _, x := range n.d.names.terms[parent.Ref()][name] {
+			note(join(x.words))
+		}
+	}
+	note("stem " + join(n.d.names.tables[parent.Ref()]))
+	for _, name := range key {
+		if to, ok := refers[place{parent.Ref(), name}]; ok {
+			for _, t := range n.referring[to] {
+				count[t]++
+			}
+		}
+	}
+	var list []*catalog.Table
+	for _, t := range n.d.tables {
+		if count[t] > 0 && len(t.Columns) >= len(key) {
+			list = append(list, t)
+		}
+	}
+	return list
+}
+
+// A match is the columns that would refer to a key's, and how well they are
+// named.
+type match struct {
+	columns []string
+	name    float64
+}
+
+// byRole finds columns named like those of the key with the same role in front
+// of each: ordered_purchase_id, ordered_line.
+func (d *discovery) byRole(t, parent *catalog.Table, key []string) []match {
+	var all []match
+	for _, c := range t.Columns {
+		x, first := d.names.terms[t.Ref()][c.Name][0], d.names.terms[parent.Ref()][key[0]][0]
+		n := len(x.words) - len(first.words)
+		if n < 1 || !slices.Equal(x.words[n:], first.words) {
+			continue
+		}
+		var columns []string
+		for _, name := range key {
+			want := append(slices.Clone(x.words[:n]), d.names.terms[parent.Ref()][name][0].words...)
+			i := slices.IndexFunc(t.Columns, func(o *catalog.Column) bool {
+				f := d.fact(t, o.Name)
+				return f != nil && f.Filled() > 0 && slices.Equal(d.names.terms[t.Ref()][o.Name][0].words, want) && comparableParts(o, parent.Column(name))
+			})
+			if i < 0 {
+				break
+			}
+			columns = append(columns, t.Columns[i].Name)
+		}
+		if len(columns) == len(key) {
+			all = append(all, match{columns, 0.85})
+		}
+	}
+	return all
+}
+
+// matching finds, for each column of the key, the one that would refer to it.
+func (d *discovery) matching(t, parent *catalog.Table, key []string, refers map[place]place) []match {
+	var columns []string
+	total := 0.0
+	for _, name := range key {
+		k := parent.Column(name)
+		best, column := 0.0, ""
+		for _, c := range t.Columns {
+			f := d.fact(t, c.Name)
+			if f == nil || f.Filled() == 0 || slices.Contains(columns, c.Name) || !comparableParts(c, k) || !plausible(f, d.fact(parent, name), c.Type) {
+				continue
+			}
+			score := d.names.speaks(t, c.Name, parent, name)
+			for _, x := range d.names.terms[t.Ref()][c.Name] {
+				for _, y := range d.names.terms[parent.Ref()][name] {
+					switch n := len(x.words) - len(y.words); {
+					case slices.Equal(x.words, y.words):
+						score = max(score, 0.9)
+					case n > 0 && slices.Equal(x.words[n:], y.words):
+						score = max(score, 0.75) // a role in front: ordered_line
+					}
+				}
+			}
+			a, ok1 := refers[place{t.Ref(), c.Name}]
+			b, ok2 := refers[place{parent.Ref(), name}]
+			switch {
+			case ok1 && ok2 && a == b:
+				score = max(score, 0.75)
+			case ok1 && a.table != parent.Ref():
+				score = 0 // it refers to something else
+			}
+			if score > best {
+				best, column = score, c.Name
+			}
+		}
+		if best < 0.7 {
+			return nil
+		}
+		columns = append(columns, column)
+		total += best
+	}
+	return []match{{columns, total / float64(len(key))}}
+}
+
+func comparableParts(a, b *catalog.Column) bool {
+	return alike(a.Type, b.Type) || a.Type.Family == b.Type.Family && (a.Type.Family == catalog.Date || a.Type.Family == catalog.Timestamp || a.Type.Family == catalog.Time)
+}

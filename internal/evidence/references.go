@@ -1,0 +1,306 @@
+package evidence
+
+import (
+	"math"
+	"slices"
+
+	"nexdal/internal/catalog"
+)
+
+// tryDeclared asks whether the declared foreign keys hold.
+func (d *discovery) tryDeclared() {
+	type pair struct {
+		f      *catalog.ForeignKey
+		parent *catalog.Table
+	}
+	var tables []*catalog.Table
+	var pairs []pair
+	for _, t := range d.tables {
+		for _, f := range t.ForeignKeys {
+			parent := d.lookup.Table(f.Target)
+			if parent == nil || f.Inherited || len(f.Columns) != len(f.TargetColumns) {
+				continue
+			}
+			tables, pairs = append(tables, t), append(pairs, pair{f, parent})
+		}
+	}
+	found := make([]*Reference, len(pairs))
+	d.each("declared references", tables, "its declared references", func(a Asker, i int) {
+		x := pairs[i]
+		if r, ok := d.ask(a, tables[i], x.f.Columns, x.parent, x.f.TargetColumns, 0); ok {
+			r.Declared, r.Score, r.Parts = true, 1, Parts{1, round(r.Coverage), 1, 0}
+			found[i] = &r
+		}
+	})
+	for _, r := range found {
+		if r != nil {
+			d.references = append(d.references, *r)
+		}
+	}
+}
+
+// ask asks how many rows have a parent. A candidate is asked of a sample first
+// where the table is large, and ok is false where less than the least coverage
+// is reached.
+func (d *discovery) ask(a Asker, t *catalog.Table, columns []string, parent *catalog.Table, target []string, least float64) (r Reference, ok bool) {
+	p := d.part(t)
+	r = Reference{Schema: t.Schema, Table: t.Name, Columns: columns, TargetSchema: parent.Schema, Target: parent.Name, TargetColumns: target, Coverage: 1, Verified: p.Sample == 0}
+	filled := int64(math.MaxInt64)
+	for _, name := range columns {
+		f := d.fact(t, name)
+		if f == nil {
+			return r, false
+		}
+		filled = min(filled, f.Filled())
+	}
+	if filled == 0 {
+		return r, true
+	}
+	if least > 0 && p.Sample == 0 && filled > 5*smallest {
+		o, err := a.Orphans(d.ctx, Part{t, smallest}, columns, parent, target)
+		if err == nil && share(o) < least-0.03 {
+			return r, false
+		}
+	}
+	o, err := a.Orphans(d.ctx, p, columns, parent, target)
+	if err != nil {
+		d.failed(t, "reference to "+parent.Ref().String(), err)
+		return r, false
+	}
+	if o.Checked < 0 {
+		o.Checked = filled
+	}
+	o.Rows = min(o.Rows, o.Checked) // rows may have gone since
+	r.RowsChecked, r.Orphans, r.Samples, r.Coverage = o.Checked, o.Rows, o.Samples, share(o)
+	if r.Coverage < least {
+		return r, false
+	}
+	d.children(a, &r, t, parent, o)
+	return r, true
+}
+
+func share(o Orphans) float64 {
+	if o.Checked == 0 {
+		return 1
+	}
+	return float64(o.Checked-o.Rows) / float64(o.Checked)
+}
+
+// children measures how many rows refer to one row of the parent. Of single
+// columns that is known from how their values repeat.
+func (d *discovery) children(a Asker, r *Reference, t, parent *catalog.Table, o Orphans) {
+	if !r.Verified || r.RowsChecked == 0 {
+		return
+	}
+	v := Variety{}
+	if len(r.Columns) == 1 {
+		f := d.fact(t, r.Columns[0])
+		if f.Most == nil || f.Fewest == nil || f.Distinct == nil {
+			return
+		}
+		v = Variety{*f.Distinct, *f.Fewest, *f.Most}
+	} else {
+		var err error
+		if v, _, err = a.Together(d.ctx, Part{Table: t}, r.Columns); err != nil {
+			return
+		}
+	}
+	g := d.fact(parent, r.TargetColumns[0])
+	if g == nil || g.Sampled {
+		return
+	}
+	r.Fewest, r.Most = &v.Fewest, &v.Most
+	if g.Rows > v.Distinct-o.Values {
+		none := int64(0)
+		r.Fewest = &none
+	}
+}
+
+// findReferences looks for references of single columns that nobody declared.
+func (d *discovery) findReferences() {
+	parents := d.parents()
+	var tables []*catalog.Table
+	var columns []*catalog.Column
+	for _, t := range d.tables {
+		for _, c := range t.Columns {
+			if f := d.fact(t, c.Name); f != nil && referable(c, f) && d.comparable(c.Type) && !d.refers(t, c.Name) {
+				tables, columns = append(tables, t), append(columns, c)
+			}
+		}
+	}
+	found := make([][]Reference, len(tables))
+	d.each("references", tables, "its columns' references", func(a Asker, i int) {
+		found[i] = d.targets(a, tables[i], columns[i], parents)
+	})
+	d.references = append(d.references, settle(d.references, found)...)
+	d.references = append(d.references, d.roles()...)
+}
+
+// doubt is a column without a value, named after a role that people of several
+// tables may have.
+type doubt struct {
+	t    *catalog.Table
+	c    *catalog.Column
+	list []candidate
+}
+
+// roles lets such columns refer to the table that most of those with values
+// refer to.
+func (d *discovery) roles() []Reference {
+	times := map[catalog.Ref]int{}
+	for _, r := range d.references {
+		if p := d.lookup.Table(r.To()); len(r.Columns) == 1 && r.RowsChecked > 0 && p != nil && d.names.people(d.names.tables[p.Ref()]) &&
+			slices.ContainsFunc(d.names.terms[r.From()][r.Columns[0]], person) {
+			times[p.Ref()]++
+		}
+	}
+	var all []Reference
+	for _, x := range d.doubts {
+		best, second := 0, 0
+		var to candidate
+		for _, k := range x.list {
+			if n := times[k.parent.Ref()]; k.primary && n > best {
+				best, second, to = n, best, k
+			} else if k.primary && n > second {
+				second = n
+			}
+		}
+		if best >= 2 && best >= 3*second {
+			all = append(all, d.suspect(x.t, x.c, to))
+		}
+	}
+	return all
+}
+
+// refers reports whether a foreign key of the one column is declared.
+func (d *discovery) refers(t *catalog.Table, column string) bool {
+	return slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return len(f.Columns) == 1 && f.Columns[0] == column })
+}
+
+// targets verifies the likeliest targets of a column and gives those that
+// hold, the best first.
+func (d *discovery) targets(a Asker, t *catalog.Table, c *catalog.Column, parents []parentKey) []Reference {
+	f := d.fact(t, c.Name)
+	list := d.candidates(t, c, f, parents)
+	if f.Filled() == 0 {
+		return d.suspects(t, c, list)
+	}
+	if d.either(t, c) {
+		return nil
+	}
+	good := d.verified(a, t, c, f, list)
+	if len(good) == 0 {
+		good = d.verified(a, t, c, f, d.byData(t, c, f, parents))
+	}
+	return good
+}
+
+// either reports whether another column tells which table the number refers
+// to: then it refers to no single one.
+func (d *discovery) either(t *catalog.Table, c *catalog.Column) bool {
+	for _, x := range d.names.terms[t.Ref()][c.Name] {
+		if x.handle == "" {
+			continue
+		}
+		for _, o := range t.Columns {
+			g := d.fact(t, o.Name)
+			if o == c || g == nil || o.Type.Family != catalog.Text && o.Type.Family != catalog.Enum {
+				continue
+			}
+			for _, y := range d.names.terms[t.Ref()][o.Name] {
+				n := len(y.words)
+				if n == len(x.stem)+1 && slices.Equal(y.words[:n-1], x.stem) && (y.words[n-1] == "type" || y.words[n-1] == "class" || y.words[n-1] == "table" || y.words[n-1] == "model" || y.words[n-1] == "entity" || y.words[n-1] == "kind") && d.names.joined[join(x.stem)] == 0 {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
+// suspects are references of columns without a value: the name alone speaks
+// for them.
+func (d *discovery) suspects(t *catalog.Table, c *catalog.Column, list []candidate) []Reference {
+	if len(list) == 0 || d.either(t, c) {
+		return nil
+	}
+	x := list[0]
+	if x.name < 0.8 {
+		// A shortened name, or a role: only one may answer to it.
+		handle := slices.ContainsFunc(d.names.terms[t.Ref()][c.Name], func(x term) bool { return plainHandles[x.handle] || slices.Contains(x.stem, "by") })
+		other := slices.ContainsFunc(list, func(o candidate) bool { return o.parent != x.parent && o.name > x.name-0.05 })
+		if handle && other && len(list) > 1 {
+			d.mutex.Lock()
+			d.doubts = append(d.doubts, doubt{t, c, list})
+			d.mutex.Unlock()
+		}
+		if !handle || other {
+			return nil
+		}
+	}
+	if !x.primary && len(list) > 1 && list[1].primary && list[1].name >= x.name-0.1 {
+		x = list[1]
+	}
+	return []Reference{d.suspect(t, c, x)}
+}
+
+func (d *discovery) suspect(t *catalog.Table, c *catalog.Column, x candidate) Reference {
+	r := Reference{Schema: t.Schema, Table: t.Name, Columns: []string{c.Name}, TargetSchema: x.parent.Schema, Target: x.parent.Name, TargetColumns: []string{x.key}, Coverage: 1}
+	r.Parts = Parts{Name: round(x.name), Type: sameType(c, x.parent.Column(x.key))}
+	r.Score = round(0.6*r.Parts.Name + 0.1*r.Parts.Type)
+	return r
+}
+
+// verified asks for the best candidates and keeps those that hold.
+func (d *discovery) verified(a Asker, t *catalog.Table, c *catalog.Column, f *Column, list []candidate) []Reference {
+	var good []Reference
+	for _, x := range list[:min(len(list), verifyAtMost)] {
+		if d.ctx.Err() != nil {
+			d.missed(t, "what "+c.Name+" refers to")
+			return nil
+		}
+		if len(good) > 0 && x.name < good[0].Parts.Name-0.15 {
+			break // another name speaks louder, and holds
+		}
+		least := 0.999
+		switch {
+		case x.name >= wellNamed:
+			least = coverageWellNamed
+		case x.name >= named:
+			least = coverageNamed
+		}
+		r, ok := d.ask(a, t, []string{c.Name}, x.parent, []string{x.key}, least)
+		if !ok || r.RowsChecked == 0 {
+			continue
+		}
+		r.Parts = Parts{Name: round(x.name), Coverage: round(r.Coverage), Type: sameType(c, x.parent.Column(x.key)), Spread: round(x.fit)}
+		r.Score = round(0.5*r.Parts.Name + 0.25*r.Parts.Coverage + 0.1*r.Parts.Type + 0.15*r.Parts.Spread)
+		if !whole(c.Type) && r.Orphans == 0 && distinctOf(f) >= 8 {
+			r.Score = round(min(1, r.Score+0.2)) // many values that are not numbers, and all are found
+		}
+		if r.Score >= 0.6 || x.name < named && r.Score >= 0.5 {
+			good = append(good, r)
+		}
+	}
+	slices.SortStableFunc(good, func(a, b Reference) int { return compareScore(b.Score, a.Score) })
+	return good
+}
+
+func compareScore(a, b float64) int {
+	switch {
+	case a < b-0.001:
+		return -1
+	case a > b+0.001:
+		return 1
+	}
+	return 0
+}
+
+func sameType(a, b *catalog.Column) float64 {
+	if a.Type.Native == b.Type.Native {
+		return 1
+	}
+	return 0.5
+}
+
+func round(x float64) float64 { return math.Round(x*1000) / 1000 }

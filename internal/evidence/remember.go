@@ -1,0 +1,102 @@
+package evidence
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"sync"
+
+	"nexdal/internal/catalog"
+)
+
+// Answers are what a database answered, by question. They let a probe that was
+// ended go on where it was.
+type Answers map[string]json.RawMessage
+
+// memory is shared by all askers of one probe.
+type memory struct {
+	mutex sync.Mutex
+	known Answers
+}
+
+// remembering is an asker that puts no question twice.
+type remembering struct {
+	Asker
+	m *memory
+}
+
+func recall[T any](m *memory, ask func() (T, error), question ...any) (T, error) {
+	texts := make([]string, len(question))
+	for i, q := range question {
+		texts[i] = fmt.Sprintf("%q", fmt.Sprint(q))
+	}
+	key := strings.Join(texts, " ")
+	var answer T
+	m.mutex.Lock()
+	raw, ok := m.known[key]
+	m.mutex.Unlock()
+	if ok && json.Unmarshal(raw, &answer) == nil {
+		return answer, nil
+	}
+	answer, err := ask()
+	if err == nil {
+		if raw, err := json.Marshal(answer); err == nil {
+			m.mutex.Lock()
+			m.known[key] = raw
+			m.mutex.Unlock()
+		}
+	}
+	return answer, err
+}
+
+func (p Part) String() string { return fmt.Sprintf("%q %d", p.Table.Ref(), p.Sample) }
+
+func columnNames(columns []*catalog.Column) []string {
+	names := make([]string, len(columns))
+	for i, c := range columns {
+		names[i] = fmt.Sprintf("%q %s", c.Name, c.Type.Native)
+	}
+	return names
+}
+
+func (r remembering) Profile(ctx context.Context, p Part, columns []*catalog.Column) ([]Column, error) {
+	return recall(r.m, func() ([]Column, error) { return r.Asker.Profile(ctx, p, columns) }, "profile", p, columnNames(columns))
+}
+
+func (r remembering) Varieties(ctx context.Context, p Part, columns []*catalog.Column) ([]Variety, error) {
+	return recall(r.m, func() ([]Variety, error) { return r.Asker.Varieties(ctx, p, columns) }, "varieties", p, columnNames(columns))
+}
+
+func (r remembering) Parses(ctx context.Context, p Part, columns []*catalog.Column) ([]Parsed, error) {
+	return recall(r.m, func() ([]Parsed, error) { return r.Asker.Parses(ctx, p, columns) }, "parses", p, columnNames(columns))
+}
+
+func (r remembering) Together(ctx context.Context, p Part, columns []string) (Variety, int64, error) {
+	type both struct {
+		Variety
+		Rows int64
+	}
+	b, err := recall(r.m, func() (both, error) {
+		v, rows, err := r.Asker.Together(ctx, p, columns)
+		return both{v, rows}, err
+	}, "together", p, fmt.Sprintf("%q", columns))
+	return b.Variety, b.Rows, err
+}
+
+func (r remembering) Orphans(ctx context.Context, p Part, columns []string, parent *catalog.Table, target []string) (Orphans, error) {
+	return recall(r.m, func() (Orphans, error) { return r.Asker.Orphans(ctx, p, columns, parent, target) },
+		"orphans", p, fmt.Sprintf("%q", columns), parent.Ref(), fmt.Sprintf("%q", target))
+}
+
+func (r remembering) Repeated(ctx context.Context, t *catalog.Table, columns []string) (Offenders, error) {
+	return recall(r.m, func() (Offenders, error) { return r.Asker.Repeated(ctx, t, columns) }, "repeated", t.Ref(), fmt.Sprintf("%q", columns))
+}
+
+func (r remembering) Breaks(ctx context.Context, t *catalog.Table, condition string, columns []string) (Offenders, error) {
+	return recall(r.m, func() (Offenders, error) { return r.Asker.Breaks(ctx, t, condition, columns) }, "breaks", t.Ref(), condition)
+}
+
+func (r remembering) Rows(ctx context.Context, query string) (Offenders, error) {
+	return recall(r.m, func() (Offenders, error) { return r.Asker.Rows(ctx, query) }, "rows", query)
+}

@@ -264,6 +264,13 @@ func TestInterruptedDemo(t *testing.T) {
 // release is called.
 func hold(t *testing.T, p *server.Postgres, database, locks string) (release func()) {
 	t.Helper()
+	end := holdUntil(t, p, database, locks)
+	return func() { end("ROLLBACK;") }
+}
+
+// holdUntil lets the caller say how the transaction ends.
+func holdUntil(t *testing.T, p *server.Postgres, database, locks string) (end func(sql string)) {
+	t.Helper()
 	c := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", database)
 	in, err := c.StdinPipe()
 	if err != nil {
@@ -273,5 +280,5 @@ func hold(t *testing.T, p *server.Postgres, database, locks string) (release fun
 		t.Fatal(err)
 	}
 	in.Write([]byte("BEGIN; " + locks + "\n"))
-	return func() { in.Close(); c.Wait() }
+	return func(sql string) { in.Write([]byte(sql + "\n")); in.Close(); c.Wait() }
 }

@@ -114,7 +114,7 @@ func (p *probing) run(ctx context.Context) error {
 		}
 		return nil
 	case p.output != "" && p.output != "-":
-		return &engine.SourceError{Place: p.output, Err: fmt.Errorf("%s, and what is known was written", found.Ended), Hint: "--resume goes on"}
+		return partError{fmt.Sprintf("%s: %s, and what is known was written; --resume goes on", p.output, found.Ended)}
 	}
 	return stopped
 }

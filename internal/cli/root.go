@@ -41,6 +41,11 @@ func (e shortError) Error() string { return e.message }
 
 func wrong(format string, args ...any) error { return callError{fmt.Errorf(format, args...)} }
 
+// partError: the work ended early, and what was done by then was written.
+type partError struct{ message string }
+
+func (e partError) Error() string { return e.message }
+
 // app is what the commands share.
 type app struct {
 	in           io.Reader
@@ -72,6 +77,7 @@ func Main(args []string, in io.Reader, out, errOut io.Writer) int {
 // status says what went wrong, in one sentence, and gives the exit status.
 func (a *app) status(ctx context.Context, err error) int {
 	var short shortError
+	var part partError
 	var call callError
 	var source *engine.SourceError
 	switch {
@@ -82,6 +88,9 @@ func (a *app) status(ctx context.Context, err error) int {
 			a.complain(short.message)
 		}
 		return statusShort
+	case errors.As(err, &part):
+		a.complain(part.message)
+		return statusSource
 	case errors.Is(err, syscall.EPIPE):
 		return statusDone // the reader has seen enough
 	case ctx.Err() != nil:

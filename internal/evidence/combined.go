@@ -1,6 +1,7 @@
 package evidence
 
 import (
+	"math"
 	"slices"
 
 	"nexdal/internal/catalog"
@@ -28,7 +29,7 @@ func (d *discovery) findCombined() {
 	var tables []*catalog.Table
 	for _, parent := range d.tables {
 		for _, k := range d.keys[parent.Ref()] {
-			if len(k.Columns) < 2 || len(k.Columns) > 4 || !k.Declared && k.Likely < 0.5 || k.Rows == 0 || !d.sparse(parent, k) {
+			if len(k.Columns) < 2 || len(k.Columns) > 4 || !k.Declared && k.Likely < 0.5 || k.Rows == 0 || d.density(parent, k) > 0.9 {
 				continue
 			}
 			for _, t := range byWord.near(parent, k.Columns, refers) {
@@ -45,7 +46,7 @@ func (d *discovery) findCombined() {
 	d.each("combined references", tables, "references of several columns", func(a Asker, i int) {
 		x := pairs[i]
 		r, ok := d.ask(a, x.t, x.columns, x.parent, x.key.Columns, 0.98)
-		if !ok || r.RowsChecked == 0 {
+		if !ok || r.RowsChecked == 0 || byChance(d.density(x.parent, x.key), r) {
 			return
 		}
 		r.Parts = Parts{Name: round(x.name), Coverage: round(r.Coverage), Type: 1, Spread: round(min(1, float64(r.RowsChecked)/float64(x.key.Rows)))}
@@ -79,18 +80,26 @@ func (d *discovery) findCombined() {
 	d.references = overshadow(d.references)
 }
 
-// sparse reports whether few of the combinations of the key's values are
-// there.
-func (d *discovery) sparse(t *catalog.Table, k Key) bool {
+// density is the share of the combinations of the key's values that are there.
+func (d *discovery) density(t *catalog.Table, k Key) float64 {
 	possible := 1.0
 	for _, name := range k.Columns {
 		f := d.fact(t, name)
 		if f == nil {
-			return false
+			return 1
 		}
 		possible *= float64(max(1, distinctOf(f)))
 	}
-	return float64(k.Rows) <= 0.5*possible
+	return float64(k.Rows) / possible
+}
+
+// byChance reports whether as many rows may well be found among a key by
+// accident, since most combinations are.
+func byChance(density float64, r Reference) bool {
+	if r.Orphans > 0 {
+		return density > 0.5
+	}
+	return math.Pow(density, float64(r.RowsChecked)) > 1e-4
 }
 
 func declaredTo(t, parent *catalog.Table) bool {

@@ -168,12 +168,16 @@ func keyable(c *catalog.Column, f *Column) bool {
 	case catalog.Integer, catalog.UUID, catalog.Date, catalog.Timestamp, catalog.Time, catalog.Enum:
 		return true
 	case catalog.Decimal:
-		return c.Type.Scale == 0
+		return c.Type.Scale == 0 && !pointed(f.Least) && !pointed(f.Greatest)
 	case catalog.Text:
 		return c.Type.Length <= 255 && (f.Longest == nil || *f.Longest <= 100)
 	}
 	return false
 }
+
+// pointed reports whether a number has a fraction, as one without a declared
+// scale may have.
+func pointed(s *string) bool { return s != nil && strings.Contains(*s, ".") }
 
 // measures are words for what is measured or written down, and identifies
 // nothing.

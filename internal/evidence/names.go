@@ -223,6 +223,8 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 	// or that name with a role in front.
 	if telling(k) && n.keys[k.name] < max(4, len(n.tables)/10) {
 		switch {
+		case (c.name == k.name || slices.Equal(c.words, k.words)) && slices.Equal(c.stem, own) && !slices.Equal(c.stem, tab):
+			// named after its own table
 		case c.name == k.name || slices.Equal(c.words, k.words):
 			score = max(score, 0.9)
 		case len(c.words) > len(k.words) && len(k.words) > 1 && slices.Equal(c.words[len(c.words)-len(k.words):], k.words):

@@ -118,7 +118,7 @@ func (p *Page) keysFound(e *evidence.Evidence) (rows [][]string) {
 
 func (p *Page) broken(e *evidence.Evidence) (rows [][]string) {
 	for _, x := range e.Promises {
-		if x.Offenders == 0 {
+		if x.Offenders == 0 || x.Kind == "foreign key" { // listed above
 			continue
 		}
 		what := columnsOf(x.Table, x.Columns)

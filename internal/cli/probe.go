@@ -218,7 +218,10 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	}
 	bar := p.bar()
 	defer bar.end()
-	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Proposals: proposals(c), Answers: p.answers, Progress: bar.show})
+	spent := &stopwatch{spent: map[string]float64{}}
+	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Proposals: proposals(c), Answers: p.answers, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
+	spent.step("")
+	found.Spent = spent.spent
 	if errors.Is(err, context.Canceled) && len(found.Columns) == 0 {
 		return nil, err
 	}

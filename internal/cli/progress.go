@@ -3,6 +3,7 @@ package cli
 import (
 	"fmt"
 	"io"
+	"math"
 	"os"
 	"time"
 
@@ -66,4 +67,23 @@ func (p *progress) end() {
 		p.drop()
 		p.container.Wait()
 	}
+}
+
+// stopwatch adds up the seconds of each step.
+type stopwatch struct {
+	name  string
+	since time.Time
+	spent map[string]float64
+}
+
+// step ends the step before, if it was another.
+func (w *stopwatch) step(name string) {
+	if name == w.name {
+		return
+	}
+	now := time.Now()
+	if w.name != "" {
+		w.spent[w.name] += math.Round(1000*now.Sub(w.since).Seconds()) / 1000
+	}
+	w.name, w.since = name, now
 }

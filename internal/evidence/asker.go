@@ -19,6 +19,9 @@ var (
 type Part struct {
 	Table  *catalog.Table
 	Sample int64 // about so many, chosen by the engine's own means; 0: all
+	// Once: each value of the columns asked about is looked at once, however
+	// many rows have it.
+	Once bool
 }
 
 // Variety is how the values of a column repeat, nulls left out.
@@ -60,6 +63,9 @@ type Asker interface {
 	// Orphans looks for the rows that are not null in the columns and have no
 	// parent among all rows of the other table.
 	Orphans(ctx context.Context, p Part, columns []string, parent *catalog.Table, target []string) (Orphans, error)
+	// Whole reports whether all values of an integer column are whole numbers,
+	// as its type says. Only engines whose types bind nobody ask for it.
+	Whole(ctx context.Context, t *catalog.Table, column string) (bool, error)
 	// Repeated counts the values that occur more than once.
 	Repeated(ctx context.Context, t *catalog.Table, columns []string) (Offenders, error)
 	// Breaks counts the rows for which the condition, in the engine's words, is

@@ -24,8 +24,8 @@ type Options struct {
 	Proposals []Proposal
 	// Answers of a probe that was ended.
 	Answers Answers
-	// Progress is told after every piece of work; it may be nil. It is called
-	// by one goroutine at a time.
+	// Progress is told when a step begins, and after every piece of work; it may
+	// be nil. It is called by one goroutine at a time.
 	Progress func(Progress)
 }
 
@@ -110,6 +110,9 @@ func (d *discovery) each(step string, tables []*catalog.Table, what string, do f
 	var g errgroup.Group
 	g.SetLimit(cap(d.free))
 	done := 0
+	if d.o.Progress != nil {
+		d.o.Progress(Progress{step, 0, len(tables), d.rows, d.all})
+	}
 	for i, t := range tables {
 		g.Go(func() error {
 			if d.ctx.Err() != nil {

@@ -23,15 +23,17 @@ type Evidence struct {
 	Database string         `json:"database"`
 	// LimitRows: of tables that hold more rows, as the engine counts them, a
 	// sample of about so many was looked at. 0: all rows of all tables were.
-	LimitRows  int64         `json:"limit_rows"`
-	Questions  int           `json:"questions"`       // how many statements were sent
-	Ended      string        `json:"ended,omitempty"` // why before its end; empty: everything was asked
-	Columns    []Column      `json:"columns"`
-	Keys       []Key         `json:"keys"`
-	References []Reference   `json:"references"`
-	Promises   []Promise     `json:"promises"`
-	Counters   []Counter     `json:"counters"`
-	Gaps       []catalog.Gap `json:"gaps"`
+	LimitRows int64 `json:"limit_rows"`
+	Questions int   `json:"questions"` // how many statements were sent
+	// Spent is how many seconds each step took.
+	Spent      map[string]float64 `json:"seconds,omitempty"`
+	Ended      string             `json:"ended,omitempty"` // why before its end; empty: everything was asked
+	Columns    []Column           `json:"columns"`
+	Keys       []Key              `json:"keys"`
+	References []Reference        `json:"references"`
+	Promises   []Promise          `json:"promises"`
+	Counters   []Counter          `json:"counters"`
+	Gaps       []catalog.Gap      `json:"gaps"`
 	// Answers are what was answered before an early end, for going on.
 	Answers Answers `json:"answers,omitempty"`
 }

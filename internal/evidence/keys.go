@@ -124,7 +124,7 @@ func (d *discovery) combined(a Asker, p Part, facts map[string]*Column, rows int
 				return
 			}
 			if p.Sample == 0 && rows > 5*smallest {
-				v, n, err := a.Together(d.ctx, Part{t, smallest}, set)
+				v, n, err := a.Together(d.ctx, Part{Table: t, Sample: smallest}, set)
 				if err == nil && v.Distinct < n {
 					continue
 				}

@@ -3,6 +3,7 @@ package evidence
 import (
 	"math"
 	"slices"
+	"strconv"
 
 	"nexdal/internal/catalog"
 )
@@ -56,8 +57,21 @@ func (d *discovery) ask(a Asker, t *catalog.Table, columns []string, parent *cat
 	if filled == 0 {
 		return r, true
 	}
-	if least > 0 && p.Sample == 0 && filled > 5*smallest {
-		o, err := a.Orphans(d.ctx, Part{t, smallest}, columns, parent, target)
+	if p.Sample == 0 && len(columns) == 1 && d.fills(a, t, columns[0], parent, target[0]) {
+		r.RowsChecked = filled
+		d.children(a, &r, t, parent, Orphans{})
+		return r, true
+	}
+	if f := d.fact(t, columns[0]); p.Sample == 0 && len(columns) == 1 && filled > 10*smallest && f.Distinct != nil && *f.Distinct*50 < filled {
+		// Few values: if each has a parent, no row is without.
+		o, err := a.Orphans(d.ctx, Part{Table: t, Once: true}, columns, parent, target)
+		if err == nil && o.Rows == 0 {
+			r.RowsChecked = filled
+			d.children(a, &r, t, parent, o)
+			return r, true
+		}
+	} else if least > 0 && p.Sample == 0 && filled > 5*smallest {
+		o, err := a.Orphans(d.ctx, Part{Table: t, Sample: smallest}, columns, parent, target)
 		if err == nil && share(o) < least-0.03 {
 			return r, false
 		}
@@ -77,6 +91,30 @@ func (d *discovery) ask(a Asker, t *catalog.Table, columns []string, parent *cat
 	}
 	d.children(a, &r, t, parent, o)
 	return r, true
+}
+
+// fills reports whether the counts alone prove that every value has a parent:
+// whole numbers that are all different, and as many as there are from the least
+// to the greatest, leave none out between.
+func (d *discovery) fills(a Asker, t *catalog.Table, column string, parent *catalog.Table, key string) bool {
+	f, g := d.fact(t, column), d.fact(parent, key)
+	if f == nil || g == nil || g.Sampled || g.Distinct == nil || *g.Distinct != g.Filled() || !inside(f, g) {
+		return false
+	}
+	if t.Column(column).Type.Family != catalog.Integer || parent.Column(key).Type.Family != catalog.Integer {
+		return false
+	}
+	from, err1 := strconv.ParseInt(*g.Least, 10, 64)
+	to, err2 := strconv.ParseInt(*g.Greatest, 10, 64)
+	if err1 != nil || err2 != nil || from < math.MinInt64/2 || to > math.MaxInt64/2 || to-from+1 != g.Filled() {
+		return false
+	}
+	one, err := a.Whole(d.ctx, t, column)
+	if err != nil || !one {
+		return false
+	}
+	both, err := a.Whole(d.ctx, parent, key)
+	return err == nil && both
 }
 
 func share(o Orphans) float64 {

@@ -50,7 +50,7 @@ func recall[T any](m *memory, ask func() (T, error), question ...any) (T, error)
 	return answer, err
 }
 
-func (p Part) String() string { return fmt.Sprintf("%q %d", p.Table.Ref(), p.Sample) }
+func (p Part) String() string { return fmt.Sprintf("%q %d %v", p.Table.Ref(), p.Sample, p.Once) }
 
 func columnNames(columns []*catalog.Column) []string {
 	names := make([]string, len(columns))
@@ -87,6 +87,10 @@ func (r remembering) Together(ctx context.Context, p Part, columns []string) (Va
 func (r remembering) Orphans(ctx context.Context, p Part, columns []string, parent *catalog.Table, target []string) (Orphans, error) {
 	return recall(r.m, func() (Orphans, error) { return r.Asker.Orphans(ctx, p, columns, parent, target) },
 		"orphans", p, fmt.Sprintf("%q", columns), parent.Ref(), fmt.Sprintf("%q", target))
+}
+
+func (r remembering) Whole(ctx context.Context, t *catalog.Table, column string) (bool, error) {
+	return recall(r.m, func() (bool, error) { return r.Asker.Whole(ctx, t, column) }, "whole", t.Ref(), column)
 }
 
 func (r remembering) Repeated(ctx context.Context, t *catalog.Table, columns []string) (Offenders, error) {

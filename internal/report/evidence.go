@@ -101,10 +101,14 @@ func (p *Page) oneToOne(e *evidence.Evidence) (rows [][]string) {
 }
 
 func (p *Page) keysFound(e *evidence.Evidence) (rows [][]string) {
+	refers := map[string]bool{} // a key that refers to another is no discovery
+	for _, r := range e.References {
+		refers[columnsOf(r.Schema+"."+r.Table, r.Columns)] = true
+	}
 	has := map[string]bool{} // tables with a key that is listed or declared
 	for _, k := range e.Keys {
 		table := k.Schema + "." + k.Table
-		if !k.Declared && (k.Likely >= 0.5 || !has[table]) {
+		if !k.Declared && !refers[columnsOf(table, k.Columns)] && (k.Likely >= 0.5 || !has[table]) {
 			says := phrase.Plural(k.Rows, "row") + ", all different"
 			if !k.Verified {
 				says += ", by a sample"

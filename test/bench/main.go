@@ -52,7 +52,10 @@ func bench(folder string) error {
 	if err := postgres(folder); err != nil {
 		return err
 	}
-	return mariadb(folder)
+	if err := mariadb(folder); err != nil {
+		return err
+	}
+	return probing(folder)
 }
 
 // thousandTables compares a survey, printed and put into a file, with what the

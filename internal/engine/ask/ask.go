@@ -31,6 +31,12 @@ type Dialect struct {
 	// Next is the query that gives the number a column's counter gives next, or
 	// "" where the engine always finds a free one or does not tell.
 	Next func(t *catalog.Table, c *catalog.Column) string
+	// Grouping stands after SELECT where many groups are to be expected; it may
+	// be empty.
+	Grouping string
+	// Fraction is the condition that %s is neither a whole number nor null,
+	// where an integer column may hold such; empty: it may not.
+	Fraction string
 	// Fault tells a time-out and a lost connection by what the session says:
 	// [evidence.ErrTimeout], [evidence.ErrLost], or nil.
 	Fault func(error) error
@@ -229,8 +235,8 @@ func each[T any](ctx context.Context, a *asker, columns []*catalog.Column, query
 func (a *asker) Varieties(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Variety, error) {
 	return each(ctx, a, columns, func(c *catalog.Column) string {
 		name := a.d.Ident(c.Name)
-		return fmt.Sprintf("count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0) FROM (SELECT count(*) AS n FROM %s WHERE %s IS NOT NULL GROUP BY %s) x",
-			a.from(p, []string{c.Name}, "t"), name, name)
+		return fmt.Sprintf("count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0) FROM (SELECT %scount(*) AS n FROM %s WHERE %s IS NOT NULL GROUP BY %s) x",
+			a.d.Grouping, a.from(p, []string{c.Name}, "t"), name, name)
 	}, readVariety)
 }
 
@@ -259,8 +265,8 @@ func (a *asker) Parses(ctx context.Context, p evidence.Part, columns []*catalog.
 
 // Together groups by all the columns.
 func (a *asker) Together(ctx context.Context, p evidence.Part, columns []string) (evidence.Variety, int64, error) {
-	rows, err := a.ask(ctx, fmt.Sprintf("SELECT count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0), coalesce(sum(x.n), 0) FROM (SELECT count(*) AS n FROM %s WHERE %s GROUP BY %s) x",
-		a.from(p, columns, "t"), a.filled("", columns), a.list("", columns, false)), 1)
+	rows, err := a.ask(ctx, fmt.Sprintf("SELECT count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0), coalesce(sum(x.n), 0) FROM (SELECT %scount(*) AS n FROM %s WHERE %s GROUP BY %s) x",
+		a.d.Grouping, a.from(p, columns, "t"), a.filled("", columns), a.list("", columns, false)), 1)
 	if err != nil {
 		return evidence.Variety{}, 0, err
 	}
@@ -287,6 +293,9 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 	}
 	var o evidence.Orphans
 	child, filled := a.from(p, columns, "c"), a.filled("c.", columns)
+	if p.Once {
+		child = fmt.Sprintf("(SELECT DISTINCT %s FROM %s WHERE %s) c", a.list("c.", columns, false), child, filled)
+	}
 	without := fmt.Sprintf("FROM %s WHERE %s AND NOT EXISTS (SELECT 1 FROM %s p WHERE %s)", child, filled, a.d.Relation(parent.Ref()), strings.Join(on, " AND "))
 	if !parent.FindsRows(target) && !(parent.PrimaryKey != nil && catalog.Within(parent.PrimaryKey.Columns, target)) {
 		without = fmt.Sprintf("FROM %s LEFT JOIN (SELECT DISTINCT %s FROM %s p WHERE %s) p ON %s WHERE %s AND p.%s IS NULL", child,
@@ -315,6 +324,15 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 		o.Checked, err = one(checked)
 	}
 	return o, err
+}
+
+// Whole asks where the engine would take anything else.
+func (a *asker) Whole(ctx context.Context, t *catalog.Table, column string) (bool, error) {
+	if a.d.Fraction == "" || t.Has("strict") {
+		return true, nil
+	}
+	rows, err := a.ask(ctx, fmt.Sprintf("SELECT 1 FROM %s WHERE %s LIMIT 1", a.d.Relation(t.Ref()), fmt.Sprintf(a.d.Fraction, a.d.Ident(column))), 1)
+	return len(rows) == 0, err
 }
 
 // Repeated lists values by how often they occur.

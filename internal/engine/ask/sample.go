@@ -16,8 +16,11 @@ func Spread(relation, number string, columns []string, rows int64) string {
 	if list == "" {
 		list = "1 AS x"
 	}
+	// The least and the greatest are asked for apart: together, SQLite reads
+	// the whole table for them.
+	least, greatest := fmt.Sprintf("(SELECT min(%s) FROM %s)", number, relation), fmt.Sprintf("(SELECT max(%s) FROM %s)", number, relation)
 	end := func(i int) string {
-		return fmt.Sprintf("(SELECT min(%[1]s) + (max(%[1]s) - min(%[1]s)) / %[2]d * %[3]d FROM %[4]s)", number, blocks, i, relation)
+		return fmt.Sprintf("%[1]s + (%[2]s - %[1]s) / %[3]d * %[4]d", least, greatest, blocks, i)
 	}
 	parts := make([]string, blocks)
 	for i := range parts {

@@ -22,7 +22,10 @@ const (
 // time-outs.
 func (s *session) Asker(context.Context) (evidence.Asker, error) {
 	return ask.New(s.Rows, ask.Dialect{Ident: ident, Relation: relation, Text: "CAST(%s AS CHAR)", Length: "char_length(%s)",
-		Number: readsAsNumber, Date: readsAsDate,
+		// Sorting takes a twelfth of the time that a temporary table of a million
+		// groups does (https://mariadb.com/kb/en/select/#sql_small_result-sql_big_result).
+		Grouping: "SQL_BIG_RESULT ",
+		Number:   readsAsNumber, Date: readsAsDate,
 		Ordered: func(catalog.Type) bool { return true }, Sample: sample, Next: next, Fault: fault}), nil
 }
 

@@ -29,6 +29,12 @@ type Abilities struct {
 	PartitionedKeyNeedsColumns bool
 	// ConstraintCopies: adding a constraint means copying the whole table.
 	ConstraintCopies bool
+	// PlainAction is what the catalog says of a foreign key that was declared
+	// without an action; empty: NoAction.
+	PlainAction Action
+	// ForeignKeysNameIndex: the catalog says which index of the target a foreign
+	// key leans on.
+	ForeignKeysNameIndex bool
 	// ForeignKeyIndexYields: an index that the engine made for a foreign key
 	// goes when another one serves.
 	ForeignKeyIndexYields bool

@@ -22,7 +22,7 @@ func (c *Catalog) Comparable() *Catalog {
 			}
 			c.Stats = ColumnStats{}
 		}
-		t.Stats = TableStats{}
+		t.Stats, t.Logical = TableStats{}, nil
 		picked := map[string]string{}
 		for _, x := range t.Indexes {
 			x.Definition = ""

@@ -5,6 +5,7 @@ package catalog
 type Lookup struct {
 	tables    map[Ref]*Table
 	referrers map[Ref][]Referrer
+	logical   map[Ref][]Referrer
 	parts     map[Ref][]*Table
 	heirs     map[Ref][]*Table
 }
@@ -17,11 +18,14 @@ type Referrer struct {
 
 // Lookup builds the answers in one pass over the catalog.
 func (c *Catalog) Lookup() *Lookup {
-	l := &Lookup{map[Ref]*Table{}, map[Ref][]Referrer{}, map[Ref][]*Table{}, map[Ref][]*Table{}}
+	l := &Lookup{map[Ref]*Table{}, map[Ref][]Referrer{}, map[Ref][]Referrer{}, map[Ref][]*Table{}, map[Ref][]*Table{}}
 	for _, t := range c.Tables() {
 		l.tables[t.Ref()] = t
 		for _, f := range t.ForeignKeys {
 			l.referrers[f.Target] = append(l.referrers[f.Target], Referrer{t, f})
+		}
+		for _, f := range t.Logical {
+			l.logical[f.Target] = append(l.logical[f.Target], Referrer{t, f})
 		}
 		if t.PartitionOf != nil {
 			l.parts[*t.PartitionOf] = append(l.parts[*t.PartitionOf], t)
@@ -38,6 +42,9 @@ func (l *Lookup) Table(ref Ref) *Table { return l.tables[ref] }
 
 // Referrers returns the foreign keys that refer to the table, in catalog order.
 func (l *Lookup) Referrers(ref Ref) []Referrer { return l.referrers[ref] }
+
+// Logical returns the accepted references to the table that nothing declares.
+func (l *Lookup) Logical(ref Ref) []Referrer { return l.logical[ref] }
 
 // Partitions returns the direct partitions of the table.
 func (l *Lookup) Partitions(ref Ref) []*Table { return l.parts[ref] }

@@ -52,6 +52,10 @@ type Table struct {
 	// It is empty on a table that a change has been applied to.
 	Definition string `json:"definition,omitempty"`
 
+	// Logical are references that nothing declares and that a person accepted.
+	// They are no part of the structure.
+	Logical []*ForeignKey `json:"-"`
+
 	Stats TableStats `json:"-"` // figures, apart from the structure
 }
 

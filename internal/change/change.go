@@ -35,6 +35,7 @@ const (
 	rankKey
 	rankForeignKey
 	rankIndex
+	rankReference // once the index that serves it is there
 	rankDrop
 	rankSetting
 )

@@ -3,6 +3,7 @@ package change
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"nexdal/internal/catalog"
 )
@@ -76,4 +77,94 @@ func same(a, b *catalog.ForeignKey) bool {
 // Reverse declares it as it was.
 func (c AlterForeignKey) Reverse(*catalog.Catalog) (Change, error) {
 	return AlterForeignKey{c.Table, c.New, c.Old}, nil
+}
+
+// AddForeignKey declares a reference; the rows that are there are checked.
+type AddForeignKey struct {
+	Table      catalog.Ref
+	ForeignKey *catalog.ForeignKey
+}
+
+// DropForeignKey takes away one that an AddForeignKey added. It is made by
+// reversing alone.
+type DropForeignKey struct {
+	Table      catalog.Ref
+	ForeignKey *catalog.ForeignKey
+}
+
+func (c AddForeignKey) On() catalog.Ref  { return c.Table }
+func (c DropForeignKey) On() catalog.Ref { return c.Table }
+
+func (c AddForeignKey) Title() string {
+	return fmt.Sprintf("add foreign key %s to %s", c.ForeignKey.Label(), c.Table)
+}
+
+func (c DropForeignKey) Title() string {
+	return fmt.Sprintf("drop foreign key %s of %s", c.ForeignKey.Label(), c.Table)
+}
+
+func (AddForeignKey) rank() int  { return rankReference }
+func (DropForeignKey) rank() int { return rankType }
+
+// Apply adds the foreign key. Where the engine says which index it leans on,
+// that is the one behind the key referred to.
+func (c AddForeignKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	target, err := table(to, c.ForeignKey.Target)
+	if err != nil {
+		return err
+	}
+	if slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return same(f, c.ForeignKey) }) {
+		return fmt.Errorf("foreign key %s of %s exists", c.ForeignKey.Label(), c.Table)
+	}
+	if !target.UniqueOn(c.ForeignKey.TargetColumns) {
+		return fmt.Errorf("no key of %s is (%s)", c.ForeignKey.Target, strings.Join(c.ForeignKey.TargetColumns, ", "))
+	}
+	f := c.ForeignKey.Clone()
+	if can.ForeignKeysNameIndex {
+		f.TargetIndex = leansOn(target, f.TargetColumns)
+	}
+	t.ForeignKeys = append(t.ForeignKeys, f)
+	redefined(t)
+	return nil
+}
+
+// leansOn is the index behind the key of these very columns.
+func leansOn(t *catalog.Table, columns []string) string {
+	for _, k := range t.Keys() {
+		if catalog.SameColumns(k.Columns, columns) {
+			return k.Index
+		}
+	}
+	for _, x := range t.Indexes {
+		if x.Unique && !x.Invalid && x.Predicate == "" && catalog.SameColumns(x.Columns(), columns) {
+			return x.Name
+		}
+	}
+	return ""
+}
+
+func (c AddForeignKey) Reverse(*catalog.Catalog) (Change, error) {
+	return DropForeignKey{c.Table, c.ForeignKey}, nil
+}
+
+func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return same(f, c.ForeignKey) })
+	if i < 0 {
+		return fmt.Errorf("foreign key %s of %s does not exist", c.ForeignKey.Label(), c.Table)
+	}
+	t.ForeignKeys = slices.Delete(t.ForeignKeys, i, i+1)
+	redefined(t)
+	return nil
+}
+
+func (c DropForeignKey) Reverse(*catalog.Catalog) (Change, error) {
+	return AddForeignKey{c.Table, c.ForeignKey}, nil
 }

@@ -7,6 +7,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -28,8 +29,9 @@ func (a *app) demo() *cobra.Command {
 		Short: "Build the demo database and walk the whole job on it",
 		Long: `Demo builds the database of Saltmere, a made-up agency that runs tide gauges along
 a made-up coast, with faults planted among sound structures and over 200,000
-rows from a fixed seed. Then it surveys, outlines, probes, checks, writes a corrective
-script, runs it and checks again. All files stay in a folder to look at.
+rows from a fixed seed. Then it surveys, outlines, probes, decides, checks,
+writes a corrective script, runs it and checks again. All files stay in a folder
+to look at.
 
 On a server the demo makes a schema (on MariaDB: a database) of its own and
 touches nothing else.`,
@@ -84,11 +86,14 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	if err != nil {
 		return err
 	}
-	if err := d.clear("saltmere.json", "evidence.json", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"); err != nil {
+	if err := d.clear("saltmere.json", "evidence.json", "decisions.yaml", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"); err != nil {
 		return err
 	}
 	fmt.Fprintf(d.out, "%s in 19 tables, with faults planted among sound structures.\n", phrase.Plural(rows, "row"))
 	at := func(name string) string { return filepath.Join(d.folder, name) }
+	decisions := []string{"--decisions", at("decisions.yaml")}
+	here := append(slices.Clone(d.only), decisions...)
+	known := append(slices.Clone(here), "--evidence", at("evidence.json"))
 	for _, step := range []struct {
 		what string
 		args []string
@@ -96,10 +101,12 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 		{"Read the catalog into a file; every other command takes the file as well.", append([]string{"survey", d.database, "-o", at("saltmere.json")}, d.only...)},
 		{"See the whole on a page.", append([]string{"outline", d.database}, d.only...)},
 		{"Ask the data what nothing declares.", append([]string{"probe", d.database, "-o", at("evidence.json")}, d.only...)},
-		{"Judge it.", append([]string{"check", d.database, "--fail-on", "never"}, d.only...)},
-		{"Write what puts it right, and the way back.", append([]string{"script", "fix", d.database, "-o", at("fix.sql")}, d.only...)},
-		{"Carry it out.", []string{"run", at("fix.sql"), "--on", d.database, "--yes"}},
-		{"Judge it again.", append([]string{"check", d.database, "--fail-on", "never"}, d.only...)},
+		{"Decide about one of the references; from then on it counts, here and in the rules.", append([]string{"decide", "accept", "spare_part.gauge_model_id", "--evidence", at("evidence.json"), "--because", "a part is made for a model"}, decisions...)},
+		{"See what that changes.", append([]string{"describe", d.database, "spare_part"}, here...)},
+		{"Judge it.", append([]string{"check", d.database, "--fail-on", "never"}, known...)},
+		{"Write what puts it right, and the way back.", append([]string{"script", "fix", d.database, "-o", at("fix.sql")}, known...)},
+		{"Carry it out.", append([]string{"run", at("fix.sql"), "--on", d.database, "--yes"}, decisions...)},
+		{"Judge it again.", append([]string{"check", d.database, "--fail-on", "never"}, here...)},
 	} {
 		if err := d.command(ctx, step.what, step.args); err != nil {
 			return err
@@ -130,7 +137,9 @@ func (d *walk) clear(names ...string) error {
 func (d *walk) command(ctx context.Context, what string, args []string) error {
 	shown := make([]string, len(args))
 	for i, s := range args {
-		shown[i] = engine.Redact(s)
+		if shown[i] = engine.Redact(s); strings.Contains(s, " ") {
+			shown[i] = "'" + s + "'"
+		}
 	}
 	fmt.Fprintf(d.out, "\n%s\n$ nexdal %s\n", what, strings.Join(shown, " "))
 	next := &app{in: d.in, out: d.out, err: d.err}

@@ -17,7 +17,6 @@ import (
 	"nexdal/internal/engine/all"
 	"nexdal/internal/evidence"
 	"nexdal/internal/phrase"
-	"nexdal/internal/rule/book"
 	"nexdal/internal/script"
 )
 
@@ -259,11 +258,11 @@ func proposals(c *catalog.Catalog) []evidence.Proposal {
 	if !ok {
 		return nil
 	}
-	result, err := judge(c)
+	j, err := judging(c, nil)
 	if err != nil {
 		return nil
 	}
-	fix, _, err := script.Fix(w, c, book.Rules(), result.Findings)
+	fix, _, err := script.Fix(w, c, j, j.Run(c).Findings)
 	if err != nil {
 		return nil
 	}

@@ -53,6 +53,7 @@ type app struct {
 	timeout      time.Duration
 	lockTimeout  time.Duration
 	schemas      []string
+	decisions    string
 	runningSteps bool // an interrupt leaves a run short of its end
 }
 
@@ -146,7 +147,8 @@ not be reached or read.`,
 	flags.DurationVar(&a.timeout, "timeout", 0, "longest that one statement may take (default: the engine's choice)")
 	flags.DurationVar(&a.lockTimeout, "lock-timeout", 0, "longest to wait for a lock (default 5s)")
 	flags.StringSliceVar(&a.schemas, "schema", nil, "look at this schema alone (may be given several times)")
-	root.AddCommand(a.survey(), a.outline(), a.describe(), a.probe(), a.check(), a.compare(), a.script(), a.run(), a.rules(), a.demo())
+	flags.StringVar(&a.decisions, "decisions", "", "file of decisions (default: "+decisionsFile+", where it is there)")
+	root.AddCommand(a.survey(), a.outline(), a.describe(), a.probe(), a.check(), a.decide(), a.compare(), a.script(), a.run(), a.rules(), a.demo())
 	for _, c := range root.Commands() {
 		strict(c)
 	}

@@ -123,7 +123,10 @@ func (a *app) runScript(ctx context.Context, path, on string, yes bool, from int
 	if fresh && from == 1 && !s.Fits(before) {
 		return wrong("the tables that %s alters are no longer as they were when it was made; survey %s again and write the script anew", path, session.Place())
 	}
-	was, err := judge(before)
+	if err := a.accept(before, nil); err != nil {
+		return err
+	}
+	was, err := a.judge(before, nil)
 	if err != nil {
 		return err
 	}
@@ -145,7 +148,10 @@ func (a *app) runScript(ctx context.Context, path, on string, yes bool, from int
 	if err != nil {
 		return err
 	}
-	is, err := judge(after)
+	if err := a.accept(after, nil); err != nil {
+		return err
+	}
+	is, err := a.judge(after, nil)
 	if err != nil {
 		return err
 	}

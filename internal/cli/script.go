@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"io"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -12,7 +13,7 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/phrase"
-	"nexdal/internal/rule/book"
+	"nexdal/internal/rule"
 	"nexdal/internal/script"
 )
 
@@ -29,7 +30,7 @@ func (a *app) script() *cobra.Command {
 }
 
 func (a *app) scriptFix() *cobra.Command {
-	var output string
+	var output, data string
 	c := &cobra.Command{
 		Use:   "fix SOURCE -o FILE",
 		Short: "Write the script that puts the findings right, and the way back",
@@ -38,7 +39,8 @@ that it must run in, in the form that blocks least, with pre-flight queries for
 whatever the data could refuse. Beside FILE (fix.sql) it writes the reversal
 (fix.reversal.sql). Nothing is changed in the database.
 
-Where a finding has several fixes, the first that check names is taken. What
+Where a finding has several fixes, the one that was chosen (nexdal decide) is
+taken, or the first that check names. Findings that were set aside stay. What
 cannot be scripted is listed at the end of the script, with the reason.`,
 		Example: `  nexdal script fix saltmere.db -o fix.sql
   nexdal script fix saltmere.json -o fix.sql
@@ -56,11 +58,20 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 			if !ok {
 				return wrong("no scripts can be written for engine %q", c.Engine.Name)
 			}
-			result, err := judge(c)
+			e, err := a.weighed(data, c)
 			if err != nil {
 				return err
 			}
-			fix, reversal, err := script.Fix(w, c, book.Rules(), result.Findings)
+			result, err := a.judge(c, e)
+			if err != nil {
+				return err
+			}
+			j, err := judging(c, e)
+			if err != nil {
+				return err
+			}
+			findings := slices.DeleteFunc(result.Findings, rule.Finding.SetAside)
+			fix, reversal, err := script.Fix(w, c, j, findings)
 			if err != nil {
 				return fmt.Errorf("the script cannot be written: %w", err)
 			}
@@ -68,6 +79,7 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 		},
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write; the reversal comes beside it (default: standard output, without reversal)")
+	c.Flags().StringVar(&data, "evidence", "", "evidence file from nexdal probe, for the rules that need it")
 	return c
 }
 

@@ -89,7 +89,13 @@ func (a *app) catalog(ctx context.Context, name string) (*catalog.Catalog, error
 			return nil, wrong("%v in %s", missing, engine.Redact(name))
 		}
 	}
-	return c, err
+	if err == nil {
+		err = a.accept(c, nil)
+	}
+	if err != nil {
+		return nil, err
+	}
+	return c, nil
 }
 
 func (a *app) whole(ctx context.Context, name string) (*catalog.Catalog, error) {

@@ -26,7 +26,8 @@ type Description struct {
 
 // A Reference is a foreign key seen from one of its ends. Each and Per say how
 // many rows meet: a row of the referring table has Each rows of the other, and
-// is one of Per rows that refer to it; "how" names what it is known by.
+// is one of Per rows that refer to it; "how" is "declared", or "logical" for one
+// that a person accepted and nothing declares.
 type Reference struct {
 	Name          string         `json:"name"`
 	From          catalog.Ref    `json:"from"`
@@ -47,12 +48,18 @@ func Describe(c *catalog.Catalog, t *catalog.Table) *Description {
 	d := &Description{Format: 1, Source: sourceJSON(c), Schema: t.Schema, Table: t, Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes,
 		RefersTo: []Reference{}, ReferredToBy: []Reference{}}
 	for _, f := range t.ForeignKeys {
-		d.RefersTo = append(d.RefersTo, reference(t, f))
+		d.RefersTo = append(d.RefersTo, reference(t, f, "declared"))
+	}
+	for _, f := range t.Logical {
+		d.RefersTo = append(d.RefersTo, reference(t, f, "logical"))
 	}
 	for _, r := range l.Referrers(t.Ref()) {
 		if !r.ForeignKey.Inherited {
-			d.ReferredToBy = append(d.ReferredToBy, reference(r.Table, r.ForeignKey))
+			d.ReferredToBy = append(d.ReferredToBy, reference(r.Table, r.ForeignKey, "declared"))
 		}
+	}
+	for _, r := range l.Logical(t.Ref()) {
+		d.ReferredToBy = append(d.ReferredToBy, reference(r.Table, r.ForeignKey, "logical"))
 	}
 	for _, p := range l.Partitions(t.Ref()) {
 		d.Partitions = append(d.Partitions, p.Name+" "+p.Bounds)
@@ -76,9 +83,9 @@ func Describe(c *catalog.Catalog, t *catalog.Table) *Description {
 	return d
 }
 
-func reference(t *catalog.Table, f *catalog.ForeignKey) Reference {
+func reference(t *catalog.Table, f *catalog.ForeignKey, how string) Reference {
 	r := Reference{Name: f.Name, From: t.Ref(), Columns: f.Columns, To: f.Target, TargetColumns: f.TargetColumns, OnDelete: f.OnDelete, OnUpdate: f.OnUpdate,
-		Each: "one", Per: "many", How: "declared", Indexed: t.FindsRows(f.Columns)}
+		Each: "one", Per: "many", How: how, Indexed: t.FindsRows(f.Columns)}
 	if !t.NotNull(f.Columns) {
 		r.Each = "zero or one"
 	}
@@ -250,6 +257,11 @@ func (p *Page) marks(t *catalog.Table, name string) string {
 			marks = append(marks, phrase.Line("→ "+f.Target.Table+"."+f.TargetColumns[i]))
 		}
 	}
+	for _, f := range t.Logical {
+		if i := slices.Index(f.Columns, name); i >= 0 {
+			marks = append(marks, phrase.Line("⇢ "+f.Target.Table+"."+f.TargetColumns[i]))
+		}
+	}
 	return strings.Join(marks, ", ")
 }
 
@@ -285,6 +297,9 @@ func (p *Page) references(title string, list []Reference, out bool) {
 			other, meets = r.From, map[string]string{"many": "any number for each row", "zero or one": "at most one for each row"}[r.Per]
 		}
 		var rest []string
+		if r.How == "logical" {
+			rest = append(rest, "logical: accepted, and nothing declares it")
+		}
 		if r.OnDelete != catalog.NoAction {
 			rest = append(rest, "on delete "+string(r.OnDelete))
 		}

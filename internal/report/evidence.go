@@ -168,3 +168,31 @@ func (p *Page) behind(e *evidence.Evidence) (rows [][]string) {
 	}
 	return rows
 }
+
+// Proof writes one implied reference on a screen of its own, with what speaks
+// for it.
+func (p *Page) Proof(r evidence.Reference, i, n int) {
+	p.printf("%s\n\n", p.paint(dim, fmt.Sprintf("%d of %d: a reference that nothing declares", i, n)))
+	p.printf("  %s\n    → %s\n\n", p.paint(bold, columnsOf(r.Schema+"."+r.Table, r.Columns)), p.paint(bold, columnsOf(r.TargetSchema+"."+r.Target, r.TargetColumns)))
+	lines := [][]string{{"rows", coverage(r)}}
+	if len(r.Samples) > 0 {
+		lines = append(lines, []string{"without a parent", some(r.Samples, 5)})
+	}
+	if r.Fewest != nil && r.Most != nil {
+		meets := fmt.Sprintf("%s to %s", phrase.Amount(*r.Fewest), phrase.Plural(*r.Most, "row"))
+		if *r.Fewest == *r.Most {
+			meets = phrase.Plural(*r.Most, "row")
+		}
+		lines = append(lines, []string{"for each row of " + phrase.Line(r.Target), meets})
+	}
+	how := "sampled"
+	switch {
+	case r.Verified:
+		how = "verified on all rows"
+	case r.RowsChecked == 0:
+		how = "suspected by the name alone"
+	}
+	lines = append(lines, []string{"certainty", how},
+		[]string{"score", fmt.Sprintf("%.2f: name %.2f, coverage %.2f, type %.2f, spread %.2f", r.Score, r.Parts.Name, r.Parts.Coverage, r.Parts.Type, r.Parts.Spread)})
+	p.rows(nil, nil, lines)
+}

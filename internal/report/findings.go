@@ -16,7 +16,7 @@ import (
 func (p *Page) Findings(c *catalog.Catalog, r rule.Result) {
 	p.printf("%s\n", p.paint(bold, p.title(c)))
 	p.printf("%s\n", p.summary(r))
-	for _, group := range byTable(r.Findings) {
+	for _, group := range byTable(slices.DeleteFunc(slices.Clone(r.Findings), rule.Finding.SetAside)) {
 		p.printf("\n%s\n", p.tableName(c, group[0].Table))
 		for _, f := range group {
 			p.finding(f)
@@ -53,12 +53,25 @@ func (p *Page) summary(r rule.Result) string {
 		return "no findings"
 	}
 	var parts []string
+	open := len(r.Findings)
+	for _, f := range r.Findings {
+		if f.SetAside() {
+			open--
+		}
+	}
 	for _, s := range rule.Severities {
 		if n := r.Count(s); n > 0 {
 			parts = append(parts, p.paint(colourOf(s), phrase.Plural(int64(n), string(s))))
 		}
 	}
-	return fmt.Sprintf("%s: %s", phrase.Plural(int64(len(r.Findings)), "finding"), strings.Join(parts, ", "))
+	says := phrase.Plural(int64(open), "finding")
+	if len(parts) > 0 {
+		says += ": " + strings.Join(parts, ", ")
+	}
+	if aside := len(r.Findings) - open; aside > 0 {
+		says += p.paint(dim, fmt.Sprintf("   %s set aside", phrase.Amount(int64(aside))))
+	}
+	return says
 }
 
 func colourOf(s rule.Severity) text.Colors {
@@ -131,17 +144,25 @@ type (
 		Surveyed string `json:"surveyed"`
 	}
 	findingOf struct {
-		Rule      string   `json:"rule"`
-		Severity  string   `json:"severity"`
-		Schema    string   `json:"schema"`
-		Table     string   `json:"table"`
-		Object    string   `json:"object"`
-		Columns   []string `json:"columns"`
-		Message   string   `json:"message"`
-		Certainty string   `json:"certainty"`
-		Fixes     []fixOf  `json:"fixes"`
-		Advice    string   `json:"advice,omitempty"`
-		Decision  *string  `json:"decision"`
+		Rule      string      `json:"rule"`
+		Severity  string      `json:"severity"`
+		Schema    string      `json:"schema"`
+		Table     string      `json:"table"`
+		Object    string      `json:"object"`
+		Columns   []string    `json:"columns"`
+		Message   string      `json:"message"`
+		Certainty string      `json:"certainty"`
+		Fixes     []fixOf     `json:"fixes"`
+		Advice    string      `json:"advice,omitempty"`
+		Decision  *decisionOf `json:"decision"`
+	}
+	decisionOf struct {
+		Verdict string `json:"verdict"`
+		Fix     string `json:"fix,omitempty"`
+		By      string `json:"by"`
+		At      string `json:"at"`
+		Because string `json:"because,omitempty"`
+		Until   string `json:"until,omitempty"`
 	}
 	fixOf struct {
 		ID    string `json:"id"`
@@ -161,10 +182,18 @@ func FindingsJSON(c *catalog.Catalog, r rule.Result) any {
 		out.Summary[string(s)] = r.Count(s)
 	}
 	for _, f := range r.Findings {
+		if f.SetAside() {
+			out.Summary["set_aside"]++
+		}
+	}
+	for _, f := range r.Findings {
 		j := findingOf{Rule: f.Rule, Severity: string(f.Severity), Schema: f.Table.Schema, Table: f.Table.Table, Object: f.Object,
 			Columns: slices.Clone(f.Columns), Message: f.Message, Certainty: string(f.Certainty), Fixes: []fixOf{}, Advice: f.Advice}
 		if j.Columns == nil {
 			j.Columns = []string{}
+		}
+		if f.Decision != nil {
+			j.Decision = (*decisionOf)(f.Decision)
 		}
 		for _, x := range f.Fixes {
 			j.Fixes = append(j.Fixes, fixOf{x.ID, x.Title})
@@ -179,4 +208,16 @@ func FindingsJSON(c *catalog.Catalog, r rule.Result) any {
 
 func sourceJSON(c *catalog.Catalog) sourceOf {
 	return sourceOf{c.Engine.Name, c.Engine.Version, c.Database, c.Surveyed.UTC().Format("2006-01-02T15:04:05Z")}
+}
+
+// Choice writes one finding on a screen of its own, with its fixes to choose
+// from.
+func (p *Page) Choice(f rule.Finding, i, n int) {
+	p.printf("%s\n\n", p.paint(dim, fmt.Sprintf("%d of %d: a finding with several fixes", i, n)))
+	p.printf("  %s  %s\n", p.paint(colourOf(f.Severity), string(f.Severity)), p.paint(bold, phrase.Line(f.ID())))
+	p.block("  ", phrase.Line(f.Message))
+	p.printf("\n")
+	for i, x := range f.Fixes {
+		p.block(fmt.Sprintf("  %d  ", i+1), phrase.Line(x.Title))
+	}
 }

@@ -27,24 +27,24 @@ const rounds = 3
 // and judges the model again: what is new there is answered too. A finding is
 // answered by all of its changes or by none. refuse says why a change cannot
 // be written for the engine, or "".
-func Heal(c *catalog.Catalog, can catalog.Abilities, rules []*Rule, findings []Finding, refuse func(change.Change) string) (*Remedy, error) {
+func (j Judge) Heal(c *catalog.Catalog, findings []Finding, refuse func(change.Change) string) (*Remedy, error) {
 	r := &Remedy{}
 	known := map[string]bool{}
-	for _, f := range Run(c, can, rules).Findings {
+	for _, f := range j.Run(c).Findings {
 		known[f.ID()] = true
 	}
-	h := healing{can: can, reasons: map[string]string{}}
+	h := healing{can: j.Can, reasons: map[string]string{}}
 	findings = Offer(findings, refuse)
 	h.take(findings)
 	for round := 0; ; round++ {
 		plan := h.order(c)
-		after, err := plan.Apply(c, can)
+		after, err := plan.Apply(c, j.Can)
 		if err != nil {
 			return nil, err
 		}
 		r.Plan, r.After = plan, after
 		var more []Finding
-		for _, f := range Run(after, can, rules).Findings {
+		for _, f := range j.Run(after).Findings {
 			if !known[f.ID()] && len(f.Fixes) > 0 && round < rounds {
 				known[f.ID()] = true
 				more = append(more, f)

@@ -37,7 +37,8 @@ func free(change.Change) string { return "" }
 func heal(t *testing.T, rules []*Rule, refuse func(change.Change) string) (titles []string, r *Remedy) {
 	t.Helper()
 	c := sample()
-	r, err := Heal(c, catalog.Abilities{}, rules, Run(c, catalog.Abilities{}, rules).Findings, refuse)
+	j := Judge{Rules: rules}
+	r, err := j.Heal(c, j.Run(c).Findings, refuse)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -112,7 +113,7 @@ func TestOrder(t *testing.T) {
 			p.NotJudged("something", 2)
 		}}
 	}
-	r := Run(sample(), catalog.Abilities{}, []*Rule{report("b/x", Notice, "q"), report("a/y", Warning, "z", "a"), report("c/z", Error, "m")})
+	r := Judge{Rules: []*Rule{report("b/x", Notice, "q"), report("a/y", Warning, "z", "a"), report("c/z", Error, "m")}}.Run(sample())
 	var got []string
 	for _, f := range r.Findings {
 		got = append(got, f.ID())

@@ -9,6 +9,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/evidence"
 )
 
 // Severity says how much a finding matters.
@@ -36,6 +37,8 @@ type Certainty string
 const (
 	ByStructure  Certainty = "structure"  // the catalog alone
 	ByStatistics Certainty = "statistics" // the engine's own figures
+	Sampled      Certainty = "sampled"    // some of the rows
+	Verified     Certainty = "verified"   // all rows
 )
 
 // Need is something besides the structure that a rule judges by.
@@ -45,6 +48,7 @@ type Need string
 const (
 	Statistics Need = "statistics"
 	Settings   Need = "settings"
+	Evidence   Need = "evidence"
 )
 
 // A Rule is one design rule.
@@ -74,7 +78,20 @@ type Finding struct {
 	Certainty Certainty
 	Fixes     []Fix  // alternatives, the proposed one first; empty: nothing can be scripted
 	Advice    string // what to do where there is no fix, or besides it
+	Decision  *Decision
 }
+
+// A Decision is what a person said of a finding.
+type Decision struct {
+	Verdict string // "accept", "set aside", "choose"
+	Fix     string // the one chosen
+	By, At  string
+	Because string
+	Until   string
+}
+
+// SetAside reports whether a person decided to leave it as it is.
+func (f Finding) SetAside() bool { return f.Decision != nil && f.Decision.Verdict == "set aside" }
 
 // ID names the finding in decisions and scripts; it stays the same from
 // survey to survey for as long as the object keeps its name.
@@ -112,6 +129,7 @@ type Pass struct {
 	Lookup  *catalog.Lookup
 	Can     catalog.Abilities
 	Names   *catalog.Names // for what fixes create
+	Data    *Data          // what the data said; nil where it was not asked
 
 	rule   *Rule
 	result *Result
@@ -123,6 +141,9 @@ func (p *Pass) Report(f Finding) {
 	f.Rule = p.rule.ID
 	f.Severity = cmp.Or(f.Severity, p.rule.Severity)
 	f.Certainty = cmp.Or(f.Certainty, ByStructure)
+	if p.Data != nil && (f.Certainty == Sampled || f.Certainty == Verified) {
+		f.Message += p.Data.age(p.Catalog.Surveyed)
+	}
 	p.result.Findings = append(p.result.Findings, f)
 }
 
@@ -139,12 +160,19 @@ type Result struct {
 	Unjudged []Unjudged
 }
 
-// Run judges the catalog by the rules. Findings come worst first, then by
-// table, rule and object.
-func Run(c *catalog.Catalog, can catalog.Abilities, rules []*Rule) Result {
+// A Judge is what catalogs are judged by.
+type Judge struct {
+	Can      catalog.Abilities
+	Rules    []*Rule
+	Evidence *evidence.Evidence // may be nil
+}
+
+// Run judges the catalog. Findings come worst first, then by table, rule and
+// object.
+func (j Judge) Run(c *catalog.Catalog) Result {
 	var result Result
-	p := Pass{Catalog: c, Lookup: c.Lookup(), Can: can, Names: catalog.NewNames(c, can.MaxName), result: &result}
-	for _, r := range rules {
+	p := Pass{Catalog: c, Lookup: c.Lookup(), Can: j.Can, Names: catalog.NewNames(c, j.Can.MaxName), Data: dataOf(j.Evidence), result: &result}
+	for _, r := range j.Rules {
 		p.rule = r
 		r.Check(&p)
 	}
@@ -155,11 +183,11 @@ func Run(c *catalog.Catalog, can catalog.Abilities, rules []*Rule) Result {
 	return result
 }
 
-// Count returns how many findings have the severity.
+// Count returns how many findings have the severity, without those set aside.
 func (r Result) Count(s Severity) int {
 	n := 0
 	for _, f := range r.Findings {
-		if f.Severity == s {
+		if f.Severity == s && !f.SetAside() {
 			n++
 		}
 	}

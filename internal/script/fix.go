@@ -14,9 +14,8 @@ import (
 // Fix makes the corrective script that answers the findings, and the script
 // that takes it back. What the findings' fixes would bring about is answered
 // too; both scripts lead exactly from one catalog to the other.
-func Fix(w engine.Writer, c *catalog.Catalog, rules []*rule.Rule, findings []rule.Finding) (fix, reversal *Script, err error) {
-	can := w.Abilities(c.Engine.Version)
-	healed, err := rule.Heal(c, can, rules, findings, func(ch change.Change) string { return w.Refuses(c, ch) })
+func Fix(w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Finding) (fix, reversal *Script, err error) {
+	healed, err := j.Heal(c, findings, func(ch change.Change) string { return w.Refuses(c, ch) })
 	if err != nil {
 		return nil, nil, err
 	}
@@ -24,7 +23,7 @@ func Fix(w engine.Writer, c *catalog.Catalog, rules []*rule.Rule, findings []rul
 	if err != nil {
 		return nil, nil, err
 	}
-	back, err := healed.Plan.Reverse(c, can)
+	back, err := healed.Plan.Reverse(c, j.Can)
 	if err != nil {
 		return nil, nil, err
 	}

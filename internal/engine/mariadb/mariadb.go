@@ -39,6 +39,8 @@ func (Engine) Abilities(string) catalog.Abilities {
 		AddedKeyType:               catalog.Type{Native: "bigint(20)", Family: catalog.Integer, Bits: 64},
 		AddedKeyIdentity:           catalog.IdentityCounter,
 		PartitionedKeyNeedsColumns: true,
+		ForeignKeysNameIndex:       true,
+		PlainAction:                catalog.Restrict,
 		ForeignKeyIndexYields:      true,
 		PrimaryKeyName:             "PRIMARY",
 		MaxName:                    64,

@@ -11,8 +11,8 @@ import (
 	"nexdal/internal/engine/sqllex"
 )
 
-// Refuses says why the change cannot be written, or "". Indexes and keys are
-// written; what would have to repeat a column's whole definition, or take a
+// Refuses says why the change cannot be written, or "". Indexes, keys and new
+// foreign keys are written; what would have to repeat a column's whole definition, or take a
 // foreign key away for a while in an engine whose schema changes are no
 // transactions, is left to a person.
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
@@ -46,7 +46,13 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 				}
 			}
 		}
-	case change.CreateIndex, change.AddColumn, change.DropKey, change.DropColumn:
+	case change.AddForeignKey:
+		for _, side := range []*catalog.Table{t, c.Table(ch.ForeignKey.Target)} {
+			if side == nil || side.PartitionBy != nil || slices.ContainsFunc(side.Options, func(o string) bool { return strings.HasPrefix(o, "engine ") }) {
+				return "foreign keys bind InnoDB tables without partitions alone"
+			}
+		}
+	case change.CreateIndex, change.AddColumn, change.DropKey, change.DropColumn, change.DropForeignKey:
 	default:
 		return "MariaDB would have to be told the whole of a column or a foreign key anew, which is left to a person"
 	}
@@ -127,6 +133,16 @@ func (w *writer) change(i int, it change.Item) error {
 		}
 		s := w.step(at, ch.Title(), "", action) // dropping the key takes a copy
 		s.Notes = append(s.Notes, fmt.Sprintf("the values of %s, which the engine numbered, are lost", ch.Column))
+	case change.AddForeignKey:
+		f := ch.ForeignKey
+		w.work.Preflight = append(w.work.Preflight, engine.Question{Step: len(w.work.Steps) + 1,
+			Title: fmt.Sprintf("values of %s (%s) without a row in %s", ch.Table, strings.Join(f.Columns, ", "), f.Target),
+			SQL:   quoting.Orphans(relation(ch.Table), f.Columns, relation(f.Target), f.TargetColumns, 20)})
+		s := w.step([]int{i}, ch.Title(), "", fmt.Sprintf("ADD CONSTRAINT %s FOREIGN KEY (%s) REFERENCES %s (%s)%s%s", ident(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns),
+			onEvent(" ON DELETE ", f.OnDelete), onEvent(" ON UPDATE ", f.OnUpdate)))
+		s.Notes = append(s.Notes, "the engine checks the rows while it copies the table: with foreign_key_checks off it would not look at them")
+	case change.DropForeignKey:
+		w.step([]int{i}, ch.Title(), "NONE", "DROP FOREIGN KEY "+ident(ch.ForeignKey.Name))
 	case change.ReplaceKey:
 		drop, add := "DROP INDEX "+ident(ch.From.Key.Name), fmt.Sprintf("ADD PRIMARY KEY (%s)", idents(ch.To.Key.Columns))
 		if ch.From.Primary {
@@ -141,6 +157,13 @@ func (w *writer) change(i int, it change.Item) error {
 		return fmt.Errorf("%s cannot be written for MariaDB", ch.Title())
 	}
 	return nil
+}
+
+func onEvent(event string, a catalog.Action) string {
+	if a == catalog.NoAction {
+		return ""
+	}
+	return event + strings.ToUpper(string(a))
 }
 
 // behind is the index that a key stands on.

@@ -37,6 +37,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		AddedKeyType:               catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64},
 		AddedKeyIdentity:           catalog.IdentityByDefault,
 		PartitionedKeyNeedsColumns: true,
+		ForeignKeysNameIndex:       true,
 		MaxName:                    63,
 	}
 }

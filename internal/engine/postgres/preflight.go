@@ -23,6 +23,12 @@ func (w *writer) askRepeats(table catalog.Ref, columns []string) {
 			idents(columns), relation(table), strings.Join(filled, " AND "), idents(columns), shownRows))
 }
 
+// askOrphans asks for what a foreign key would refuse.
+func (w *writer) askOrphans(table catalog.Ref, f *catalog.ForeignKey) {
+	w.ask(fmt.Sprintf("values of %s (%s) without a row in %s", table, strings.Join(f.Columns, ", "), f.Target),
+		quoting.Orphans(relation(table), f.Columns, relation(f.Target), f.TargetColumns, shownRows))
+}
+
 // narrowed asks for values that the new type cannot hold; ok is false where it
 // holds them all.
 func narrowed(ch change.AlterType) (title, sql string, ok bool) {

@@ -23,6 +23,7 @@ var (
 	lockNone      = lock{"SHARE UPDATE EXCLUSIVE: neither readers nor writers wait", engine.BlocksNobody}
 	lockExclusive = lock{"ACCESS EXCLUSIVE for a moment: readers and writers of the table wait", engine.BlocksBriefly}
 	lockReference = lock{"ACCESS EXCLUSIVE on both tables for a moment: their readers and writers wait", engine.BlocksBriefly}
+	lockShared    = lock{"SHARE ROW EXCLUSIVE on both tables for a moment: their writers wait", engine.BlocksBriefly}
 	lockTied      = lock{"ACCESS EXCLUSIVE on the table and those that refer to it for a moment: readers and writers wait", engine.BlocksBriefly}
 	lockParts     = lock{"ACCESS EXCLUSIVE on the table and its partitions for a moment: their readers and writers wait", engine.BlocksBriefly}
 	lockRewrite   = lock{"ACCESS EXCLUSIVE while the table is written anew: readers and writers of the table wait", engine.BlocksAtWork}
@@ -48,6 +49,10 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	case change.AddKey:
 		if t.PartitionBy != nil && !catalog.Within(t.PartitionBy.Columns, ch.Key.Columns) {
 			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
+		}
+	case change.AddForeignKey:
+		if target := c.Table(ch.ForeignKey.Target); t.Kind == catalog.Partitioned || t.PartitionOf != nil || target != nil && target.Kind == catalog.Partitioned {
+			return "a foreign key of or to a partitioned table is added with those of its partitions, which is left to a person"
 		}
 	case change.AlterType:
 		return refusesType(t, ch)
@@ -115,6 +120,10 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.step(ch.Title(), lockExclusive, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Name)))
 		case change.ReplaceKey:
 			w.replaceKey(ch)
+		case change.AddForeignKey:
+			w.addForeignKey(ch)
+		case change.DropForeignKey:
+			w.step(ch.Title(), lockReference, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.ForeignKey.Name)))
 		case change.AlterForeignKey:
 			w.alterForeignKey(ch)
 		case change.SetSetting:

@@ -161,3 +161,15 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 		w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), v)
 	}
 }
+
+// addForeignKey declares first and checks the rows afterwards, under a weak
+// lock.
+func (w *writer) addForeignKey(ch change.AddForeignKey) {
+	w.askOrphans(ch.Table, ch.ForeignKey)
+	now, later := w.declare(ch.Table, ch.ForeignKey)
+	lock := lockShared
+	w.step(ch.Title(), lock, now...)
+	for _, v := range later {
+		w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), v)
+	}
+}

@@ -71,6 +71,8 @@ func (b *body) edits(ch change.Change) ([]edit, error) {
 		return b.replaceKey(ch)
 	case change.AlterForeignKey:
 		return b.alterForeignKey(ch)
+	case change.AddForeignKey:
+		return b.addForeignKey(ch.ForeignKey), nil
 	}
 	return nil, fmt.Errorf("%s cannot be written into its definition", ch.Title())
 }
@@ -142,6 +144,24 @@ func (b *body) addKey(k *catalog.Key, primary bool) []edit {
 		end = b.clauses[n-1].end
 	}
 	return []edit{{end, end, fmt.Sprintf("%s%s (%s)", b.next(), keyWords(k.Name, primary), idents(k.Columns))}}
+}
+
+func (b *body) addForeignKey(f *catalog.ForeignKey) []edit {
+	end := b.columns[len(b.columns)-1].end
+	if n := len(b.clauses); n > 0 {
+		end = b.clauses[n-1].end
+	}
+	words := fmt.Sprintf("FOREIGN KEY (%s) REFERENCES %s (%s)", idents(f.Columns), ident(f.Target.Table), idents(f.TargetColumns))
+	if f.Name != "" {
+		words = "CONSTRAINT " + ident(f.Name) + " " + words
+	}
+	if f.OnUpdate != catalog.NoAction {
+		words += " ON UPDATE " + strings.ToUpper(string(f.OnUpdate))
+	}
+	if f.OnDelete != catalog.NoAction {
+		words += " ON DELETE " + strings.ToUpper(string(f.OnDelete))
+	}
+	return []edit{{end, end, b.next() + words}}
 }
 
 func (b *body) replaceKey(ch change.ReplaceKey) ([]edit, error) {

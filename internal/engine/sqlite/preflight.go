@@ -27,6 +27,10 @@ func question(ch change.Change) (q engine.Question, ok bool) {
 			return engine.Question{Title: fmt.Sprintf("rows of %s where %s is null", ch.Table, ch.Column),
 				SQL: fmt.Sprintf("SELECT * FROM %s WHERE %s IS NULL LIMIT %d", ident(ch.Table.Table), ident(ch.Column), shownRows)}, true
 		}
+	case change.AddForeignKey:
+		f := ch.ForeignKey
+		return engine.Question{Title: fmt.Sprintf("values of %s (%s) without a row in %s", ch.Table, strings.Join(f.Columns, ", "), f.Target.Table),
+			SQL: quoting.Orphans(ident(ch.Table.Table), f.Columns, ident(f.Target.Table), f.TargetColumns, shownRows)}, true
 	case change.AlterType:
 		if where := altered(ch); where != "" {
 			return engine.Question{Title: fmt.Sprintf("values of %s.%s that would not come back the same", ch.Table, ch.Column),

@@ -49,6 +49,9 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 			if where := altered(ch); where != "" {
 				guards = append(guards, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %s WHERE %s)", ident(on.Table), where))
 			}
+		case change.AddForeignKey:
+			f := ch.ForeignKey
+			guards = append(guards, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %s c WHERE %s)", ident(on.Table), quoting.Without(f.Columns, ident(f.Target.Table), f.TargetColumns)))
 		case change.AddColumn:
 			step.Notes = append(step.Notes, fmt.Sprintf("an INSERT into %s without a list of columns will fail from now on, and a view that selects * shows the column", on.Table))
 		case change.DropColumn:

@@ -52,7 +52,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 
 func redefineOne(t *catalog.Table, ch change.Change) (string, error) {
 	switch ch := ch.(type) {
-	case change.DropKey, change.DropColumn:
+	case change.DropKey, change.DropColumn, change.DropForeignKey:
 		return "", nil // only ever part of a reversal, which has the text to go back to
 	default:
 		return redefine(t, []change.Change{ch})

@@ -1,6 +1,7 @@
 package sqllex
 
 import (
+	"fmt"
 	"regexp"
 	"strings"
 )
@@ -46,3 +47,23 @@ func (q Quoting) Idents(names []string) string {
 
 // Reserved reports whether the word, in lower case, needs quotes as a name.
 func (q Quoting) Reserved(word string) bool { return q.reserved[word] }
+
+// Without is the condition that the row called c refers to no row of the
+// target: no column is null, and no parent is there. Relations come quoted.
+func (q Quoting) Without(columns []string, target string, keys []string) string {
+	var parts, equal []string
+	for i, name := range columns {
+		parts = append(parts, "c."+q.Ident(name)+" IS NOT NULL")
+		equal = append(equal, "p."+q.Ident(keys[i])+" = c."+q.Ident(name))
+	}
+	return strings.Join(parts, " AND ") + " AND NOT EXISTS (SELECT 1 FROM " + target + " p WHERE " + strings.Join(equal, " AND ") + ")"
+}
+
+// Orphans is the query for values without a parent, at most so many.
+func (q Quoting) Orphans(relation string, columns []string, target string, keys []string, most int) string {
+	var names []string
+	for _, name := range columns {
+		names = append(names, "c."+q.Ident(name))
+	}
+	return fmt.Sprintf("SELECT DISTINCT %s FROM %s c\n  WHERE %s LIMIT %d", strings.Join(names, ", "), relation, q.Without(columns, target, keys), most)
+}

@@ -12,9 +12,11 @@ import (
 func Rules() []*rule.Rule {
 	return []*rule.Rule{
 		fk.EnforcementOff,
+		fk.Missing,
 		fk.NotIndexed,
 		fk.RequiredSetNull,
 		fk.TypeDiffers,
+		fk.Violated,
 		index.BehindKey,
 		index.Prefix,
 		index.Repeated,

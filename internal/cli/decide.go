@@ -1,0 +1,285 @@
+package cli
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/evidence"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+	"nexdal/internal/settings"
+)
+
+// deciding is what the calls of decide share.
+type deciding struct {
+	*app
+	evidence, source   string
+	because, by, until string
+}
+
+func (a *app) decide() *cobra.Command {
+	c := &cobra.Command{
+		Use:   "decide",
+		Short: "Record what people decide about findings and implied references",
+		Long: `Decide keeps what people said in a YAML file that belongs in version control
+(` + decisionsFile + ` in the current folder, or --decisions): who, when, why,
+and if need be until when.
+
+An accepted reference counts as a logical one from then on: describe shows it, and
+the rules judge it and propose its foreign key, though the catalog has none. A
+refused one is not brought up again. A finding that is set aside is counted and
+no longer fails a check; it comes back when its end date has passed. Of several
+fixes one can be chosen.
+
+An item is an identifier as decide list shows it, or a pattern with * and ?; with
+--evidence also table.column, and with --source a rule's ID and a table.`,
+		Example: `  nexdal decide review saltmere.db --evidence evidence.json
+  nexdal decide accept feed_delivery.subscriber_id --evidence evidence.json --because "the feed's own table"
+  nexdal decide set-aside 'fk/not-indexed *.visit_task *' --because "never deleted" --until 2027-06-30
+  nexdal decide list saltmere.db --evidence evidence.json`,
+	}
+	c.AddCommand(
+		a.verdict("accept ITEM...", settings.Accept, "Accept implied references, or the first fix of findings"),
+		a.verdict("refuse ITEM...", settings.Refuse, "Say that implied references are none"),
+		a.verdict("set-aside ITEM...", settings.SetAside, "Leave findings as they are, for a reason"),
+		a.verdict("choose FINDING FIX", settings.Choose, "Choose one of a finding's fixes"),
+		a.withdraw(), a.listDecisions(), a.review())
+	return c
+}
+
+func (d *deciding) flags(c *cobra.Command, why bool) {
+	f := c.Flags()
+	f.StringVar(&d.evidence, "evidence", "", "evidence file that holds the references")
+	if why {
+		f.StringVar(&d.source, "source", "", "source whose findings the items name")
+		f.StringVar(&d.because, "because", "", "the reason")
+	}
+	f.StringVar(&d.by, "by", "", "who decides (default: the name you are logged in by)")
+	f.StringVar(&d.until, "until", "", "last day on which it holds, as 2026-12-31 (default: no end)")
+}
+
+// verdict is one of the commands that record.
+func (a *app) verdict(use string, v settings.Verdict, short string) *cobra.Command {
+	d := &deciding{app: a}
+	c := &cobra.Command{Use: use, Short: short, Args: cobra.MinimumNArgs(1),
+		Example: fmt.Sprintf("  nexdal decide %s 'reference main.a (b_id) to main.b (id)'", strings.Fields(use)[0])}
+	switch v {
+	case settings.SetAside:
+		c.Example = `  nexdal decide set-aside 'index/prefix main.reading *' --because "the smaller one is read by hand"`
+	case settings.Choose:
+		c.Args = cobra.ExactArgs(2)
+		c.Example = "  nexdal decide choose 'key/none main.feed_delivery' number"
+	}
+	c.RunE = func(cmd *cobra.Command, args []string) error {
+		x, err := d.decision(v)
+		if err != nil {
+			return err
+		}
+		if v == settings.Choose {
+			x.Fix, args = args[1], args[:1]
+		}
+		all, err := a.decided(true)
+		if err != nil {
+			return err
+		}
+		refs, findings, err := d.items(cmd.Context())
+		if err != nil {
+			return err
+		}
+		for _, item := range args {
+			ids, err := d.resolve(item, v, refs, findings)
+			if err != nil {
+				return err
+			}
+			for _, id := range ids {
+				x.About = id
+				if err := x.Check(); err != nil {
+					return wrong("%s: %v", item, err)
+				}
+				all.Put(x)
+				fmt.Fprintf(a.out, "%s\n  %s\n", phrase.Line(id), phrase.Line(says(&x)))
+			}
+		}
+		return a.keep(all)
+	}
+	d.flags(c, true)
+	return c
+}
+
+// decision is what the flags say of it.
+func (d *deciding) decision(v settings.Verdict) (x settings.Decision, err error) {
+	x = settings.Decision{Verdict: v, By: d.by, At: settings.Day{Time: today()}, Because: d.because}
+	if x.By == "" {
+		x.By = who()
+	}
+	if d.until != "" {
+		if x.Until, err = settings.ParseDay(d.until); err != nil {
+			return x, wrong("--until: %v", err)
+		}
+	}
+	return x, nil
+}
+
+// items are what can be decided about: references of the evidence, and findings
+// of the source.
+func (d *deciding) items(ctx context.Context) (refs []evidence.Reference, findings []rule.Finding, err error) {
+	var c *catalog.Catalog
+	if d.source != "" {
+		if c, err = d.catalog(ctx, d.source); err != nil {
+			return nil, nil, err
+		}
+	}
+	e, err := evidenceOf(d.evidence, c)
+	if err != nil {
+		return nil, nil, err
+	}
+	if e != nil {
+		refs = undeclared(e)
+	}
+	if c != nil {
+		result, err := d.judge(c, e)
+		if err != nil {
+			return nil, nil, err
+		}
+		findings = result.Findings
+	}
+	return refs, findings, nil
+}
+
+func undeclared(e *evidence.Evidence) []evidence.Reference {
+	return slices.DeleteFunc(slices.Clone(e.References), func(r evidence.Reference) bool { return r.Declared })
+}
+
+// resolve finds the identifiers that an item stands for. A pattern that fits
+// something is kept as it is, and so decides about what comes later too.
+func (d *deciding) resolve(item string, v settings.Verdict, refs []evidence.Reference, findings []rule.Finding) ([]string, error) {
+	var ids []string
+	for i := range refs {
+		ids = append(ids, settings.ReferenceID(&refs[i]))
+	}
+	for _, f := range findings {
+		ids = append(ids, f.ID())
+	}
+	about := settings.Decision{About: item}
+	if about.Check() == nil || strings.HasPrefix(item, "reference ") || strings.Contains(item, "/") {
+		if len(ids) == 0 || slices.ContainsFunc(ids, about.Fits) {
+			return []string{item}, nil
+		}
+		return nil, wrong("%s fits nothing in %s; nexdal decide list shows what there is", item, d.given())
+	}
+	var found []string
+	for i := range refs {
+		r := &refs[i]
+		name := r.Table + "." + strings.Join(r.Columns, ",")
+		if catalog.Fits(item, name) || catalog.Fits(item, r.Schema+"."+name) {
+			found = append(found, settings.ReferenceID(r))
+		}
+	}
+	switch {
+	case len(found) > 0:
+		return found, nil
+	case d.evidence == "":
+		return nil, wrong("%q is neither a reference nor a finding; with --evidence it may be table.column", item)
+	}
+	return nil, wrong("%s: no reference of that column is among those in %s that nothing declares", item, d.evidence)
+}
+
+func (d *deciding) given() string {
+	switch {
+	case d.evidence != "" && d.source != "":
+		return d.evidence + " or " + d.source
+	case d.evidence != "":
+		return d.evidence
+	}
+	return d.source
+}
+
+func (a *app) withdraw() *cobra.Command {
+	return &cobra.Command{Use: "withdraw ITEM...", Short: "Take decisions back", Args: cobra.MinimumNArgs(1),
+		Example: "  nexdal decide withdraw 'key/none main.feed_delivery'",
+		RunE: func(_ *cobra.Command, args []string) error {
+			all, err := a.decided(false)
+			if err != nil {
+				return err
+			}
+			for _, item := range args {
+				if !all.Withdraw(item) {
+					return wrong("nothing was decided about %s; nexdal decide list shows what was", item)
+				}
+			}
+			return a.keep(all)
+		}}
+}
+
+func (a *app) listDecisions() *cobra.Command {
+	d := &deciding{app: a}
+	c := &cobra.Command{Use: "list [SOURCE]", Short: "List decisions, and what is open", Args: cobra.MaximumNArgs(1),
+		Long: `List shows the decisions and which of them no longer hold: those whose end date
+has passed, and, with SOURCE, those that fit nothing any more. With --evidence
+and SOURCE it also lists what is undecided.`,
+		Example: "  nexdal decide list saltmere.db --evidence evidence.json",
+		RunE: func(cmd *cobra.Command, args []string) error {
+			all, err := a.decided(false)
+			if err != nil {
+				return err
+			}
+			var c *catalog.Catalog
+			if len(args) == 1 {
+				d.source = args[0]
+				if c, err = a.catalog(cmd.Context(), args[0]); err != nil {
+					return err
+				}
+			}
+			refs, findings, err := d.items(cmd.Context())
+			if err != nil {
+				return err
+			}
+			return a.emit("", func(w io.Writer) error {
+				p := page(w)
+				var ids []string
+				for i := range refs {
+					ids = append(ids, settings.ReferenceID(&refs[i]))
+				}
+				if len(all.List) == 0 {
+					fmt.Fprintln(w, "nothing is decided")
+				}
+				var findingIDs []string
+				for _, f := range findings {
+					findingIDs = append(findingIDs, f.ID())
+				}
+				for _, x := range all.List {
+					p.Decision(x.About, says(&x), state(x, c, d.evidence != "", ids, findingIDs))
+				}
+				open := slices.DeleteFunc(append(ids, findingIDs...), func(id string) bool { return all.Of(id, today()) != nil })
+				p.Undecided(open)
+				return nil
+			})
+		}}
+	c.Flags().StringVar(&d.evidence, "evidence", "", "evidence file that holds the references")
+	return c
+}
+
+// state says why a decision has no effect any more, or "".
+func state(x settings.Decision, c *catalog.Catalog, probed bool, refs, findings []string) string {
+	switch {
+	case !x.Holds(today()):
+		return fmt.Sprintf("ended on %s", x.Until)
+	case c == nil:
+		return ""
+	case settings.Declared(c, x.About):
+		return "declared by now: the decision is not needed any more"
+	case strings.HasPrefix(x.About, "reference "):
+		if settings.Named(c, x.About) || slices.ContainsFunc(refs, x.Fits) || !probed && strings.ContainsAny(x.About, "*?") {
+			return ""
+		}
+	case slices.ContainsFunc(findings, x.Fits):
+		return ""
+	}
+	return "stale: it fits nothing any more"
+}

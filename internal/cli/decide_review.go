@@ -1,0 +1,188 @@
+package cli
+
+import (
+	"bufio"
+	"fmt"
+	"io"
+	"os"
+	"strings"
+
+	"github.com/spf13/cobra"
+	"golang.org/x/term"
+
+	"nexdal/internal/evidence"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+	"nexdal/internal/settings"
+)
+
+func (a *app) review() *cobra.Command {
+	d := &deciding{app: a}
+	var again bool
+	c := &cobra.Command{Use: "review SOURCE", Short: "Go through all that is open, one screen each", Args: cobra.ExactArgs(1),
+		Long: `Review shows each implied reference that nobody decided about, with its proof, and
+each finding that has several fixes, and asks. Keys: a accept, r refuse or set
+aside, a number to choose a fix, s skip, b back, q quit. Each answer is kept at
+once. Where the input is no terminal, each line of it is one answer; text after
+r is the reason.`,
+		Example: "  nexdal decide review saltmere.db --evidence evidence.json",
+		RunE: func(cmd *cobra.Command, args []string) error {
+			d.source = args[0]
+			refs, findings, err := d.items(cmd.Context())
+			if err != nil {
+				return err
+			}
+			all, err := a.decided(true)
+			if err != nil {
+				return err
+			}
+			return d.ask(all, open(all, refs, findings, again))
+		}}
+	d.flags(c, false)
+	c.Flags().BoolVar(&again, "again", false, "show also what is decided")
+	return c
+}
+
+// An asked is one screen of a review.
+type asked struct {
+	id      string
+	ref     *evidence.Reference
+	finding *rule.Finding
+}
+
+// open lists what can be decided: references, and findings with a choice.
+func open(all *settings.Decisions, refs []evidence.Reference, findings []rule.Finding, again bool) []asked {
+	var list []asked
+	add := func(x asked) {
+		if again || all.Of(x.id, today()) == nil {
+			list = append(list, x)
+		}
+	}
+	for i := range refs {
+		add(asked{id: settings.ReferenceID(&refs[i]), ref: &refs[i]})
+	}
+	for i := range findings {
+		if len(findings[i].Fixes) > 1 {
+			add(asked{id: findings[i].ID(), finding: &findings[i]})
+		}
+	}
+	return list
+}
+
+// ask goes through the screens.
+func (d *deciding) ask(all *settings.Decisions, list []asked) error {
+	if len(list) == 0 {
+		fmt.Fprintln(d.out, "nothing is open")
+		return nil
+	}
+	in := bufio.NewReader(d.in)
+	decided := 0
+	for i := 0; i >= 0 && i < len(list); {
+		x := list[i]
+		d.screen(x, i, len(list))
+		answer, reason, err := d.key(in)
+		if err == io.EOF || answer == 'q' {
+			break
+		}
+		if err != nil {
+			return err
+		}
+		switch answer {
+		case 's':
+			i++
+			continue
+		case 'b':
+			i = max(0, i-1)
+			continue
+		}
+		made, ok, err := d.made(x, answer, reason)
+		if err != nil {
+			return err
+		}
+		if !ok {
+			fmt.Fprintf(d.out, "%q is no answer here\n", answer)
+			continue
+		}
+		if err := made.Check(); err != nil {
+			fmt.Fprintf(d.out, "%v\n", err)
+			continue
+		}
+		all.Put(made)
+		if err := d.keep(all); err != nil {
+			return err
+		}
+		fmt.Fprintf(d.out, "%s\n", phrase.Line(says(&made)))
+		decided++
+		i++
+	}
+	fmt.Fprintf(d.out, "\n%s decided, kept in %s\n", phrase.Amount(int64(decided)), d.decisionsPath())
+	return nil
+}
+
+// made is the decision that an answer makes; ok is false where it is none.
+func (d *deciding) made(x asked, answer byte, reason string) (made settings.Decision, ok bool, err error) {
+	made, err = d.decision(settings.Accept)
+	made.About, made.Because = x.id, reason
+	switch {
+	case answer == 'a':
+	case answer == 'r' && x.ref != nil:
+		made.Verdict = settings.Refuse
+	case answer == 'r':
+		made.Verdict = settings.SetAside
+	case x.finding != nil && answer >= '1' && int(answer-'0') <= len(x.finding.Fixes):
+		made.Verdict, made.Fix = settings.Choose, x.finding.Fixes[answer-'1'].ID
+	default:
+		return made, false, err
+	}
+	return made, true, err
+}
+
+// screen shows one item with its proof.
+func (d *deciding) screen(x asked, i, n int) {
+	p := page(d.out)
+	if p.Colour {
+		fmt.Fprint(d.out, "\x1b[2J\x1b[H")
+	}
+	keys := "a accept   r refuse   s skip   b back   q quit"
+	if x.ref != nil {
+		p.Proof(*x.ref, i+1, n)
+	} else {
+		p.Choice(*x.finding, i+1, n)
+		keys = fmt.Sprintf("1-%d choose   r set aside   s skip   b back   q quit", len(x.finding.Fixes))
+	}
+	fmt.Fprintf(d.out, "\n%s > ", keys)
+}
+
+// key takes one key from a terminal, or one line from anything else. For
+// setting aside, the reason is asked for.
+func (d *deciding) key(in *bufio.Reader) (answer byte, reason string, err error) {
+	f, ok := d.in.(*os.File)
+	if !ok || !term.IsTerminal(int(f.Fd())) {
+		line, err := in.ReadString('\n')
+		line = strings.TrimSpace(line)
+		fmt.Fprintln(d.out)
+		if line == "" {
+			if err == nil {
+				return 's', "", nil
+			}
+			return 0, "", io.EOF
+		}
+		return line[0], strings.TrimSpace(line[1:]), nil
+	}
+	old, err := term.MakeRaw(int(f.Fd()))
+	if err != nil {
+		return 0, "", err
+	}
+	one := make([]byte, 1)
+	_, err = f.Read(one)
+	term.Restore(int(f.Fd()), old)
+	if err != nil || one[0] == 3 || one[0] == 4 { // Ctrl-C, Ctrl-D
+		return 'q', "", nil
+	}
+	fmt.Fprintf(d.out, "%c\n", one[0])
+	if one[0] == 'r' {
+		fmt.Fprint(d.out, "because: ")
+		reason, err = in.ReadString('\n')
+	}
+	return one[0], strings.TrimSpace(reason), err
+}

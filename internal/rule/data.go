@@ -1,0 +1,67 @@
+package rule
+
+import (
+	"fmt"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/evidence"
+)
+
+// Data is what the data said, by table.
+type Data struct {
+	probed     time.Time
+	columns    map[catalog.Ref]map[string]*evidence.Column
+	references map[catalog.Ref][]*evidence.Reference
+}
+
+func dataOf(e *evidence.Evidence) *Data {
+	if e == nil {
+		return nil
+	}
+	d := &Data{e.Probed, map[catalog.Ref]map[string]*evidence.Column{}, map[catalog.Ref][]*evidence.Reference{}}
+	for i := range e.Columns {
+		c := &e.Columns[i]
+		ref := catalog.Ref{Schema: c.Schema, Table: c.Table}
+		if d.columns[ref] == nil {
+			d.columns[ref] = map[string]*evidence.Column{}
+		}
+		d.columns[ref][c.Column] = c
+	}
+	for i := range e.References {
+		r := &e.References[i]
+		d.references[r.From()] = append(d.references[r.From()], r)
+	}
+	return d
+}
+
+// Column is what is known of a column, or nil.
+func (d *Data) Column(t *catalog.Table, name string) *evidence.Column {
+	return d.columns[t.Ref()][name]
+}
+
+// References are those of the table, declared and implied.
+func (d *Data) References(t *catalog.Table) []*evidence.Reference { return d.references[t.Ref()] }
+
+// age says how old the evidence is where it was gathered apart from the survey.
+func (d *Data) age(surveyed time.Time) string {
+	apart := surveyed.Sub(d.probed)
+	switch {
+	case apart > 48*time.Hour:
+		return fmt.Sprintf(" (asked %d days before this survey, on %s)", int(apart.Hours())/24, d.probed.Format(time.DateOnly))
+	case apart > time.Hour:
+		return fmt.Sprintf(" (asked %d hours before this survey)", int(apart.Hours()))
+	case apart < -time.Hour:
+		return fmt.Sprintf(" (asked on %s, after this survey)", d.probed.Format(time.DateOnly))
+	}
+	return ""
+}
+
+// CertaintyOf says what a finding rests on that leans on rows that were looked
+// at.
+func CertaintyOf(verified bool) Certainty {
+	if verified {
+		return Verified
+	}
+	return Sampled
+}

@@ -1,0 +1,174 @@
+package fk
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/evidence"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// Missing: see its Doc.
+var Missing = &rule.Rule{
+	ID:       "fk/missing",
+	Title:    "reference that no foreign key declares",
+	Severity: rule.Warning,
+	Needs:    []rule.Need{rule.Evidence},
+	Doc: `The values of a column, or of several together, are found among the key of another table, and its name says what it refers to; but no foreign key says so. Nothing keeps a row from losing its parent, and neither the planner nor a person who reads the catalog knows of the reference.
+
+It needs the data (nexdal probe, then --evidence). The finding says how many rows were looked at and how many have no parent. A column that is named after another table and holds no value yet is reported as a notice.
+
+Whether a reference is meant is for a person to say: nexdal decide accept makes it a logical reference, which is judged also without evidence, and nexdal decide refuse ends the matter. Leave it alone where rows are kept on purpose that outlive their parents, as in logs.
+
+Once it is accepted, the fix declares the foreign key, without an action on delete or update, and the index that it needs. Where rows have no parent, or the types differ in kind, or no key of the other table is there, nothing is offered before that is put right.`,
+	Check: checkMissing,
+}
+
+func checkMissing(p *rule.Pass) {
+	unasked := 0
+	for _, t := range p.Catalog.Tables() {
+		if !t.IsOwn() || t.PartitionOf != nil {
+			continue
+		}
+		var known []*evidence.Reference
+		if p.Data != nil {
+			known = p.Data.References(t)
+		} else {
+			unasked++
+		}
+		for _, f := range t.Logical {
+			if !declared(t, f) {
+				p.Report(logical(p, t, f, proof(known, f)))
+			}
+		}
+		for _, r := range known {
+			f := &catalog.ForeignKey{Columns: r.Columns, Target: r.To(), TargetColumns: r.TargetColumns}
+			if r.Declared || p.Lookup.Table(f.Target) == nil || declared(t, f) || slices.ContainsFunc(t.Logical, func(l *catalog.ForeignKey) bool { return alike(l, f) }) {
+				continue
+			}
+			p.Report(implied(t, f, r))
+		}
+	}
+	p.NotJudged("the data: nexdal probe SOURCE -o F, then --evidence F", unasked)
+}
+
+func alike(a, b *catalog.ForeignKey) bool {
+	return slices.Equal(a.Columns, b.Columns) && a.Target == b.Target && slices.Equal(a.TargetColumns, b.TargetColumns)
+}
+
+func declared(t *catalog.Table, f *catalog.ForeignKey) bool {
+	return slices.ContainsFunc(t.ForeignKeys, func(d *catalog.ForeignKey) bool { return alike(d, f) })
+}
+
+// proof is what the data says of the reference, or nil.
+func proof(known []*evidence.Reference, f *catalog.ForeignKey) *evidence.Reference {
+	for _, r := range known {
+		if slices.Equal(r.Columns, f.Columns) && r.To() == f.Target && slices.Equal(r.TargetColumns, f.TargetColumns) {
+			return r
+		}
+	}
+	return nil
+}
+
+// implied is a finding about a reference that nobody decided about.
+func implied(t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
+	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified)}
+	found.Advice = fmt.Sprintf("say whether it is meant: nexdal decide accept %s.%s --evidence F, or refuse", t.Ref(), strings.Join(f.Columns, ","))
+	if r.RowsChecked == 0 {
+		found.Severity, found.Certainty = rule.Notice, rule.ByStructure
+		found.Message = fmt.Sprintf("%s is named as if it referred to %s (%s), and holds nothing yet; no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
+		return found
+	}
+	found.Message = fmt.Sprintf("%s refers to %s (%s) %s, and no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), covered(r))
+	return found
+}
+
+// covered says how many rows have a parent.
+func covered(r *evidence.Reference) string {
+	if r.Orphans == 0 {
+		return "in all of " + phrase.Plural(r.RowsChecked, "row")
+	}
+	says := fmt.Sprintf("in all but %s of %s", phrase.Amount(r.Orphans), phrase.Plural(r.RowsChecked, "row"))
+	if len(r.Samples) > 0 {
+		says += " (without a parent: " + strings.Join(r.Samples[:min(3, len(r.Samples))], ", ") + ")"
+	}
+	return says
+}
+
+// logical is a finding about a reference that a person accepted.
+func logical(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
+	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
+	found.Message = fmt.Sprintf("%s refers to %s (%s), as was decided, and no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
+	if r != nil && r.RowsChecked > 0 {
+		found.Certainty = rule.CertaintyOf(r.Verified)
+		found.Message = fmt.Sprintf("%s refers to %s (%s) %s, as was decided, and no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), covered(r))
+	}
+	target := p.Lookup.Table(f.Target)
+	switch {
+	case target == nil:
+		found.Advice = "the table referred to is not among those that were read"
+	case r != nil && r.Orphans > 0:
+		found.Advice = fmt.Sprintf("not scripted: %s without a parent would be refused; put them right first", phrase.Plural(r.Orphans, "row"))
+	case !exactKey(target, f.TargetColumns):
+		found.Advice = fmt.Sprintf("not scripted: no key of %s is (%s); add one first", f.Target.Table, strings.Join(f.TargetColumns, ", "))
+	default:
+		if why := unlike(t, target, f); why != "" {
+			found.Advice = "not scripted: " + why
+			break
+		}
+		found.Fixes = []rule.Fix{{ID: "foreign-key", Title: "declare the foreign key, with the index that it needs", Changes: declare(p, t, f)}}
+	}
+	return found
+}
+
+// exactKey reports whether a key, or a whole unique index, is these columns.
+func exactKey(t *catalog.Table, columns []string) bool {
+	return slices.ContainsFunc(t.Keys(), func(k *catalog.Key) bool { return catalog.SameColumns(k.Columns, columns) }) ||
+		slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool {
+			return x.Unique && !x.Invalid && x.Predicate == "" && catalog.SameColumns(x.Columns(), columns)
+		})
+}
+
+// unlike says which columns cannot be compared as they are.
+func unlike(t, target *catalog.Table, f *catalog.ForeignKey) string {
+	for i, name := range f.Columns {
+		a, b := t.Column(name), target.Column(f.TargetColumns[i])
+		if gap, words := a.Type.GapTo(b.Type); gap == catalog.TypeUnlike {
+			return fmt.Sprintf("%s and %s.%s are of different types (%s); give them one first", name, f.Target.Table, b.Name, words)
+		}
+	}
+	return ""
+}
+
+// declare makes the index, where none serves, and the foreign key.
+func declare(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) []change.Change {
+	made := f.Clone()
+	made.OnDelete = cmp.Or(p.Can.PlainAction, catalog.NoAction)
+	made.OnUpdate = made.OnDelete
+	made.Name = p.Names.Free(t.Schema, "fkey", append([]string{t.Name}, f.Columns...)...)
+	var changes []change.Change
+	if !leads(t, f.Columns) {
+		x := &catalog.Index{Name: p.Names.Free(t.Schema, "idx", append([]string{t.Name}, f.Columns...)...), Origin: catalog.ByPerson, Method: "btree"}
+		for _, name := range f.Columns {
+			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
+		}
+		changes = append(changes, change.CreateIndex{Table: t.Ref(), Index: x})
+	}
+	return append(changes, change.AddForeignKey{Table: t.Ref(), ForeignKey: made})
+}
+
+// leads reports whether an index begins with the columns in their order: some
+// engines take no other for a foreign key.
+func leads(t *catalog.Table, columns []string) bool {
+	if k := t.PrimaryKey; k != nil && k.Index == "" && len(k.Columns) >= len(columns) && slices.Equal(k.Columns[:len(columns)], columns) {
+		return true
+	}
+	return slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool {
+		return x.FindsRows(columns) && slices.Equal(x.Columns()[:len(columns)], columns)
+	})
+}

@@ -1,0 +1,57 @@
+package fk
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// Violated: see its Doc.
+var Violated = &rule.Rule{
+	ID:       "fk/violated",
+	Title:    "foreign key that the data breaks",
+	Severity: rule.Error,
+	Needs:    []rule.Need{rule.Evidence},
+	Doc: `Rows refer to a parent that is not there, although a foreign key is declared. They were loaded while foreign keys were switched off or not checked, or the foreign key was declared without looking at them.
+
+Joins lose such rows without a word. An update of the row can fail; the foreign key can be neither validated nor, on some engines, restored from a dump; and a planner that trusts the key may compute wrong results.
+
+It needs the data (nexdal probe, then --evidence). The finding says how many rows and shows a few values.
+
+What is right for them, a person has to say: add the parents, set the reference to null, or move the rows to a table of their own. No fix is offered.`,
+	Check: checkViolated,
+}
+
+func checkViolated(p *rule.Pass) {
+	unasked := 0
+	for _, t := range p.Catalog.Tables() {
+		if !t.IsOwn() || t.PartitionOf != nil {
+			continue
+		}
+		for _, f := range t.ForeignKeys {
+			if f.Inherited {
+				continue
+			}
+			if p.Data == nil {
+				unasked++
+				continue
+			}
+			for _, r := range p.Data.References(t) {
+				if !r.Declared || r.Orphans == 0 || !slices.Equal(r.Columns, f.Columns) || r.To() != f.Target {
+					continue
+				}
+				values := ""
+				if len(r.Samples) > 0 {
+					values = ": " + strings.Join(r.Samples, ", ")
+				}
+				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified),
+					Message: fmt.Sprintf("%s of %s have no parent in %s%s", phrase.Amount(r.Orphans), phrase.Plural(r.RowsChecked, "row"), f.Target.Table, values),
+					Advice:  "add the parents, set the reference to null, or move the rows away, as their meaning asks"})
+			}
+		}
+	}
+	p.NotJudged("the data: nexdal probe SOURCE -o F, then --evidence F", unasked)
+}

@@ -10,6 +10,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/santhosh-tekuri/jsonschema/v6"
+
 	"nexdal/test/server"
 )
 
@@ -56,8 +58,20 @@ type evidence struct {
 	Answers map[string]json.RawMessage
 }
 
+// readEvidence reads a file, which must be as the schema in docs says.
 func readEvidence(t *testing.T, path string) (e evidence) {
 	t.Helper()
+	schema, err := jsonschema.NewCompiler().Compile("../docs/evidence.schema.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	value, err := jsonschema.UnmarshalJSON(strings.NewReader(read(t, path)))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := schema.Validate(value); err != nil {
+		t.Errorf("%s: %v", path, err)
+	}
 	if err := json.Unmarshal([]byte(read(t, path)), &e); err != nil || e.Format != 1 {
 		t.Fatalf("%s: format %d: %v", path, e.Format, err)
 	}

@@ -148,7 +148,7 @@ func leansOn(t *catalog.Table, columns []string) string {
 }
 
 func (c AddForeignKey) Reverse(*catalog.Catalog) (Change, error) {
-	return DropForeignKey{c.Table, c.ForeignKey}, nil
+	return DropForeignKey(c), nil
 }
 
 func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
@@ -166,5 +166,5 @@ func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 }
 
 func (c DropForeignKey) Reverse(*catalog.Catalog) (Change, error) {
-	return AddForeignKey{c.Table, c.ForeignKey}, nil
+	return AddForeignKey(c), nil
 }

@@ -93,7 +93,7 @@ func (a *app) verdict(use string, v settings.Verdict, short string) *cobra.Comma
 			return err
 		}
 		for _, item := range args {
-			ids, err := d.resolve(item, v, refs, findings)
+			ids, err := d.resolve(item, refs, findings)
 			if err != nil {
 				return err
 			}
@@ -158,7 +158,7 @@ func undeclared(e *evidence.Evidence) []evidence.Reference {
 
 // resolve finds the identifiers that an item stands for. A pattern that fits
 // something is kept as it is, and so decides about what comes later too.
-func (d *deciding) resolve(item string, v settings.Verdict, refs []evidence.Reference, findings []rule.Finding) ([]string, error) {
+func (d *deciding) resolve(item string, refs []evidence.Reference, findings []rule.Finding) ([]string, error) {
 	var ids []string
 	for i := range refs {
 		ids = append(ids, settings.ReferenceID(&refs[i]))
@@ -167,7 +167,7 @@ func (d *deciding) resolve(item string, v settings.Verdict, refs []evidence.Refe
 		ids = append(ids, f.ID())
 	}
 	about := settings.Decision{About: item}
-	if about.Check() == nil || strings.HasPrefix(item, "reference ") || strings.Contains(item, "/") {
+	if strings.HasPrefix(item, "reference ") || strings.HasPrefix(item, "*") || strings.Contains(item, "/") {
 		if len(ids) == 0 || slices.ContainsFunc(ids, about.Fits) {
 			return []string{item}, nil
 		}

@@ -74,7 +74,7 @@ var (
 	// glued are handles that are found at a word's end without a mark between.
 	glued = []string{"number", "code", "uuid", "guid", "key", "id", "no", "nr", "fk", "sk"}
 	// above are words for another row of the same table.
-	above = set("parent root previous prev next predecessor successor superior boss ancestor head master main original origin base super upper precede follow child sibling supersede replace replaced merged copied copy duplicate reply forked fork linked prior parentid top owning")
+	above = set("parent root previous prev next predecessor successor superior boss ancestor head master main original origin base super upper precede follow child sibling supersede replace replaced merged copied copy duplicate reply forked fork linked prior parentid top owning report")
 	// roles are words for what a person did or is.
 	roles = set("by owner author creator editor assignee reporter manager approver poster sender recipient receiver responsible modifier updater uploader moderator leader supervisor reviewer operator requester requestor submitter writer inspector handler coordinator contact who creat modif valid approve write create deputy captain chief chair secretary clerk boss rep representative guest host spouse mentor coach pupil kin wife husband father mother friend buddy crew pilot judge")
 	// persons are words for tables of people and accounts.
@@ -87,6 +87,10 @@ var (
 
 // sides tell two references to the same table apart.
 var sides = set("from to source target src dst dest start end first last a b left right in out")
+
+// properties make what they follow another thing: fk_station_type is none of a
+// station.
+var properties = set("type status state kind level class category mode flag count number code name date group role rank priority order position")
 
 // tableWords follow the name of a thing in the name of its table.
 var tableWords = set("master list table tbl header hdr info entity main definition def record base catalog data dim")
@@ -108,6 +112,10 @@ func termOf(name string, w []string) term {
 		t.stem, t.handle = w[:n-1], w[n-1]
 	case n > 1 && (handles[w[0]] && w[0] != "name"):
 		t.stem, t.handle, t.front = w[1:], w[0], true
+	case n > 2 && slices.ContainsFunc(w[1:n-1], func(x string) bool { return plainHandles[x] || x == "nr" || x == "no" }):
+		// A role behind the handle: station_id_home.
+		i := 1 + slices.IndexFunc(w[1:n-1], func(x string) bool { return plainHandles[x] || x == "nr" || x == "no" })
+		t.stem, t.handle, t.front = append(slices.Clone(w[:i]), w[i+1:]...), w[i], true
 	case n > 0:
 		last := w[n-1]
 		for _, h := range glued {
@@ -196,13 +204,26 @@ func (n *naming) people(tab []string) bool {
 	return persons[tab[last]] && (last == 0 || n.joined[join(tab[:last])] == 0)
 }
 
+// namesThing reports whether the words begin or end with the name of a table
+// that is none of people: replaced_by_station.
+func (n *naming) namesThing(stem []string) bool {
+	for i := range stem {
+		for _, part := range [][]string{stem[i:], stem[:len(stem)-i]} {
+			if n.joined[join(part)] > 0 && !n.people(part) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 // likeness compares a column, in a table called own, with the key of a table.
 func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 	if len(c.words) == 0 || len(tab) == 0 {
 		return 0
 	}
 	score := ends(c.stem, tab, own)
-	if c.front && len(c.stem) > len(tab) && slices.Equal(c.stem[:len(tab)], tab) {
+	if c.front && len(c.stem) > len(tab) && slices.Equal(c.stem[:len(tab)], tab) && !properties[c.stem[len(c.stem)-1]] {
 		score = max(score, 0.8+0.01*float64(len(tab))) // fk_harbour_home: what follows is the role
 	}
 	if c.handle == "" && len(c.stem) == 1 && common[c.stem[0]] && score < 1 && (self || score < 0.85) {
@@ -241,6 +262,9 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 		part := asRole
 		if last := tab[len(tab)-1]; last == "user" || last == "person" || last == "employee" || last == "staff" {
 			part += 0.03
+		}
+		if n.namesThing(c.stem) {
+			part = named // only where what it names proves wrong
 		}
 		score = max(score, part)
 	}
@@ -291,6 +315,8 @@ func ends(stem, tab, own []string) float64 {
 	}
 	join := func(w []string) string { return strings.Join(w, "") } // stationpier is station pier
 	switch n := len(tab); {
+	case len(stem) == 1 && n == 1 && persons[tab[0]] && strings.HasPrefix(stem[0], tab[0]) && (strings.HasSuffix(stem[0], "ed") || roles[stem[0][len(tab[0]):]]):
+		return 0.7 // usermodified
 	case slices.Equal(stem, tab) || join(stem) == join(tab):
 		return 1
 	case len(stem) > n && slices.Equal(stem[len(stem)-n:], tab):

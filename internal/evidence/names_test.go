@@ -30,6 +30,7 @@ func TestSpeaks(t *testing.T) {
 		{"gauge", "fk_station_home", "sm_station", "rowid", 0.8, 0.85},
 		{"voyage", "stationFromId", "station", "id", 0.8, 0.8},
 		{"voyage", "fromstationid", "station", "id", 0.8, 0.8},
+		{"gauge", "station_id_home", "station", "id", 0.8, 0.9},
 		// Part of the name, shortened, by its letters.
 		{"gauge", "model_id", "gauge_model", "id", 0.75, 0.9},
 		{"artist", "type", "artist_type", "id", 0.8, 0.9},
@@ -47,6 +48,10 @@ func TestSpeaks(t *testing.T) {
 		{"calibration", "done_by", "keeper", "id", 0.6, 0.7},
 		{"ticket", "assigned_to", "users", "id", 0.6, 0.7},
 		{"course", "teacher_id", "employee", "id", 0.6, 0.7},
+		{"course", "usermodified", "user", "id", 0.6, 0.7},
+		{"Employee", "ReportsTo", "Employee", "EmployeeId", 0.6, 0.8},
+		{"bugs", "initialowner", "profiles", "userid", 0.6, 0.7},
+		{"gauge", "fk_station_type", "sm_station", "rowid", 0, 0.59},
 		// What speaks of nothing, or of another thing.
 		{"gauge", "position", "station", "id", 0, 0.5},
 		{"purchase_line", "line", "purchase_line", "id", 0, 0.59},

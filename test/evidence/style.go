@@ -136,6 +136,41 @@ var styles = []style{
 		}, value: plain},
 }
 
+// hashed chooses by a name, the same every time.
+func hashed(name string, n int) int {
+	h := 7
+	for _, r := range name {
+		h = h*31 + int(r)
+	}
+	return (h%n + n) % n
+}
+
+// Styles that were written after the program was tuned, and are not to be tuned
+// on: houses without a style, names that mislead. (The third was one of them
+// until roles behind a handle were understood.)
+func init() {
+	several := styles[:7]
+	of := func(t string) style { return several[hashed(t, len(several))] }
+	misled := map[string]string{"station": "gauge", "keeper": "supplier", "gauge": "boat"}
+	styles = append(styles,
+		style{name: "no style: each table its own", table: func(t string) string { return of(t).table(t) }, key: func(t string) string { return of(t).key(t) },
+			ref: func(r, t string) string { return of(r+t).ref(r, t) }, value: plain},
+		style{name: "names that mislead", table: snake, key: func(string) string { return "id" },
+			ref: func(r, t string) string {
+				if as, ok := misled[t]; ok && hashed(r+t+"x", 2) == 0 {
+					t = as
+				}
+				return snake(also(r, t)) + "_id"
+			}, value: plain},
+		style{name: "numbers, roles behind", table: func(t string) string { return "tbl_" + snake(plural(t)) }, key: func(t string) string { return snake(t) + "_nr" },
+			ref: func(r, t string) string {
+				if r == "" {
+					return snake(t) + "_nr"
+				}
+				return snake(t) + "_nr_" + snake(r)
+			}, value: plain})
+}
+
 func init() {
 	// In this style a column that refers is prefixed like every other.
 	for i := range styles {

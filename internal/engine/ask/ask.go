@@ -34,6 +34,9 @@ type Dialect struct {
 	// Grouping stands after SELECT where many groups are to be expected; it may
 	// be empty.
 	Grouping string
+	// NotIn: a number that is not in a list of keys is found with less work than
+	// one for which no key exists.
+	NotIn bool
 	// Fraction is the condition that %s is neither a whole number nor null,
 	// where an integer column may hold such; empty: it may not.
 	Fraction string
@@ -297,7 +300,9 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 		child = fmt.Sprintf("(SELECT DISTINCT %s FROM %s WHERE %s) c", a.list("c.", columns, false), child, filled)
 	}
 	without := fmt.Sprintf("FROM %s WHERE %s AND NOT EXISTS (SELECT 1 FROM %s p WHERE %s)", child, filled, a.d.Relation(parent.Ref()), strings.Join(on, " AND "))
-	if !parent.FindsRows(target) && !(parent.PrimaryKey != nil && catalog.Within(parent.PrimaryKey.Columns, target)) {
+	if a.d.NotIn && len(columns) == 1 && numbers(p.Table.Column(columns[0]), parent.Column(target[0])) {
+		without = fmt.Sprintf("FROM %s WHERE c.%s NOT IN (SELECT %s FROM %s)", child, a.d.Ident(columns[0]), a.d.Ident(target[0]), a.d.Relation(parent.Ref()))
+	} else if !parent.FindsRows(target) && !(parent.PrimaryKey != nil && catalog.Within(parent.PrimaryKey.Columns, target)) {
 		without = fmt.Sprintf("FROM %s LEFT JOIN (SELECT DISTINCT %s FROM %s p WHERE %s) p ON %s WHERE %s AND p.%s IS NULL", child,
 			a.list("p.", target, false), a.d.Relation(parent.Ref()), a.filled("p.", target), strings.Join(on, " AND "), filled, a.d.Ident(target[0]))
 	}
@@ -324,6 +329,11 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 		o.Checked, err = one(checked)
 	}
 	return o, err
+}
+
+// numbers reports whether both columns hold whole numbers, and the key no null.
+func numbers(column, key *catalog.Column) bool {
+	return column != nil && key != nil && column.Type.Family == catalog.Integer && key.Type.Family == catalog.Integer && !key.Nullable
 }
 
 // Whole asks where the engine would take anything else.

@@ -25,14 +25,20 @@ const (
 // questionTimeout is how long one question may take.
 const questionTimeout = 5 * time.Minute
 
-// Asker needs no preparation: the file was opened read-only.
-func (s *session) Asker(context.Context) (evidence.Asker, error) {
+// Asker gives the session room for the keys that it looks up, and lets it read
+// the file as memory: the embedded engine's page cache is one for all sessions
+// of the process, and two that look keys up would wait for each other
+// (https://www.sqlite.org/mmap.html). The file was opened read-only.
+func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
+	if _, err := s.conn.ExecContext(ctx, "PRAGMA cache_size = -65536; PRAGMA mmap_size = 1073741824"); err != nil {
+		return nil, err
+	}
 	limit := s.timeout
 	if limit == 0 {
 		limit = questionTimeout
 	}
 	return ask.New(s.Rows, ask.Dialect{Ident: ident, Relation: func(r catalog.Ref) string { return ident(r.Table) }, Text: "CAST(%s AS TEXT)", Length: "length(%s)",
-		Number: readsAsNumber, Date: readsAsDate, Limit: limit, Fraction: "typeof(%s) NOT IN ('integer', 'null')",
+		Number: readsAsNumber, Date: readsAsDate, Limit: limit, NotIn: true, Fraction: "typeof(%s) NOT IN ('integer', 'null')",
 		Ordered: func(catalog.Type) bool { return true }, Sample: sample,
 		Next:  func(*catalog.Table, *catalog.Column) string { return "" }, // it always finds a free one
 		Fault: fault}), nil

@@ -13,10 +13,15 @@ import (
 // unbroken names the rules that an engine's demo cannot break: the engine does
 // not let it, or the setting is the whole server's.
 var unbroken = map[string][]string{
-	"sqlite":   {"fk/violated"},
-	"postgres": {"fk/enforcement-off", "fk/violated"},
-	"mariadb":  {"fk/enforcement-off", "fk/not-indexed", "fk/required-set-null", "fk/violated"},
+	"sqlite":   planted,
+	"postgres": append([]string{"fk/enforcement-off"}, planted...),
+	"mariadb":  append([]string{"fk/enforcement-off", "fk/not-indexed", "fk/required-set-null"}, planted...),
 }
+
+// planted are rules whose breach is planted in their own scripts alone so far.
+var planted = strings.Fields(`check/as-not-null check/not-validated check/repeated check/violated fk/cycle fk/not-validated fk/partly-null fk/repeated fk/target-not-key
+	fk/two-targets fk/violated index/broken index/too-many index/too-wide key/nullable-part key/repeated key/unsuitable-type partition/default-filled partition/empty-parent
+	partition/nullable-key sequence/behind sequence/cycles sequence/shared`)
 
 // TestDemo walks the whole job on each engine: the demo ends with every
 // fixable finding gone, and its reversal brings back what was surveyed first.

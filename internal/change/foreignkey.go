@@ -168,3 +168,52 @@ func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 func (c DropForeignKey) Reverse(*catalog.Catalog) (Change, error) {
 	return AddForeignKey(c), nil
 }
+
+// ValidateForeignKey has the engine check the rows that were there when the
+// foreign key was declared.
+type ValidateForeignKey struct {
+	Table      catalog.Ref
+	ForeignKey *catalog.ForeignKey // as it is: not validated
+}
+
+func (c ValidateForeignKey) On() catalog.Ref { return c.Table }
+
+func (c ValidateForeignKey) Title() string {
+	return fmt.Sprintf("validate foreign key %s of %s", c.ForeignKey.Label(), c.Table)
+}
+
+func (ValidateForeignKey) rank() int { return rankReference }
+
+// there finds it by name and columns: its actions may have been altered before.
+func (c ValidateForeignKey) there(in *catalog.Catalog) (*catalog.ForeignKey, error) {
+	t, err := table(in, c.Table)
+	if err != nil {
+		return nil, err
+	}
+	for _, f := range t.ForeignKeys {
+		if f.Name == c.ForeignKey.Name && slices.Equal(f.Columns, c.ForeignKey.Columns) && f.Target == c.ForeignKey.Target {
+			return f, nil
+		}
+	}
+	return nil, fmt.Errorf("foreign key %s of %s does not exist", c.ForeignKey.Label(), c.Table)
+}
+
+// Apply notes that the rows were checked.
+func (c ValidateForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	f, err := c.there(to)
+	if err == nil {
+		f.NotValidated = false
+	}
+	return err
+}
+
+// Reverse declares it anew without a check.
+func (c ValidateForeignKey) Reverse(before *catalog.Catalog) (Change, error) {
+	f, err := c.there(before)
+	if err != nil {
+		return nil, err
+	}
+	valid := f.Clone()
+	valid.NotValidated = false
+	return AlterForeignKey{c.Table, valid, f.Clone()}, nil
+}

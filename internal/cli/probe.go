@@ -273,7 +273,7 @@ func proposals(c *catalog.Catalog) []evidence.Proposal {
 		}
 		st := fix.Steps[q.Step-1]
 		list = append(list, evidence.Proposal{Question: q.SQL, Promise: evidence.Promise{Origin: "proposed", Kind: "fix",
-			Schema: st.Tables[0].Schema, Table: st.Tables[0].Table, Findings: st.Answers, Says: q.Title}})
+			Schema: st.Tables[0].Schema, Table: st.Tables[0].Table, Findings: q.Answers, Says: q.Title}})
 	}
 	return list
 }

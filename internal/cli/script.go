@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"context"
 	"fmt"
 	"io"
 	"path/filepath"
@@ -40,7 +41,9 @@ whatever the data could refuse. Beside FILE (fix.sql) it writes the reversal
 (fix.reversal.sql). Nothing is changed in the database.
 
 Where a finding has several fixes, the one that was chosen (nexdal decide) is
-taken, or the first that check names. Findings that were set aside stay. What
+taken, or the first that check names. Findings that were set aside stay. Where the
+source is a database, the script's questions are put to its data at once, and a
+fix that the data would refuse is left to a person. What
 cannot be scripted is listed at the end of the script, with the reason.`,
 		Example: `  nexdal script fix saltmere.db -o fix.sql
   nexdal script fix saltmere.json -o fix.sql
@@ -71,9 +74,9 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 				return err
 			}
 			findings := slices.DeleteFunc(result.Findings, rule.Finding.SetAside)
-			fix, reversal, err := script.Fix(w, c, j, findings)
+			fix, reversal, err := a.accepted(cmd.Context(), args[0], w, c, j, findings)
 			if err != nil {
-				return fmt.Errorf("the script cannot be written: %w", err)
+				return err
 			}
 			return a.putScripts(w, c, args[0], output, fix, reversal)
 		},
@@ -83,13 +86,85 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 	return c
 }
 
+// tries is how often a script is written anew without what the data refuses.
+const tries = 3
+
+// accepted writes the script, puts its questions to the data where the source is
+// live, and writes it without the fixes that the data would refuse: one of them
+// would keep all others from being carried out. They are left to a person, with
+// what was found.
+func (a *app) accepted(ctx context.Context, source string, w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Finding) (fix, reversal *script.Script, err error) {
+	for range tries {
+		if fix, reversal, err = script.Fix(w, c, j, findings); err != nil {
+			return nil, nil, fmt.Errorf("the script cannot be written: %w", err)
+		}
+		refused, err := a.refused(ctx, source, fix)
+		if err != nil {
+			return nil, nil, err
+		}
+		if len(refused) == 0 {
+			break
+		}
+		findings = slices.Clone(findings)
+		for i := range findings {
+			if why := refused[findings[i].ID()]; why != "" {
+				findings[i].Fixes, findings[i].Advice = nil, "not scripted: the data stands in the way: "+why
+			}
+		}
+	}
+	return fix, reversal, nil
+}
+
+// refused puts a script's questions to the data of a live source. It says, by
+// finding, what stands in the way; a question that cannot be answered stays for
+// the run.
+func (a *app) refused(ctx context.Context, source string, fix *script.Script) (map[string]string, error) {
+	if len(fix.Preflight) == 0 || a.isFile(source) {
+		return nil, nil
+	}
+	s, err := a.open(ctx, source, false)
+	if err != nil {
+		return nil, err
+	}
+	defer s.Close()
+	p, ok := s.(engine.Prober)
+	if !ok {
+		return nil, nil
+	}
+	asker, err := p.Asker(ctx)
+	if err != nil {
+		return nil, err
+	}
+	refused := map[string]string{}
+	for _, q := range fix.Preflight {
+		o, err := asker.Rows(ctx, q.SQL)
+		if ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+		if err != nil || o.Rows == 0 {
+			continue
+		}
+		for _, id := range q.Answers {
+			refused[id] = fmt.Sprintf("%s, such as %s", q.Title, strings.Join(o.Samples[:min(3, len(o.Samples))], "; "))
+		}
+	}
+	return refused, nil
+}
+
+// isFile reports whether the source is a survey file.
+func (a *app) isFile(source string) bool {
+	if _, isURL := byScheme(source); isURL {
+		return false
+	}
+	head, err := headOf(source)
+	return err == nil && isJSON(head)
+}
+
 // putScripts writes both files, or the script alone to standard output.
 func (a *app) putScripts(w engine.Writer, c *catalog.Catalog, source, output string, fix, reversal *script.Script) error {
 	address := engine.Redact(source)
-	if _, isURL := byScheme(source); !isURL {
-		if head, err := headOf(source); err == nil && isJSON(head) {
-			address = "" // a survey says nothing of where the database is
-		}
+	if a.isFile(source) {
+		address = "" // a survey says nothing of where the database is
 	}
 	file, back := "FILE", "none; write to a file with -o to have one"
 	if output != "" && output != "-" {

@@ -173,7 +173,10 @@ const (
 type Question struct {
 	Title string // what a row in the answer means
 	Step  int    // the step that the answer bears on, from 1
-	SQL   string
+	// Answers are the findings whose fix it is about; of a step that carries
+	// out several, the others are not concerned.
+	Answers []string
+	SQL     string
 }
 
 // A Step is what runs or fails together.

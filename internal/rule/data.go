@@ -2,6 +2,7 @@ package rule
 
 import (
 	"fmt"
+	"slices"
 	"time"
 
 	"nexdal/internal/catalog"
@@ -13,13 +14,15 @@ type Data struct {
 	probed     time.Time
 	columns    map[catalog.Ref]map[string]*evidence.Column
 	references map[catalog.Ref][]*evidence.Reference
+	promises   map[catalog.Ref][]*evidence.Promise
+	counters   []evidence.Counter
 }
 
 func dataOf(e *evidence.Evidence) *Data {
 	if e == nil {
 		return nil
 	}
-	d := &Data{e.Probed, map[catalog.Ref]map[string]*evidence.Column{}, map[catalog.Ref][]*evidence.Reference{}}
+	d := &Data{e.Probed, map[catalog.Ref]map[string]*evidence.Column{}, map[catalog.Ref][]*evidence.Reference{}, map[catalog.Ref][]*evidence.Promise{}, e.Counters}
 	for i := range e.Columns {
 		c := &e.Columns[i]
 		ref := catalog.Ref{Schema: c.Schema, Table: c.Table}
@@ -32,7 +35,20 @@ func dataOf(e *evidence.Evidence) *Data {
 		r := &e.References[i]
 		d.references[r.From()] = append(d.references[r.From()], r)
 	}
+	for i := range e.Promises {
+		x := &e.Promises[i]
+		ref := catalog.Ref{Schema: x.Schema, Table: x.Table}
+		d.promises[ref] = append(d.promises[ref], x)
+	}
 	return d
+}
+
+// Promises are what the table's data was tried against.
+func (d *Data) Promises(t *catalog.Table) []*evidence.Promise { return d.promises[t.Ref()] }
+
+// Behind are the counters whose next number is in use.
+func (d *Data) Behind() []evidence.Counter {
+	return slices.DeleteFunc(slices.Clone(d.counters), func(k evidence.Counter) bool { return !k.Behind })
 }
 
 // Column is what is known of a column, or nil.

@@ -93,7 +93,7 @@ func (w *writer) change(i int, it change.Item) error {
 	switch ch := it.Change.(type) {
 	case change.CreateIndex:
 		if ch.Index.Unique {
-			w.askRepeats(ch.Table, ch.Index.Columns())
+			w.askRepeats(it, ch.Table, ch.Index.Columns())
 		}
 		w.step([]int{i}, ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
 	case change.DropIndex:
@@ -117,7 +117,7 @@ func (w *writer) change(i int, it change.Item) error {
 		if !ch.Primary {
 			kind = "UNIQUE KEY " + ident(ch.Key.Name)
 		}
-		w.askRepeats(ch.Table, ch.Key.Columns)
+		w.askRepeats(it, ch.Table, ch.Key.Columns)
 		w.step([]int{i}, ch.Title(), "NONE", fmt.Sprintf("ADD %s (%s)%s", kind, idents(ch.Key.Columns), w.yielding(ch.Table, behind(ch.Key))))
 	case change.DropKey:
 		if w.dropsColumn(ch) >= 0 {
@@ -135,7 +135,7 @@ func (w *writer) change(i int, it change.Item) error {
 		s.Notes = append(s.Notes, fmt.Sprintf("the values of %s, which the engine numbered, are lost", ch.Column))
 	case change.AddForeignKey:
 		f := ch.ForeignKey
-		w.work.Preflight = append(w.work.Preflight, engine.Question{Step: len(w.work.Steps) + 1,
+		w.work.Preflight = append(w.work.Preflight, engine.Question{Step: len(w.work.Steps) + 1, Answers: it.Answers,
 			Title: fmt.Sprintf("values of %s (%s) without a row in %s", ch.Table, strings.Join(f.Columns, ", "), f.Target),
 			SQL:   quoting.Orphans(relation(ch.Table), f.Columns, relation(f.Target), f.TargetColumns, 20)})
 		s := w.step([]int{i}, ch.Title(), "", fmt.Sprintf("ADD CONSTRAINT %s FOREIGN KEY (%s) REFERENCES %s (%s)%s%s", ident(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns),
@@ -248,12 +248,12 @@ func (w *writer) step(at []int, title, lock, actions string) *engine.Step {
 }
 
 // askRepeats asks for what a unique key would refuse.
-func (w *writer) askRepeats(table catalog.Ref, columns []string) {
+func (w *writer) askRepeats(it change.Item, table catalog.Ref, columns []string) {
 	var filled []string
 	for _, c := range columns {
 		filled = append(filled, ident(c)+" IS NOT NULL")
 	}
-	w.work.Preflight = append(w.work.Preflight, engine.Question{Step: len(w.work.Steps) + 1,
+	w.work.Preflight = append(w.work.Preflight, engine.Question{Step: len(w.work.Steps) + 1, Answers: it.Answers,
 		Title: fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")),
 		SQL: fmt.Sprintf("SELECT %s, count(*) AS times\n  FROM %s\n  WHERE %s\n  GROUP BY %s HAVING count(*) > 1 LIMIT 20",
 			idents(columns), relation(table), strings.Join(filled, " AND "), idents(columns))})

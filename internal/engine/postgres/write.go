@@ -122,6 +122,9 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.replaceKey(ch)
 		case change.AddForeignKey:
 			w.addForeignKey(ch)
+		case change.ValidateForeignKey:
+			w.askOrphans(ch.Table, ch.ForeignKey)
+			w.step(ch.Title(), w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+ident(ch.ForeignKey.Name)))
 		case change.DropForeignKey:
 			w.step(ch.Title(), lockReference, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.ForeignKey.Name)))
 		case change.AlterForeignKey:
@@ -159,7 +162,7 @@ func (w *writer) add(s engine.Step) *engine.Step {
 
 // ask adds a pre-flight question for the step that comes next.
 func (w *writer) ask(title, sql string) {
-	w.work.Preflight = append(w.work.Preflight, engine.Question{Title: title, Step: len(w.work.Steps) + 1, SQL: sql})
+	w.work.Preflight = append(w.work.Preflight, engine.Question{Title: title, Step: len(w.work.Steps) + 1, Answers: w.item.Answers, SQL: sql})
 }
 
 func alter(table catalog.Ref, actions ...string) string {

@@ -41,7 +41,7 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 			onIt = append(onIt, it.Change)
 		}
 		if q, ok := question(it.Change); ok {
-			q.Step = len(w.Steps) + 1
+			q.Step, q.Answers = len(w.Steps)+1, it.Answers
 			w.Preflight = append(w.Preflight, q)
 		}
 		switch ch := it.Change.(type) {

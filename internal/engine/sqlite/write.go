@@ -112,7 +112,7 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			step.Lock = "writers of the database wait while the index is built; readers too, unless it is in WAL mode"
 			step.Blocks = engine.BlocksAtWork
 			if q, ok := duplicates(ch); ok {
-				q.Step = len(w.Steps) + 1
+				q.Step, q.Answers = len(w.Steps)+1, it.Answers
 				w.Preflight = append(w.Preflight, q)
 			}
 		case change.DropIndex:

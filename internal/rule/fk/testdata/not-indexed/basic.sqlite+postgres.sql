@@ -16,7 +16,7 @@ CREATE INDEX link_keeper ON link (keeper_id);
 CREATE TABLE detail (
   id integer PRIMARY KEY,
   station_id integer UNIQUE REFERENCES station (id),
-  part_id integer, part_no integer,
+  part_id integer, part_no integer NOT NULL,
   FOREIGN KEY (part_id, part_no) REFERENCES station (id, part)
 );
 CREATE INDEX detail_part ON detail (part_no, part_id, id);
@@ -30,7 +30,7 @@ CREATE TABLE stock (
   store integer NOT NULL,
   station_id integer REFERENCES station (id),            -- want: fk/not-indexed
   part_id integer, part_no integer,
-  CONSTRAINT stock_part FOREIGN KEY (part_id, part_no) REFERENCES station (id, part)  -- want: fk/not-indexed
+  CONSTRAINT stock_part FOREIGN KEY (part_id, part_no) REFERENCES station (id, part)  -- want: fk/not-indexed, fk/partly-null (no fix)
 );
 CREATE INDEX stock_store_station ON stock (store, station_id);
 

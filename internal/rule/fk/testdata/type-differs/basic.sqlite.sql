@@ -19,4 +19,4 @@ INSERT INTO station VALUES (1, 'A', 'Ansholm'), (2, 'B', 'Brackwater');
 INSERT INTO gauge VALUES (1, '1', 'A', 1, 1, 1, 'Ansholm'), (2, '2', 'b', NULL, NULL, 2, NULL);
 
 -- The key of a table that would turn into its rowid: refused.
-CREATE TABLE twin (id TEXT PRIMARY KEY REFERENCES station (id));  -- want: fk/type-differs (no fix)
+CREATE TABLE twin (id TEXT NOT NULL PRIMARY KEY REFERENCES station (id));  -- want: fk/type-differs (no fix)

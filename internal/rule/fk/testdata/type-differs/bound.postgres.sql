@@ -8,7 +8,7 @@ CREATE INDEX ON doubled (station_id);
 
 -- Two targets of different types.
 CREATE TABLE buoy (id integer PRIMARY KEY);
-CREATE TABLE either (id bigint PRIMARY KEY, at integer REFERENCES station (id) REFERENCES buoy (id));  -- want: fk/type-differs (no fix)
+CREATE TABLE either (id bigint PRIMARY KEY, at integer REFERENCES station (id) REFERENCES buoy (id));  -- want: fk/type-differs (no fix), fk/two-targets (no fix)
 CREATE INDEX ON either (at);
 
 -- The partition key.

@@ -1,0 +1,55 @@
+package fk
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/evidence"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// NotValidated: see its Doc.
+var NotValidated = &rule.Rule{
+	ID:       "fk/not-validated",
+	Title:    "foreign key whose rows were never checked",
+	Severity: rule.Warning,
+	Doc: `The foreign key was declared without looking at the rows that were there. New rows are checked; old ones may refer to nothing. The planner does not rely on it.
+
+The fix validates it, which reads the table while others read and write. A pre-flight query looks for rows without a parent; where the evidence knows of some, fk/violated reports them instead. The reversal declares the foreign key anew without a check.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Catalog.Tables() {
+			if !t.IsOwn() {
+				continue
+			}
+			for _, f := range t.ForeignKeys {
+				if !f.NotValidated || f.Inherited {
+					continue
+				}
+				if r := known(p, t, f); r == nil || r.Orphans == 0 { // otherwise fk/violated says it all
+					p.Report(notValidated(t, f, r))
+				}
+			}
+		}
+	},
+}
+
+// known is what the data says of the foreign key, or nil.
+func known(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) *evidence.Reference {
+	if p.Data == nil {
+		return nil
+	}
+	return proof(p.Data.References(t), f)
+}
+
+func notValidated(t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
+	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns,
+		Message: fmt.Sprintf("%s was declared without checking the rows that were there: some may have no parent in %s", f.Label(), f.Target.Table)}
+	if r != nil {
+		found.Certainty = rule.CertaintyOf(r.Verified)
+		found.Message = fmt.Sprintf("%s was declared without checking the rows that were there; all of %s have a parent", f.Label(), phrase.Plural(r.RowsChecked, "row"))
+	}
+	found.Fixes = []rule.Fix{{ID: "validate", Title: "validate " + f.Label(), Changes: []change.Change{change.ValidateForeignKey{Table: t.Ref(), ForeignKey: f}}}}
+	return found
+}

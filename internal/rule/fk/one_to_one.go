@@ -1,0 +1,39 @@
+package fk
+
+import (
+	"fmt"
+
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// fewRows is how many rows are too few to say that values never repeat.
+const fewRows = 20
+
+// OneToOne: see its Doc.
+var OneToOne = &rule.Rule{
+	ID:       "fk/one-to-one",
+	Title:    "one to one in fact, declared as one to many",
+	Severity: rule.Notice,
+	Needs:    []rule.Need{rule.Evidence},
+	Doc: `No value of the foreign key repeats, in at least 20 rows: each parent has one row at most. By its declaration it could have many. Where one is meant, a unique key says so, and keeps it so; programs that expect one row would be wrong without notice on the day there are two.
+
+It needs the data (nexdal probe, then --evidence). Leave it alone where there merely happens to be one so far.
+
+There is no fix: whether it is meant is for a person to say.`,
+	Check: func(p *rule.Pass) {
+		if p.Data == nil {
+			return // said by the other rules on the data
+		}
+		for _, t := range p.Catalog.Tables() {
+			for _, r := range p.Data.References(t) {
+				if !r.Declared || !r.Verified || r.Most == nil || *r.Most != 1 || r.RowsChecked < fewRows || t.UniqueOn(r.Columns) {
+					continue
+				}
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: r.Columns, Part: phrase.List(r.Columns), Certainty: rule.Verified,
+					Message: fmt.Sprintf("no row of %s is referred to twice by %s, in %s: one to one, though nothing says so", r.Target, phrase.List(r.Columns), phrase.Plural(r.RowsChecked, "row")),
+					Advice:  "add a unique key if that is how it is meant"})
+			}
+		}
+	},
+}

@@ -1,0 +1,55 @@
+package fk
+
+import (
+	"fmt"
+	"slices"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// Repeated: see its Doc.
+var Repeated = &rule.Rule{
+	ID:       "fk/repeated",
+	Title:    "foreign key that is declared twice",
+	Severity: rule.Warning,
+	Doc: `Two foreign keys have the same columns and refer to the same columns of the same table. Every write checks both. Where their actions differ, what a delete does depends on which the engine looks at first.
+
+There is no fix: which of the two is meant, their actions and names say to a person.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Catalog.Tables() {
+			if !t.IsOwn() {
+				continue
+			}
+			for i, f := range t.ForeignKeys {
+				o := slices.IndexFunc(t.ForeignKeys[:i], func(o *catalog.ForeignKey) bool { return !o.Inherited && pairs(o, f) })
+				if f.Inherited || o < 0 {
+					continue
+				}
+				other := t.ForeignKeys[o]
+				says := "they say the same"
+				if other.OnDelete != f.OnDelete || other.OnUpdate != f.OnUpdate {
+					says = fmt.Sprintf("one says %s on delete and %s on update, the other %s and %s", other.OnDelete, other.OnUpdate, f.OnDelete, f.OnUpdate)
+				}
+				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: "again",
+					Message: fmt.Sprintf("%s refers to %s twice, by %s as well: %s", phrase.List(f.Columns), f.Target.Table, other.Label(), says),
+					Advice:  "drop the one that is not meant"})
+			}
+		}
+	},
+}
+
+// pairs reports whether both pair the same columns.
+func pairs(a, b *catalog.ForeignKey) bool {
+	if a.Target != b.Target || len(a.Columns) != len(b.Columns) || len(a.TargetColumns) != len(b.TargetColumns) {
+		return false
+	}
+	for i, c := range a.Columns {
+		j := slices.Index(b.Columns, c)
+		if j < 0 || i >= len(a.TargetColumns) || j >= len(b.TargetColumns) || a.TargetColumns[i] != b.TargetColumns[j] {
+			return false
+		}
+	}
+	return true
+}

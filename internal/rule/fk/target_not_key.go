@@ -1,0 +1,53 @@
+package fk
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// TargetNotKey: see its Doc.
+var TargetNotKey = &rule.Rule{
+	ID:       "fk/target-not-key",
+	Title:    "foreign key that refers to what is no key",
+	Severity: rule.Error,
+	Doc: `The columns referred to are kept unique by nothing, or the table referred to is not there. Some engines let such a foreign key be declared, and fail only when rows come: every insert and delete then ends in an error once foreign keys are enforced. Others find one of several parents.
+
+There is no fix: a unique key over the columns would put it right where the data allows one, and nexdal probe tells whether it does.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Catalog.Tables() {
+			if !t.IsOwn() {
+				continue
+			}
+			for _, f := range t.ForeignKeys {
+				if f.Inherited {
+					continue
+				}
+				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
+				target := p.Lookup.Table(f.Target)
+				switch {
+				case target == nil && p.Can.ForeignKeysPerConnection:
+					found.Message = fmt.Sprintf("%s refers to %s, which is not there: every insert fails once foreign keys are enforced", phrase.List(f.Columns), f.Target.Table)
+				case target == nil || len(f.TargetColumns) == 0 || keeps(p, target, f.TargetColumns):
+					continue
+				default:
+					found.Message = fmt.Sprintf("%s refers to %s (%s), which no key keeps unique", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
+					found.Advice = fmt.Sprintf("add a unique key (%s) to %s, if its rows differ in it", strings.Join(f.TargetColumns, ", "), f.Target.Table)
+				}
+				p.Report(found)
+			}
+		}
+	},
+}
+
+// keeps reports whether the columns are a key: just these where the engine asks
+// for that, otherwise also a key among them.
+func keeps(p *rule.Pass, t *catalog.Table, columns []string) bool {
+	if p.Can.ForeignKeysPerConnection {
+		return exactKey(t, columns) || t.Kind != catalog.Ordinary
+	}
+	return t.UniqueOn(columns)
+}

@@ -1,0 +1,62 @@
+package key
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/rule"
+)
+
+// Repeated: see its Doc.
+var Repeated = &rule.Rule{
+	ID:       "key/repeated",
+	Title:    "unique key that another one makes needless",
+	Severity: rule.Warning,
+	Doc: `Two keys of a table are on the same columns; or a unique key holds all columns of another key and more, so that it can never be broken. Each is one more index that every write keeps up, and says nothing that the other does not say.
+
+A wider key is needed where a foreign key refers to just these columns; then it is not reported.
+
+Leave it alone where its index serves searches that no other one does; a plain index would do that too.
+
+There is no fix: dropping a key is a decision about which name programs and other constraints lean on.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Catalog.Tables() {
+			if !t.IsOwn() || t.PartitionOf != nil {
+				continue
+			}
+			keys := t.Keys()
+			for i, k := range t.UniqueKeys {
+				if referredTo(p, t, k.Columns) {
+					continue
+				}
+				for _, o := range keys {
+					same := catalog.SameColumns(o.Columns, k.Columns)
+					first := o == t.PrimaryKey || slices.Index(t.UniqueKeys, o) < i
+					if o == k || same && !first || !same && (!catalog.Within(o.Columns, k.Columns) || len(o.Columns) >= len(k.Columns)) || !same && !t.NotNull(o.Columns) {
+						continue
+					}
+					p.Report(repeated(t, k, o, same))
+					break
+				}
+			}
+		}
+	},
+}
+
+func repeated(t *catalog.Table, k, o *catalog.Key, same bool) rule.Finding {
+	message := fmt.Sprintf("unique (%s) can never be broken, since the %s (%s) is among its columns; every write keeps its index up", strings.Join(k.Columns, ", "), kindOf(t, o), strings.Join(o.Columns, ", "))
+	if same {
+		message = fmt.Sprintf("unique (%s) repeats the %s on the same columns; every write keeps both up", strings.Join(k.Columns, ", "), kindOf(t, o))
+	}
+	return rule.Finding{Table: t.Ref(), Object: label(t, k), Columns: k.Columns, Part: strings.Join(k.Columns, ", "), Message: message,
+		Advice: "drop it, once nothing leans on its name"}
+}
+
+// referredTo reports whether a foreign key refers to just these columns.
+func referredTo(p *rule.Pass, t *catalog.Table, columns []string) bool {
+	return slices.ContainsFunc(p.Lookup.Referrers(t.Ref()), func(r catalog.Referrer) bool {
+		return catalog.SameColumns(r.ForeignKey.TargetColumns, columns)
+	})
+}

@@ -1,0 +1,42 @@
+package sequence
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// Behind: see its Doc.
+var Behind = &rule.Rule{
+	ID:       "sequence/behind",
+	Title:    "next number that is in use already",
+	Severity: rule.Error,
+	Needs:    []rule.Need{rule.Evidence},
+	Doc: `The number that a sequence gives next is not above the largest that its column holds. The next inserts fail, or, where nothing keeps the column unique, make a second row of the same number. Mostly rows were loaded with their numbers, and the sequence was not set afterwards.
+
+It needs the data (nexdal probe, then --evidence): the largest number was read first, and the sequence afterwards.
+
+There is no fix yet: set the sequence past the largest number.`,
+	Check: func(p *rule.Pass) {
+		if p.Data == nil {
+			n := 0
+			each(p, func(_ *catalog.Schema, q *catalog.Sequence) { n += len(q.Feeds) })
+			p.NotJudged("the data: nexdal probe SOURCE -o F, then --evidence F", n)
+			return
+		}
+		for _, k := range p.Data.Behind() {
+			t := p.Lookup.Table(catalog.Ref{Schema: k.Schema, Table: k.Table})
+			if t == nil || t.Column(k.Column) == nil {
+				continue
+			}
+			message := fmt.Sprintf("the next number of %s is in use already: inserts will fail", k.Column)
+			if k.Next != nil && k.Greatest != nil {
+				message = fmt.Sprintf("the next number of %s is %s, and %s is in use: inserts will fail", k.Column, phrase.Amount(*k.Next), phrase.Amount(*k.Greatest))
+			}
+			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{k.Column}, Part: k.Column, Certainty: rule.Verified, Message: message,
+				Advice: "set the sequence past the largest number"})
+		}
+	},
+}

@@ -12,10 +12,10 @@ import (
 	"nexdal/test/server"
 )
 
-const faulty = `CREATE TABLE station (id bigint PRIMARY KEY);
-CREATE TABLE keeper (id bigint PRIMARY KEY);
-CREATE TABLE gauge (id bigint PRIMARY KEY, station_id bigint REFERENCES station (id));
-CREATE TABLE visit (id bigint PRIMARY KEY, station_id bigint REFERENCES station (id), cost bigint, minutes bigint);
+const faulty = `CREATE TABLE station (id bigint NOT NULL PRIMARY KEY);
+CREATE TABLE keeper (id bigint NOT NULL PRIMARY KEY);
+CREATE TABLE gauge (id bigint NOT NULL PRIMARY KEY, station_id bigint REFERENCES station (id));
+CREATE TABLE visit (id bigint NOT NULL PRIMARY KEY, station_id bigint REFERENCES station (id), cost bigint, minutes bigint);
 `
 
 // TestRunGoesOn: a step that a lock keeps from running fails without trace;

@@ -49,7 +49,7 @@ func TestDecide(t *testing.T) {
 	}
 
 	must(t, folder, "decide", "refuse", "reference main.tide_table *", "--evidence", "e.json")
-	if text := check().out; strings.Contains(text, "station_code") {
+	if text := check().out; strings.Contains(text, "station_code refers") {
 		t.Errorf("a refused reference is brought up again:\n%s", text)
 	}
 

@@ -345,7 +345,7 @@ func TestHostileNames(t *testing.T) {
 			}
 		}
 	}
-	match(t, "the run", must(t, folder, "check", "a.db", "--fail-on", "never"), "1 finding: 1 notice")
+	match(t, "the run", must(t, folder, "check", "a.db", "--fail-on", "never"), "findings: 4 notices")
 	for _, args := range [][]string{{"check", "a.db", "--format", "json", "--fail-on", "never"}, {"outline", "a.db", "--format", "json"}, {"survey", "a.db"}, {"describe", "a.db", "child", "--format", "json"}} {
 		if text := must(t, folder, args...); !json.Valid([]byte(text)) {
 			t.Errorf("nexdal %s is no JSON", args[0])

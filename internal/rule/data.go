@@ -15,6 +15,7 @@ type Data struct {
 	columns    map[catalog.Ref]map[string]*evidence.Column
 	references map[catalog.Ref][]*evidence.Reference
 	promises   map[catalog.Ref][]*evidence.Promise
+	keys       map[catalog.Ref][]*evidence.Key
 	counters   []evidence.Counter
 }
 
@@ -22,7 +23,12 @@ func dataOf(e *evidence.Evidence) *Data {
 	if e == nil {
 		return nil
 	}
-	d := &Data{e.Probed, map[catalog.Ref]map[string]*evidence.Column{}, map[catalog.Ref][]*evidence.Reference{}, map[catalog.Ref][]*evidence.Promise{}, e.Counters}
+	d := &Data{e.Probed, map[catalog.Ref]map[string]*evidence.Column{}, map[catalog.Ref][]*evidence.Reference{}, map[catalog.Ref][]*evidence.Promise{}, map[catalog.Ref][]*evidence.Key{}, e.Counters}
+	for i := range e.Keys {
+		k := &e.Keys[i]
+		ref := catalog.Ref{Schema: k.Schema, Table: k.Table}
+		d.keys[ref] = append(d.keys[ref], k)
+	}
 	for i := range e.Columns {
 		c := &e.Columns[i]
 		ref := catalog.Ref{Schema: c.Schema, Table: c.Table}
@@ -42,6 +48,9 @@ func dataOf(e *evidence.Evidence) *Data {
 	}
 	return d
 }
+
+// Keys are what is unique in the table, declared or not.
+func (d *Data) Keys(t *catalog.Table) []*evidence.Key { return d.keys[t.Ref()] }
 
 // Promises are what the table's data was tried against.
 func (d *Data) Promises(t *catalog.Table) []*evidence.Promise { return d.promises[t.Ref()] }

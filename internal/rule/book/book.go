@@ -4,9 +4,11 @@ package book
 import (
 	"nexdal/internal/rule"
 	"nexdal/internal/rule/check"
+	"nexdal/internal/rule/column"
 	"nexdal/internal/rule/fk"
 	"nexdal/internal/rule/index"
 	"nexdal/internal/rule/key"
+	"nexdal/internal/rule/name"
 	"nexdal/internal/rule/partition"
 	"nexdal/internal/rule/sequence"
 )
@@ -18,6 +20,8 @@ func Rules() []*rule.Rule {
 		check.NotValidated,
 		check.Repeated,
 		check.Violated,
+		column.MoneyApproximate,
+		column.NeverNull,
 		fk.Cycle,
 		fk.EnforcementOff,
 		fk.Missing,
@@ -41,7 +45,10 @@ func Rules() []*rule.Rule {
 		key.NullablePart,
 		key.PairNotUnique,
 		key.Repeated,
+		key.Undeclared,
 		key.UnsuitableType,
+		name.NeedsQuotes,
+		name.Reserved,
 		partition.DefaultFilled,
 		partition.EmptyParent,
 		partition.NullableKey,

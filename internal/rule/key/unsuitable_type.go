@@ -7,12 +7,16 @@ import (
 	"nexdal/internal/rule"
 )
 
+// longKey is how many letters a text of a key may have; addresses of mail and
+// pages have fewer.
+const longKey = 1000
+
 // UnsuitableType: see its Doc.
 var UnsuitableType = &rule.Rule{
 	ID:       "key/unsuitable-type",
 	Title:    "key on a column of a type that makes a poor key",
 	Severity: rule.Warning,
-	Doc: `A primary or unique key holds a column of floating point, of a document or array, of binary data without a small bound, or of text of over 255 letters.
+	Doc: `A primary or unique key holds a column of floating point, of a document or array, of binary data without a small bound, or of text of over 1,000 letters.
 
 Two floating-point numbers that look the same need not be equal, so that the key keeps apart what people take for one value, and a reference to it may find nothing. Long values make every index and every reference to them long.
 
@@ -49,7 +53,7 @@ func unsuitable(t catalog.Type) string {
 		return "the whole document is compared, and what means the same can be written in several ways"
 	case t.Family == catalog.Binary && t.Length > 64:
 		return "every index and every reference repeats the whole of it"
-	case t.Family == catalog.Text && t.Length > 255:
+	case t.Family == catalog.Text && t.Length > longKey:
 		return fmt.Sprintf("every index and every reference repeats up to %d letters", t.Length)
 	}
 	return ""

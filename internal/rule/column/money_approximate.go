@@ -1,0 +1,53 @@
+// Package column holds the rules on columns: their types, nulls and defaults.
+package column
+
+import (
+	"fmt"
+	"regexp"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/rule"
+)
+
+// MoneyApproximate: see its Doc.
+var MoneyApproximate = &rule.Rule{
+	ID:       "column/money-approximate",
+	Title:    "money in floating point",
+	Severity: rule.Warning,
+	Doc: `A column that by its name holds money is of a floating-point type. Most amounts cannot be held exactly in one: sums differ in the last digit with the order of the rows, and comparisons for equality fail.
+
+A column called amount, total or value is taken for money only where it or its table speaks of paying.
+
+On an engine that has no exact type for fractions, it is a notice: whole numbers of the smallest coin are exact there.
+
+There is no fix: which precision is right is for a person to say.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Catalog.Tables() {
+			if !t.IsOwn() || t.PartitionOf != nil {
+				continue
+			}
+			for _, c := range t.Columns {
+				if c.Type.Family != catalog.Float || !(money.MatchString(c.Name) || sum.MatchString(c.Name) && paying.MatchString(t.Name+" "+c.Name)) || measure.MatchString(c.Name) {
+					continue
+				}
+				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
+					Message: fmt.Sprintf("%s holds money in %s, which cannot hold most amounts exactly: sums and comparisons go wrong in the last digit", c.Name, c.Type.Native),
+					Advice:  "an exact decimal type, or whole numbers of the smallest coin"}
+				if c.Type.Class != "" {
+					found.Severity = rule.Notice
+				}
+				p.Report(found)
+			}
+		}
+	},
+}
+
+var (
+	money   = regexp.MustCompile(`(?i)(^|_)(price|cost|salary|wage|fee|balance|tax|discount_amount|revenue|budget|payment|refund|deposit)s?(_|$)|Price|Cost|Salary|Balance`)
+	sum     = regexp.MustCompile(`(?i)(^|_)(amount|total|subtotal|sum|value)s?(_|$)|Amount|Total`)
+	paying  = regexp.MustCompile(`(?i)pay|invoice|order|purchase|expense|charge|credit|debit|money|currency|account|sale|bill`)
+	measure = regexp.MustCompile(`(?i)(rate|ratio|factor|percent|share|pct|index|_km|_mm|_ms|_kg|hours?|count|score)$`)
+)
+
+// ends are names of what is filled in once something is over.
+var ends = regexp.MustCompile(`(?i)(^|_)(until|till|end|ended|closed|deleted|removed|finished|cancelled|expired|expires|valid_to)(_|$)`)

@@ -1,0 +1,47 @@
+package column
+
+import (
+	"fmt"
+	"slices"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// NeverNull: see its Doc.
+var NeverNull = &rule.Rule{
+	ID:       "column/never-null",
+	Title:    "column that is never empty, though it may be",
+	Severity: rule.Notice,
+	Needs:    []rule.Need{rule.Evidence},
+	Doc: `A column may be null and never is, in a table of more than 100 rows. If it must not be, NOT NULL says so, keeps it so, and spares every query the question.
+
+It needs the data (nexdal probe, then --evidence), and all rows of the table must have been looked at. Columns named like the end of something (until, closed, deleted) are not reported: they are empty for as long as it lasts.
+
+There is no fix: that it is never empty may be chance.`,
+	Check: func(p *rule.Pass) {
+		if p.Data == nil {
+			return
+		}
+		for _, t := range p.Catalog.Tables() {
+			if !t.IsOwn() || t.PartitionOf != nil {
+				continue
+			}
+			for _, c := range t.Columns {
+				f := p.Data.Column(t, c.Name)
+				if f == nil || f.Sampled || f.Nulls > 0 || f.Rows <= 100 || !c.Nullable || c.Generated != "" || ends.MatchString(c.Name) || part(t, c.Name) {
+					continue
+				}
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified,
+					Message: fmt.Sprintf("%s may be null and is not in any of %s", c.Name, phrase.Plural(f.Rows, "row")), Advice: "NOT NULL, if it must not be empty"})
+			}
+		}
+	},
+}
+
+// part reports whether the column is one of the primary key's, which has a rule
+// of its own.
+func part(t *catalog.Table, name string) bool {
+	return t.PrimaryKey != nil && slices.Contains(t.PrimaryKey.Columns, name)
+}

@@ -1,0 +1,50 @@
+package key
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// Undeclared: see its Doc.
+var Undeclared = &rule.Rule{
+	ID:       "key/undeclared",
+	Title:    "columns that are unique, though nothing says so",
+	Severity: rule.Notice,
+	Needs:    []rule.Need{rule.Evidence},
+	Doc: `Columns that are named like an identifier are different in every row and never empty, and no key says so. If they are meant to be, a unique key keeps them so, and gives every search by them an index.
+
+It needs the data (nexdal probe, then --evidence); all rows must have been looked at, and there must be at least 20. Columns that refer to another table are left to fk/one-to-one.
+
+There is no fix: that they are different may be chance.`,
+	Check: func(p *rule.Pass) {
+		if p.Data == nil {
+			return
+		}
+		for _, t := range p.Catalog.Tables() {
+			if !t.IsOwn() || t.PartitionOf != nil {
+				continue
+			}
+			for _, k := range p.Data.Keys(t) {
+				if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < 0.6 || t.UniqueOn(k.Columns) || refers(p, t, k.Columns) {
+					continue
+				}
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: k.Columns, Part: strings.Join(k.Columns, ", "), Certainty: rule.Verified,
+					Message: fmt.Sprintf("%s is different in all of %s and never empty, and no key says so", phrase.List(k.Columns), phrase.Plural(k.Rows, "row")), Advice: "a unique key, if that is how it is meant"})
+			}
+		}
+	},
+}
+
+// refers reports whether the columns refer to another table.
+func refers(p *rule.Pass, t *catalog.Table, columns []string) bool {
+	for _, r := range p.Data.References(t) {
+		if catalog.SameColumns(r.Columns, columns) {
+			return true
+		}
+	}
+	return false
+}

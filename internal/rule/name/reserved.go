@@ -1,0 +1,85 @@
+// Package name holds the rules on what things are called.
+package name
+
+import (
+	"fmt"
+	"regexp"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// reserved are words that the SQL standard and the engines keep for themselves:
+// as names they need quotes nearly everywhere.
+var reserved = func() map[string]bool {
+	m := map[string]bool{}
+	for _, w := range strings.Fields(`all and any array as asc between both case cast check collate column constraint create cross current_date current_time
+		current_timestamp current_user default delete desc distinct drop else end except exists false fetch for foreign from full grant group having in inner insert
+		intersect into is join leading left like limit natural not null offset on or order outer primary references right select session_user set some table then to
+		trailing true union unique update user using values when where with`) {
+		m[w] = true
+	}
+	return m
+}()
+
+// Reserved: see its Doc.
+var Reserved = &rule.Rule{
+	ID:       "name/reserved",
+	Title:    "name that is a reserved word",
+	Severity: rule.Warning,
+	Doc: `A table or a column is called by a word that the SQL standard reserves, such as order, user or group. Every statement has to quote it; one that forgets to fails, or, worse, means something else: on some engines an unquoted user is the name of who is logged in.
+
+Leave it alone where all statements are written by a program that quotes every name.
+
+There is no fix: a rename breaks every program that knows the name.`,
+	Check: func(p *rule.Pass) {
+		each(p, func(t *catalog.Table, c *catalog.Column, name string) {
+			if reserved[strings.ToLower(name)] {
+				report(p, t, c, fmt.Sprintf("%s is a reserved word: every statement has to quote it", name))
+			}
+		})
+	},
+}
+
+// NeedsQuotes: see its Doc.
+var NeedsQuotes = &rule.Rule{
+	ID:       "name/needs-quotes",
+	Title:    "name that has to be quoted",
+	Severity: rule.Notice,
+	Doc: `The name of a table or a column holds blanks, signs or letters outside the alphabet, or begins with a digit. Every statement has to quote it, in each engine's own way. Capital letters are not reported: some engines keep them, some fold them.
+
+There is no fix: a rename breaks every program that knows the name.`,
+	Check: func(p *rule.Pass) {
+		each(p, func(t *catalog.Table, c *catalog.Column, name string) {
+			if !bare.MatchString(name) {
+				report(p, t, c, fmt.Sprintf("%q has to be quoted in every statement", phrase.Line(name)))
+			}
+		})
+	},
+}
+
+var bare = regexp.MustCompile(`^[A-Za-z_][A-Za-z0-9_]*$`)
+
+// each calls for every table and column that the owner named; the column is nil
+// for the table itself.
+func each(p *rule.Pass, do func(t *catalog.Table, c *catalog.Column, name string)) {
+	for _, t := range p.Catalog.Tables() {
+		if !t.IsOwn() || t.PartitionOf != nil {
+			continue
+		}
+		do(t, nil, t.Name)
+		for _, c := range t.Columns {
+			do(t, c, c.Name)
+		}
+	}
+}
+
+func report(p *rule.Pass, t *catalog.Table, c *catalog.Column, message string) {
+	found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: message}
+	if c != nil {
+		found.Columns, found.Part = []string{c.Name}, c.Name
+	}
+	p.Report(found)
+}

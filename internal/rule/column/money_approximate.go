@@ -48,6 +48,3 @@ var (
 	paying  = regexp.MustCompile(`(?i)pay|invoice|order|purchase|expense|charge|credit|debit|money|currency|account|sale|bill`)
 	measure = regexp.MustCompile(`(?i)(rate|ratio|factor|percent|share|pct|index|_km|_mm|_ms|_kg|hours?|count|score)$`)
 )
-
-// ends are names of what is filled in once something is over.
-var ends = regexp.MustCompile(`(?i)(^|_)(until|till|end|ended|closed|deleted|removed|finished|cancelled|expired|expires|valid_to)(_|$)`)

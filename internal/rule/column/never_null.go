@@ -2,6 +2,7 @@ package column
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
 
 	"nexdal/internal/catalog"
@@ -45,3 +46,6 @@ There is no fix: that it is never empty may be chance.`,
 func part(t *catalog.Table, name string) bool {
 	return t.PrimaryKey != nil && slices.Contains(t.PrimaryKey.Columns, name)
 }
+
+// ends are names of what is filled in once something is over.
+var ends = regexp.MustCompile(`(?i)(^|_)(until|till|end|ended|closed|deleted|removed|finished|cancelled|expired|expires|valid_to)(_|$)`)

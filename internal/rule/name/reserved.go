@@ -1,13 +1,10 @@
-// Package name holds the rules on what things are called.
 package name
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
 
@@ -41,45 +38,4 @@ There is no fix: a rename breaks every program that knows the name.`,
 			}
 		})
 	},
-}
-
-// NeedsQuotes: see its Doc.
-var NeedsQuotes = &rule.Rule{
-	ID:       "name/needs-quotes",
-	Title:    "name that has to be quoted",
-	Severity: rule.Notice,
-	Doc: `The name of a table or a column holds blanks, signs or letters outside the alphabet, or begins with a digit. Every statement has to quote it, in each engine's own way. Capital letters are not reported: some engines keep them, some fold them.
-
-There is no fix: a rename breaks every program that knows the name.`,
-	Check: func(p *rule.Pass) {
-		each(p, func(t *catalog.Table, c *catalog.Column, name string) {
-			if !bare.MatchString(name) {
-				report(p, t, c, fmt.Sprintf("%q has to be quoted in every statement", phrase.Line(name)))
-			}
-		})
-	},
-}
-
-var bare = regexp.MustCompile(`^[A-Za-z_][A-Za-z0-9_]*$`)
-
-// each calls for every table and column that the owner named; the column is nil
-// for the table itself.
-func each(p *rule.Pass, do func(t *catalog.Table, c *catalog.Column, name string)) {
-	for _, t := range p.Catalog.Tables() {
-		if !t.IsOwn() || t.PartitionOf != nil {
-			continue
-		}
-		do(t, nil, t.Name)
-		for _, c := range t.Columns {
-			do(t, c, c.Name)
-		}
-	}
-}
-
-func report(p *rule.Pass, t *catalog.Table, c *catalog.Column, message string) {
-	found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: message}
-	if c != nil {
-		found.Columns, found.Part = []string{c.Name}, c.Name
-	}
-	p.Report(found)
 }

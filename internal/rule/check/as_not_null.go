@@ -1,0 +1,42 @@
+package check
+
+import (
+	"fmt"
+	"regexp"
+	"strings"
+
+	"nexdal/internal/rule"
+)
+
+// AsNotNull: see its Doc.
+var AsNotNull = &rule.Rule{
+	ID:       "check/as-not-null",
+	Title:    "check that only forbids null",
+	Severity: rule.Notice,
+	Doc: `A check says nothing but that a column is not null. NOT NULL says it better: the planner knows it, tools show it, and it can be part of a primary key.
+
+Where the column is NOT NULL as well, the check is merely in the way.
+
+There is no fix: make the column NOT NULL, then drop the check.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Catalog.Tables() {
+			if !t.IsOwn() || t.PartitionOf != nil {
+				continue
+			}
+			for _, k := range t.Checks {
+				m := notNull.FindStringSubmatch(plain(k.Expression))
+				if m == nil || k.Inherited {
+					continue
+				}
+				for _, c := range t.Columns {
+					if strings.EqualFold(m[1], c.Name) {
+						p.Report(rule.Finding{Table: t.Ref(), Object: name(k.Name, t.Name), Columns: []string{c.Name}, Part: c.Name,
+							Message: fmt.Sprintf("a check forbids null in %s, which NOT NULL would say better", c.Name), Advice: "say NOT NULL, then drop the check"})
+					}
+				}
+			}
+		}
+	},
+}
+
+var notNull = regexp.MustCompile(`(?i)^["\x60]?([^"\x60() ]+)["\x60]? is not null$`)

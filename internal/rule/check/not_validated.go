@@ -1,0 +1,29 @@
+package check
+
+import (
+	"fmt"
+
+	"nexdal/internal/rule"
+)
+
+// NotValidated: see its Doc.
+var NotValidated = &rule.Rule{
+	ID:       "check/not-validated",
+	Title:    "check whose rows were never looked at",
+	Severity: rule.Warning,
+	Doc: `The check was declared without looking at the rows that were there. New rows are checked; old ones may break it, and an update of such a row fails, whatever it changes.
+
+With evidence (nexdal probe, then --evidence) rows that break it are reported by check/violated.
+
+There is no fix yet: the engine validates it while others read and write.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Catalog.Tables() {
+			for _, k := range t.Checks {
+				if t.IsOwn() && k.NotValidated && !k.Inherited && len(broken(p, t, k)) == 0 {
+					p.Report(rule.Finding{Table: t.Ref(), Object: k.Name, Message: fmt.Sprintf("%s was declared without looking at the rows that were there: some may break it, and then no update of them succeeds", k.Name),
+						Advice: "validate it, once no row breaks it"})
+				}
+			}
+		}
+	},
+}

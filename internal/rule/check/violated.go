@@ -1,0 +1,61 @@
+package check
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/evidence"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// Violated: see its Doc.
+var Violated = &rule.Rule{
+	ID:       "check/violated",
+	Title:    "check that rows break",
+	Severity: rule.Error,
+	Needs:    []rule.Need{rule.Evidence},
+	Doc: `Rows break a check that was declared without looking at them. Any update of such a row fails, whatever it changes; the check cannot be validated, nor the table restored from a dump that holds it.
+
+It needs the data (nexdal probe, then --evidence). The finding says how many rows and shows a few.
+
+There is no fix: what is right for the rows is for a person to say.`,
+	Check: func(p *rule.Pass) {
+		unasked := 0
+		for _, t := range p.Catalog.Tables() {
+			for _, k := range t.Checks {
+				if !t.IsOwn() || !k.NotValidated || k.Inherited {
+					continue
+				}
+				if p.Data == nil {
+					unasked++
+					continue
+				}
+				for _, x := range broken(p, t, k) {
+					rows := ""
+					if len(x.Samples) > 0 {
+						rows = ": " + strings.Join(x.Samples, "; ")
+					}
+					p.Report(rule.Finding{Table: t.Ref(), Object: k.Name, Certainty: rule.CertaintyOf(x.Verified),
+						Message: fmt.Sprintf("%s break %s%s", phrase.Plural(x.Offenders, "row"), k.Name, rows),
+						Advice:  "put the rows right, or the check"})
+				}
+			}
+		}
+		p.NotJudged("the data: nexdal probe SOURCE -o F, then --evidence F", unasked)
+	},
+}
+
+// broken is what the data says of rows that break the check.
+func broken(p *rule.Pass, t *catalog.Table, k *catalog.Check) (list []*evidence.Promise) {
+	if p.Data == nil {
+		return nil
+	}
+	for _, x := range p.Data.Promises(t) {
+		if x.Origin == "declared" && x.Kind == "check" && x.Object == k.Name && x.Offenders > 0 {
+			list = append(list, x)
+		}
+	}
+	return list
+}

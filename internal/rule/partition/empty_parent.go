@@ -1,0 +1,24 @@
+// Package partition holds the rules on tables that are cut up.
+package partition
+
+import (
+	"nexdal/internal/catalog"
+	"nexdal/internal/rule"
+)
+
+// EmptyParent: see its Doc.
+var EmptyParent = &rule.Rule{
+	ID:       "partition/empty-parent",
+	Title:    "partitioned table without partitions",
+	Severity: rule.Error,
+	Doc: `The table is partitioned and has no partition: every insert fails.
+
+There is no fix: which partitions it should have is for a person to say.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Catalog.Tables() {
+			if t.IsOwn() && t.Kind == catalog.Partitioned && len(p.Lookup.Partitions(t.Ref())) == 0 && len(t.Partitions) == 0 {
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: "has no partition: every insert fails", Advice: "create its partitions"})
+			}
+		}
+	},
+}

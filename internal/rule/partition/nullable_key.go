@@ -1,0 +1,51 @@
+package partition
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/rule"
+)
+
+// NullableKey: see its Doc.
+var NullableKey = &rule.Rule{
+	ID:       "partition/nullable-key",
+	Title:    "partition column that may be null",
+	Severity: rule.Warning,
+	Doc: `A column that the table is cut up by may be null. Such rows are refused where no partition takes nulls, or gather in the default partition or the lowest one, where no search by the column expects them.
+
+A table cut up by list in which some partition names the null is not reported.
+
+There is no fix: forbid nulls, once there are none.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Catalog.Tables() {
+			if !t.IsOwn() || t.PartitionBy == nil || t.PartitionOf != nil || t.PartitionBy.Method == "hash" || takesNull(p, t) {
+				continue
+			}
+			for _, name := range t.PartitionBy.Columns {
+				if c := t.Column(name); c != nil && c.Nullable {
+					p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{name}, Part: name,
+						Message: fmt.Sprintf("is cut up by %s, which may be null: such rows are refused, or gather where no search expects them", name), Advice: "forbid nulls in " + name})
+				}
+			}
+		}
+	},
+}
+
+func takesNull(p *rule.Pass, t *catalog.Table) bool {
+	if t.PartitionBy.Method != "list" {
+		return false
+	}
+	for _, part := range p.Lookup.Partitions(t.Ref()) {
+		if strings.Contains(strings.ToLower(part.Bounds), "null") {
+			return true
+		}
+	}
+	for _, part := range t.Partitions {
+		if strings.Contains(strings.ToLower(part.Bounds), "null") {
+			return true
+		}
+	}
+	return false
+}

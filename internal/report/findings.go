@@ -25,7 +25,7 @@ func (p *Page) Findings(c *catalog.Catalog, r rule.Result) {
 	if len(r.Unjudged) > 0 {
 		p.heading("Not judged")
 		for _, u := range r.Unjudged {
-			p.block("  "+pad(u.Rule, 24), fmt.Sprintf("%s: needs %s", phrase.Plural(int64(u.Objects), "object"), u.Needs))
+			p.block("  "+pad(u.Rule, 26), fmt.Sprintf("%s: needs %s", phrase.Plural(int64(u.Objects), "object"), u.Needs))
 		}
 	}
 }
@@ -101,7 +101,7 @@ func byTable(findings []rule.Finding) [][]rule.Finding {
 	return groups
 }
 
-const ruleWidth = 22
+const ruleWidth = 26
 
 func (p *Page) finding(f rule.Finding) {
 	lead := fmt.Sprintf("  %s  %s", p.paint(colourOf(f.Severity), pad(string(f.Severity), 7)), pad(f.Rule, ruleWidth))

@@ -2,6 +2,7 @@ package key
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -29,14 +30,29 @@ There is no fix: that they are different may be chance.`,
 				continue
 			}
 			for _, k := range p.Data.Keys(t) {
-				if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < 0.6 || t.UniqueOn(k.Columns) || refers(p, t, k.Columns) {
+				if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < 0.6 || t.UniqueOn(k.Columns) || refers(p, t, k.Columns) || link(t, k.Columns) {
 					continue
 				}
+				is := "is"
+				if len(k.Columns) > 1 {
+					is = "are together"
+				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: k.Columns, Part: strings.Join(k.Columns, ", "), Certainty: rule.Verified,
-					Message: fmt.Sprintf("%s is different in all of %s and never empty, and no key says so", phrase.List(k.Columns), phrase.Plural(k.Rows, "row")), Advice: "a unique key, if that is how it is meant"})
+					Message: fmt.Sprintf("%s %s different in all of %s and never empty, and no key says so", phrase.List(k.Columns), is, phrase.Plural(k.Rows, "row")), Advice: "a unique key, if that is how it is meant"})
 			}
 		}
 	},
+}
+
+// link reports whether each of several columns refers to a table:
+// key/pair-not-unique speaks of those.
+func link(t *catalog.Table, columns []string) bool {
+	for _, name := range columns {
+		if !slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, name) }) {
+			return false
+		}
+	}
+	return len(columns) > 1
 }
 
 // refers reports whether the columns refer to another table.

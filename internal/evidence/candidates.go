@@ -89,13 +89,14 @@ func (d *discovery) isKey(t *catalog.Table, column string) bool {
 
 // candidates lists what the column may refer to by its name, type and range of
 // values, the likeliest first.
-func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, parents []parentKey) []candidate {
+func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, parents []parentKey, near *nearby) []candidate {
 	own := d.isKey(t, c.Name)
 	if (own || t.Columns[0] == c && f.Rows == 0 && len(d.keys[t.Ref()]) == 0) && d.ownName(t, c) {
 		return nil // it is named after its own table
 	}
 	var list []candidate
-	for _, k := range parents {
+	for _, i := range near.of(t, d.names.terms[t.Ref()][c.Name]) {
+		k := parents[i]
 		if k.table == t && k.column == c || !alike(c.Type, k.column.Type) || !plausible(f, k.facts, c.Type) {
 			continue
 		}

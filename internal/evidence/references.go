@@ -157,6 +157,7 @@ func (d *discovery) children(a Asker, r *Reference, t, parent *catalog.Table, o 
 // findReferences looks for references of single columns that nobody declared.
 func (d *discovery) findReferences() {
 	parents := d.parents()
+	near := d.nearbyOf(parents)
 	var tables []*catalog.Table
 	var columns []*catalog.Column
 	for _, t := range d.tables {
@@ -168,7 +169,7 @@ func (d *discovery) findReferences() {
 	}
 	found := make([][]Reference, len(tables))
 	d.each("references", tables, "its columns' references", func(a Asker, i int) {
-		found[i] = d.targets(a, tables[i], columns[i], parents)
+		found[i] = d.targets(a, tables[i], columns[i], parents, near)
 	})
 	d.references = append(d.references, settle(d.references, found)...)
 	d.references = append(d.references, d.roles()...)
@@ -217,9 +218,9 @@ func (d *discovery) refers(t *catalog.Table, column string) bool {
 
 // targets verifies the likeliest targets of a column and gives those that
 // hold, the best first.
-func (d *discovery) targets(a Asker, t *catalog.Table, c *catalog.Column, parents []parentKey) []Reference {
+func (d *discovery) targets(a Asker, t *catalog.Table, c *catalog.Column, parents []parentKey, near *nearby) []Reference {
 	f := d.fact(t, c.Name)
-	list := d.candidates(t, c, f, parents)
+	list := d.candidates(t, c, f, parents, near)
 	if f.Filled() == 0 {
 		return d.suspects(t, c, list)
 	}

@@ -95,6 +95,23 @@ func (t *Table) FindsRows(columns []string) bool {
 	return false
 }
 
+// KeyOn returns the index behind the key, or the whole unique index, that is on
+// just these columns; it may be "" where the table's own order keeps them. ok
+// is false where there is none.
+func (t *Table) KeyOn(columns []string) (index string, ok bool) {
+	for _, k := range t.Keys() {
+		if SameColumns(k.Columns, columns) {
+			return k.Index, true
+		}
+	}
+	for _, x := range t.Indexes {
+		if x.Unique && !x.Invalid && x.Predicate == "" && SameColumns(x.Columns(), columns) {
+			return x.Name, true
+		}
+	}
+	return "", false
+}
+
 // UniqueOn reports whether a key or a whole unique index keeps exactly these
 // columns, or some of them, unique.
 func (t *Table) UniqueOn(columns []string) bool {

@@ -125,26 +125,11 @@ func (c AddForeignKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	}
 	f := c.ForeignKey.Clone()
 	if can.ForeignKeysNameIndex {
-		f.TargetIndex = leansOn(target, f.TargetColumns)
+		f.TargetIndex, _ = target.KeyOn(f.TargetColumns)
 	}
 	t.ForeignKeys = append(t.ForeignKeys, f)
 	redefined(t)
 	return nil
-}
-
-// leansOn is the index behind the key of these very columns.
-func leansOn(t *catalog.Table, columns []string) string {
-	for _, k := range t.Keys() {
-		if catalog.SameColumns(k.Columns, columns) {
-			return k.Index
-		}
-	}
-	for _, x := range t.Indexes {
-		if x.Unique && !x.Invalid && x.Predicate == "" && catalog.SameColumns(x.Columns(), columns) {
-			return x.Name
-		}
-	}
-	return ""
 }
 
 func (c AddForeignKey) Reverse(*catalog.Catalog) (Change, error) {

@@ -83,7 +83,7 @@ func evidenceOf(path string, c *catalog.Catalog) (*evidence.Evidence, error) {
 	return e, nil
 }
 
-// Describe a decision in a line.
+// says tells a decision in a line.
 func says(x *settings.Decision) string {
 	s := string(x.Verdict)
 	if x.Fix != "" {

@@ -50,6 +50,8 @@ type Offenders struct {
 
 // Asker puts questions to one database. It is used for one question at a time.
 type Asker interface {
+	// There fails where the table cannot be read at all.
+	There(ctx context.Context, t *catalog.Table) error
 	// Profile looks at all the columns in one pass over the rows: everything
 	// but Distinct, Fewest, Most and what texts read as.
 	Profile(ctx context.Context, p Part, columns []*catalog.Column) ([]Column, error)

@@ -41,6 +41,11 @@ type parentKey struct {
 	supposed bool
 }
 
+// primary reports whether the column alone is its table's primary key.
+func (k parentKey) primary() bool {
+	return k.table.PrimaryKey != nil && slices.Equal(k.table.PrimaryKey.Columns, []string{k.column.Name})
+}
+
 // parents lists what could be referred to.
 func (d *discovery) parents() []parentKey {
 	var all []parentKey
@@ -108,7 +113,7 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 			continue
 		}
 		x := candidate{parent: k.table, key: k.column.Name, name: name, fit: span(f, k.facts),
-			primary: k.table.PrimaryKey != nil && slices.Equal(k.table.PrimaryKey.Columns, []string{k.column.Name}), near: k.table.Schema == t.Schema}
+			primary: k.primary(), near: k.table.Schema == t.Schema}
 		if (name < 0.7 || d.bare(t, c)) && whole(c.Type) && f.Filled() > 0 && !ample(f, x.fit) {
 			continue // 0 and 1 lie in every key
 		}
@@ -135,7 +140,7 @@ func (d *discovery) byData(t *catalog.Table, c *catalog.Column, f *Column, paren
 			continue
 		}
 		x := candidate{parent: k.table, key: k.column.Name, name: 0.3, fit: span(f, k.facts), near: k.table.Schema == t.Schema,
-			primary: k.table.PrimaryKey != nil && slices.Equal(k.table.PrimaryKey.Columns, []string{k.column.Name})}
+			primary: k.primary()}
 		switch {
 		case whole(c.Type):
 			if !like || !k.declared && k.likely < 0.6 || *f.Distinct < 10 || x.fit < 0.7 || !inside(f, k.facts) {

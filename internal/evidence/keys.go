@@ -104,7 +104,7 @@ func (d *discovery) combined(a Asker, p Part, facts map[string]*Column, rows int
 	t := p.Table
 	weight := func(name string) float64 {
 		i := slices.IndexFunc(t.Columns, called(name))
-		w := d.part1(t, i) - 0.3*float64(i)/float64(len(t.Columns))
+		w := d.keyLooks(t, i) - 0.3*float64(i)/float64(len(t.Columns))
 		return w + 0.1*math.Log10(float64(*facts[name].Distinct))
 	}
 	slices.SortStableFunc(loose, func(a, b string) int { return cmp.Compare(weight(b), weight(a)) })
@@ -183,8 +183,8 @@ func pointed(s *string) bool { return s != nil && strings.Contains(*s, ".") }
 // nothing.
 var measures = set("amount price total count size weight length height width score percent rate ratio quantity qty balance salary cost fee tax discount latitude longitude lat lon lng altitude depth temperature pressure value level minute second duration age description note comment remark text body message content summary title phone fax address street city memo checksum hash password salt token created updated modified changed deleted timestamp stamp")
 
-// part1 tells how much a single column looks like one of a key's, from 0 to 1.
-func (d *discovery) part1(t *catalog.Table, i int) float64 {
+// keyLooks tells how much a single column looks like one of a key's, from 0 to 1.
+func (d *discovery) keyLooks(t *catalog.Table, i int) float64 {
 	c := t.Columns[i]
 	list := d.names.terms[t.Ref()][c.Name]
 	x := list[len(list)-1]
@@ -240,7 +240,7 @@ func (d *discovery) likely(t *catalog.Table, columns []string, rows int64) float
 	score, first := 1.0, true
 	for _, name := range columns {
 		i := slices.IndexFunc(t.Columns, called(name))
-		part := d.part1(t, i)
+		part := d.keyLooks(t, i)
 		c := t.Columns[i]
 		if len(columns) == 1 {
 			if i == 0 {

@@ -28,10 +28,6 @@ func (d *discovery) profile() {
 
 func (d *discovery) table(a Asker, t *catalog.Table) {
 	p := d.part(t)
-	if _, err := a.Profile(d.ctx, p, nil); err != nil && !errors.Is(err, ErrTimeout) {
-		d.failed(t, "its columns", err)
-		return
-	}
 	facts, err := d.pass(a, p, t.Columns)
 	if errors.Is(err, ErrTimeout) && (p.Sample == 0 || p.Sample > smallest) {
 		d.failed(t, "all of its rows", fmt.Errorf("%w; a sample was looked at", err))
@@ -62,6 +58,11 @@ func (d *discovery) pass(a Asker, p Part, columns []*catalog.Column) ([]Column, 
 	facts, err := a.Profile(d.ctx, p, columns)
 	if err == nil || errors.Is(err, ErrTimeout) || errors.Is(err, ErrLost) || d.ctx.Err() != nil {
 		return facts, err
+	}
+	if len(columns) == len(p.Table.Columns) { // the first to fail: is the table there at all?
+		if gone := a.There(d.ctx, p.Table); gone != nil {
+			return nil, gone
+		}
 	}
 	if len(columns) == 1 {
 		d.failed(p.Table, "column "+columns[0].Name, err)

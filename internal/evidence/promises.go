@@ -155,7 +155,7 @@ func (d *discovery) nearlyUnique(t *catalog.Table, i int, f *Column) bool {
 	if f.Sampled || f.Distinct == nil || *f.Distinct == f.Filled() || f.Filled() < 20 || float64(*f.Distinct) < nearly*float64(f.Filled()) || !keyable(c, f) {
 		return false
 	}
-	part := d.part1(t, i)
+	part := d.keyLooks(t, i)
 	return part >= 0.6 && !d.refersByName(t, c) || c.Type.Family == catalog.Text && f.Longest != nil && *f.Longest <= 60 && part >= 0.05
 }
 

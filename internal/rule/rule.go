@@ -127,6 +127,8 @@ type Unjudged struct {
 type Pass struct {
 	Catalog *catalog.Catalog
 	Lookup  *catalog.Lookup
+	Own     []*catalog.Table // those that are the owner's to change, partitions among them
+	Whole   []*catalog.Table // the same without partitions, which are judged with their parents
 	Can     catalog.Abilities
 	Names   *catalog.Names // for what fixes create
 	Data    *Data          // what the data said; nil where it was not asked
@@ -154,6 +156,11 @@ func (p *Pass) NotJudged(needs string, objects int) {
 	}
 }
 
+// Unasked notes that objects could not be judged since the data was not asked.
+func (p *Pass) Unasked(objects int) {
+	p.NotJudged("the data: nexdal probe SOURCE -o F, then --evidence F", objects)
+}
+
 // A Result is what the rules said of a catalog.
 type Result struct {
 	Findings []Finding
@@ -172,6 +179,14 @@ type Judge struct {
 func (j Judge) Run(c *catalog.Catalog) Result {
 	var result Result
 	p := Pass{Catalog: c, Lookup: c.Lookup(), Can: j.Can, Names: catalog.NewNames(c, j.Can.MaxName), Data: dataOf(j.Evidence), result: &result}
+	for _, t := range c.Tables() {
+		if !t.IsOwn() {
+			continue
+		}
+		if p.Own = append(p.Own, t); t.PartitionOf == nil {
+			p.Whole = append(p.Whole, t)
+		}
+	}
 	for _, r := range j.Rules {
 		p.rule = r
 		r.Check(&p)

@@ -11,12 +11,13 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/evidence"
 )
 
 // A Dialect is how an engine writes what the questions need.
 type Dialect struct {
-	Ident    func(string) string
+	Quoting  sqllex.Quoting
 	Relation func(catalog.Ref) string
 	Text     string // a cast to text, of %s
 	Length   string // the letters of the text %s
@@ -104,18 +105,14 @@ func (a *asker) text(value string) string { return fmt.Sprintf(a.d.Text, value) 
 
 // filled is the condition that none of the columns is null.
 func (a *asker) filled(prefix string, columns []string) string {
-	parts := make([]string, len(columns))
-	for i, c := range columns {
-		parts[i] = prefix + a.d.Ident(c) + " IS NOT NULL"
-	}
-	return strings.Join(parts, " AND ")
+	return a.d.Quoting.Filled(prefix, columns)
 }
 
 // list names the columns, each made into text where that is asked for.
 func (a *asker) list(prefix string, columns []string, asText bool) string {
 	parts := make([]string, len(columns))
 	for i, c := range columns {
-		if parts[i] = prefix + a.d.Ident(c); asText {
+		if parts[i] = prefix + a.d.Quoting.Ident(c); asText {
 			parts[i] = a.text(parts[i])
 		}
 	}
@@ -136,12 +133,14 @@ func (a *asker) Comparable(t catalog.Type) bool {
 // inOne is how many columns are looked at in one pass.
 const inOne = 60
 
+// There asks for no row.
+func (a *asker) There(ctx context.Context, t *catalog.Table) error {
+	_, err := a.ask(ctx, "SELECT 1 FROM "+a.d.Relation(t.Ref())+" WHERE 1 = 0", 1)
+	return err
+}
+
 // Profile asks for the counts and ends of up to so many columns at a time.
 func (a *asker) Profile(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Column, error) {
-	if len(columns) == 0 {
-		_, err := a.pass(ctx, evidence.Part{Table: p.Table, Sample: 1}, nil)
-		return nil, err
-	}
 	var all []evidence.Column
 	for len(columns) > 0 {
 		n := min(inOne, len(columns))
@@ -155,13 +154,9 @@ func (a *asker) Profile(ctx context.Context, p evidence.Part, columns []*catalog
 }
 
 func (a *asker) pass(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Column, error) {
-	if len(columns) == 0 { // is it there at all?
-		_, err := a.ask(ctx, "SELECT 1 FROM "+a.d.Relation(p.Table.Ref())+" WHERE 1 = 0", 1)
-		return nil, err
-	}
 	parts := []string{"count(*)"}
 	for _, c := range columns {
-		name := a.d.Ident(c.Name)
+		name := a.d.Quoting.Ident(c.Name)
 		parts = append(parts, "count("+name+")")
 		if !a.Comparable(c.Type) {
 			continue
@@ -237,7 +232,7 @@ func each[T any](ctx context.Context, a *asker, columns []*catalog.Column, query
 // Varieties groups by each column.
 func (a *asker) Varieties(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Variety, error) {
 	return each(ctx, a, columns, func(c *catalog.Column) string {
-		name := a.d.Ident(c.Name)
+		name := a.d.Quoting.Ident(c.Name)
 		return fmt.Sprintf("count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0) FROM (SELECT %scount(*) AS n FROM %s WHERE %s IS NOT NULL GROUP BY %s) x",
 			a.d.Grouping, a.from(p, []string{c.Name}, "t"), name, name)
 	}, readVariety)
@@ -254,7 +249,7 @@ func readVariety(r *reader) (evidence.Variety, bool) {
 // Parses counts by conditions; an empty text reads as nothing.
 func (a *asker) Parses(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Parsed, error) {
 	return each(ctx, a, columns, func(c *catalog.Column) string {
-		name := "t." + a.d.Ident(c.Name)
+		name := "t." + a.d.Quoting.Ident(c.Name)
 		return fmt.Sprintf("coalesce(sum(CASE WHEN %s THEN 1 ELSE 0 END), 0), coalesce(sum(CASE WHEN %s THEN 1 ELSE 0 END), 0) FROM %s",
 			fmt.Sprintf(a.d.Date, name), fmt.Sprintf(a.d.Number, name), a.from(p, []string{c.Name}, "t"))
 	}, func(r *reader) (evidence.Parsed, bool) {
@@ -290,21 +285,17 @@ const shown = 5
 // Orphans is an anti-join. Where the engine has no index to find a parent by,
 // the parents are gathered first, which lets it make one of its own.
 func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, parent *catalog.Table, target []string) (evidence.Orphans, error) {
-	on := make([]string, len(columns))
-	for i, c := range columns {
-		on[i] = "p." + a.d.Ident(target[i]) + " = c." + a.d.Ident(c)
-	}
 	var o evidence.Orphans
 	child, filled := a.from(p, columns, "c"), a.filled("c.", columns)
 	if p.Once {
 		child = fmt.Sprintf("(SELECT DISTINCT %s FROM %s WHERE %s) c", a.list("c.", columns, false), child, filled)
 	}
-	without := fmt.Sprintf("FROM %s WHERE %s AND NOT EXISTS (SELECT 1 FROM %s p WHERE %s)", child, filled, a.d.Relation(parent.Ref()), strings.Join(on, " AND "))
+	without := fmt.Sprintf("FROM %s WHERE %s", child, a.d.Quoting.Without(columns, a.d.Relation(parent.Ref()), target))
 	if a.d.NotIn && len(columns) == 1 && numbers(p.Table.Column(columns[0]), parent.Column(target[0])) {
-		without = fmt.Sprintf("FROM %s WHERE c.%s NOT IN (SELECT %s FROM %s)", child, a.d.Ident(columns[0]), a.d.Ident(target[0]), a.d.Relation(parent.Ref()))
+		without = fmt.Sprintf("FROM %s WHERE c.%s NOT IN (SELECT %s FROM %s)", child, a.d.Quoting.Ident(columns[0]), a.d.Quoting.Ident(target[0]), a.d.Relation(parent.Ref()))
 	} else if !parent.FindsRows(target) && !(parent.PrimaryKey != nil && catalog.Within(parent.PrimaryKey.Columns, target)) {
 		without = fmt.Sprintf("FROM %s LEFT JOIN (SELECT DISTINCT %s FROM %s p WHERE %s) p ON %s WHERE %s AND p.%s IS NULL", child,
-			a.list("p.", target, false), a.d.Relation(parent.Ref()), a.filled("p.", target), strings.Join(on, " AND "), filled, a.d.Ident(target[0]))
+			a.list("p.", target, false), a.d.Relation(parent.Ref()), a.filled("p.", target), a.d.Quoting.Refers(columns, target), filled, a.d.Quoting.Ident(target[0]))
 	}
 	rows, err := a.ask(ctx, fmt.Sprintf("SELECT %s, sum(count(*)) OVER (), count(*) OVER () %s GROUP BY %s ORDER BY 1 LIMIT %d",
 		a.list("c.", columns, true), without, a.list("c.", columns, false), shown), shown)
@@ -341,7 +332,7 @@ func (a *asker) Whole(ctx context.Context, t *catalog.Table, column string) (boo
 	if a.d.Fraction == "" || t.Has("strict") {
 		return true, nil
 	}
-	rows, err := a.ask(ctx, fmt.Sprintf("SELECT 1 FROM %s WHERE %s LIMIT 1", a.d.Relation(t.Ref()), fmt.Sprintf(a.d.Fraction, a.d.Ident(column))), 1)
+	rows, err := a.ask(ctx, fmt.Sprintf("SELECT 1 FROM %s WHERE %s LIMIT 1", a.d.Relation(t.Ref()), fmt.Sprintf(a.d.Fraction, a.d.Quoting.Ident(column))), 1)
 	return len(rows) == 0, err
 }
 

@@ -249,14 +249,9 @@ func (w *writer) step(at []int, title, lock, actions string) *engine.Step {
 
 // askRepeats asks for what a unique key would refuse.
 func (w *writer) askRepeats(it change.Item, table catalog.Ref, columns []string) {
-	var filled []string
-	for _, c := range columns {
-		filled = append(filled, ident(c)+" IS NOT NULL")
-	}
 	w.work.Preflight = append(w.work.Preflight, engine.Question{Step: len(w.work.Steps) + 1, Answers: it.Answers,
 		Title: fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")),
-		SQL: fmt.Sprintf("SELECT %s, count(*) AS times\n  FROM %s\n  WHERE %s\n  GROUP BY %s HAVING count(*) > 1 LIMIT 20",
-			idents(columns), relation(table), strings.Join(filled, " AND "), idents(columns))})
+		SQL:   quoting.Repeats(relation(table), columns, 20)})
 }
 
 func indexText(x *catalog.Index) string {

@@ -14,13 +14,7 @@ const shownRows = 20
 
 // askRepeats asks for what a unique index would refuse.
 func (w *writer) askRepeats(table catalog.Ref, columns []string) {
-	var filled []string
-	for _, c := range columns {
-		filled = append(filled, ident(c)+" IS NOT NULL")
-	}
-	w.ask(fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")),
-		fmt.Sprintf("SELECT %s, count(*) AS times\n  FROM %s\n  WHERE %s\n  GROUP BY %s HAVING count(*) > 1 LIMIT %d",
-			idents(columns), relation(table), strings.Join(filled, " AND "), idents(columns), shownRows))
+	w.ask(fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")), quoting.Repeats(relation(table), columns, shownRows))
 }
 
 // askOrphans asks for what a foreign key would refuse.

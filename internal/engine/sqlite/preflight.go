@@ -54,13 +54,8 @@ func duplicates(ch change.CreateIndex) (engine.Question, bool) {
 }
 
 func repeats(table catalog.Ref, columns []string) engine.Question {
-	var filled []string
-	for _, c := range columns {
-		filled = append(filled, ident(c)+" IS NOT NULL")
-	}
 	return engine.Question{Title: fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")),
-		SQL: fmt.Sprintf("SELECT %s, count(*) AS times\n  FROM %s\n  WHERE %s\n  GROUP BY %s HAVING count(*) > 1 LIMIT %d",
-			idents(columns), ident(table.Table), strings.Join(filled, " AND "), idents(columns), shownRows)}
+		SQL: quoting.Repeats(ident(table.Table), columns, shownRows)}
 }
 
 // altered is the condition under which a value would be stored as something

@@ -48,15 +48,35 @@ func (q Quoting) Idents(names []string) string {
 // Reserved reports whether the word, in lower case, needs quotes as a name.
 func (q Quoting) Reserved(word string) bool { return q.reserved[word] }
 
+// Filled is the condition that none of the columns is null; the prefix stands
+// before each: "c.".
+func (q Quoting) Filled(prefix string, columns []string) string {
+	parts := make([]string, len(columns))
+	for i, name := range columns {
+		parts[i] = prefix + q.Ident(name) + " IS NOT NULL"
+	}
+	return strings.Join(parts, " AND ")
+}
+
+// Refers is the condition that the row called c refers to the one called p.
+func (q Quoting) Refers(columns, keys []string) string {
+	parts := make([]string, len(columns))
+	for i, name := range columns {
+		parts[i] = "p." + q.Ident(keys[i]) + " = c." + q.Ident(name)
+	}
+	return strings.Join(parts, " AND ")
+}
+
 // Without is the condition that the row called c refers to no row of the
 // target: no column is null, and no parent is there. Relations come quoted.
 func (q Quoting) Without(columns []string, target string, keys []string) string {
-	var parts, equal []string
-	for i, name := range columns {
-		parts = append(parts, "c."+q.Ident(name)+" IS NOT NULL")
-		equal = append(equal, "p."+q.Ident(keys[i])+" = c."+q.Ident(name))
-	}
-	return strings.Join(parts, " AND ") + " AND NOT EXISTS (SELECT 1 FROM " + target + " p WHERE " + strings.Join(equal, " AND ") + ")"
+	return q.Filled("c.", columns) + " AND NOT EXISTS (SELECT 1 FROM " + target + " p WHERE " + q.Refers(columns, keys) + ")"
+}
+
+// Repeats is the query for values that occur more than once, at most so many.
+func (q Quoting) Repeats(relation string, columns []string, most int) string {
+	return fmt.Sprintf("SELECT %[1]s, count(*) AS times\n  FROM %[2]s\n  WHERE %[3]s\n  GROUP BY %[1]s HAVING count(*) > 1 LIMIT %[4]d",
+		q.Idents(columns), relation, q.Filled("", columns), most)
 }
 
 // Orphans is the query for values without a parent, at most so many.

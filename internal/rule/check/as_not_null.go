@@ -19,10 +19,7 @@ Where the column is NOT NULL as well, the check is merely in the way.
 
 There is no fix: make the column NOT NULL, then drop the check.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() || t.PartitionOf != nil {
-				continue
-			}
+		for _, t := range p.Whole {
 			for _, k := range t.Checks {
 				m := notNull.FindStringSubmatch(plain(k.Expression))
 				if m == nil || k.Inherited {

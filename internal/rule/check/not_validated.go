@@ -17,9 +17,9 @@ With evidence (nexdal probe, then --evidence) rows that break it are reported by
 
 There is no fix yet: the engine validates it while others read and write.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
+		for _, t := range p.Own {
 			for _, k := range t.Checks {
-				if t.IsOwn() && k.NotValidated && !k.Inherited && len(broken(p, t, k)) == 0 {
+				if k.NotValidated && !k.Inherited && len(broken(p, t, k)) == 0 {
 					p.Report(rule.Finding{Table: t.Ref(), Object: k.Name, Message: fmt.Sprintf("%s was declared without looking at the rows that were there: some may break it, and then no update of them succeeds", k.Name),
 						Advice: "validate it, once no row breaks it"})
 				}

@@ -15,10 +15,7 @@ var Repeated = &rule.Rule{
 
 There is no fix: drop the one whose name nobody knows.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() || t.PartitionOf != nil {
-				continue
-			}
+		for _, t := range p.Whole {
 			seen := map[string]string{}
 			for _, k := range t.Checks {
 				says := plain(k.Expression)

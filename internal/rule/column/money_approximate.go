@@ -22,10 +22,7 @@ On an engine that has no exact type for fractions, it is a notice: whole numbers
 
 There is no fix: which precision is right is for a person to say.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() || t.PartitionOf != nil {
-				continue
-			}
+		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				if c.Type.Family != catalog.Float || !(money.MatchString(c.Name) || sum.MatchString(c.Name) && paying.MatchString(t.Name+" "+c.Name)) || measure.MatchString(c.Name) {
 					continue

@@ -25,10 +25,7 @@ There is no fix: that it is never empty may be chance.`,
 		if p.Data == nil {
 			return
 		}
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() || t.PartitionOf != nil {
-				continue
-			}
+		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				f := p.Data.Column(t, c.Name)
 				if f == nil || f.Sampled || f.Nulls > 0 || f.Rows <= 100 || !c.Nullable || c.Generated != "" || ends.MatchString(c.Name) || part(t, c.Name) {

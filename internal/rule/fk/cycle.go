@@ -24,15 +24,15 @@ There is no fix: which of the references may be null for a moment, or be checked
 
 func checkCycle(p *rule.Pass) {
 	next := map[catalog.Ref][]catalog.Ref{}
-	for _, t := range p.Catalog.Tables() {
+	for _, t := range p.Own {
 		for _, f := range t.ForeignKeys {
-			if t.IsOwn() && !f.Inherited && !f.Deferrable && f.Target != t.Ref() && t.NotNull(f.Columns) && !slices.Contains(next[t.Ref()], f.Target) {
+			if !f.Inherited && !f.Deferrable && f.Target != t.Ref() && t.NotNull(f.Columns) && !slices.Contains(next[t.Ref()], f.Target) {
 				next[t.Ref()] = append(next[t.Ref()], f.Target)
 			}
 		}
 	}
 	seen := map[catalog.Ref]bool{}
-	for _, t := range p.Catalog.Tables() {
+	for _, t := range p.Own {
 		if seen[t.Ref()] {
 			continue
 		}

@@ -31,10 +31,7 @@ Once it is accepted, the fix declares the foreign key, without an action on dele
 
 func checkMissing(p *rule.Pass) {
 	unasked := 0
-	for _, t := range p.Catalog.Tables() {
-		if !t.IsOwn() || t.PartitionOf != nil {
-			continue
-		}
+	for _, t := range p.Whole {
 		var known []*evidence.Reference
 		if p.Data != nil {
 			known = p.Data.References(t)
@@ -54,7 +51,7 @@ func checkMissing(p *rule.Pass) {
 			p.Report(implied(t, f, r))
 		}
 	}
-	p.NotJudged("the data: nexdal probe SOURCE -o F, then --evidence F", unasked)
+	p.Unasked(unasked)
 }
 
 func alike(a, b *catalog.ForeignKey) bool {
@@ -128,10 +125,8 @@ func logical(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.
 
 // exactKey reports whether a key, or a whole unique index, is these columns.
 func exactKey(t *catalog.Table, columns []string) bool {
-	return slices.ContainsFunc(t.Keys(), func(k *catalog.Key) bool { return catalog.SameColumns(k.Columns, columns) }) ||
-		slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool {
-			return x.Unique && !x.Invalid && x.Predicate == "" && catalog.SameColumns(x.Columns(), columns)
-		})
+	_, ok := t.KeyOn(columns)
+	return ok
 }
 
 // unlike says which columns cannot be compared as they are.

@@ -31,10 +31,7 @@ The fix creates the index, without blocking writes where the engine can. On a pa
 }
 
 func checkNotIndexed(p *rule.Pass) {
-	for _, t := range p.Catalog.Tables() {
-		if !t.IsOwn() {
-			continue
-		}
+	for _, t := range p.Own {
 		for _, f := range t.ForeignKeys {
 			if f.Inherited || t.FindsRows(f.Columns) {
 				continue

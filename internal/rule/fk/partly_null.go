@@ -19,10 +19,7 @@ Where only one of the columns may be null, it alone says whether there is a refe
 
 There is no fix: the columns may be required together, or a check say that all or none are filled, or the foreign key match in full where the engine can.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() {
-				continue
-			}
+		for _, t := range p.Own {
 			for _, f := range t.ForeignKeys {
 				if f.Inherited || len(f.Columns) < 2 || f.Match == "full" {
 					continue

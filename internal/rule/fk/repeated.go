@@ -18,10 +18,7 @@ var Repeated = &rule.Rule{
 
 There is no fix: which of the two is meant, their actions and names say to a person.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() {
-				continue
-			}
+		for _, t := range p.Own {
 			for i, f := range t.ForeignKeys {
 				o := slices.IndexFunc(t.ForeignKeys[:i], func(o *catalog.ForeignKey) bool { return !o.Inherited && pairs(o, f) })
 				if f.Inherited || o < 0 {

@@ -25,10 +25,7 @@ The proposed fix keeps what happens today and says so: RESTRICT, the parent cann
 }
 
 func checkRequiredSetNull(p *rule.Pass) {
-	for _, t := range p.Catalog.Tables() {
-		if !t.IsOwn() {
-			continue
-		}
+	for _, t := range p.Own {
 		for _, f := range t.ForeignKeys {
 			if f.Inherited {
 				continue

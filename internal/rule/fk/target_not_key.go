@@ -18,10 +18,7 @@ var TargetNotKey = &rule.Rule{
 
 There is no fix: a unique key over the columns would put it right where the data allows one, and nexdal probe tells whether it does.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() {
-				continue
-			}
+		for _, t := range p.Own {
 			for _, f := range t.ForeignKeys {
 				if f.Inherited {
 					continue

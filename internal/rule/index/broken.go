@@ -17,9 +17,9 @@ An index on only a partitioned parent, which waits for those of the partitions, 
 
 There is no fix: rebuild it, or drop it if it was given up.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
+		for _, t := range p.Own {
 			for _, x := range t.Indexes {
-				if t.IsOwn() && x.Invalid && t.PartitionBy == nil {
+				if x.Invalid && t.PartitionBy == nil {
 					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index %s is not valid: every write keeps it up, and no search can use it", x.Name),
 						Advice: "rebuild it without blocking others, or drop it"})
 				}

@@ -19,10 +19,8 @@ Of a group the one is kept that does most: enforces uniqueness, is checked again
 
 The fix drops the others, without blocking writes where the engine can.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if t.IsOwn() {
-				repeated(p, t)
-			}
+		for _, t := range p.Own {
+			repeated(p, t)
 		}
 	},
 }

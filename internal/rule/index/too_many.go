@@ -18,8 +18,8 @@ var TooMany = &rule.Rule{
 
 There is no fix: nexdal finds those that repeat each other; which others nobody needs, the engine's own figures on their use can tell.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if n := len(t.Indexes); t.IsOwn() && t.PartitionOf == nil && n > mostIndexes {
+		for _, t := range p.Whole {
+			if n := len(t.Indexes); n > mostIndexes {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("has %d indexes: every insert writes to all of them", n)})
 			}
 		}

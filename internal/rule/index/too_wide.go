@@ -3,6 +3,7 @@ package index
 import (
 	"fmt"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
 )
 
@@ -18,9 +19,9 @@ var TooWide = &rule.Rule{
 
 Leave it alone where it stands behind a key that needs them all; such an index is not reported.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
+		for _, t := range p.Whole {
 			for _, x := range t.Indexes {
-				if t.IsOwn() && t.PartitionOf == nil && x.Origin == "person" && len(x.Parts) > mostColumns {
+				if x.Origin == catalog.ByPerson && len(x.Parts) > mostColumns {
 					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index %s orders by %d columns: hardly any search uses the last of them", x.Name, len(x.Parts))})
 				}
 			}

@@ -25,8 +25,8 @@ The proposed fix, where there is one: promote what keeps columns unique already 
 
 No fix is offered for a partitioned table whose key would have to hold the partition columns, nor for one that other tables inherit from.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if t.PrimaryKey == nil && t.PartitionOf == nil && t.IsOwn() {
+		for _, t := range p.Whole {
+			if t.PrimaryKey == nil {
 				p.Report(none(p, t))
 			}
 		}

@@ -23,8 +23,8 @@ The fix forbids nulls. A pre-flight query looks for rows that have one; where th
 		if !p.Can.NullableKeys {
 			return
 		}
-		for _, t := range p.Catalog.Tables() {
-			if t.PrimaryKey == nil || !t.IsOwn() || t.PartitionOf != nil {
+		for _, t := range p.Whole {
+			if t.PrimaryKey == nil {
 				continue
 			}
 			for _, name := range t.PrimaryKey.Columns {

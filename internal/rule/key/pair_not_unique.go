@@ -25,11 +25,9 @@ Leave it alone where repeating a pair has a meaning.
 
 The fix adds a unique key over the references, with a pre-flight query that lists the pairs that are there twice. An index that it makes needless is dropped with it.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if t.IsOwn() && t.PartitionOf == nil {
-				if pair := linked(p, t); pair != nil {
-					p.Report(pairNotUnique(p, t, pair))
-				}
+		for _, t := range p.Whole {
+			if pair := linked(p, t); pair != nil {
+				p.Report(pairNotUnique(p, t, pair))
 			}
 		}
 	},

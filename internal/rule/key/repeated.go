@@ -22,10 +22,7 @@ Leave it alone where its index serves searches that no other one does; a plain i
 
 There is no fix: dropping a key is a decision about which name programs and other constraints lean on.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() || t.PartitionOf != nil {
-				continue
-			}
+		for _, t := range p.Whole {
 			keys := t.Keys()
 			for i, k := range t.UniqueKeys {
 				if referredTo(p, t, k.Columns) {

@@ -25,10 +25,7 @@ There is no fix: that they are different may be chance.`,
 		if p.Data == nil {
 			return
 		}
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() || t.PartitionOf != nil {
-				continue
-			}
+		for _, t := range p.Whole {
 			for _, k := range p.Data.Keys(t) {
 				if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < 0.6 || t.UniqueOn(k.Columns) || refers(p, t, k.Columns) || link(t, k.Columns) {
 					continue

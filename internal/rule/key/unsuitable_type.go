@@ -24,10 +24,7 @@ Leave it alone where the values are short in fact, such as digests.
 
 There is no fix: what the key should be is for a person to say.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() || t.PartitionOf != nil {
-				continue
-			}
+		for _, t := range p.Whole {
 			for _, k := range t.Keys() {
 				for _, name := range k.Columns {
 					c := t.Column(name)

@@ -9,10 +9,7 @@ import (
 // each calls for every table and column that the owner named; the column is nil
 // for the table itself.
 func each(p *rule.Pass, do func(t *catalog.Table, c *catalog.Column, name string)) {
-	for _, t := range p.Catalog.Tables() {
-		if !t.IsOwn() || t.PartitionOf != nil {
-			continue
-		}
+	for _, t := range p.Whole {
 		do(t, nil, t.Name)
 		for _, c := range t.Columns {
 			do(t, c, c.Name)

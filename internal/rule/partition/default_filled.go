@@ -18,8 +18,8 @@ var DefaultFilled = &rule.Rule{
 
 There is no fix yet: the rows are moved to partitions of their own.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() || t.PartitionOf == nil || !strings.EqualFold(strings.TrimSpace(t.Bounds), "default") || t.Stats.Rows == nil || *t.Stats.Rows == 0 {
+		for _, t := range p.Own {
+			if t.PartitionOf == nil || !strings.EqualFold(strings.TrimSpace(t.Bounds), "default") || t.Stats.Rows == nil || *t.Stats.Rows == 0 {
 				continue
 			}
 			p.Report(rule.Finding{Table: *t.PartitionOf, Object: t.Name, Certainty: rule.ByStatistics,

@@ -15,8 +15,8 @@ var EmptyParent = &rule.Rule{
 
 There is no fix: which partitions it should have is for a person to say.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if t.IsOwn() && t.Kind == catalog.Partitioned && len(p.Lookup.Partitions(t.Ref())) == 0 && len(t.Partitions) == 0 {
+		for _, t := range p.Own {
+			if t.Kind == catalog.Partitioned && len(p.Lookup.Partitions(t.Ref())) == 0 && len(t.Partitions) == 0 {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: "has no partition: every insert fails", Advice: "create its partitions"})
 			}
 		}

@@ -19,8 +19,8 @@ A table cut up by list in which some partition names the null is not reported.
 
 There is no fix: forbid nulls, once there are none.`,
 	Check: func(p *rule.Pass) {
-		for _, t := range p.Catalog.Tables() {
-			if !t.IsOwn() || t.PartitionBy == nil || t.PartitionOf != nil || t.PartitionBy.Method == "hash" || takesNull(p, t) {
+		for _, t := range p.Whole {
+			if t.PartitionBy == nil || t.PartitionBy.Method == "hash" || takesNull(p, t) {
 				continue
 			}
 			for _, name := range t.PartitionBy.Columns {

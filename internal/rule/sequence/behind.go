@@ -23,7 +23,7 @@ There is no fix yet: set the sequence past the largest number.`,
 		if p.Data == nil {
 			n := 0
 			each(p, func(_ *catalog.Schema, q *catalog.Sequence) { n += len(q.Feeds) })
-			p.NotJudged("the data: nexdal probe SOURCE -o F, then --evidence F", n)
+			p.Unasked(n)
 			return
 		}
 		for _, k := range p.Data.Behind() {

@@ -117,6 +117,10 @@ func TestReview(t *testing.T) {
 	if strings.Count(text, "about: reference") != 2 || !strings.Contains(text, "because: it is a floor") {
 		t.Errorf("kept:\n%s", text)
 	}
+	// A file that is named and not there yet is begun.
+	c = command(folder, "decide", "review", "a.db", "--evidence", "e.json", "--decisions", "new.yaml")
+	c.Stdin = strings.NewReader("a\n")
+	match(t, "a new file", call(t, c).out, `1 decided, kept in new.yaml`)
 	c = command(folder, "decide", "review", "a.db", "--evidence", "e.json")
 	c.Stdin = strings.NewReader(strings.Repeat("s\n", 20) + "1\n")
 	match(t, "a finding with a choice", call(t, c).out, `(?s)a finding with several fixes.*key/none main.loose.*1  make \(a\) the primary key\n +2  add the generated column`)

@@ -341,12 +341,7 @@ func TestProbeInterrupted(t *testing.T) {
 	name, folder := p.Database(t), t.TempDir()
 	p.Query(t, name, undeclared("text")+"ANALYZE;")
 	release := hold(t, p, name, "LOCK TABLE gauge IN ACCESS EXCLUSIVE MODE;")
-	for range 200 {
-		if p.Query(t, name, "SELECT count(*) FROM pg_locks WHERE relation = 'gauge'::regclass AND granted") != "0" {
-			break
-		}
-		time.Sleep(10 * time.Millisecond)
-	}
+	some(t, p, name, "SELECT count(*) FROM pg_locks WHERE relation = 'gauge'::regclass AND granted")
 	must(t, folder, "probe", p.URL(name), "-o", "held.json", "--lock-timeout", "200ms")
 	held := readEvidence(t, filepath.Join(folder, "held.json"))
 	if len(held.Gaps) == 0 || held.Gaps[0].Table != "gauge" || len(held.References) < 4 {
@@ -367,21 +362,11 @@ func TestProbeInterrupted(t *testing.T) {
 
 	// A table that goes while it is waited for.
 	drop := holdUntil(t, p, name, "DROP TABLE gauge;")
-	for range 200 {
-		if p.Query(t, name, "SELECT count(*) FROM pg_locks WHERE mode = 'AccessExclusiveLock' AND granted AND locktype = 'relation'") != "0" {
-			break
-		}
-		time.Sleep(10 * time.Millisecond)
-	}
+	some(t, p, name, "SELECT count(*) FROM pg_locks WHERE mode = 'AccessExclusiveLock' AND granted AND locktype = 'relation'")
 	c := command(folder, "probe", p.URL(name), "-o", "gone.json")
 	ended := make(chan result, 1)
 	go func() { ended <- call(t, c) }()
-	for range 200 {
-		if p.Query(t, "postgres", "SELECT count(*) FROM pg_stat_activity WHERE datname = '"+name+"' AND application_name = 'nexdal' AND wait_event_type = 'Lock'") != "0" {
-			break
-		}
-		time.Sleep(20 * time.Millisecond)
-	}
+	some(t, p, "postgres", "SELECT count(*) FROM pg_stat_activity WHERE datname = '"+name+"' AND application_name = 'nexdal' AND wait_event_type = 'Lock'")
 	drop("COMMIT;")
 	if r := <-ended; r.status != 0 {
 		t.Fatalf("status %d: %s", r.status, r.err)

@@ -6,7 +6,6 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
-	"time"
 
 	"nexdal/test/server"
 )
@@ -83,21 +82,11 @@ func TestServerGone(t *testing.T) {
 	p.Query(t, name, "CREATE TABLE station (id bigint PRIMARY KEY)")
 	release := hold(t, p, name, "LOCK TABLE pg_catalog.pg_attrdef IN ACCESS EXCLUSIVE MODE;")
 	defer release()
-	for range 200 {
-		if p.Query(t, name, "SELECT count(*) FROM pg_locks WHERE relation = 'pg_attrdef'::regclass AND mode = 'AccessExclusiveLock' AND granted") != "0" {
-			break
-		}
-		time.Sleep(10 * time.Millisecond)
-	}
+	some(t, p, name, "SELECT count(*) FROM pg_locks WHERE relation = 'pg_attrdef'::regclass AND mode = 'AccessExclusiveLock' AND granted")
 	c := command(folder, "survey", p.URL(name), "-o", "a.json", "--lock-timeout", "30s")
 	ended := make(chan result, 1)
 	go func() { ended <- call(t, c) }()
-	for range 200 {
-		if p.Query(t, "postgres", "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE datname = '"+name+"' AND application_name = 'nexdal' AND wait_event_type = 'Lock'") != "0" {
-			break
-		}
-		time.Sleep(20 * time.Millisecond)
-	}
+	some(t, p, "postgres", "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE datname = '"+name+"' AND application_name = 'nexdal' AND wait_event_type = 'Lock'")
 	r := <-ended
 	if match(t, "the survey", r.err, `^nexdal: .* at .*; `); r.status != 3 || strings.Count(strings.TrimSpace(r.err), "\n") > 0 {
 		t.Errorf("status %d: %s", r.status, r.err)

@@ -268,6 +268,18 @@ func TestInterruptedDemo(t *testing.T) {
 	}
 }
 
+// some waits until the query counts something; what comes next fails by itself
+// where it never does.
+func some(t *testing.T, p *server.Postgres, database, count string) {
+	t.Helper()
+	for range 200 {
+		if p.Query(t, database, count) != "0" {
+			return
+		}
+		time.Sleep(20 * time.Millisecond)
+	}
+}
+
 // hold takes locks on a PostgreSQL database in a transaction that lasts until
 // release is called.
 func hold(t *testing.T, p *server.Postgres, database, locks string) (release func()) {

@@ -28,11 +28,11 @@ r is the reason.`,
 		Example: "  nexdal decide review saltmere.db --evidence evidence.json",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			d.source = args[0]
-			refs, findings, err := d.items(cmd.Context())
+			all, err := a.decided(true)
 			if err != nil {
 				return err
 			}
-			all, err := a.decided(true)
+			refs, findings, err := d.items(cmd.Context())
 			if err != nil {
 				return err
 			}

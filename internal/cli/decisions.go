@@ -25,23 +25,27 @@ func (a *app) decisionsPath() string {
 	return decisionsFile
 }
 
-// decided reads the decisions. A file that is not there decides nothing, but one
-// that was named must be there, unless it is about to be written.
+// decided reads the decisions, once. A file that is not there decides nothing,
+// but one that was named must be there, unless it is about to be written: then
+// this has to be the first to ask.
 func (a *app) decided(write bool) (*settings.Decisions, error) {
+	if a.said != nil {
+		return a.said, nil
+	}
 	path := a.decisionsPath()
 	f, err := os.Open(path)
 	switch {
 	case errors.Is(err, fs.ErrNotExist) && (write || a.decisions == ""):
-		return &settings.Decisions{}, nil
+		a.said = &settings.Decisions{}
+		return a.said, nil
 	case err != nil:
 		return nil, wrong("the decisions in %s cannot be read: %v", path, cause(err))
 	}
 	defer f.Close()
-	d, err := settings.ReadDecisions(f)
-	if err != nil {
+	if a.said, err = settings.ReadDecisions(f); err != nil {
 		return nil, wrong("the decisions in %s cannot be used: %v", path, err)
 	}
-	return d, nil
+	return a.said, nil
 }
 
 func (a *app) keep(d *settings.Decisions) error {

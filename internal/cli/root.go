@@ -17,6 +17,7 @@ import (
 
 	"nexdal/internal/engine"
 	"nexdal/internal/phrase"
+	"nexdal/internal/settings"
 )
 
 // Version is stamped into the program when it is built.
@@ -54,7 +55,8 @@ type app struct {
 	lockTimeout  time.Duration
 	schemas      []string
 	decisions    string
-	runningSteps bool // an interrupt leaves a run short of its end
+	said         *settings.Decisions // what the file holds, once it was read
+	runningSteps bool                // an interrupt leaves a run short of its end
 }
 
 // Main runs the program and returns its exit status.

@@ -135,15 +135,8 @@ func check(t *testing.T, own, text string, make func(*testing.T) (engine.Engine,
 // probe asks the data, where a script's rules need it.
 func probe(t *testing.T, e engine.Engine, db database) *evidence.Evidence {
 	t.Helper()
-	s, err := e.(engine.Opener).Open(context.Background(), db.address(), engine.Options{})
-	if err != nil {
-		t.Fatal(err)
-	}
+	s, c := surveyed(t, e, db)
 	defer s.Close()
-	c, err := s.Survey(context.Background())
-	if err != nil {
-		t.Fatal(err)
-	}
 	a, err := s.(engine.Prober).Asker(context.Background())
 	if err != nil {
 		t.Fatal(err)
@@ -158,16 +151,24 @@ func probe(t *testing.T, e engine.Engine, db database) *evidence.Evidence {
 
 func survey(t *testing.T, e engine.Engine, db database) *catalog.Catalog {
 	t.Helper()
+	s, c := surveyed(t, e, db)
+	s.Close()
+	return c
+}
+
+// surveyed opens the database and reads its catalog.
+func surveyed(t *testing.T, e engine.Engine, db database) (engine.Session, *catalog.Catalog) {
+	t.Helper()
 	s, err := e.(engine.Opener).Open(context.Background(), db.address(), engine.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}
-	defer s.Close()
 	c, err := s.Survey(context.Background())
 	if err != nil {
+		s.Close()
 		t.Fatal(err)
 	}
-	return c
+	return s, c
 }
 
 // structure is the survey file without date and figures.

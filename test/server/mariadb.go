@@ -52,7 +52,13 @@ func NewMariaDB() (*MariaDB, error) {
 		return nil, err
 	}
 	data := filepath.Join(folder, "data")
-	as := []string{}
+	// A server clears its folder for temporary tables when it starts: shared, it
+	// would take away those of the servers that run already.
+	scratch := filepath.Join(folder, "scratch")
+	if err := os.Mkdir(scratch, 0o700); err != nil {
+		return nil, err
+	}
+	as := []string{"--tmpdir=" + scratch}
 	if os.Geteuid() == 0 {
 		as = append(as, "--user=root")
 	}

@@ -41,6 +41,52 @@ type Abilities struct {
 	// PrimaryKeyName is what every primary key is called, where it cannot be
 	// chosen.
 	PrimaryKeyName string
+	// OwnedSequences: a sequence can belong to a column, and goes with it.
+	OwnedSequences bool
+	// UniqueIndexIsKey: every unique index is a constraint.
+	UniqueIndexIsKey bool
+	// ClusteredByKey reports whether the engine keeps the table's rows in the
+	// order of its primary key. Nil: of none.
+	ClusteredByKey func(t *Table) bool
+	// AnalyseAdvice says how the engine is brought to count its tables and look
+	// at their values.
+	AnalyseAdvice string
+	// DeferrableReferences: a foreign key can be checked at the end of the
+	// transaction.
+	DeferrableReferences bool
+	// MatchFull: a foreign key of several columns can refuse rows that are half
+	// filled.
+	MatchFull bool
+	// PartialIndexes: an index can leave rows out.
+	PartialIndexes bool
+	// NullsNotDistinct: a unique key can take nulls for equal.
+	NullsNotDistinct bool
+	// DateTypes: there are types of their own for dates and moments.
+	DateTypes bool
+	// ZonedMoments: a type for moments keeps them apart from time zones, and
+	// another does not.
+	ZonedMoments bool
+	// Comments: tables and columns can have them.
+	Comments bool
+	// Flag reports whether the type is the engine's own for yes and no, though it
+	// goes by the name of another. Nil: never.
+	Flag func(Type) bool
+	// Obsolete says why the engine's manual advises against a type, and what it
+	// advises in its place; the second is empty where nothing takes its place as
+	// it stands. Nil, or an empty reason: it does not.
+	Obsolete func(Type) (why string, successor Type)
+	// Now is the expression, as the engine writes it, of the present moment as
+	// the default of a column of the type; empty where it takes none.
+	Now func(Type) string
+	// Condition is a condition as the engine writes it. Nil: none can be
+	// proposed.
+	Condition func(*Table, Condition) string
+	// Bounds reads the bounds of a part of the table. Nil, or not ok: they are
+	// not understood.
+	Bounds func(t *Table, bounds string) (Bounds, bool)
+	// SystemNamed reports whether the engine itself would call a key, foreign
+	// key, check or index of the table so. Nil: it leaves them without a name.
+	SystemNamed func(t *Table, kind, name string, columns []string) bool
 	// MaxName is the longest identifier in bytes; 0: no limit.
 	MaxName int
 }

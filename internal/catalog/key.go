@@ -42,6 +42,7 @@ type ForeignKey struct {
 	Deferrable    bool     `json:"deferrable,omitempty"`
 	Deferred      bool     `json:"deferred,omitempty"`
 	NotValidated  bool     `json:"not_validated,omitempty"` // rows that were there were not checked
+	Disabled      bool     `json:"disabled,omitempty"`      // declared, but switched off
 	Inherited     bool     `json:"inherited,omitempty"`     // comes from the partitioned parent
 	Comment       string   `json:"comment,omitempty"`
 }

@@ -2,6 +2,7 @@ package change
 
 import (
 	"fmt"
+	"slices"
 
 	"nexdal/internal/catalog"
 )
@@ -21,6 +22,13 @@ type SetNullable struct {
 	Nullable bool
 }
 
+// SetDefault gives a column another default; an empty To takes it away.
+type SetDefault struct {
+	Table    catalog.Ref
+	Column   string
+	From, To string // expressions, in the engine's words
+}
+
 // AddColumn adds a column at the end of the table.
 type AddColumn struct {
 	Table  catalog.Ref
@@ -36,6 +44,7 @@ type DropColumn struct {
 
 func (c AlterType) On() catalog.Ref   { return c.Table }
 func (c SetNullable) On() catalog.Ref { return c.Table }
+func (c SetDefault) On() catalog.Ref  { return c.Table }
 func (c AddColumn) On() catalog.Ref   { return c.Table }
 func (c DropColumn) On() catalog.Ref  { return c.Table }
 
@@ -61,6 +70,13 @@ func (c SetNullable) Title() string {
 	return fmt.Sprintf("forbid null in %s.%s", c.Table, c.Column)
 }
 
+func (c SetDefault) Title() string {
+	if c.To == "" {
+		return fmt.Sprintf("take the default of %s.%s away", c.Table, c.Column)
+	}
+	return fmt.Sprintf("give %s.%s the default %s", c.Table, c.Column, c.To)
+}
+
 func (c AddColumn) Title() string {
 	return fmt.Sprintf("add column %s to %s", c.Column.Name, c.Table)
 }
@@ -69,6 +85,7 @@ func (c DropColumn) Title() string { return fmt.Sprintf("drop column %s of %s", 
 
 func (AlterType) rank() int   { return rankType }
 func (SetNullable) rank() int { return rankNull }
+func (SetDefault) rank() int  { return rankNull }
 func (AddColumn) rank() int   { return rankColumn }
 func (DropColumn) rank() int  { return rankDrop }
 
@@ -106,6 +123,34 @@ func (c SetNullable) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return err
 	}
 	col.Nullable = c.Nullable
+	redefined(t)
+	for _, part := range parts(to, c.Table) {
+		if col := part.Column(c.Column); col != nil {
+			col.Nullable = c.Nullable
+		}
+	}
+	return nil
+}
+
+// parts are the partitions of a table and the tables that inherit from it, at
+// every level: what is said of a column of the whole is said of theirs.
+func parts(in *catalog.Catalog, of catalog.Ref) []*catalog.Table {
+	var all []*catalog.Table
+	for _, t := range in.Tables() {
+		if t.PartitionOf != nil && *t.PartitionOf == of || slices.Contains(t.Inherits, of) {
+			all = append(append(all, t), parts(in, t.Ref())...)
+		}
+	}
+	return all
+}
+
+// Apply sets the default.
+func (c SetDefault) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, col, err := column(to, c.Table, c.Column)
+	if err != nil {
+		return err
+	}
+	col.Default = c.To
 	redefined(t)
 	return nil
 }
@@ -148,6 +193,15 @@ func (c SetNullable) Reverse(before *catalog.Catalog) (Change, error) {
 		return nil, err
 	}
 	return SetNullable{c.Table, c.Column, col.Nullable}, nil
+}
+
+// Reverse sets the default that was.
+func (c SetDefault) Reverse(before *catalog.Catalog) (Change, error) {
+	_, col, err := column(before, c.Table, c.Column)
+	if err != nil {
+		return nil, err
+	}
+	return SetDefault{c.Table, c.Column, c.To, col.Default}, nil
 }
 
 // Reverse drops the column again.

@@ -1,6 +1,7 @@
 package change
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -24,6 +25,10 @@ func (c AlterForeignKey) Title() string {
 		what = fmt.Sprintf("on delete %s, on update %s", c.New.OnDelete, c.New.OnUpdate)
 	case c.Old.OnDelete != c.New.OnDelete:
 		what = fmt.Sprintf("on delete %s", c.New.OnDelete)
+	case c.New.Deferrable != c.Old.Deferrable:
+		what = map[bool]string{true: "check it at the end of the transaction", false: "check it at once"}[c.New.Deferrable]
+	case c.New.Match != c.Old.Match:
+		what = "match " + cmp.Or(c.New.Match, "simple")
 	case c.Old.OnUpdate != c.New.OnUpdate:
 		what = fmt.Sprintf("on update %s", c.New.OnUpdate)
 	}
@@ -85,8 +90,8 @@ type AddForeignKey struct {
 	ForeignKey *catalog.ForeignKey
 }
 
-// DropForeignKey takes away one that an AddForeignKey added. It is made by
-// reversing alone.
+// DropForeignKey takes a foreign key away. The index that the engine made for it
+// stays, and is a person's from then on.
 type DropForeignKey struct {
 	Table      catalog.Ref
 	ForeignKey *catalog.ForeignKey
@@ -104,7 +109,7 @@ func (c DropForeignKey) Title() string {
 }
 
 func (AddForeignKey) rank() int  { return rankReference }
-func (DropForeignKey) rank() int { return rankType }
+func (DropForeignKey) rank() int { return rankDrop }
 
 // Apply adds the foreign key. Where the engine says which index it leans on,
 // that is the one behind the key referred to.
@@ -128,8 +133,19 @@ func (c AddForeignKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 		f.TargetIndex, _ = target.KeyOn(f.TargetColumns)
 	}
 	t.ForeignKeys = append(t.ForeignKeys, f)
+	for _, x := range t.Indexes {
+		if can.ForeignKeyIndexYields && x.Origin == catalog.ByPerson && serves(x, f) {
+			x.Origin = catalog.ByForeignKey
+		}
+	}
 	redefined(t)
 	return nil
+}
+
+// serves reports whether the index is one that the engine makes for the foreign
+// key: on its columns, and of its name or that of its first column.
+func serves(x *catalog.Index, f *catalog.ForeignKey) bool {
+	return (x.Name == f.Name || x.Name == f.Columns[0]) && slices.Equal(x.Columns(), f.Columns)
 }
 
 func (c AddForeignKey) Reverse(*catalog.Catalog) (Change, error) {
@@ -146,6 +162,11 @@ func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return fmt.Errorf("foreign key %s of %s does not exist", c.ForeignKey.Label(), c.Table)
 	}
 	t.ForeignKeys = slices.Delete(t.ForeignKeys, i, i+1)
+	for _, x := range t.Indexes {
+		if x.Origin == catalog.ByForeignKey && !slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return serves(x, f) }) {
+			x.Origin = catalog.ByPerson
+		}
+	}
 	redefined(t)
 	return nil
 }

@@ -114,3 +114,33 @@ func yield(t *catalog.Table, x *catalog.Index, can catalog.Abilities) {
 		t.Indexes = without(t.Indexes, old)
 	}
 }
+
+// RebuildIndex makes an index anew from the rows: one that is not valid, or has
+// become half empty.
+type RebuildIndex struct {
+	Table catalog.Ref
+	Name  string
+}
+
+func (c RebuildIndex) On() catalog.Ref { return c.Table }
+func (c RebuildIndex) Title() string   { return fmt.Sprintf("rebuild index %s of %s", c.Name, c.Table) }
+func (RebuildIndex) rank() int         { return rankIndex }
+
+// Apply notes that the index can be used.
+func (c RebuildIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	x := t.Index(c.Name)
+	if x == nil {
+		return fmt.Errorf("index %s of %s does not exist", c.Name, c.Table)
+	}
+	x.Invalid = false
+	return nil
+}
+
+// Reverse does nothing: a sound index is not made unsound again.
+func (c RebuildIndex) Reverse(*catalog.Catalog) (Change, error) {
+	return Nothing{c.Table, "the index stays as it was rebuilt"}, nil
+}

@@ -15,7 +15,7 @@ type AddKey struct {
 	Primary bool
 }
 
-// DropKey removes one that an AddKey added. It is made by reversing alone.
+// DropKey removes a key and what stands behind it.
 type DropKey struct {
 	Table   catalog.Ref
 	Name    string
@@ -48,6 +48,8 @@ func (u Uniqueness) columns() []string {
 
 func (u Uniqueness) kind() string {
 	switch {
+	case u.Key != nil && u.Key.NullsNotDistinct:
+		return "unique constraint without distinct nulls"
 	case u.Primary:
 		return "primary key"
 	case u.Key != nil:
@@ -82,7 +84,7 @@ func (c ReplaceKey) Title() string {
 func kindOf(primary bool) string { return Uniqueness{Primary: primary, Key: &catalog.Key{}}.kind() }
 
 func (AddKey) rank() int     { return rankKey }
-func (DropKey) rank() int    { return rankKey }
+func (DropKey) rank() int    { return rankDrop }
 func (ReplaceKey) rank() int { return rankKey }
 
 // Apply adds the key and what stands behind it.

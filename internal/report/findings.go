@@ -171,6 +171,7 @@ type (
 	unjudgedOf struct {
 		Rule    string `json:"rule"`
 		Needs   string `json:"needs"`
+		Command string `json:"command,omitempty"`
 		Objects int    `json:"objects"`
 	}
 )

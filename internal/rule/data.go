@@ -14,6 +14,7 @@ type Data struct {
 	probed     time.Time
 	columns    map[catalog.Ref]map[string]*evidence.Column
 	references map[catalog.Ref][]*evidence.Reference
+	referred   map[catalog.Ref]bool
 	promises   map[catalog.Ref][]*evidence.Promise
 	keys       map[catalog.Ref][]*evidence.Key
 	counters   []evidence.Counter
@@ -23,7 +24,7 @@ func dataOf(e *evidence.Evidence) *Data {
 	if e == nil {
 		return nil
 	}
-	d := &Data{e.Probed, map[catalog.Ref]map[string]*evidence.Column{}, map[catalog.Ref][]*evidence.Reference{}, map[catalog.Ref][]*evidence.Promise{}, map[catalog.Ref][]*evidence.Key{}, e.Counters}
+	d := &Data{e.Probed, map[catalog.Ref]map[string]*evidence.Column{}, map[catalog.Ref][]*evidence.Reference{}, map[catalog.Ref]bool{}, map[catalog.Ref][]*evidence.Promise{}, map[catalog.Ref][]*evidence.Key{}, e.Counters}
 	for i := range e.Keys {
 		k := &e.Keys[i]
 		ref := catalog.Ref{Schema: k.Schema, Table: k.Table}
@@ -40,6 +41,7 @@ func dataOf(e *evidence.Evidence) *Data {
 	for i := range e.References {
 		r := &e.References[i]
 		d.references[r.From()] = append(d.references[r.From()], r)
+		d.referred[r.To()] = true
 	}
 	for i := range e.Promises {
 		x := &e.Promises[i]
@@ -67,6 +69,9 @@ func (d *Data) Column(t *catalog.Table, name string) *evidence.Column {
 
 // References are those of the table, declared and implied.
 func (d *Data) References(t *catalog.Table) []*evidence.Reference { return d.references[t.Ref()] }
+
+// ReferredTo reports whether a reference leads to the table.
+func (d *Data) ReferredTo(t *catalog.Table) bool { return d.referred[t.Ref()] }
 
 // age says how old the evidence is where it was gathered apart from the survey.
 func (d *Data) age(surveyed time.Time) string {

@@ -1,6 +1,7 @@
 package rule
 
 import (
+	"fmt"
 	"slices"
 
 	"nexdal/internal/catalog"
@@ -33,7 +34,7 @@ func (j Judge) Heal(c *catalog.Catalog, findings []Finding, refuse func(change.C
 	for _, f := range j.Run(c).Findings {
 		known[f.ID()] = true
 	}
-	h := healing{can: j.Can, reasons: map[string]string{}}
+	h := healing{can: j.Can, proposals: j.Proposals, reasons: map[string]string{}}
 	findings = Offer(findings, refuse)
 	h.take(findings)
 	for round := 0; ; round++ {
@@ -45,7 +46,7 @@ func (j Judge) Heal(c *catalog.Catalog, findings []Finding, refuse func(change.C
 		r.Plan, r.After = plan, after
 		var more []Finding
 		for _, f := range j.Run(after).Findings {
-			if !known[f.ID()] && len(f.Fixes) > 0 && round < rounds {
+			if !known[f.ID()] && len(f.Fixes) > 0 && (f.chosen() || j.Proposals) && round < rounds {
 				known[f.ID()] = true
 				more = append(more, f)
 			}
@@ -59,8 +60,10 @@ func (j Judge) Heal(c *catalog.Catalog, findings []Finding, refuse func(change.C
 	for _, f := range findings {
 		if reason := h.reasons[f.ID()]; reason != "" {
 			f.Advice = "not scripted: " + reason
-		} else if len(f.Fixes) > 0 {
+		} else if len(f.Fixes) > 0 && (f.chosen() || j.Proposals) {
 			continue
+		} else if len(f.Fixes) > 0 {
+			f.Advice = fmt.Sprintf("for a person to say: %s (nexdal decide choose, or --proposals)", f.Fixes[0].Title)
 		}
 		r.Open = append(r.Open, f)
 	}
@@ -89,9 +92,15 @@ func Offer(findings []Finding, refuse func(change.Change) string) []Finding {
 	return offered
 }
 
+// chosen reports whether the first fix may be taken without asking anybody.
+func (f Finding) chosen() bool {
+	return !f.Fixes[0].Ask || f.Decision != nil && (f.Decision.Verdict == "choose" || f.Decision.Verdict == "accept")
+}
+
 // healing gathers the changes that answer findings.
 type healing struct {
-	can     catalog.Abilities
+	can       catalog.Abilities
+	proposals bool
 	items   []change.Item
 	reasons map[string]string // why a finding cannot be answered
 }
@@ -99,7 +108,7 @@ type healing struct {
 // take adds the proposed changes of findings.
 func (h *healing) take(findings []Finding) {
 	for _, f := range findings {
-		if len(f.Fixes) == 0 {
+		if len(f.Fixes) == 0 || !f.chosen() && !h.proposals {
 			continue
 		}
 		for _, ch := range f.Fixes[0].Changes {

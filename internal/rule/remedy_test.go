@@ -110,7 +110,7 @@ func TestOrder(t *testing.T) {
 			for _, o := range objects {
 				p.Report(Finding{Table: on, Object: o})
 			}
-			p.NotJudged("something", 2)
+			p.NotJudged("something", "", 2)
 		}}
 	}
 	r := Judge{Rules: []*Rule{report("b/x", Notice, "q"), report("a/y", Warning, "z", "a"), report("c/z", Error, "m")}}.Run(sample())

@@ -6,6 +6,7 @@ import (
 	"cmp"
 	"slices"
 	"strings"
+	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -21,6 +22,9 @@ const (
 	Warning Severity = "warning" // it will hurt: locks, scans, growth
 	Notice  Severity = "notice"  // convention, tidiness
 )
+
+// Off is the severity of a rule that is not judged by unless a house says so.
+const Off Severity = "off"
 
 // Severities lists them, worst first.
 var Severities = []Severity{Error, Warning, Notice}
@@ -57,6 +61,10 @@ type Rule struct {
 	Title    string   // the fault, in a few words
 	Severity Severity // of a plain case; a finding may be better or worse
 	Needs    []Need   // besides the structure
+	Options  []Option // what a house may set
+	// GivesWay names the rules that say it already where they have a finding
+	// about the same columns or the same object.
+	GivesWay []string
 	// Doc is the user's documentation: what, why it hurts, when to leave it
 	// alone, what the fix does. Paragraphs are set apart by blank lines.
 	Doc   string
@@ -79,7 +87,13 @@ type Finding struct {
 	Fixes     []Fix  // alternatives, the proposed one first; empty: nothing can be scripted
 	Advice    string // what to do where there is no fix, or besides it
 	Decision  *Decision
+	// Story is the identifier of the finding that leads the story which this one
+	// is part of; empty: it stands alone.
+	Story string
 }
+
+// Area is that of its rule.
+func (f Finding) Area() string { area, _, _ := strings.Cut(f.Rule, "/"); return area }
 
 // A Decision is what a person said of a finding.
 type Decision struct {
@@ -114,12 +128,16 @@ type Fix struct {
 	ID      string // short, the same for all findings of the rule: "index", "promote"
 	Title   string
 	Changes []change.Change
+	// Ask: nothing in the catalog or the data proves that it is meant, so that a
+	// script takes it only where a person chose it, or asked for all of these.
+	Ask bool
 }
 
 // An Unjudged entry says what a rule could not judge, and what it lacked.
 type Unjudged struct {
 	Rule    string
 	Needs   string
+	Command string // that supplies it; empty: none does
 	Objects int
 }
 
@@ -134,14 +152,22 @@ type Pass struct {
 	Data    *Data          // what the data said; nil where it was not asked
 
 	rule   *Rule
+	mine   []Setting // those that bear on the rule
 	result *Result
 }
 
 // Report notes a finding. Rule, severity and certainty are filled in where
-// the rule left them empty.
+// the rule left them empty; what the house says of the severity goes before what
+// the rule says.
 func (p *Pass) Report(f Finding) {
 	f.Rule = p.rule.ID
 	f.Severity = cmp.Or(f.Severity, p.rule.Severity)
+	if len(p.mine) > 0 {
+		f.Severity = cmp.Or(p.severity(f.Table), f.Severity)
+	}
+	if f.Severity == Off {
+		return
+	}
 	f.Certainty = cmp.Or(f.Certainty, ByStructure)
 	if p.Data != nil && (f.Certainty == Sampled || f.Certainty == Verified) {
 		f.Message += p.Data.age(p.Catalog.Surveyed)
@@ -149,16 +175,23 @@ func (p *Pass) Report(f Finding) {
 	p.result.Findings = append(p.result.Findings, f)
 }
 
-// NotJudged notes that objects could not be judged for want of something.
-func (p *Pass) NotJudged(needs string, objects int) {
+// NotJudged notes that objects could not be judged for want of something, and
+// the command that would supply it.
+func (p *Pass) NotJudged(needs, command string, objects int) {
 	if objects > 0 {
-		p.result.Unjudged = append(p.result.Unjudged, Unjudged{p.rule.ID, needs, objects})
+		p.result.Unjudged = append(p.result.Unjudged, Unjudged{p.rule.ID, needs, command, objects})
 	}
 }
 
 // Unasked notes that objects could not be judged since the data was not asked.
 func (p *Pass) Unasked(objects int) {
-	p.NotJudged("the data: nexdal probe SOURCE -o F, then --evidence F", objects)
+	p.NotJudged("the data", "nexdal probe SOURCE -o F, then check with --evidence F", objects)
+}
+
+// Uncounted notes that objects could not be judged for want of the engine's own
+// figures.
+func (p *Pass) Uncounted(objects int) {
+	p.NotJudged("the engine's figures", cmp.Or(p.Can.AnalyseAdvice, "survey the database itself"), objects)
 }
 
 // A Result is what the rules said of a catalog.
@@ -172,6 +205,11 @@ type Judge struct {
 	Can      catalog.Abilities
 	Rules    []*Rule
 	Evidence *evidence.Evidence // may be nil
+	Settings []Setting          // in order; of two that bear on the same, the later holds
+	// Proposals: plans take fixes too that nobody chose and that ask for it.
+	Proposals bool
+	// Watch, where set, is told how long each rule took.
+	Watch func(*Rule, time.Duration)
 }
 
 // Run judges the catalog. Findings come worst first, then by table, rule and
@@ -188,13 +226,24 @@ func (j Judge) Run(c *catalog.Catalog) Result {
 		}
 	}
 	for _, r := range j.Rules {
-		p.rule = r
+		p.rule, p.mine = r, heed(r, j.Settings)
+		if !runs(r, p.mine) {
+			continue
+		}
+		if j.Watch == nil {
+			r.Check(&p)
+			continue
+		}
+		began := time.Now()
 		r.Check(&p)
+		j.Watch(r, time.Since(began))
 	}
+	result.Findings = settle(j.Rules, result.Findings)
 	slices.SortStableFunc(result.Findings, func(a, b Finding) int {
 		return cmp.Or(slices.Index(Severities, a.Severity)-slices.Index(Severities, b.Severity),
 			a.Table.Compare(b.Table), strings.Compare(a.Rule, b.Rule), strings.Compare(a.Object, b.Object))
 	})
+	plot(result.Findings)
 	return result
 }
 

@@ -3,6 +3,9 @@
 package mariadb
 
 import (
+	"slices"
+	"strings"
+
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
 )
@@ -43,6 +46,23 @@ func (Engine) Abilities(string) catalog.Abilities {
 		PlainAction:                catalog.Restrict,
 		ForeignKeyIndexYields:      true,
 		PrimaryKeyName:             "PRIMARY",
+		UniqueIndexIsKey:           true,
+		ClusteredByKey:             clustered,
+		AnalyseAdvice:              "ANALYZE TABLE, then survey the database",
+		DateTypes:                  true,
+		Comments:                   true,
+		Flag:                       func(t catalog.Type) bool { return t.Native == "tinyint(1)" || t.Native == "bit(1)" },
+		Obsolete:                   obsolete,
+		Now:                        now,
+		Condition:                  condition,
+		Bounds:                     boundsOf,
+		SystemNamed:                systemNamed,
 		MaxName:                    64,
 	}
+}
+
+// clustered: InnoDB keeps rows in the order of the primary key
+// (https://mariadb.com/kb/en/getting-started-with-indexes/).
+func clustered(t *catalog.Table) bool {
+	return !slices.ContainsFunc(t.Options, func(o string) bool { return strings.HasPrefix(o, "engine ") })
 }

@@ -11,10 +11,7 @@ import (
 	"nexdal/internal/engine/sqllex"
 )
 
-// Refuses says why the change cannot be written, or "". Indexes, keys and new
-// foreign keys are written; what would have to repeat a column's whole definition, or take a
-// foreign key away for a while in an engine whose schema changes are no
-// transactions, is left to a person.
+// Refuses says why the change cannot be written, or "".
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	t := c.Table(ch.On())
 	if t == nil {
@@ -52,11 +49,43 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 				return "foreign keys bind InnoDB tables without partitions alone"
 			}
 		}
-	case change.CreateIndex, change.AddColumn, change.DropKey, change.DropColumn, change.DropForeignKey:
+	case change.AlterType:
+		if why := refusesColumn(c, t, ch.Column); why != "" {
+			return why
+		}
+		if ch.From.Family == catalog.Timestamp && ch.To.Family == catalog.Timestamp && ch.From.Zoned != ch.To.Zoned {
+			return "what a moment means would depend on the session's time zone"
+		}
+		if ch.To.Family == catalog.Text && ch.From.Family == catalog.Text && ch.From.Collation != ch.To.Collation && charset(ch.From) != charset(ch.To) {
+			return "another character set changes what the texts are kept as; a person should see to it"
+		}
+	case change.SetNullable:
+		return refusesColumn(c, t, ch.Column)
+	case change.SetDefault:
+		return refusesColumn(c, t, ch.Column)
+	case change.AlterForeignKey:
+		if ch.Old.Name == "" {
+			return "the foreign key has no name to drop it by"
+		}
+	case change.DropCheck:
+		if ch.Check.Column != "" {
+			return refusesColumn(c, t, ch.Check.Column)
+		}
+	case change.Rename:
+		if ch.Kind != change.RenameIndex && ch.Kind != change.RenameUniqueKey {
+			return "MariaDB renames indexes and unique keys alone"
+		}
+	case change.AddCheck, change.CreateIndex, change.AddColumn, change.DropKey, change.DropColumn, change.DropForeignKey, change.AlterSequence, change.SetNext, change.Nothing:
 	default:
-		return "MariaDB would have to be told the whole of a column or a foreign key anew, which is left to a person"
+		return "MariaDB has no statement for it"
 	}
 	return ""
+}
+
+// charset is the first word of a collation's name.
+func charset(t catalog.Type) string {
+	name, _, _ := strings.Cut(t.Collation, "_")
+	return name
 }
 
 // ClientLine is a call of the engine's own client, which stops at the first
@@ -70,17 +99,32 @@ func (Engine) ClientLine(_, file string) string {
 // (https://mariadb.com/kb/en/innodb-online-ddl-overview/).
 func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
 	can := Engine{}.Abilities(from.Engine.Version)
-	w := &writer{now: from.Clone(), to: to, plan: plan, work: &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET SESSION max_statement_time = 0"}}}
-	for i, it := range plan {
-		if err := w.change(i, it); err != nil {
-			return nil, err
+	w := &writer{now: from.Clone(), to: to, plan: plan, work: &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET SESSION max_statement_time = 0", strictMode}}}
+	for i := 0; i < len(plan); {
+		n := 1
+		switch plan[i].Change.(type) {
+		case change.AlterType, change.SetNullable, change.SetDefault:
+			if n = w.retype(i); n == 0 {
+				n = w.modify(i)
+			}
+		default:
+			if err := w.change(i, plan[i]); err != nil {
+				return nil, err
+			}
 		}
-		if err := it.Change.Apply(w.now, can); err != nil {
-			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
+		for _, it := range plan[i : i+n] {
+			if err := it.Change.Apply(w.now, can); err != nil {
+				return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
+			}
 		}
+		i += n
 	}
 	return w.work, nil
 }
+
+// strictMode has the engine refuse a value that does not fit, where it would
+// otherwise write another in its place (https://mariadb.com/kb/en/sql-mode/).
+const strictMode = "SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO'"
 
 type writer struct {
 	now  *catalog.Catalog // as it will be before the change that is being written
@@ -135,11 +179,8 @@ func (w *writer) change(i int, it change.Item) error {
 		s.Notes = append(s.Notes, fmt.Sprintf("the values of %s, which the engine numbered, are lost", ch.Column))
 	case change.AddForeignKey:
 		f := ch.ForeignKey
-		w.work.Preflight = append(w.work.Preflight, engine.Question{Step: len(w.work.Steps) + 1, Answers: it.Answers,
-			Title: fmt.Sprintf("values of %s (%s) without a row in %s", ch.Table, strings.Join(f.Columns, ", "), f.Target),
-			SQL:   quoting.Orphans(relation(ch.Table), f.Columns, relation(f.Target), f.TargetColumns, 20)})
-		s := w.step([]int{i}, ch.Title(), "", fmt.Sprintf("ADD CONSTRAINT %s FOREIGN KEY (%s) REFERENCES %s (%s)%s%s", ident(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns),
-			onEvent(" ON DELETE ", f.OnDelete), onEvent(" ON UPDATE ", f.OnUpdate)))
+		w.askOrphans(it, ch.Table, f)
+		s := w.step([]int{i}, ch.Title(), "", "ADD "+foreignKey(f))
 		s.Notes = append(s.Notes, "the engine checks the rows while it copies the table: with foreign_key_checks off it would not look at them")
 	case change.DropForeignKey:
 		w.step([]int{i}, ch.Title(), "NONE", "DROP FOREIGN KEY "+ident(ch.ForeignKey.Name))
@@ -153,17 +194,27 @@ func (w *writer) change(i int, it change.Item) error {
 			lock = "" // rows go into another order, which only a copy can do
 		}
 		w.step([]int{i}, ch.Title(), lock, drop+", "+add)
+	case change.AlterForeignKey:
+		w.alterForeignKey(i, it, ch)
+	case change.AddCheck:
+		w.addCheck(i, it, ch)
+	case change.DropCheck:
+		w.dropCheck(i, ch)
+	case change.Rename:
+		w.step([]int{i}, ch.Title(), "NONE", fmt.Sprintf("RENAME INDEX %s TO %s", ident(ch.From), ident(ch.To)))
+	case change.AlterSequence:
+		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s %s", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), map[bool]string{true: "CYCLE", false: "NOCYCLE"}[ch.Cycle]))
+	case change.SetNext:
+		// SETVAL takes a plain number alone (https://mariadb.com/kb/en/setval/).
+		s := w.sequence(i, ch.Title(),
+			fmt.Sprintf("SET @nexdal = (SELECT CONCAT('DO SETVAL(%s, ', MAX(%s), ')') FROM %s)", strings.ReplaceAll(relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence}), "'", "''"), ident(ch.Column), relation(ch.Table)),
+			"EXECUTE IMMEDIATE @nexdal")
+		s.Notes = append(s.Notes, "a sequence never goes back by this; not taken back: it would give numbers that are in use")
+	case change.Nothing:
 	default:
 		return fmt.Errorf("%s cannot be written for MariaDB", ch.Title())
 	}
 	return nil
-}
-
-func onEvent(event string, a catalog.Action) string {
-	if a == catalog.NoAction {
-		return ""
-	}
-	return event + strings.ToUpper(string(a))
 }
 
 // behind is the index that a key stands on.
@@ -249,9 +300,7 @@ func (w *writer) step(at []int, title, lock, actions string) *engine.Step {
 
 // askRepeats asks for what a unique key would refuse.
 func (w *writer) askRepeats(it change.Item, table catalog.Ref, columns []string) {
-	w.work.Preflight = append(w.work.Preflight, engine.Question{Step: len(w.work.Steps) + 1, Answers: it.Answers,
-		Title: fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")),
-		SQL:   quoting.Repeats(relation(table), columns, 20)})
+	w.ask(it, fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")), quoting.Repeats(relation(table), columns, shownRows))
 }
 
 func indexText(x *catalog.Index) string {

@@ -28,7 +28,7 @@ func (Engine) Dialect() sqllex.Dialect {
 // Abilities of version 12 and later. The manual pages behind them:
 // runtime-config-client (session_replication_role), ddl-partitioning section
 // 5.11.2.3 (keys of partitioned tables), sql-syntax-lexical (63 bytes).
-func (Engine) Abilities(string) catalog.Abilities {
+func (Engine) Abilities(version string) catalog.Abilities {
 	return catalog.Abilities{
 		EnforcementSetting:         "session_replication_role",
 		EnforcementOff:             "replica",
@@ -38,6 +38,20 @@ func (Engine) Abilities(string) catalog.Abilities {
 		AddedKeyIdentity:           catalog.IdentityByDefault,
 		PartitionedKeyNeedsColumns: true,
 		ForeignKeysNameIndex:       true,
+		OwnedSequences:             true,
+		AnalyseAdvice:              "ANALYZE on the database, then survey it",
+		DeferrableReferences:       true,
+		MatchFull:                  true,
+		PartialIndexes:             true,
+		NullsNotDistinct:           atLeast(version, 15),
+		DateTypes:                  true,
+		ZonedMoments:               true,
+		Comments:                   true,
+		Obsolete:                   obsolete,
+		Now:                        now,
+		Condition:                  condition,
+		Bounds:                     boundsOf,
+		SystemNamed:                systemNamed,
 		MaxName:                    63,
 	}
 }

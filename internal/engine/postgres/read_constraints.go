@@ -16,6 +16,9 @@ func (r *reader) readConstraints() {
 	}
 	checks, exclusions := map[uint32]*catalog.Check{}, map[uint32]*catalog.Exclusion{}
 	homes := map[uint32]uint32{}
+	// A foreign key is enforced by triggers, and off where they are.
+	off := map[uint32]bool{}
+	r.each(`SELECT DISTINCT tgconstraint FROM pg_trigger WHERE tgisinternal AND tgconstraint <> 0 AND tgenabled IN ('D', 'R')`, func(v row) { off[v.oid(0)] = true })
 	r.each(`SELECT k.oid, k.conrelid, k.conname, k.contype, k.conkey, k.condeferrable, k.condeferred, k.convalidated, k.conindid,
 			k.confrelid, k.confkey, k.confupdtype, k.confdeltype, k.confmatchtype, `+set+`,
 			k.conparentid <> 0, coalesce(p.conrelid = k.conrelid, false), k.coninhcount > 0, k.conislocal, k.connoinherit
@@ -56,7 +59,7 @@ func (r *reader) readConstraints() {
 		case 'f':
 			f := &catalog.ForeignKey{Name: name, Columns: r.columnNames(table, v.numbers(4)), OnDelete: actions[v.one(12)], OnUpdate: actions[v.one(11)],
 				SetColumns: r.columnNames(table, v.numbers(14)), Match: map[byte]string{'f': "full", 'p': "partial"}[v.one(13)],
-				Deferrable: deferrable, Deferred: deferred, NotValidated: !validated, Inherited: v.is(15), Comment: comment}
+				Deferrable: deferrable, Deferred: deferred, NotValidated: !validated, Disabled: off[oid], Inherited: v.is(15), Comment: comment}
 			target := v.oid(9)
 			to := r.tables[target]
 			if to == nil {

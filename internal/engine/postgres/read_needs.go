@@ -139,7 +139,8 @@ func (r *reader) touches() {
 // readStatistics reads what the engine has noted of rows and values
 // (https://www.postgresql.org/docs/current/monitoring-stats.html).
 func (r *reader) readStatistics() {
-	r.ask(`SELECT stats_reset FROM pg_stat_database WHERE datname = current_database() AND stats_reset IS NOT NULL`, func(scan func(...any) error) error {
+	// Where they were never reset, they are at least as old as the server's run.
+	r.ask(`SELECT coalesce(stats_reset, pg_postmaster_start_time()) FROM pg_stat_database WHERE datname = current_database()`, func(scan func(...any) error) error {
 		var at time.Time
 		err := scan(&at)
 		r.catalog.Settings = append(r.catalog.Settings, catalog.Setting{Name: "statistics_since", Value: at.UTC().Format(time.RFC3339)})

@@ -54,6 +54,21 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if target := c.Table(ch.ForeignKey.Target); t.Kind == catalog.Partitioned || t.PartitionOf != nil || target != nil && target.Kind == catalog.Partitioned {
 			return "a foreign key of or to a partitioned table is added with those of its partitions, which is left to a person"
 		}
+	case change.AlterForeignKey:
+		if ch.Old.Disabled && (t.Kind == catalog.Partitioned || t.PartitionOf != nil) {
+			return "a foreign key of a partitioned table is switched on with those of its partitions, which is left to a person"
+		}
+	case change.RebuildIndex:
+		if t.Kind == catalog.Partitioned {
+			return "the index of a partitioned table is rebuilt partition by partition"
+		}
+	case change.SetNullable:
+		for _, part := range c.Tables() {
+			inherits := part.PartitionOf != nil && *part.PartitionOf == t.Ref() || slices.Contains(part.Inherits, t.Ref())
+			if col := part.Column(ch.Column); inherits && col != nil && (col.Nullable != !ch.Nullable || part.PartitionBy != nil) {
+				return fmt.Sprintf("%s would be altered with it, and could not be put back as it was", part.Ref())
+			}
+		}
 	case change.AlterType:
 		return refusesType(t, ch)
 	case change.DropIndex:
@@ -131,6 +146,25 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.alterForeignKey(ch)
 		case change.SetSetting:
 			w.setSetting(ch)
+		case change.AddCheck:
+			w.addCheck(ch)
+		case change.DropCheck:
+			w.step(ch.Title(), lockExclusive, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Check.Name)))
+		case change.ValidateCheck:
+			w.validateCheck(ch)
+		case change.ForgetCheck:
+			w.forgetCheck(ch)
+		case change.SetDefault:
+			w.setDefault(ch)
+		case change.Rename:
+			w.rename(ch)
+		case change.RebuildIndex:
+			w.rebuildIndex(ch)
+		case change.AlterSequence:
+			w.alterSequence(ch)
+		case change.SetNext:
+			w.setNext(ch)
+		case change.Nothing:
 		default:
 			return nil, fmt.Errorf("%s cannot be written for PostgreSQL", ch.Title())
 		}

@@ -2,6 +2,7 @@ package postgres
 
 import (
 	"fmt"
+	"reflect"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -25,7 +26,7 @@ func (w *writer) addKey(ch change.AddKey) {
 
 // behind is the index that a key stands on.
 func behind(k *catalog.Key) *catalog.Index {
-	x := &catalog.Index{Name: k.Name, Method: "btree", Unique: true}
+	x := &catalog.Index{Name: k.Name, Method: "btree", Unique: true, NullsNotDistinct: k.NullsNotDistinct}
 	for _, c := range k.Columns {
 		x.Parts = append(x.Parts, catalog.IndexPart{Column: c})
 	}
@@ -67,9 +68,20 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 		s.Notes = append(s.Notes, fmt.Sprintf("the index %s is called %s from then on", ch.From.Index.Name, k.Name))
 		return
 	}
+	if ch.To.Key != nil && ch.To.Key.NullsNotDistinct && !ch.From.Key.NullsNotDistinct {
+		w.ask(fmt.Sprintf("values of %s (%s), a null counted as one, that occur more than once", ch.Table, strings.Join(ch.To.Key.Columns, ", ")),
+			fmt.Sprintf("SELECT %[1]s, count(*) AS times\n  FROM %[2]s\n  GROUP BY %[1]s HAVING count(*) > 1 LIMIT %[3]d", idents(ch.To.Key.Columns), relation(ch.Table), shownRows))
+	}
 	next := ch.To.Index
 	if next == nil {
 		next = behind(ch.To.Key)
+	}
+	var named []string // where the two cannot be there side by side under one name
+	if ch.From.Key != nil && ch.To.Name() == ch.From.Name() {
+		beside := *next
+		beside.Name, beside.Definition = catalog.NewNames(w.now, 63).Free(ch.Table.Schema, "idx", "nexdal", next.Name), ""
+		named = []string{fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(ch.Table.Schema, beside.Name), ident(next.Name))}
+		next = &beside
 	}
 	w.buildIndex(ch.Title()+": build the index", ch.Table, next)
 	var sql []string
@@ -83,7 +95,7 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 		sql = append(sql, alter(r.Table.Ref(), "DROP CONSTRAINT "+ident(f.Name)))
 		referrers = append(referrers, r.Table.Ref())
 	}
-	sql = append(sql, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name())))
+	sql = append(append(sql, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name()))), named...)
 	if ch.To.Key != nil {
 		sql = append(sql, w.usingIndex(ch.Table, ch.To.Key, ch.To.Primary)...)
 	}
@@ -120,13 +132,19 @@ func (w *writer) declare(table catalog.Ref, f *catalog.ForeignKey) (now, later [
 	t := w.now.Table(table)
 	if t == nil || t.Kind != catalog.Partitioned {
 		clause += " NOT VALID"
-		if !f.NotValidated {
+		if !f.NotValidated && !f.Disabled {
 			later = append(later, alter(table, "VALIDATE CONSTRAINT "+ident(f.Name)))
 		}
 	}
 	now = append(now, alter(table, "ADD "+clause))
 	if f.Comment != "" {
 		now = append(now, fmt.Sprintf("COMMENT ON CONSTRAINT %s ON %s IS %s", ident(f.Name), relation(table), literal(f.Comment)))
+	}
+	if f.Disabled {
+		if !f.NotValidated {
+			now = append(now, alter(table, "VALIDATE CONSTRAINT "+ident(f.Name)))
+		}
+		now = append(now, switchOff(table, f))
 	}
 	return now, later
 }
@@ -155,6 +173,20 @@ func foreignKey(f *catalog.ForeignKey) string {
 }
 
 func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
+	if rest := ch.New.Clone(); ch.New.Deferrable != ch.Old.Deferrable {
+		rest.Deferrable, rest.Deferred = ch.Old.Deferrable, ch.Old.Deferred
+		if reflect.DeepEqual(rest, ch.Old) { // nothing else changes, and no row has to be looked at
+			how := "NOT DEFERRABLE"
+			if ch.New.Deferrable {
+				how = "DEFERRABLE INITIALLY " + map[bool]string{true: "DEFERRED", false: "IMMEDIATE"}[ch.New.Deferred]
+			}
+			w.step(ch.Title(), lockShared, alter(ch.Table, "ALTER CONSTRAINT "+ident(ch.Old.Name)+" "+how))
+			return
+		}
+	}
+	if ch.Old.Disabled || ch.Old.NotValidated && !ch.New.NotValidated {
+		w.askOrphans(ch.Table, ch.New)
+	}
 	now, later := w.declare(ch.Table, ch.New)
 	w.step(ch.Title(), lockReference, append([]string{alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Old.Name))}, now...)...)
 	for _, v := range later {

@@ -32,6 +32,7 @@ type columnText struct {
 type clause struct {
 	kind       string // "primary key", "unique", "not null", "null", "check", "default", "collate", "references", "generated"
 	name       string // given by CONSTRAINT
+	nameAt     [2]int // where it stands
 	start, end int    // from CONSTRAINT, if there, to the last token
 	keyword    [2]int // where the words that give the kind stand; of check, generated and default, the expression
 	columns    []string
@@ -270,7 +271,9 @@ func (p *parser) tableConstraints(b *body) {
 func (p *parser) clause() clause {
 	k := clause{start: p.peek(0).Start}
 	if p.skip("constraint") {
+		at := p.peek(0).Start
 		k.name = p.name()
+		k.nameAt = [2]int{at, p.last()}
 	}
 	from := p.peek(0).Start
 	word := func(kind string) {

@@ -73,6 +73,22 @@ func (b *body) edits(ch change.Change) ([]edit, error) {
 		return b.alterForeignKey(ch)
 	case change.AddForeignKey:
 		return b.addForeignKey(ch.ForeignKey), nil
+	case change.DropForeignKey:
+		return b.dropForeignKey(ch.ForeignKey)
+	case change.DropKey:
+		return b.dropKey(ch)
+	case change.AddCheck:
+		return b.append(strings.TrimPrefix(constraintWords(ch.Check.Name)+" CHECK ("+ch.Check.Expression+")", " ")), nil
+	case change.DropCheck:
+		return b.dropCheck(ch.Check)
+	case change.SetDefault:
+		c := b.column(ch.Column)
+		if c == nil {
+			return nil, fmt.Errorf("column %s is not in its definition", ch.Column)
+		}
+		return c.setDefault(b.text, ch.To), nil
+	case change.Rename:
+		return b.rename(ch)
 	}
 	return nil, fmt.Errorf("%s cannot be written into its definition", ch.Title())
 }
@@ -138,19 +154,20 @@ func keyWords(name string, primary bool) string {
 	return words
 }
 
-func (b *body) addKey(k *catalog.Key, primary bool) []edit {
+// append adds a constraint behind all that is there.
+func (b *body) append(words string) []edit {
 	end := b.columns[len(b.columns)-1].end
 	if n := len(b.clauses); n > 0 {
 		end = b.clauses[n-1].end
 	}
-	return []edit{{end, end, fmt.Sprintf("%s%s (%s)", b.next(), keyWords(k.Name, primary), idents(k.Columns))}}
+	return []edit{{end, end, b.next() + words}}
+}
+
+func (b *body) addKey(k *catalog.Key, primary bool) []edit {
+	return b.append(fmt.Sprintf("%s (%s)", keyWords(k.Name, primary), idents(k.Columns)))
 }
 
 func (b *body) addForeignKey(f *catalog.ForeignKey) []edit {
-	end := b.columns[len(b.columns)-1].end
-	if n := len(b.clauses); n > 0 {
-		end = b.clauses[n-1].end
-	}
 	words := fmt.Sprintf("FOREIGN KEY (%s) REFERENCES %s (%s)", idents(f.Columns), ident(f.Target.Table), idents(f.TargetColumns))
 	if f.Name != "" {
 		words = "CONSTRAINT " + ident(f.Name) + " " + words
@@ -161,7 +178,13 @@ func (b *body) addForeignKey(f *catalog.ForeignKey) []edit {
 	if f.OnDelete != catalog.NoAction {
 		words += " ON DELETE " + strings.ToUpper(string(f.OnDelete))
 	}
-	return []edit{{end, end, b.next() + words}}
+	if f.Deferrable {
+		words += " DEFERRABLE"
+	}
+	if f.Deferred {
+		words += " INITIALLY DEFERRED"
+	}
+	return b.append(words)
 }
 
 func (b *body) replaceKey(ch change.ReplaceKey) ([]edit, error) {
@@ -200,6 +223,13 @@ func (b *body) alterForeignKey(ch change.AlterForeignKey) ([]edit, error) {
 			} else {
 				edits = append(edits, edit{e.at[0], e.at[1], words})
 			}
+		}
+		if ch.New.Deferrable && !r.deferrable {
+			words := " DEFERRABLE"
+			if ch.New.Deferred {
+				words += " INITIALLY DEFERRED"
+			}
+			edits = append(edits, edit{k.end, k.end, words})
 		}
 	}
 	if len(edits) == 0 {

@@ -31,6 +31,9 @@ func question(ch change.Change) (q engine.Question, ok bool) {
 		f := ch.ForeignKey
 		return engine.Question{Title: fmt.Sprintf("values of %s (%s) without a row in %s", ch.Table, strings.Join(f.Columns, ", "), f.Target.Table),
 			SQL: quoting.Orphans(ident(ch.Table.Table), f.Columns, ident(f.Target.Table), f.TargetColumns, shownRows)}, true
+	case change.AddCheck:
+		return engine.Question{Title: fmt.Sprintf("rows of %s that break %s", ch.Table, ch.Check.Expression),
+			SQL: fmt.Sprintf("SELECT * FROM %s WHERE NOT (%s) LIMIT %d", ident(ch.Table.Table), ch.Check.Expression, shownRows)}, true
 	case change.AlterType:
 		if where := altered(ch); where != "" {
 			return engine.Question{Title: fmt.Sprintf("values of %s.%s that would not come back the same", ch.Table, ch.Column),

@@ -42,6 +42,15 @@ func (Engine) Abilities(string) catalog.Abilities {
 		NullableKeys:             true,
 		SystemNamedKeys:          true,
 		ConstraintCopies:         true,
+		ClusteredByKey:           func(t *catalog.Table) bool { return t.Has(withoutRowid) },
+		AnalyseAdvice:            "ANALYZE on the database, then survey it",
+		DeferrableReferences:     true,
+		PartialIndexes:           true,
+		Obsolete:                 obsolete,
+		Now: func(t catalog.Type) string {
+			return map[bool]string{true: "CURRENT_TIMESTAMP", false: ""}[t.Family == catalog.Timestamp || t.Family == catalog.Text]
+		},
+		Condition: condition,
 	}
 }
 

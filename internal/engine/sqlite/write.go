@@ -15,9 +15,11 @@ const working = "nexdal_new_"
 // onTable reports whether the change alters the table itself, which takes a
 // rebuild; indexes come and go by themselves.
 func onTable(ch change.Change) bool {
-	switch ch.(type) {
-	case change.CreateIndex, change.DropIndex:
+	switch ch := ch.(type) {
+	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.Nothing:
 		return false
+	case change.Rename:
+		return ch.Kind != change.RenameIndex
 	}
 	return true
 }
@@ -26,6 +28,14 @@ func onTable(ch change.Change) bool {
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	if _, ok := ch.(change.SetSetting); ok {
 		return "SQLite keeps no such setting in the database"
+	}
+	switch ch := ch.(type) {
+	case change.ValidateCheck, change.ForgetCheck, change.ValidateForeignKey, change.AlterSequence, change.SetNext:
+		return "SQLite has no such thing"
+	case change.AlterForeignKey:
+		if ch.Old.Deferrable && !ch.New.Deferrable {
+			return "taking DEFERRABLE back is left to the text that was there before"
+		}
 	}
 	if !onTable(ch) {
 		return ""
@@ -52,7 +62,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 
 func redefineOne(t *catalog.Table, ch change.Change) (string, error) {
 	switch ch := ch.(type) {
-	case change.DropKey, change.DropColumn, change.DropForeignKey:
+	case change.DropColumn:
 		return "", nil // only ever part of a reversal, which has the text to go back to
 	default:
 		return redefine(t, []change.Change{ch})
@@ -119,6 +129,17 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			step.SQL = []string{"DROP INDEX " + ident(ch.Name)}
 			step.Lock = "writers of the database wait for a moment"
 			step.Blocks = engine.BlocksBriefly
+		case change.Rename:
+			x := to.Table(ch.Table).Index(ch.To)
+			step.SQL = []string{"BEGIN IMMEDIATE", "DROP INDEX " + ident(ch.From), createIndex(x, ch.Table.Table), "COMMIT"}
+			step.Lock = "writers of the database wait while the index is built under its new name; readers too, unless it is in WAL mode"
+			step.Blocks = engine.BlocksAtWork
+		case change.RebuildIndex:
+			step.SQL = []string{"REINDEX " + ident(ch.Name)}
+			step.Lock = "writers of the database wait while the index is built; readers too, unless it is in WAL mode"
+			step.Blocks = engine.BlocksAtWork
+		case change.Nothing:
+			continue
 		}
 		w.Steps = append(w.Steps, step)
 	}

@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"strings"
 
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -17,7 +18,7 @@ var AsNotNull = &rule.Rule{
 
 Where the column is NOT NULL as well, the check is merely in the way.
 
-There is no fix: make the column NOT NULL, then drop the check.`,
+The fix makes the column NOT NULL and drops the check.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Whole {
 			for _, k := range t.Checks {
@@ -27,8 +28,13 @@ There is no fix: make the column NOT NULL, then drop the check.`,
 				}
 				for _, c := range t.Columns {
 					if strings.EqualFold(m[1], c.Name) {
+						fix := rule.Fix{ID: "not-null", Title: fmt.Sprintf("make %s NOT NULL, and drop the check", c.Name)}
+						if c.Nullable {
+							fix.Changes = append(fix.Changes, change.SetNullable{Table: t.Ref(), Column: c.Name})
+						}
+						fix.Changes = append(fix.Changes, change.DropCheck{Table: t.Ref(), Check: k})
 						p.Report(rule.Finding{Table: t.Ref(), Object: name(k.Name, t.Name), Columns: []string{c.Name}, Part: c.Name,
-							Message: fmt.Sprintf("a check forbids null in %s, which NOT NULL would say better", c.Name), Advice: "say NOT NULL, then drop the check"})
+							Message: fmt.Sprintf("a check forbids null in %s, which NOT NULL would say better", c.Name), Fixes: []rule.Fix{fix}})
 					}
 				}
 			}

@@ -3,6 +3,7 @@ package check
 import (
 	"fmt"
 
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -15,13 +16,13 @@ var NotValidated = &rule.Rule{
 
 With evidence (nexdal probe, then --evidence) rows that break it are reported by check/violated.
 
-There is no fix yet: the engine validates it while others read and write.`,
+The fix validates it, while others read and write. Its pre-flight query lists rows that break it. The reversal declares the check anew without looking at the rows.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
 			for _, k := range t.Checks {
 				if k.NotValidated && !k.Inherited && len(broken(p, t, k)) == 0 {
 					p.Report(rule.Finding{Table: t.Ref(), Object: k.Name, Message: fmt.Sprintf("%s was declared without looking at the rows that were there: some may break it, and then no update of them succeeds", k.Name),
-						Advice: "validate it, once no row breaks it"})
+						Fixes: []rule.Fix{{ID: "validate", Title: "validate " + k.Name, Changes: []change.Change{change.ValidateCheck{Table: t.Ref(), Check: k}}}}})
 				}
 			}
 		}

@@ -3,6 +3,7 @@ package check
 import (
 	"fmt"
 
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -13,7 +14,7 @@ var Repeated = &rule.Rule{
 	Severity: rule.Notice,
 	Doc: `Two checks of a table are the same expression. Every write evaluates both, and who changes one forgets the other.
 
-There is no fix: drop the one whose name nobody knows.`,
+The fix drops the later by name.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Whole {
 			seen := map[string]string{}
@@ -21,7 +22,7 @@ There is no fix: drop the one whose name nobody knows.`,
 				says := plain(k.Expression)
 				if other, ok := seen[says]; ok && !k.Inherited {
 					p.Report(rule.Finding{Table: t.Ref(), Object: name(k.Name, t.Name), Part: says, Message: fmt.Sprintf("%s says the same as %s: %s", name(k.Name, "a check"), name(other, "another"), k.Expression),
-						Advice: "drop one of them"})
+						Fixes: []rule.Fix{{ID: "drop", Title: "drop " + name(k.Name, "the second"), Changes: []change.Change{change.DropCheck{Table: t.Ref(), Check: k}}}}})
 				}
 				seen[says] = k.Name
 			}

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -20,7 +21,7 @@ var NeverNull = &rule.Rule{
 
 It needs the data (nexdal probe, then --evidence), and all rows of the table must have been looked at. Columns named like the end of something (until, closed, deleted) are not reported: they are empty for as long as it lasts.
 
-There is no fix: that it is never empty may be chance.`,
+The fix says NOT NULL in the way that blocks least. That the column is never empty may be chance, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) {
 		if p.Data == nil {
 			return
@@ -32,7 +33,8 @@ There is no fix: that it is never empty may be chance.`,
 					continue
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified,
-					Message: fmt.Sprintf("%s may be null and is not in any of %s", c.Name, phrase.Plural(f.Rows, "row")), Advice: "NOT NULL, if it must not be empty"})
+					Message: fmt.Sprintf("%s may be null and is not in any of %s", c.Name, phrase.Plural(f.Rows, "row")), 
+					Fixes: []rule.Fix{{ID: "not-null", Title: "forbid null in " + c.Name, Ask: true, Changes: []change.Change{change.SetNullable{Table: t.Ref(), Column: c.Name}}}}})
 			}
 		}
 	},

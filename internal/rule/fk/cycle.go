@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -18,7 +19,7 @@ var Cycle = &rule.Rule{
 
 A reference of a table to itself is no ring: a row may refer to itself.
 
-There is no fix: which of the references may be null for a moment, or be checked at the end of the transaction, is for a person to say.`,
+The fix, where the engine can, has the last reference of the ring checked at the end of the transaction. Another lets it be null, which programs have to know of, so that a script holds it only once it was chosen.`,
 	Check: checkCycle,
 }
 
@@ -41,11 +42,37 @@ func checkCycle(p *rule.Pass) {
 			seen[r] = true
 		}
 		if len(ring) > 0 {
-			p.Report(rule.Finding{Table: ring[0], Object: ring[0].Table,
-				Message: fmt.Sprintf("no first row can be inserted: %s each need a row of the next", around(ring)),
-				Advice:  "let one of the references be null, or make its foreign key deferrable where the engine can"})
+			p.Report(rule.Finding{Table: ring[0], Object: ring[0].Table, Fixes: openings(p, ring),
+				Message: fmt.Sprintf("no first row can be inserted: %s each need a row of the next", around(ring))})
 		}
 	}
+}
+
+// openings are the ways to break the ring at its last reference.
+func openings(p *rule.Pass, ring []catalog.Ref) []rule.Fix {
+	last := p.Lookup.Table(ring[len(ring)-1])
+	var later, nullable rule.Fix
+	for _, f := range last.ForeignKeys {
+		if f.Inherited || f.Deferrable || f.Target != ring[0] || !last.NotNull(f.Columns) {
+			continue
+		}
+		deferred := f.Clone()
+		deferred.Deferrable, deferred.Deferred = true, true
+		later.Changes = append(later.Changes, change.AlterForeignKey{Table: last.Ref(), Old: f, New: deferred})
+		if c := last.Column(f.Columns[0]); last.PrimaryKey == nil || !slices.Contains(last.PrimaryKey.Columns, c.Name) {
+			nullable.Changes = append(nullable.Changes, change.SetNullable{Table: last.Ref(), Column: c.Name, Nullable: true})
+		}
+	}
+	var fixes []rule.Fix
+	if p.Can.DeferrableReferences {
+		later.ID, later.Title = "defer", fmt.Sprintf("check the reference of %s at the end of the transaction", last.Name)
+		fixes = append(fixes, later)
+	}
+	if len(nullable.Changes) == len(later.Changes) {
+		nullable.ID, nullable.Title, nullable.Ask = "allow-null", fmt.Sprintf("let the reference of %s be null", last.Name), true
+		fixes = append(fixes, nullable)
+	}
+	return fixes
 }
 
 // ringOf is the shortest way from a table over required references back to it.

@@ -56,7 +56,7 @@ func checkEnforcementOff(p *rule.Pass) {
 	}
 	s, known := p.Catalog.Setting(p.Can.EnforcementSetting)
 	if !known {
-		p.NotJudged("the setting "+p.Can.EnforcementSetting+", which only a live survey reads", 1)
+		p.NotJudged("the setting "+p.Can.EnforcementSetting, "survey the database itself", 1)
 		return
 	}
 	if !strings.EqualFold(s.Value, p.Can.EnforcementOff) {

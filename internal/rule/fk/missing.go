@@ -48,7 +48,7 @@ func checkMissing(p *rule.Pass) {
 			if r.Declared || p.Lookup.Table(f.Target) == nil || declared(t, f) || slices.ContainsFunc(t.Logical, func(l *catalog.ForeignKey) bool { return alike(l, f) }) {
 				continue
 			}
-			p.Report(implied(t, f, r))
+			p.Report(suspected(t, f, r))
 		}
 	}
 	p.Unasked(unasked)
@@ -72,8 +72,8 @@ func proof(known []*evidence.Reference, f *catalog.ForeignKey) *evidence.Referen
 	return nil
 }
 
-// implied is a finding about a reference that nobody decided about.
-func implied(t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
+// suspected is a finding about a reference that nobody decided about.
+func suspected(t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified)}
 	found.Advice = fmt.Sprintf("say whether it is meant: nexdal decide accept %s.%s --evidence F, or refuse", t.Ref(), strings.Join(f.Columns, ","))
 	if r.RowsChecked == 0 {

@@ -10,19 +10,20 @@ import (
 	"nexdal/internal/rule"
 )
 
-// large is the number of rows from which a scan is more than a nuisance.
-const large = 1_000_000
-
 // NotIndexed: see its Doc.
 var NotIndexed = &rule.Rule{
 	ID:       "fk/not-indexed",
 	Title:    "foreign key that no index leads to",
 	Severity: rule.Warning,
+	Options: []rule.Option{
+		{Name: "large", Default: int64(1_000_000), Doc: "rows from which it is an error"},
+		{Name: "small", Default: int64(100), Doc: "rows below which it is a notice, unless the table is empty"},
+	},
 	Doc: `No index begins with the columns of the foreign key, in whatever order.
 
 Each time a row of the table referred to is deleted, or its key changes, the engine looks for rows that refer to it. Without an index it reads the whole referring table, and holds its locks for as long. Joins from parent to child scan likewise.
 
-A partial index counts only if it leaves out nothing but nulls; an index that is not valid, or of a kind that cannot search by equality, does not count. On a table of more than 1,000,000 rows the finding is an error.
+A partial index counts only if it leaves out nothing but nulls; an index that is not valid, or of a kind that cannot search by equality, does not count. On a table of 1,000,000 rows or more the finding is an error, on one that the engine counts to fewer than 100, and that is not empty, a notice.
 
 Leave it alone where the parent's rows are never deleted, its keys never change, and nobody joins from parent to child.
 
@@ -51,8 +52,13 @@ func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Find
 		Message: fmt.Sprintf("deleting from %s, or changing its key, reads all of %s%s: no index begins with %s",
 			f.Target.Table, t.Name, rows, phrase.List(f.Columns)),
 	}
-	if t.Stats.Rows != nil && *t.Stats.Rows >= large {
-		found.Severity, found.Certainty = rule.Error, rule.ByStatistics
+	if n := t.Stats.Rows; n != nil && *n > 0 {
+		switch {
+		case *n >= p.Count(t, "large"):
+			found.Severity, found.Certainty = rule.Error, rule.ByStatistics
+		case *n < p.Count(t, "small"):
+			found.Severity, found.Certainty = rule.Notice, rule.ByStatistics
+		}
 	}
 	x := &catalog.Index{Name: p.Names.Free(t.Schema, "idx", append([]string{t.Name}, f.Columns...)...), Origin: catalog.ByPerson, Method: "btree"}
 	for _, name := range f.Columns {

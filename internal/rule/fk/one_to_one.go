@@ -20,7 +20,7 @@ var OneToOne = &rule.Rule{
 
 It needs the data (nexdal probe, then --evidence). Leave it alone where there merely happens to be one so far.
 
-There is no fix: whether it is meant is for a person to say.`,
+The fix is a unique key. Whether that is meant is for a person to say, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) {
 		if p.Data == nil {
 			return // said by the other rules on the data
@@ -30,9 +30,11 @@ There is no fix: whether it is meant is for a person to say.`,
 				if !r.Declared || !r.Verified || r.Most == nil || *r.Most != 1 || r.RowsChecked < fewRows || t.UniqueOn(r.Columns) {
 					continue
 				}
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: r.Columns, Part: phrase.List(r.Columns), Certainty: rule.Verified,
+				fix := rule.Unique(p, t, r.Columns, p.Names.Free(t.Schema, "key", append([]string{t.Name}, r.Columns...)...))
+				fix.Ask = true
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: r.Columns, Part: phrase.List(r.Columns), Certainty: rule.Verified, Fixes: []rule.Fix{fix},
 					Message: fmt.Sprintf("no row of %s is referred to twice by %s, in %s: one to one, though nothing says so", r.Target, phrase.List(r.Columns), phrase.Plural(r.RowsChecked, "row")),
-					Advice:  "add a unique key if that is how it is meant"})
+				})
 			}
 		}
 	},

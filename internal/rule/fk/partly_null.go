@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"strings"
 
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -17,7 +19,7 @@ var PartlyNull = &rule.Rule{
 
 Where only one of the columns may be null, it alone says whether there is a reference, and nothing is reported. The same goes where a check of the table names all the columns and speaks of nulls.
 
-There is no fix: the columns may be required together, or a check say that all or none are filled, or the foreign key match in full where the engine can.`,
+The fix says by a check that all of the columns are filled or none, after a question to the data. Where the engine can, the foreign key may match in full instead, which says the same; or the columns may be required, which says more.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
 			for _, f := range t.ForeignKeys {
@@ -41,10 +43,29 @@ There is no fix: the columns may be required together, or a check say that all o
 				if len(open) < 2 || checked {
 					continue
 				}
-				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: "nulls",
-					Message: fmt.Sprintf("a row in which only one of %s is filled is not checked against %s", phrase.List(open), f.Target.Table),
-					Advice:  "say by a check that all or none of the columns are filled, or require them"})
+				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: "nulls", Fixes: halves(p, t, f, open),
+					Message: fmt.Sprintf("a row in which only one of %s is filled is not checked against %s", phrase.List(open), f.Target.Table)})
 			}
 		}
 	},
+}
+
+// halves are the ways to keep a reference from being half filled.
+func halves(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, open []string) []rule.Fix {
+	var fixes []rule.Fix
+	if p.Can.Condition != nil {
+		k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", append([]string{t.Name}, open...)...), Expression: p.Can.Condition(t, catalog.Condition{Together: open})}
+		fixes = append(fixes, rule.Fix{ID: "together", Title: fmt.Sprintf("check that all of %s are filled, or none", phrase.List(open)),
+			Changes: []change.Change{change.AddCheck{Table: t.Ref(), Check: k}}})
+	}
+	if p.Can.MatchFull && len(open) == len(f.Columns) {
+		full := f.Clone()
+		full.Match = "full"
+		fixes = append(fixes, rule.Fix{ID: "match-full", Title: "let the foreign key match in full", Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: full}}})
+	}
+	required := rule.Fix{ID: "not-null", Title: "forbid null in " + phrase.List(open), Ask: true}
+	for _, name := range open {
+		required.Changes = append(required.Changes, change.SetNullable{Table: t.Ref(), Column: name})
+	}
+	return append(fixes, required)
 }

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -16,7 +17,7 @@ var Repeated = &rule.Rule{
 	Severity: rule.Warning,
 	Doc: `Two foreign keys have the same columns and refer to the same columns of the same table. Every write checks both. Where their actions differ, what a delete does depends on which the engine looks at first.
 
-There is no fix: which of the two is meant, their actions and names say to a person.`,
+Where both say the same, the fix drops the later by name. Where their actions differ there is none: which is meant is for a person to say.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
 			for i, f := range t.ForeignKeys {
@@ -25,13 +26,19 @@ There is no fix: which of the two is meant, their actions and names say to a per
 					continue
 				}
 				other := t.ForeignKeys[o]
-				says := "they say the same"
+				says, differ := "they say the same", false
 				if other.OnDelete != f.OnDelete || other.OnUpdate != f.OnUpdate {
+					differ = true
 					says = fmt.Sprintf("one says %s on delete and %s on update, the other %s and %s", other.OnDelete, other.OnUpdate, f.OnDelete, f.OnUpdate)
 				}
-				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: "again",
-					Message: fmt.Sprintf("%s refers to %s twice, by %s as well: %s", phrase.List(f.Columns), f.Target.Table, other.Label(), says),
-					Advice:  "drop the one that is not meant"})
+				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: "again",
+					Message: fmt.Sprintf("%s refers to %s twice, by %s as well: %s", phrase.List(f.Columns), f.Target.Table, other.Label(), says)}
+				if differ {
+					found.Advice = "drop the one that is not meant"
+				} else {
+					found.Fixes = []rule.Fix{{ID: "drop", Title: "drop " + f.Label(), Changes: []change.Change{change.DropForeignKey{Table: t.Ref(), ForeignKey: f}}}}
+				}
+				p.Report(found)
 			}
 		}
 	},

@@ -16,7 +16,7 @@ var TargetNotKey = &rule.Rule{
 	Severity: rule.Error,
 	Doc: `The columns referred to are kept unique by nothing, or the table referred to is not there. Some engines let such a foreign key be declared, and fail only when rows come: every insert and delete then ends in an error once foreign keys are enforced. Others find one of several parents.
 
-There is no fix: a unique key over the columns would put it right where the data allows one, and nexdal probe tells whether it does.`,
+The fix declares a unique key over the columns referred to. Its pre-flight query lists values that occur more than once. Where the table referred to is not there, nothing can be offered.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
 			for _, f := range t.ForeignKeys {
@@ -32,7 +32,8 @@ There is no fix: a unique key over the columns would put it right where the data
 					continue
 				default:
 					found.Message = fmt.Sprintf("%s refers to %s (%s), which no key keeps unique", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
-					found.Advice = fmt.Sprintf("add a unique key (%s) to %s, if its rows differ in it", strings.Join(f.TargetColumns, ", "), f.Target.Table)
+					name := p.Names.Free(target.Schema, "key", append([]string{target.Name}, f.TargetColumns...)...)
+					found.Fixes = []rule.Fix{rule.Unique(p, target, f.TargetColumns, name)}
 				}
 				p.Report(found)
 			}

@@ -3,6 +3,7 @@ package index
 import (
 	"fmt"
 
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -15,13 +16,15 @@ var Broken = &rule.Rule{
 
 An index on only a partitioned parent, which waits for those of the partitions, is not reported here.
 
-There is no fix: rebuild it, or drop it if it was given up.`,
+The fix rebuilds it while others read and write; a second one drops it, if it was given up. What is rebuilt is not made unsound again by the reversal.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
 			for _, x := range t.Indexes {
 				if x.Invalid && t.PartitionBy == nil {
 					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index %s is not valid: every write keeps it up, and no search can use it", x.Name),
-						Advice: "rebuild it without blocking others, or drop it"})
+						Fixes: []rule.Fix{
+							{ID: "rebuild", Title: "rebuild it without blocking others", Changes: []change.Change{change.RebuildIndex{Table: t.Ref(), Name: x.Name}}},
+							{ID: "drop", Title: "drop it", Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}})
 				}
 			}
 		}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -20,7 +21,7 @@ A wider key is needed where a foreign key refers to just these columns; then it 
 
 Leave it alone where its index serves searches that no other one does; a plain index would do that too.
 
-There is no fix: dropping a key is a decision about which name programs and other constraints lean on.`,
+The fix drops it; what keeps the columns unique stays.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Whole {
 			keys := t.Keys()
@@ -48,7 +49,8 @@ func repeated(t *catalog.Table, k, o *catalog.Key, same bool) rule.Finding {
 		message = fmt.Sprintf("unique (%s) repeats the %s on the same columns; every write keeps both up", strings.Join(k.Columns, ", "), kindOf(t, o))
 	}
 	return rule.Finding{Table: t.Ref(), Object: label(t, k), Columns: k.Columns, Part: strings.Join(k.Columns, ", "), Message: message,
-		Advice: "drop it, once nothing leans on its name"}
+		Fixes: []rule.Fix{{ID: "drop", Title: fmt.Sprintf("drop the unique key (%s)", strings.Join(k.Columns, ", ")), Changes: []change.Change{
+			change.DropKey{Table: t.Ref(), Name: k.Name, Columns: k.Columns}}}}}
 }
 
 // referredTo reports whether a foreign key refers to just these columns.

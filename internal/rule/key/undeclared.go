@@ -20,7 +20,7 @@ var Undeclared = &rule.Rule{
 
 It needs the data (nexdal probe, then --evidence); all rows must have been looked at, and there must be at least 20. Columns that refer to another table are left to fk/one-to-one.
 
-There is no fix: that they are different may be chance.`,
+The fix is a unique key. That the values are different may be chance, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) {
 		if p.Data == nil {
 			return
@@ -34,8 +34,10 @@ There is no fix: that they are different may be chance.`,
 				if len(k.Columns) > 1 {
 					is = "are together"
 				}
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: k.Columns, Part: strings.Join(k.Columns, ", "), Certainty: rule.Verified,
-					Message: fmt.Sprintf("%s %s different in all of %s and never empty, and no key says so", phrase.List(k.Columns), is, phrase.Plural(k.Rows, "row")), Advice: "a unique key, if that is how it is meant"})
+				fix := rule.Unique(p, t, k.Columns, p.Names.Free(t.Schema, "key", append([]string{t.Name}, k.Columns...)...))
+				fix.Ask = true
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: k.Columns, Part: strings.Join(k.Columns, ", "), Certainty: rule.Verified, Fixes: []rule.Fix{fix},
+					Message: fmt.Sprintf("%s %s different in all of %s and never empty, and no key says so", phrase.List(k.Columns), is, phrase.Plural(k.Rows, "row"))})
 			}
 		}
 	},

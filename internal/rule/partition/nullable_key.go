@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -17,7 +18,7 @@ var NullableKey = &rule.Rule{
 
 A table cut up by list in which some partition names the null is not reported.
 
-There is no fix: forbid nulls, once there are none.`,
+The fix forbids nulls, after a question to the data.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Whole {
 			if t.PartitionBy == nil || t.PartitionBy.Method == "hash" || takesNull(p, t) {
@@ -26,7 +27,8 @@ There is no fix: forbid nulls, once there are none.`,
 			for _, name := range t.PartitionBy.Columns {
 				if c := t.Column(name); c != nil && c.Nullable {
 					p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{name}, Part: name,
-						Message: fmt.Sprintf("is cut up by %s, which may be null: such rows are refused, or gather where no search expects them", name), Advice: "forbid nulls in " + name})
+						Message: fmt.Sprintf("is cut up by %s, which may be null: such rows are refused, or gather where no search expects them", name),
+						Fixes:   []rule.Fix{{ID: "not-null", Title: "forbid null in " + name, Changes: []change.Change{change.SetNullable{Table: t.Ref(), Column: name}}}}})
 				}
 			}
 		}

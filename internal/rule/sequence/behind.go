@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -18,7 +19,7 @@ var Behind = &rule.Rule{
 
 It needs the data (nexdal probe, then --evidence): the largest number was read first, and the sequence afterwards.
 
-There is no fix yet: set the sequence past the largest number.`,
+The fix sets the sequence past the largest number, while writers of the table wait. It is not taken back: the numbers are in use.`,
 	Check: func(p *rule.Pass) {
 		if p.Data == nil {
 			n := 0
@@ -35,8 +36,14 @@ There is no fix yet: set the sequence past the largest number.`,
 			if k.Next != nil && k.Greatest != nil {
 				message = fmt.Sprintf("the next number of %s is %s, and %s is in use: inserts will fail", k.Column, phrase.Amount(*k.Next), phrase.Amount(*k.Greatest))
 			}
-			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{k.Column}, Part: k.Column, Certainty: rule.Verified, Message: message,
-				Advice: "set the sequence past the largest number"})
+			found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{k.Column}, Part: k.Column, Certainty: rule.Verified, Message: message,
+				Advice: "set the sequence past the largest number"}
+			if q := t.Column(k.Column).Sequence; q != nil {
+				found.Advice = ""
+				found.Fixes = []rule.Fix{{ID: "set", Title: "set the sequence past the largest number", Changes: []change.Change{
+					change.SetNext{Schema: q.Schema, Sequence: q.Table, Table: t.Ref(), Column: k.Column}}}}
+			}
+			p.Report(found)
 		}
 	},
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -16,7 +17,7 @@ var Cycles = &rule.Rule{
 
 A sequence that numbers a column without a key is not reported.
 
-There is no fix: without CYCLE the sequence ends with a plain error, which is what a key needs; its range should be wide enough that this never comes.`,
+The fix says NO CYCLE: the sequence then ends with a plain error, which is what a key needs; its range should be wide enough that this never comes.`,
 	Check: func(p *rule.Pass) {
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
 			for _, d := range q.Feeds {
@@ -26,7 +27,8 @@ There is no fix: without CYCLE the sequence ends with a plain error, which is wh
 				}
 				p.Report(rule.Finding{Table: d.Ref(), Object: q.Name, Columns: []string{d.Column},
 					Message: fmt.Sprintf("sequence %s numbers the key %s and begins again after %d: it will give numbers that are in use", q.Name, d.Column, q.Most),
-					Advice:  "say NO CYCLE"})
+					Fixes: []rule.Fix{{ID: "no-cycle", Title: "let sequence " + q.Name + " end", Changes: []change.Change{
+						change.AlterSequence{Schema: s.Name, Name: q.Name, Of: d.Ref(), OwnedBy: q.OwnedBy}}}}})
 			}
 		})
 	},

@@ -1,5 +1,5 @@
 CREATE TABLE level (id integer NOT NULL PRIMARY KEY, mm integer, q integer,
   CONSTRAINT level_low CHECK (mm > 3),
-  CONSTRAINT level_more CHECK (mm > 3), -- want: check/repeated "level_more says the same as level_low" (no fix)
+  CONSTRAINT level_more CHECK (mm > 3), -- want: check/repeated
   CONSTRAINT level_other CHECK (q > 3)
 );

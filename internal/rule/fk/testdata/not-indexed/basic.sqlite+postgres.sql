@@ -30,7 +30,7 @@ CREATE TABLE stock (
   store integer NOT NULL,
   station_id integer REFERENCES station (id),            -- want: fk/not-indexed
   part_id integer, part_no integer,
-  CONSTRAINT stock_part FOREIGN KEY (part_id, part_no) REFERENCES station (id, part)  -- want: fk/not-indexed, fk/partly-null (no fix)
+  CONSTRAINT stock_part FOREIGN KEY (part_id, part_no) REFERENCES station (id, part)  -- want: fk/not-indexed, fk/partly-null
 );
 CREATE INDEX stock_store_station ON stock (store, station_id);
 

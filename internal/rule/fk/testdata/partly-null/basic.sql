@@ -2,7 +2,7 @@
 CREATE TABLE day (station integer NOT NULL, day integer NOT NULL, PRIMARY KEY (station, day));
 CREATE TABLE visit (
   id integer NOT NULL PRIMARY KEY, station integer, day integer,
-  CONSTRAINT visit_day FOREIGN KEY (station, day) REFERENCES day (station, day) -- want: fk/partly-null "only one of station and day is filled" (no fix)
+  CONSTRAINT visit_day FOREIGN KEY (station, day) REFERENCES day (station, day) -- want: fk/partly-null
 );
 CREATE INDEX visit_by_day ON visit (station, day);
 CREATE TABLE stop (

@@ -3,9 +3,9 @@ CREATE TABLE station (id INTEGER PRIMARY KEY, code TEXT NOT NULL, part INTEGER N
 CREATE TABLE day (station INTEGER NOT NULL, day TEXT NOT NULL, PRIMARY KEY (station, day));
 CREATE TABLE visit (
   id INTEGER PRIMARY KEY,
-  station_code TEXT REFERENCES station (code), -- want: fk/target-not-key "station_code refers to station .code., which no key keeps unique" (no fix)
-  day_of INTEGER REFERENCES day (station),     -- want: fk/target-not-key (no fix)
-  boat_id INTEGER REFERENCES boat (id),        -- want: fk/target-not-key "boat, which is not there" (no fix)
+  station_code TEXT REFERENCES station (code), -- want: fk/target-not-key
+  day_of INTEGER REFERENCES day (station),     -- want: fk/target-not-key
+  boat_id INTEGER REFERENCES boat (id),        -- want: fk/target-not-key (no fix)
   station_id INTEGER REFERENCES station (id),
   mark TEXT REFERENCES station (mark)
 );

@@ -3,8 +3,8 @@ CREATE TABLE station (id bigint unsigned AUTO_INCREMENT PRIMARY KEY, code varcha
 CREATE TABLE gauge (
   id int AUTO_INCREMENT PRIMARY KEY,
   station_id bigint(10) unsigned NOT NULL,
-  code varchar(6),        -- want: fk/type-differs "cannot hold every key" (no fix)
-  name varchar(60),       -- want: fk/type-differs "no key can have" (no fix)
+  code varchar(6),        -- want: fk/type-differs "cannot hold every key"
+  name varchar(60),       -- want: fk/type-differs "no key can have"
   FOREIGN KEY (station_id) REFERENCES station (id),
   FOREIGN KEY (code) REFERENCES station (code),
   FOREIGN KEY (name) REFERENCES station (name)

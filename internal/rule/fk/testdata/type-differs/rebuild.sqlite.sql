@@ -10,7 +10,7 @@ CREATE TABLE "odd ""table" (
   stamp TEXT DEFAULT CURRENT_TIMESTAMP,
   negative INTEGER DEFAULT -1,
   parent_id INTEGER REFERENCES "odd ""table" ("the id"),
-  CONSTRAINT "both" UNIQUE (name, price) ON CONFLICT IGNORE
+  CONSTRAINT "both" UNIQUE (name, price) ON CONFLICT IGNORE -- want: key/nullable-unique (no fix)
   CONSTRAINT positive CHECK (price > 0)   -- a comment on the last line
 );
 CREATE INDEX odd_station ON "odd ""table" (station_id);

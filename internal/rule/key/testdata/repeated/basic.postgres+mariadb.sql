@@ -2,7 +2,7 @@
 CREATE TABLE station (
   id integer NOT NULL PRIMARY KEY, code varchar(8) NOT NULL, name varchar(20) NOT NULL,
   CONSTRAINT station_code UNIQUE (code),
-  CONSTRAINT station_code_name UNIQUE (code, name),  -- want: key/repeated "station_code_name|can never be broken" (no fix)
+  CONSTRAINT station_code_name UNIQUE (code, name),  -- want: key/repeated
   CONSTRAINT station_id_code UNIQUE (id, code)
 );
 CREATE TABLE visit (

@@ -1,4 +1,4 @@
-CREATE TABLE reading (id integer NOT NULL, day date) PARTITION BY RANGE (day); -- want: partition/nullable-key "is cut up by day, which may be null" (no fix), key/none (no fix)
+CREATE TABLE reading (id integer NOT NULL, day date) PARTITION BY RANGE (day); -- want: partition/nullable-key, key/none (no fix)
 CREATE TABLE reading_all PARTITION OF reading DEFAULT;
 CREATE TABLE level (id integer NOT NULL, kind text) PARTITION BY LIST (kind); -- want: key/none (no fix)
 CREATE TABLE level_none PARTITION OF level FOR VALUES IN (NULL, 'x');

@@ -1,2 +1,2 @@
 CREATE SEQUENCE numbers MAXVALUE 99 CYCLE;
-CREATE TABLE station (id bigint NOT NULL PRIMARY KEY DEFAULT nextval(numbers)); -- want: sequence/cycles "begins again after 99" (no fix)
+CREATE TABLE station (id bigint NOT NULL PRIMARY KEY DEFAULT nextval(numbers)); -- want: sequence/cycles

@@ -1,4 +1,4 @@
 CREATE SEQUENCE numbers MAXVALUE 99 CYCLE;
 CREATE SEQUENCE turns MAXVALUE 4 CYCLE;
-CREATE TABLE station (id bigint PRIMARY KEY DEFAULT nextval('numbers'), turn integer DEFAULT nextval('turns')); -- want: sequence/cycles "begins again after 99" (no fix)
+CREATE TABLE station (id bigint PRIMARY KEY DEFAULT nextval('numbers'), turn integer DEFAULT nextval('turns')); -- want: sequence/cycles
 CREATE TABLE keeper (id bigserial PRIMARY KEY);

@@ -1,0 +1,21 @@
+package catalog
+
+import "time"
+
+// Bounds are what part of a partitioned table takes, read from the engine's
+// words.
+type Bounds struct {
+	Default  bool    // what no other part takes
+	From, To []Bound // of a range: from the one on, up to but without the other
+	Values   []Bound // of a list
+}
+
+// A Bound is one value in the bounds of a partition.
+type Bound struct {
+	Text     string // as the engine writes it, without quotes
+	Least    bool   // below all values
+	Greatest bool   // above all values
+	// At is the moment that the value stands for, UTC, where the table is cut up
+	// by time; nil otherwise.
+	At *time.Time
+}

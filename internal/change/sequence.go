@@ -1,0 +1,97 @@
+package change
+
+import (
+	"fmt"
+	"slices"
+
+	"nexdal/internal/catalog"
+)
+
+// AlterSequence says anew whether a sequence may start again, and which column
+// it belongs to.
+type AlterSequence struct {
+	Schema, Name string
+	Of           catalog.Ref // the table that it numbers
+	Cycle        bool
+	OwnedBy      *catalog.ColumnRef
+}
+
+// SetNext makes a sequence go on past the largest number that its column
+// holds. Figures alone change, no structure.
+type SetNext struct {
+	Schema, Sequence string
+	Table            catalog.Ref
+	Column           string
+}
+
+// Nothing is the reverse of a change that needs no way back, or has none.
+type Nothing struct {
+	Table catalog.Ref
+	Why   string
+}
+
+func (c AlterSequence) On() catalog.Ref { return c.Of }
+func (c SetNext) On() catalog.Ref       { return c.Table }
+func (c Nothing) On() catalog.Ref       { return c.Table }
+
+func (c AlterSequence) Title() string { return fmt.Sprintf("alter sequence %s of %s", c.Name, c.Of) }
+
+func (c SetNext) Title() string {
+	return fmt.Sprintf("let %s go on past the largest %s of %s", c.Sequence, c.Column, c.Table)
+}
+
+func (c Nothing) Title() string { return c.Why }
+
+func (AlterSequence) rank() int { return rankSetting }
+func (SetNext) rank() int       { return rankSetting }
+func (Nothing) rank() int       { return rankSetting }
+
+// sequence finds a sequence or says that it is gone.
+func sequence(c *catalog.Catalog, schema, name string) (*catalog.Sequence, error) {
+	if s := c.Schema(schema); s != nil {
+		if i := slices.IndexFunc(s.Sequences, func(q *catalog.Sequence) bool { return q.Name == name }); i >= 0 {
+			return s.Sequences[i], nil
+		}
+	}
+	return nil, fmt.Errorf("sequence %s.%s does not exist", schema, name)
+}
+
+// Apply sets both.
+func (c AlterSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	q, err := sequence(to, c.Schema, c.Name)
+	if err != nil {
+		return err
+	}
+	q.Cycle = c.Cycle
+	if q.OwnedBy = nil; c.OwnedBy != nil {
+		by := *c.OwnedBy
+		q.OwnedBy = &by
+	}
+	return nil
+}
+
+// Apply leaves the model as it is.
+func (c SetNext) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	_, err := sequence(to, c.Schema, c.Sequence)
+	return err
+}
+
+// Apply does nothing.
+func (Nothing) Apply(*catalog.Catalog, catalog.Abilities) error { return nil }
+
+// Reverse sets both back.
+func (c AlterSequence) Reverse(before *catalog.Catalog) (Change, error) {
+	q, err := sequence(before, c.Schema, c.Name)
+	if err != nil {
+		return nil, err
+	}
+	return AlterSequence{c.Schema, c.Name, c.Of, q.Cycle, q.OwnedBy}, nil
+}
+
+// Reverse does nothing: the sequence would hand out numbers that are in use.
+func (c SetNext) Reverse(*catalog.Catalog) (Change, error) {
+	return Nothing{c.Table, "the sequence stays where it is"}, nil
+}
+
+// Reverse does nothing either.
+func (c Nothing) Reverse(*catalog.Catalog) (Change, error) { return c, nil }

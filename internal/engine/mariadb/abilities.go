@@ -1,0 +1,173 @@
+package mariadb
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"nexdal/internal/catalog"
+)
+
+var (
+	countedFloat = regexp.MustCompile(`^(float|double)\((\d+),(\d+)\)`)
+	shortYear    = regexp.MustCompile(`^year\(2\)`)
+)
+
+// obsolete: what the manual advises against (https://mariadb.com/kb/en/float/,
+// https://mariadb.com/kb/en/year-data-type/).
+func obsolete(t catalog.Type) (string, catalog.Type) {
+	switch m := countedFloat.FindStringSubmatch(t.Native); {
+	case m != nil:
+		digits, _ := strconv.Atoi(m[2])
+		scale, _ := strconv.Atoi(m[3])
+		return "an approximate number with so many digits is rounded twice", catalog.Type{Native: fmt.Sprintf("decimal(%d,%d)", digits, scale), Family: catalog.Decimal, Precision: digits, Scale: scale}
+	case shortYear.MatchString(t.Native):
+		return "two digits do not say which century", catalog.Type{Native: "year(4)", Family: catalog.Date}
+	case strings.Contains(t.Native, "zerofill"):
+		return "zeros before a number are for programs to show; they make the type unsigned besides", catalog.Type{}
+	}
+	return "", catalog.Type{}
+}
+
+// now: a fraction of seconds has to be asked for as the column has it
+// (https://mariadb.com/kb/en/datetime/).
+func now(t catalog.Type) string {
+	if t.Family != catalog.Timestamp {
+		return ""
+	}
+	return "current_timestamp(" + strings.Trim(strings.TrimLeft(t.Native, "abcdefghijklmnopqrstuvwxyz"), "()") + ")"
+}
+
+// condition writes it as information_schema gives it back.
+func condition(t *catalog.Table, c catalog.Condition) string {
+	switch {
+	case c.Filled != "":
+		return ident(c.Filled) + " is not null"
+	case c.Among != nil:
+		values := make([]string, len(c.Among.Values))
+		for i, v := range c.Among.Values {
+			if values[i] = v; t.Column(c.Among.Column).Type.Family == catalog.Text {
+				values[i] = literal(v)
+			}
+		}
+		return fmt.Sprintf("%s in (%s)", ident(c.Among.Column), strings.Join(values, ","))
+	}
+	var pairs []string
+	for i := 1; i < len(c.Together); i++ {
+		pairs = append(pairs, fmt.Sprintf("%s is null = (%s is null)", ident(c.Together[i-1]), ident(c.Together[i])))
+	}
+	return strings.Join(pairs, " and ")
+}
+
+var (
+	lessThan = regexp.MustCompile(`(?is)^VALUES LESS THAN (?:\((.*)\)|MAXVALUE)$`)
+	valuesIn = regexp.MustCompile(`(?is)^VALUES IN \((.*)\)$`)
+	oneBound = regexp.MustCompile(`(?s)^\s*('(?:[^']|'')*'|[^,']+)\s*(?:,|$)`)
+)
+
+// boundsOf reads the bounds of a partition. A range begins where the one before
+// it ends (https://mariadb.com/kb/en/range-partitioning-type/).
+func boundsOf(t *catalog.Table, text string) (catalog.Bounds, bool) {
+	if strings.EqualFold(strings.TrimSpace(text), "DEFAULT") {
+		return catalog.Bounds{Default: true}, true
+	}
+	if m := valuesIn.FindStringSubmatch(text); m != nil {
+		return catalog.Bounds{Values: boundList(t, m[1])}, true
+	}
+	if !lessThan.MatchString(text) {
+		return catalog.Bounds{}, false
+	}
+	var from []catalog.Bound
+	for _, p := range t.Partitions {
+		m := lessThan.FindStringSubmatch(p.Bounds)
+		if m == nil {
+			return catalog.Bounds{}, false
+		}
+		if m[1] == "" {
+			m[1] = "MAXVALUE"
+		}
+		to := boundList(t, m[1])
+		if from == nil {
+			for range to {
+				from = append(from, catalog.Bound{Text: "MINVALUE", Least: true})
+			}
+		}
+		if p.Bounds == text {
+			return catalog.Bounds{From: from, To: to}, true
+		}
+		from = to
+	}
+	return catalog.Bounds{}, false
+}
+
+func boundList(t *catalog.Table, text string) []catalog.Bound {
+	var all []catalog.Bound
+	for text != "" {
+		m := oneBound.FindStringSubmatch(text)
+		if m == nil {
+			return all
+		}
+		text = text[len(m[0]):]
+		b := catalog.Bound{Text: strings.TrimSpace(m[1]), Greatest: strings.EqualFold(strings.TrimSpace(m[1]), "MAXVALUE")}
+		if strings.HasPrefix(b.Text, "'") {
+			b.Text = strings.ReplaceAll(b.Text[1:len(b.Text)-1], "''", "'")
+		}
+		b.At = moment(t.PartitionBy, b.Text)
+		all = append(all, b)
+	}
+	return all
+}
+
+// moment is what the value stands for, by the function that the table is cut up
+// by.
+func moment(by *catalog.PartitionKey, text string) *time.Time {
+	key := strings.ToLower(by.Definition)
+	n, err := strconv.ParseInt(text, 10, 64)
+	if err != nil {
+		for _, layout := range []string{time.DateOnly, time.DateTime} {
+			if at, err := time.Parse(layout, text); err == nil {
+				return &at
+			}
+		}
+		return nil
+	}
+	var at time.Time
+	switch {
+	case strings.Contains(key, "to_days("):
+		at = time.Date(1970, 1, 1, 0, 0, 0, 0, time.UTC).AddDate(0, 0, int(n-719528)) // TO_DAYS('1970-01-01')
+	case strings.Contains(key, "unix_timestamp("):
+		at = time.Unix(n, 0).UTC()
+	case strings.Contains(key, "yearweek("):
+		return nil
+	case strings.Contains(key, "year("):
+		at = time.Date(int(n), 1, 1, 0, 0, 0, 0, time.UTC)
+	default:
+		return nil
+	}
+	return &at
+}
+
+var madeUp = regexp.MustCompile(`^CONSTRAINT_\d+$`)
+
+// systemNamed: https://mariadb.com/kb/en/foreign-keys/ (table_ibfk_n),
+// https://mariadb.com/kb/en/constraint/ (CONSTRAINT_n); an index without a name
+// is called after its first column.
+func systemNamed(t *catalog.Table, kind, name string, columns []string) bool {
+	switch kind {
+	case "foreign key":
+		rest, ok := strings.CutPrefix(name, t.Name+"_ibfk_")
+		return ok && strings.Trim(rest, "0123456789") == ""
+	case "check":
+		return madeUp.MatchString(name)
+	case "index", "unique":
+		if len(columns) == 0 {
+			return false
+		}
+		rest, ok := strings.CutPrefix(name, columns[0])
+		return ok && (rest == "" || rest[0] == '_' && len(rest) > 1 && strings.Trim(rest[1:], "0123456789") == "") && !slices.Contains(columns[1:], name)
+	}
+	return false
+}

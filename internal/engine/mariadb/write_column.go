@@ -1,0 +1,277 @@
+package mariadb
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+// modify gathers every change of the column definitions of one table that
+// stands together in the plan from place i on, and writes them as one
+// statement: the engine is told each column whole
+// (https://mariadb.com/kb/en/alter-table/#modify-column), and copies the table
+// once. It returns how many changes there were.
+func (w *writer) modify(i int) int {
+	on := w.plan[i].Change.On()
+	model := w.now.Table(on).Clone()
+	var order []string
+	var at []int
+	title, copies, narrow := "", false, false
+	for j := i; j < len(w.plan) && w.plan[j].Change.On() == on; j++ {
+		it := w.plan[j]
+		name := ""
+		switch ch := it.Change.(type) {
+		case change.AlterType:
+			name, copies = ch.Column, true
+			model.Column(name).Type = ch.To
+			if where := unfit(ch); where != "" {
+				narrow = true
+				w.ask(it, fmt.Sprintf("values of %s.%s that %s cannot hold", on, name, ch.To.Native),
+					fmt.Sprintf("SELECT DISTINCT %s FROM %s WHERE %s LIMIT %d", ident(name), relation(on), where, shownRows))
+			}
+		case change.SetNullable:
+			name = ch.Column
+			model.Column(name).Nullable = ch.Nullable
+			if !ch.Nullable {
+				w.ask(it, fmt.Sprintf("rows of %s where %s is null", on, name),
+					fmt.Sprintf("SELECT * FROM %s WHERE %s IS NULL LIMIT %d", relation(on), ident(name), shownRows))
+			}
+		case change.SetDefault:
+			name = ch.Column
+			model.Column(name).Default = ch.To
+		}
+		if name == "" {
+			break
+		}
+		if !slices.Contains(order, name) {
+			order = append(order, name)
+		}
+		at = append(at, j)
+		if title != "" {
+			title += "; "
+		}
+		title += it.Change.Title()
+	}
+	actions := ""
+	for _, name := range order {
+		if actions != "" {
+			actions += ", "
+		}
+		actions += "MODIFY COLUMN " + w.columnLine(model, name)
+	}
+	lock := "NONE"
+	if copies {
+		lock = "" // another type is another form of every row
+	}
+	s := w.step(at, title, lock, actions)
+	for _, j := range at[1:] {
+		s.Answers = union(s.Answers, w.plan[j].Answers)
+	}
+	if narrow {
+		s.Notes = append(s.Notes, "the engine refuses the statement where a value would not fit")
+	}
+	return len(at)
+}
+
+// columnLine is the column with its name and its own check.
+func (w *writer) columnLine(t *catalog.Table, name string) string {
+	text := ident(name) + " " + columnText(t, t.Column(name))
+	for _, k := range t.Checks {
+		if k.Column == name {
+			text += " CHECK (" + k.Expression + ")"
+		}
+	}
+	return text
+}
+
+// tied lists the foreign keys that one of the changes alters a side of.
+func (w *writer) tied(changes []change.AlterType) []catalog.Referrer {
+	var all []catalog.Referrer
+	for _, t := range w.now.Tables() {
+		for _, f := range t.ForeignKeys {
+			if slices.ContainsFunc(changes, func(ch change.AlterType) bool {
+				return ch.Table == t.Ref() && slices.Contains(f.Columns, ch.Column) || ch.Table == f.Target && slices.Contains(f.TargetColumns, ch.Column)
+			}) {
+				all = append(all, catalog.Referrer{Table: t, ForeignKey: f})
+			}
+		}
+	}
+	return all
+}
+
+// retype writes the changes of type that stand together from place i on, of
+// whatever tables, as one step where foreign keys tie them: the engine alters
+// neither side of one that is there. They are dropped and declared anew within
+// one lock of all the tables. It returns how many changes there were; 0: none of
+// them is tied.
+func (w *writer) retype(i int) int {
+	var changes []change.AlterType
+	var at []int
+	for j := i; j < len(w.plan); j++ {
+		ch, ok := w.plan[j].Change.(change.AlterType)
+		if !ok {
+			break
+		}
+		changes, at = append(changes, ch), append(at, j)
+	}
+	ties := w.tied(changes)
+	if len(ties) == 0 {
+		return 0
+	}
+	model := w.now.Clone()
+	s := engine.Step{Changes: at, Transaction: false, CleanUp: "UNLOCK TABLES", Blocks: engine.BlocksAtWork,
+		Lock: "readers and writers of the tables, and of those that they are tied to, wait while they are copied and the foreign keys checked"}
+	modify := map[catalog.Ref][]string{}
+	for n, ch := range changes {
+		it := w.plan[at[n]]
+		s.Answers = union(s.Answers, it.Answers)
+		if s.Title != "" {
+			s.Title += "; "
+		}
+		s.Title += ch.Title()
+		t := model.Table(ch.Table)
+		t.Column(ch.Column).Type = ch.To
+		if where := unfit(ch); where != "" {
+			w.ask(it, fmt.Sprintf("values of %s.%s that %s cannot hold", ch.Table, ch.Column, ch.To.Native),
+				fmt.Sprintf("SELECT DISTINCT %s FROM %s WHERE %s LIMIT %d", ident(ch.Column), relation(ch.Table), where, shownRows))
+		}
+		if modify[ch.Table] == nil {
+			s.Tables = append(s.Tables, ch.Table)
+		}
+		modify[ch.Table] = append(modify[ch.Table], "MODIFY COLUMN "+w.columnLine(t, ch.Column))
+	}
+	var locked []string
+	lock := func(ref catalog.Ref) {
+		if text := relation(ref) + " WRITE"; !slices.Contains(locked, text) {
+			locked = append(locked, text)
+		}
+	}
+	var drops, adds []string
+	for _, r := range ties {
+		on := r.Table.Ref()
+		lock(on)
+		lock(r.ForeignKey.Target)
+		drops = append(drops, fmt.Sprintf("ALTER TABLE %s DROP FOREIGN KEY %s", relation(on), ident(r.ForeignKey.Name)))
+		add := fmt.Sprintf("ALTER TABLE %s ADD %s", relation(on), foreignKey(r.ForeignKey))
+		adds = append(append(adds, add), keptIndex(r.Table, r.ForeignKey)...)
+		s.Notes = append(s.Notes, fmt.Sprintf("should it stop half way, foreign key %s of %s may have to be declared again: %s", r.ForeignKey.Name, on, add))
+	}
+	for _, ref := range s.Tables {
+		lock(ref)
+	}
+	s.SQL = append([]string{"LOCK TABLES " + strings.Join(locked, ", ")}, drops...)
+	for _, ref := range s.Tables {
+		s.SQL = append(s.SQL, fmt.Sprintf("ALTER TABLE %s %s", relation(ref), strings.Join(modify[ref], ", ")))
+	}
+	s.SQL = append(append(s.SQL, adds...), "UNLOCK TABLES")
+	w.work.Steps = append(w.work.Steps, s)
+	return len(changes)
+}
+
+// refusesColumn says why a column cannot be told anew, or "".
+func refusesColumn(c *catalog.Catalog, t *catalog.Table, name string) string {
+	col := t.Column(name)
+	switch {
+	case col == nil:
+		return fmt.Sprintf("column %s of %s does not exist", name, t.Ref())
+	case col.Generated != "":
+		return fmt.Sprintf("%s.%s is computed", t.Name, name)
+	case t.PartitionBy != nil && (slices.Contains(t.PartitionBy.Columns, name) || len(t.PartitionBy.Columns) == 0):
+		return fmt.Sprintf("%s is partitioned by %s", t.Name, name)
+	case slices.ContainsFunc(c.Gaps, func(g catalog.Gap) bool { return g.Schema == t.Schema && g.Table == t.Name }):
+		return fmt.Sprintf("not everything of %s could be read, and the column has to be told whole", t.Name)
+	}
+	return ""
+}
+
+// shownRows is how many offending rows a pre-flight query lists.
+const shownRows = 20
+
+// unfit is the condition of values that the new type cannot hold, or "".
+func unfit(ch change.AlterType) string {
+	c, from, to := ident(ch.Column), ch.From, ch.To
+	switch {
+	case from.Family == catalog.Integer && to.Family == catalog.Integer:
+		least, most := limits(to)
+		wasLeast, wasMost := limits(from)
+		if least <= wasLeast && most >= wasMost {
+			return ""
+		}
+		return fmt.Sprintf("%s NOT BETWEEN %d AND %d", c, least, most)
+	case from.Family == catalog.Text && to.Family == catalog.Text:
+		if to.Length == 0 || from.Length != 0 && from.Length <= to.Length {
+			return ""
+		}
+		return fmt.Sprintf("char_length(%s) > %d", c, to.Length)
+	case from.Family == catalog.Integer && to.Family == catalog.Decimal && to.Precision-to.Scale >= 19:
+		return ""
+	case from.Family == catalog.Decimal && to.Family == catalog.Decimal && to.Scale >= from.Scale && to.Precision-to.Scale >= from.Precision-from.Scale:
+		return ""
+	case to.Family == catalog.Decimal:
+		return fmt.Sprintf("CAST(%s AS DECIMAL(%d,%d)) <> %s", c, to.Precision, to.Scale, c)
+	case from.Family == catalog.Text && (to.Family == catalog.Date || to.Family == catalog.Timestamp):
+		kind := "DATE"
+		if to.Family == catalog.Timestamp {
+			kind = "DATETIME(6)"
+		}
+		return fmt.Sprintf("%s IS NOT NULL AND CAST(%s AS %s) IS NULL", c, c, kind)
+	}
+	return fmt.Sprintf("BINARY CAST(%s AS CHAR) <> BINARY CAST(CAST(%s AS %s) AS CHAR)", c, c, castAs(to))
+}
+
+// castAs is the type as CAST knows it (https://mariadb.com/kb/en/cast/).
+func castAs(t catalog.Type) string {
+	switch t.Family {
+	case catalog.Integer, catalog.Boolean:
+		if t.Unsigned {
+			return "UNSIGNED"
+		}
+		return "SIGNED"
+	case catalog.Float:
+		return "DOUBLE"
+	case catalog.Date:
+		return "DATE"
+	case catalog.Time:
+		return "TIME"
+	case catalog.Timestamp:
+		return "DATETIME"
+	}
+	return "CHAR"
+}
+
+// limits of a whole number type, as far as 64 bits with a sign reach.
+func limits(t catalog.Type) (least, most int64) {
+	bits := t.Bits
+	if bits == 0 || bits > 64 {
+		bits = 64
+	}
+	switch {
+	case t.Unsigned && bits == 64:
+		return 0, math.MaxInt64
+	case t.Unsigned:
+		return 0, 1<<bits - 1
+	case bits == 64:
+		return math.MinInt64, math.MaxInt64
+	}
+	return -1 << (bits - 1), 1<<(bits-1) - 1
+}
+
+// ask adds a pre-flight question for the step that comes next.
+func (w *writer) ask(it change.Item, title, sql string) {
+	w.work.Preflight = append(w.work.Preflight, engine.Question{Title: title, Step: len(w.work.Steps) + 1, Answers: it.Answers, SQL: sql})
+}
+
+func union(a, b []string) []string {
+	a = slices.Clone(a)
+	for _, x := range b {
+		if !slices.Contains(a, x) {
+			a = append(a, x)
+		}
+	}
+	return a
+}

@@ -1,0 +1,173 @@
+package postgres
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"nexdal/internal/catalog"
+)
+
+// atLeast reports whether the version is of that major one or a later.
+func atLeast(version string, major int) bool {
+	first, _, _ := strings.Cut(version, ".")
+	n, err := strconv.Atoi(first)
+	return err == nil && n >= major
+}
+
+// obsolete: what the manual advises against
+// (https://www.postgresql.org/docs/current/datatype-datetime.html for time with
+// time zone, datatype-money.html, datatype-character.html for "char" and name,
+// datatype-oid.html).
+func obsolete(t catalog.Type) (string, catalog.Type) {
+	switch t.Native {
+	case "money":
+		return "what it shows and how many decimals it keeps depends on a setting of the server", catalog.Type{Native: "numeric(20,2)", Family: catalog.Decimal, Precision: 20, Scale: 2}
+	case "time with time zone", "timetz":
+		return "a time without a day has no zone: with summer time it means two moments", catalog.Type{}
+	case `"char"`, "name":
+		return "it is meant for the engine's own catalog", catalog.Type{Native: "text", Family: catalog.Text}
+	case "oid":
+		return "it is meant for the engine's own catalog, and its numbers start again after four thousand million", catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64}
+	}
+	return "", catalog.Type{}
+}
+
+func now(t catalog.Type) string {
+	switch t.Family {
+	case catalog.Timestamp:
+		return "CURRENT_TIMESTAMP"
+	case catalog.Date:
+		return "CURRENT_DATE"
+	}
+	return ""
+}
+
+// condition writes it as the engine gives it back.
+func condition(t *catalog.Table, c catalog.Condition) string {
+	switch {
+	case c.Filled != "":
+		return "(" + ident(c.Filled) + " IS NOT NULL)"
+	case c.Among != nil:
+		values := make([]string, len(c.Among.Values))
+		cast := castOf(t.Column(c.Among.Column))
+		for i, v := range c.Among.Values {
+			if cast == "" {
+				values[i] = v
+			} else {
+				values[i] = literal(v) + "::" + cast
+			}
+		}
+		if cast == "character varying" {
+			return fmt.Sprintf("((%s)::text = ANY ((ARRAY[%s])::text[]))", ident(c.Among.Column), strings.Join(values, ", "))
+		}
+		return fmt.Sprintf("(%s = ANY (ARRAY[%s]))", ident(c.Among.Column), strings.Join(values, ", "))
+	}
+	var pairs []string
+	for i := 1; i < len(c.Together); i++ {
+		pairs = append(pairs, fmt.Sprintf("(%s IS NULL) = (%s IS NULL)", ident(c.Together[i-1]), ident(c.Together[i])))
+	}
+	if len(pairs) > 1 {
+		return "((" + strings.Join(pairs, ") AND (") + "))"
+	}
+	return "(" + pairs[0] + ")"
+}
+
+// castOf is what the engine writes behind a text that is compared with the
+// column; empty for numbers.
+func castOf(c *catalog.Column) string {
+	switch {
+	case c.Type.Family != catalog.Text:
+		return ""
+	case c.Type.Padded:
+		return "bpchar"
+	case strings.HasPrefix(c.Type.Native, "character varying"):
+		return "character varying"
+	}
+	return "text"
+}
+
+var (
+	rangeBounds = regexp.MustCompile(`(?s)^FOR VALUES FROM \((.*)\) TO \((.*)\)$`)
+	listBounds  = regexp.MustCompile(`(?s)^FOR VALUES IN \((.*)\)$`)
+	oneBound    = regexp.MustCompile(`(?s)^\s*('(?:[^']|'')*'|[^,']+)\s*(?:,|$)`)
+)
+
+// boundsOf reads what pg_get_expr gives of a partition's bounds
+// (https://www.postgresql.org/docs/current/sql-createtable.html, "PARTITION OF").
+func boundsOf(t *catalog.Table, text string) (catalog.Bounds, bool) {
+	if strings.EqualFold(text, "DEFAULT") {
+		return catalog.Bounds{Default: true}, true
+	}
+	if m := listBounds.FindStringSubmatch(text); m != nil {
+		return catalog.Bounds{Values: boundList(m[1])}, true
+	}
+	if m := rangeBounds.FindStringSubmatch(text); m != nil {
+		return catalog.Bounds{From: boundList(m[1]), To: boundList(m[2])}, true
+	}
+	return catalog.Bounds{}, false
+}
+
+func boundList(text string) []catalog.Bound {
+	var all []catalog.Bound
+	for text != "" {
+		m := oneBound.FindStringSubmatch(text)
+		if m == nil {
+			return all
+		}
+		text = text[len(m[0]):]
+		b := catalog.Bound{Text: strings.TrimSpace(m[1]), Least: m[1] == "MINVALUE", Greatest: m[1] == "MAXVALUE"}
+		if strings.HasPrefix(b.Text, "'") {
+			b.Text = strings.ReplaceAll(b.Text[1:len(b.Text)-1], "''", "'")
+			b.At = moment(b.Text)
+		}
+		all = append(all, b)
+	}
+	return all
+}
+
+// moment reads a date or timestamp as the engine writes it in ISO style.
+func moment(text string) *time.Time {
+	for _, layout := range []string{time.DateOnly, "2006-01-02 15:04:05", "2006-01-02 15:04:05-07", "2006-01-02 15:04:05-07:00", "2006-01-02 15:04:05.999999", "2006-01-02 15:04:05.999999-07"} {
+		if at, err := time.Parse(layout, text); err == nil {
+			at = at.UTC()
+			return &at
+		}
+	}
+	return nil
+}
+
+// systemNamed knows the endings of names that the engine makes up
+// (https://www.postgresql.org/docs/current/sql-createtable.html): the table, the
+// columns, and the kind.
+func systemNamed(t *catalog.Table, kind, name string, columns []string) bool {
+	ending := map[string]string{"primary key": "pkey", "unique": "key", "foreign key": "fkey", "check": "check", "index": "idx", "exclusion": "excl"}[kind]
+	if ending == "" {
+		return false
+	}
+	stem, number, ok := cutEnding(name, "_"+ending)
+	if !ok || number != "" && !onlyDigits(number) {
+		return false
+	}
+	rest, ok := strings.CutPrefix(stem, t.Name)
+	if kind == "primary key" {
+		return ok && rest == ""
+	}
+	if !ok {
+		return len(name) == 63 // shortened
+	}
+	return rest == "" && kind == "check" || rest == "_"+strings.Join(columns, "_") || kind == "check" && slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return rest == "_"+c.Name })
+}
+
+func cutEnding(name, ending string) (stem, number string, ok bool) {
+	i := strings.LastIndex(name, ending)
+	if i < 0 {
+		return "", "", false
+	}
+	return name[:i], name[i+len(ending):], true
+}
+
+func onlyDigits(s string) bool { return strings.Trim(s, "0123456789") == "" }

@@ -1,0 +1,127 @@
+package postgres
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+)
+
+// askBreaks asks for rows that a check would refuse. A row for which the
+// condition is unknown passes a check.
+func (w *writer) askBreaks(table catalog.Ref, k *catalog.Check) {
+	w.ask(fmt.Sprintf("rows of %s that break %s", table, k.Expression),
+		fmt.Sprintf("SELECT * FROM %s WHERE NOT (%s) LIMIT %d", relation(table), stable(k.Expression), shownRows))
+}
+
+func checkClause(k *catalog.Check) string {
+	s := constraint(k.Name) + "CHECK (" + stable(k.Expression) + ")"
+	if k.NoInherit {
+		s += " NO INHERIT"
+	}
+	return s
+}
+
+func commentOn(table catalog.Ref, k *catalog.Check) []string {
+	if k.Comment == "" {
+		return nil
+	}
+	return []string{fmt.Sprintf("COMMENT ON CONSTRAINT %s ON %s IS %s", ident(k.Name), relation(table), literal(k.Comment))}
+}
+
+// addCheck declares first and checks the rows afterwards, under a weak lock
+// (https://www.postgresql.org/docs/current/sql-altertable.html, "NOT VALID").
+func (w *writer) addCheck(ch change.AddCheck) {
+	k := ch.Check
+	if !k.NotValidated {
+		w.askBreaks(ch.Table, k)
+	}
+	w.step(ch.Title(), lockExclusive, append([]string{alter(ch.Table, "ADD "+checkClause(k)+" NOT VALID")}, commentOn(ch.Table, k)...)...)
+	if !k.NotValidated {
+		w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+ident(k.Name)))
+	}
+}
+
+func (w *writer) validateCheck(ch change.ValidateCheck) {
+	w.askBreaks(ch.Table, ch.Check)
+	w.step(ch.Title(), w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+ident(ch.Check.Name)))
+}
+
+func (w *writer) forgetCheck(ch change.ForgetCheck) {
+	w.step(ch.Title(), lockExclusive, append([]string{alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Check.Name), "ADD "+checkClause(ch.Check)+" NOT VALID")}, commentOn(ch.Table, ch.Check)...)...)
+}
+
+func (w *writer) setDefault(ch change.SetDefault) {
+	action := "ALTER COLUMN " + ident(ch.Column) + " DROP DEFAULT"
+	if ch.To != "" {
+		action = "ALTER COLUMN " + ident(ch.Column) + " SET DEFAULT " + ch.To
+	}
+	w.step(ch.Title(), lockExclusive, alter(ch.Table, action))
+}
+
+// rename gives the index or constraint its new name, which takes a moment
+// (https://www.postgresql.org/docs/current/sql-alterindex.html).
+func (w *writer) rename(ch change.Rename) {
+	if ch.Kind == change.RenameIndex {
+		w.step(ch.Title(), lockNone, fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(ch.Table.Schema, ch.From), ident(ch.To)))
+		return
+	}
+	w.step(ch.Title(), lockExclusive, alter(ch.Table, "RENAME CONSTRAINT "+ident(ch.From)+" TO "+ident(ch.To)))
+}
+
+func (w *writer) rebuildIndex(ch change.RebuildIndex) {
+	l := w.reading(lockNone, ch.Table)
+	s := w.step(ch.Title(), l, "REINDEX INDEX CONCURRENTLY "+qualified(ch.Table.Schema, ch.Name))
+	s.Transaction = false
+	s.CleanUp = "DROP INDEX CONCURRENTLY IF EXISTS " + qualified(ch.Table.Schema, ch.Name+"_ccnew")
+	s.Notes = append(s.Notes, "waits for transactions that are older than itself; room for a second copy of the index is needed; not taken back, since a sound index is not made unsound again")
+}
+
+func (w *writer) alterSequence(ch change.AlterSequence) {
+	cycle, owner := "NO CYCLE", "NONE"
+	if ch.Cycle {
+		cycle = "CYCLE"
+	}
+	if by := ch.OwnedBy; by != nil {
+		owner = relation(by.Ref()) + "." + ident(by.Column)
+	}
+	text := fmt.Sprintf("ALTER SEQUENCE %s %s", qualified(ch.Schema, ch.Name), cycle)
+	if q := w.sequence(ch.Schema, ch.Name); q == nil || !q.Identity {
+		text += " OWNED BY " + owner
+	}
+	w.step(ch.Title(), lock{"SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", lockExclusive.blocks}, text)
+}
+
+func (w *writer) sequence(schema, name string) *catalog.Sequence {
+	if s := w.now.Schema(schema); s != nil {
+		for _, q := range s.Sequences {
+			if q.Name == name {
+				return q
+			}
+		}
+	}
+	return nil
+}
+
+func (w *writer) setNext(ch change.SetNext) {
+	name := qualified(ch.Schema, ch.Sequence)
+	s := w.step(ch.Title(), w.reading(lock{"SHARE ROW EXCLUSIVE for a moment, for as long as the largest number is looked for: writers of the table wait", lockExclusive.blocks}, ch.Table),
+		fmt.Sprintf("LOCK TABLE %s IN SHARE ROW EXCLUSIVE MODE", relation(ch.Table)),
+		fmt.Sprintf("SELECT setval(%s, greatest((SELECT max(%s) FROM %s), (SELECT last_value FROM %s)))", literal(name), ident(ch.Column), relation(ch.Table), name))
+	s.Notes = append(s.Notes, "not taken back: the sequence would give numbers that are in use")
+}
+
+// switchOff takes a foreign key's triggers off again, on both tables; only a
+// superuser may.
+func switchOff(table catalog.Ref, f *catalog.ForeignKey) string {
+	return strings.TrimSpace(fmt.Sprintf(`DO $off$
+DECLARE g record;
+BEGIN
+  FOR g IN SELECT t.tgrelid::regclass AS at, t.tgname FROM pg_trigger t JOIN pg_constraint k ON k.oid = t.tgconstraint
+    WHERE k.conname = %s AND k.conrelid = %s::regclass
+  LOOP
+    EXECUTE format('ALTER TABLE %%s DISABLE TRIGGER %%I', g.at, g.tgname);
+  END LOOP;
+END $off$`, literal(f.Name), literal(relation(table))))
+}

@@ -1,0 +1,46 @@
+package fk
+
+import (
+	"nexdal/internal/catalog"
+	"nexdal/internal/rule"
+)
+
+// Island: see its Doc.
+var Island = &rule.Rule{
+	ID:       "fk/island",
+	Title:    "table that nothing ties to the others",
+	Severity: rule.Notice,
+	Options: []rule.Option{
+		{Name: "tied", Default: 0.5, Doc: "share of the database's tables that must be tied to others before one that is not is worth a word"},
+	},
+	Doc: `The table refers to nothing, and nothing refers to it, though most tables of the database are tied to each other. Either references of it were never declared (nexdal probe finds them in the data), or it is left over, or it stands alone by its nature: settings, a log, a list of versions.
+
+References that a person accepted (nexdal decide) count as declared. Where less than half of the tables are tied to others, nothing is reported.
+
+There is no fix.`,
+	Check: func(p *rule.Pass) {
+		tied := map[*catalog.Table]bool{}
+		for _, t := range p.Whole {
+			tied[t] = len(t.ForeignKeys)+len(t.Logical)+len(p.Lookup.Referrers(t.Ref()))+len(p.Lookup.Logical(t.Ref())) > 0 ||
+				len(t.Inherits) > 0 || len(p.Lookup.Heirs(t.Ref())) > 0
+		}
+		n := 0
+		for _, is := range tied {
+			if is {
+				n++
+			}
+		}
+		for _, t := range p.Whole {
+			if tied[t] || n < 3 || float64(n) < p.Share(t, "tied")*float64(len(p.Whole)) || implied(p, t) {
+				continue
+			}
+			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: "refers to nothing, and nothing refers to it", Advice: "see in the data whether references were left undeclared: nexdal probe"})
+		}
+	},
+}
+
+// implied reports whether the data shows references of the table: fk/missing
+// speaks of those.
+func implied(p *rule.Pass, t *catalog.Table) bool {
+	return p.Data != nil && (len(p.Data.References(t)) > 0 || p.Data.ReferredTo(t))
+}

@@ -1,0 +1,60 @@
+package key
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/rule"
+)
+
+// GeneratedOnly: see its Doc.
+var GeneratedOnly = &rule.Rule{
+	ID:       "key/generated-only",
+	Title:    "only key is a generated number",
+	Severity: rule.Notice,
+	GivesWay: []string{"key/undeclared", "key/pair-not-unique"},
+	Doc: `The only key of the table is a number that the database makes up (or a random identifier), and other tables refer to it. Nothing keeps the same real thing from being entered twice, under two numbers; references then divide between the two.
+
+Tables that nothing refers to are not reported: in logs, measurements and lines of documents the same values may well meet again. Nor are tables that hold nothing but numbers, dates and references besides.
+
+With evidence, columns that are different in every row are reported by key/undeclared instead.
+
+There is no fix: which columns tell one thing from another is for a person to say.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Whole {
+			k := t.PrimaryKey
+			if k == nil || len(k.Columns) != 1 || len(t.UniqueKeys) > 0 || len(t.Exclusions) > 0 || otherUnique(t) || len(p.Lookup.Referrers(t.Ref())) == 0 {
+				continue
+			}
+			own := t.Column(k.Columns[0])
+			if own == nil || own.Identity == catalog.NoIdentity && own.Type.Family != catalog.UUID || referring(t, own.Name) || !named(t, own.Name) {
+				continue
+			}
+			found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s is its only key: the same thing can be entered twice under two numbers", own.Name),
+				Advice: "a unique key on what tells one from another"}
+			p.Report(found)
+		}
+	},
+}
+
+// otherUnique reports whether an index that somebody made keeps something
+// unique, if only in part.
+func otherUnique(t *catalog.Table) bool {
+	for _, x := range t.Indexes {
+		if x.Unique && x.Origin == catalog.ByPerson {
+			return true
+		}
+	}
+	return false
+}
+
+// named reports whether the table has a required text of bounded or moderate
+// kind that could tell its rows apart.
+func named(t *catalog.Table, key string) bool {
+	for _, c := range t.Columns {
+		if c.Name != key && c.Type.Family == catalog.Text && !c.Nullable && !referring(t, c.Name) {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,155 @@
+package key
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// NearlyFull: see its Doc.
+var NearlyFull = &rule.Rule{
+	ID:       "key/nearly-full",
+	Title:    "generated key that is running out of numbers",
+	Severity: rule.Error,
+	Needs:    []rule.Need{rule.Statistics},
+	Options: []rule.Option{
+		{Name: "full", Default: 0.7, Doc: "share of the numbers used up from which it is reported"},
+	},
+	Doc: `More than 70 % of the numbers that the key's type, or the sequence that makes them, can hold are used up. On the day the last one is taken every insert fails, and widening a key of that size then takes hours in which nothing can be written.
+
+The number given out last is the engine's own figure; with evidence (nexdal probe, then --evidence) the largest in use counts where the engine says nothing. Gaps count as used: a sequence does not go back to them.
+
+The fix gives the key, and every column that refers to it, a type of 64 bits; the tables are written anew, so read the step's comment first. Where it is the sequence that ends early, or the type has 64 bits, nothing is offered.`,
+	Check: func(p *rule.Pass) {
+		sequences := sequencesOf(p.Catalog)
+		unknown := 0
+		for _, t := range p.Whole {
+			for _, c := range t.Columns {
+				if c.Type.Family != catalog.Integer || c.Identity == catalog.NoIdentity && c.Sequence == nil || !t.UniqueOn([]string{c.Name}) {
+					continue
+				}
+				var q *catalog.Sequence
+				if c.Sequence != nil {
+					q = sequences[*c.Sequence]
+				}
+				used, certainty, ok := usedOf(p, t, c, q)
+				if !ok {
+					unknown++
+					continue
+				}
+				nearlyFull(p, t, c, q, used, certainty)
+			}
+		}
+		p.Uncounted(unknown)
+	},
+}
+
+func sequencesOf(c *catalog.Catalog) map[catalog.Ref]*catalog.Sequence {
+	all := map[catalog.Ref]*catalog.Sequence{}
+	for _, s := range c.Schemas {
+		for _, q := range s.Sequences {
+			all[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
+		}
+	}
+	return all
+}
+
+// usedOf is the largest number that was given out, as far as anybody knows; ok
+// is false where nobody does. A table that is known to be empty, or a sequence
+// that has given out nothing, has used none.
+func usedOf(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Sequence) (int64, rule.Certainty, bool) {
+	if q != nil {
+		if q.Last != nil {
+			return *q.Last, rule.ByStatistics, true
+		}
+		return 0, rule.ByStatistics, true // given out none yet
+	}
+	if n := t.Stats.Counter; n != nil {
+		return *n - 1, rule.ByStatistics, true
+	}
+	if p.Data != nil {
+		if f := p.Data.Column(t, c.Name); f != nil && f.Greatest != nil {
+			if n, err := strconv.ParseInt(*f.Greatest, 10, 64); err == nil {
+				return n, rule.CertaintyOf(!f.Sampled), true
+			}
+		}
+	}
+	if t.Stats.Rows != nil && c.Type.Bits == 64 {
+		return *t.Stats.Rows, rule.ByStatistics, true // far from its end, whatever the gaps
+	}
+	return 0, "", false
+}
+
+func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Sequence, used int64, certainty rule.Certainty) {
+	most, what := most(c.Type), c.Type.Native
+	if q != nil && q.Increment < 0 {
+		return
+	}
+	sequence := q != nil && q.Most < most && q.Most > 0
+	if sequence {
+		most, what = q.Most, "sequence "+q.Name
+	}
+	share := float64(used) / float64(most)
+	if share < p.Share(t, "full") {
+		return
+	}
+	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: certainty,
+		Message: fmt.Sprintf("%s has used %.0f %% of the numbers of %s: %s are left, then every insert fails", c.Name, math.Floor(100*share), what, phrase.Amount(most-used))}
+	wide := p.Can.AddedKeyType
+	switch {
+	case sequence && most < math.MaxInt64 && c.Type.Bits == 64:
+		found.Advice = "raise the end of the sequence"
+	case c.Type.Bits == 64 || wide.Native == "":
+		found.Advice = "no wider type is to be had: reuse gaps, or begin a table of its own for old rows"
+	case sequence && q.Type != c.Type.Native:
+		found.Advice = "give sequence and column a wider type"
+	default:
+		if changes := widen(p, t, c, wide); changes != nil {
+			found.Fixes = []rule.Fix{{ID: "widen", Title: fmt.Sprintf("make %s and what refers to it %s", c.Name, wide.Native), Changes: changes}}
+		} else {
+			found.Advice = "make it a number of 64 bits, together with every column that refers to it"
+		}
+	}
+	p.Report(found)
+}
+
+// widen alters the key and every column that refers to it, or is nil where one
+// of them cannot be altered alone.
+func widen(p *rule.Pass, t *catalog.Table, c *catalog.Column, to catalog.Type) []change.Change {
+	if c.Sequence != nil {
+		return nil // the sequence has a type of its own, which ends where the old one did
+	}
+	changes := []change.Change{change.AlterType{Table: t.Ref(), Column: c.Name, From: c.Type, To: to}}
+	for _, r := range p.Lookup.Referrers(t.Ref()) {
+		for i, name := range r.ForeignKey.TargetColumns {
+			if name != c.Name || r.ForeignKey.Inherited {
+				continue
+			}
+			child := r.Table.Column(r.ForeignKey.Columns[i])
+			if child == nil || child.Type.Family != catalog.Integer {
+				return nil
+			}
+			if child.Type.Bits < to.Bits {
+				changes = append(changes, change.AlterType{Table: r.Table.Ref(), Column: child.Name, From: child.Type, To: to})
+			}
+		}
+	}
+	return changes
+}
+
+// most is the largest number of a whole-number type.
+func most(t catalog.Type) int64 {
+	bits := t.Bits
+	if bits == 0 {
+		bits = 64
+	}
+	if t.Unsigned && bits < 64 {
+		return 1<<bits - 1
+	}
+	return 1<<(bits-1) - 1
+}

@@ -1,0 +1,142 @@
+package key
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// NullableUnique: see its Doc.
+var NullableUnique = &rule.Rule{
+	ID:       "key/nullable-unique",
+	Title:    "unique key that nulls get around",
+	Severity: rule.Warning,
+	GivesWay: []string{"key/none"},
+	Doc: `A unique key holds a column that may be null. Nulls are not equal to each other, so that rows with a null there are never held to be alike: of a key of several columns, the others can repeat as often as they like.
+
+That is a warning where the key has several columns of which some are required: it was meant to keep these apart. A key of a single column that may be null mostly means "unique, where there is one", and a column that refers to another table "at most one row for each"; the first is a notice, the second is passed over. So is a key that is declared NULLS NOT DISTINCT, and one beside which a unique index deals with the nulls.
+
+With evidence (nexdal probe, then --evidence) the finding says whether there are nulls.
+
+Where the evidence knows of no null, a fix forbids it; where the engine can, another declares the key NULLS NOT DISTINCT, after a question to the data. Both refuse what was taken so far, so that a script holds one only once it was chosen. A unique index of its own for the rows without a value is a third way.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Whole {
+			for _, k := range t.UniqueKeys {
+				if !k.NullsNotDistinct {
+					nullableUnique(p, t, label(t, k), k.Columns, k)
+				}
+			}
+			for _, x := range t.Indexes {
+				if x.Unique && x.Origin == catalog.ByPerson && x.Predicate == "" && !x.NullsNotDistinct && !x.Inherited && whole(t, x) {
+					nullableUnique(p, t, x.Name, x.Columns(), nil)
+				}
+			}
+		}
+	},
+}
+
+// whole reports whether the index is on columns alone.
+func whole(t *catalog.Table, x *catalog.Index) bool {
+	for _, part := range x.Parts {
+		if t.Column(part.Column) == nil {
+			return false
+		}
+	}
+	return true
+}
+
+func nullableUnique(p *rule.Pass, t *catalog.Table, object string, columns []string, k *catalog.Key) {
+	var open []string
+	for _, name := range columns {
+		if c := t.Column(name); c != nil && c.Nullable && c.Identity == catalog.NoIdentity {
+			open = append(open, name)
+		}
+	}
+	if len(open) == 0 || dealtWith(t, columns, open) || len(open) == len(columns) && referring(t, open[0]) {
+		return
+	}
+	found := rule.Finding{Table: t.Ref(), Object: object, Columns: columns, Part: strings.Join(columns, ", ")}
+	switch {
+	case len(columns) == 1:
+		found.Severity = rule.Notice
+		found.Message = fmt.Sprintf("%s is unique and may be null: any number of rows can be without one", open[0])
+	case len(open) == len(columns):
+		found.Severity = rule.Notice
+		found.Message = fmt.Sprintf("unique (%s) is not checked where one of them is null, and all may be", strings.Join(columns, ", "))
+	default:
+		found.Message = fmt.Sprintf("unique (%s) is not checked where %s is null: the rest can repeat", strings.Join(columns, ", "), strings.Join(open, " or "))
+	}
+	nulls, known := nullsIn(p, t, open)
+	switch {
+	case known && nulls == 0:
+		found.Message += "; no row has a null there so far"
+		found.Certainty = rule.Verified
+	case known:
+		found.Message += "; so it is in " + phrase.Plural(nulls, "row")
+		found.Certainty = rule.Verified
+	}
+	if known && nulls == 0 {
+		fix := rule.Fix{ID: "not-null", Title: "forbid null in " + phrase.List(open), Ask: true}
+		for _, name := range open {
+			fix.Changes = append(fix.Changes, change.SetNullable{Table: t.Ref(), Column: name})
+		}
+		found.Fixes = append(found.Fixes, fix)
+	}
+	if k != nil && p.Can.NullsNotDistinct && len(columns) > 1 && !k.Deferrable && t.Kind != catalog.Partitioned {
+		strict := *k
+		strict.NullsNotDistinct = true
+		found.Fixes = append(found.Fixes, rule.Fix{ID: "nulls-alike", Title: "let two nulls count as alike", Ask: true, Changes: []change.Change{
+			change.ReplaceKey{Table: t.Ref(), From: change.Uniqueness{Key: k}, To: change.Uniqueness{Key: &strict}}}})
+	}
+	if len(found.Fixes) == 0 {
+		found.Advice = "forbid the null, or say by a unique index of its own what holds for the rows without a value"
+	}
+	p.Report(found)
+}
+
+// dealtWith reports whether a partial or computed unique index looks after the
+// rows without a value.
+func dealtWith(t *catalog.Table, columns, open []string) bool {
+	rest := map[string]bool{}
+	for _, name := range columns {
+		rest[name] = true
+	}
+	for _, name := range open {
+		delete(rest, name)
+	}
+	for _, x := range t.Indexes {
+		if !x.Unique || x.Origin != catalog.ByPerson || x.Predicate == "" && whole(t, x) {
+			continue
+		}
+		covers := 0
+		for _, part := range x.Parts {
+			if rest[part.Column] {
+				covers++
+			}
+		}
+		if covers == len(rest) {
+			return true
+		}
+	}
+	return false
+}
+
+// nullsIn is how many rows have a null in one of the columns, at least; known
+// only where all rows were looked at.
+func nullsIn(p *rule.Pass, t *catalog.Table, columns []string) (n int64, known bool) {
+	if p.Data == nil {
+		return 0, false
+	}
+	for _, name := range columns {
+		f := p.Data.Column(t, name)
+		if f == nil || f.Sampled {
+			return 0, false
+		}
+		n = max(n, f.Nulls)
+	}
+	return n, true
+}

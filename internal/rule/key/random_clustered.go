@@ -1,0 +1,65 @@
+package key
+
+import (
+	"fmt"
+	"regexp"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/rule"
+)
+
+// RandomClustered: see its Doc.
+var RandomClustered = &rule.Rule{
+	ID:       "key/random-clustered",
+	Title:    "rows kept in the order of a random identifier",
+	Severity: rule.Warning,
+	Doc: `The engine keeps the rows in the order of the primary key, and the key is a random identifier (UUID). Every insert goes to another page; once the table is larger than memory each of them reads and writes a page of its own, pages stay half empty, and each further index carries the long key along.
+
+A UUID that the engine itself makes in the order of time is not reported, nor is a table that is known to hold fewer than 10,000 rows.
+
+Leave it alone where the table stays small, or where programs make identifiers that begin with the time.
+
+There is no fix: a number as primary key with the identifier kept unique beside it, or identifiers that begin with the time, are decisions that programs take part in.`,
+	Options: []rule.Option{
+		{Name: "small", Default: int64(10_000), Doc: "rows below which a table is passed over, unless it is empty"},
+	},
+	Check: func(p *rule.Pass) {
+		if p.Can.ClusteredByKey == nil {
+			return
+		}
+		for _, t := range p.Whole {
+			k := t.PrimaryKey
+			if k == nil || len(k.Columns) != 1 || !p.Can.ClusteredByKey(t) {
+				continue
+			}
+			c := t.Column(k.Columns[0])
+			if c == nil || !random(c) || referring(t, c.Name) {
+				continue
+			}
+			if n := t.Stats.Rows; n != nil && *n > 0 && *n < p.Count(t, "small") {
+				continue
+			}
+			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name},
+				Message: fmt.Sprintf("rows are kept in the order of %s (%s), which is random: every insert goes to another page", c.Name, c.Type.Native),
+				Advice:  "a number as primary key and the identifier unique beside it, or identifiers that begin with the time"})
+		}
+	},
+}
+
+var (
+	uuidName = regexp.MustCompile(`(?i)(^|_)(uuid|guid|gid)(_|$)|(uuid|guid)$`)
+	byTime   = regexp.MustCompile(`(?i)^\(?(uuid|sys_guid|uuid_v7|uuidv7)\(`)
+)
+
+// random: a UUID by its type, or by its name and length.
+func random(c *catalog.Column) bool {
+	switch y := c.Type; y.Family {
+	case catalog.UUID:
+		return !byTime.MatchString(c.Default)
+	case catalog.Text:
+		return (y.Length == 36 || y.Length == 32) && (y.Padded || uuidName.MatchString(c.Name)) || y.Length == 0 && uuidName.MatchString(c.Name)
+	case catalog.Binary:
+		return (y.Length == 16 || y.Length == 0) && uuidName.MatchString(c.Name) || y.Length == 16 && y.Padded
+	}
+	return false
+}

@@ -1,0 +1,58 @@
+package key
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// Violated: see its Doc.
+var Violated = &rule.Rule{
+	ID:       "key/violated",
+	Title:    "uniqueness that rows break",
+	Severity: rule.Error,
+	Needs:    []rule.Need{rule.Evidence},
+	Doc: `The catalog says that columns are unique, by an index that is not valid, or the columns were clearly meant to be: nearly every value is there once, and a few are there twice. Either is data that went wrong: the index cannot be finished, and whoever looks a row up by the value gets one of two.
+
+A unique index that is not valid is an error. Columns that are nearly unique and are named like an identifier are a notice, since nothing declares them.
+
+It needs the data (nexdal probe, then --evidence). The finding shows a few values.
+
+There is no fix: which of the rows is right is for a person to say.`,
+	Check: func(p *rule.Pass) {
+		if p.Data == nil {
+			n := 0
+			for _, t := range p.Whole {
+				for _, x := range t.Indexes {
+					if x.Unique && x.Invalid {
+						n++
+					}
+				}
+			}
+			p.Unasked(n)
+			return
+		}
+		for _, t := range p.Whole {
+			for _, x := range p.Data.Promises(t) {
+				if x.Kind != "unique" || x.Offenders == 0 || x.Origin == "proposed" || t.UniqueOn(x.Columns) {
+					continue
+				}
+				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: x.Columns, Part: strings.Join(x.Columns, ", "), Certainty: rule.CertaintyOf(x.Verified)}
+				values := ""
+				if len(x.Samples) > 0 {
+					values = ": " + strings.Join(x.Samples[:min(3, len(x.Samples))], "; ")
+				}
+				if found.Message = fmt.Sprintf("%s is unique but for %s that occur more than once%s", strings.Join(x.Columns, ", "), phrase.Plural(x.Offenders, "value"), values); x.Origin == "declared" {
+					found.Object = x.Object
+					found.Message = fmt.Sprintf("%s should keep %s unique, and %s occur more than once%s", x.Object, strings.Join(x.Columns, ", "), phrase.Plural(x.Offenders, "value"), values)
+				} else {
+					found.Severity = rule.Notice
+				}
+				found.Advice = "put the rows right, then keep the columns unique"
+				p.Report(found)
+			}
+		}
+	},
+}

@@ -1,0 +1,45 @@
+package sequence
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/rule"
+)
+
+// Unowned: see its Doc.
+var Unowned = &rule.Rule{
+	ID:       "sequence/unowned",
+	Title:    "sequence that does not belong to the column it numbers",
+	Severity: rule.Notice,
+	Doc: `A sequence numbers a single column and does not belong to it. When the table is dropped the sequence stays behind, a copy of the table's privileges forgets it, and it can be dropped from under the column by itself.
+
+On engines whose sequences belong to no column, and where one sequence numbers several tables, nothing is reported.
+
+The fix ties the sequence to the column, which takes a moment.`,
+	Check: func(p *rule.Pass) {
+		if !p.Can.OwnedSequences {
+			return
+		}
+		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
+			if q.OwnedBy != nil || len(q.Feeds) != 1 || q.Feeds[0].How == "trigger" {
+				return
+			}
+			d := q.Feeds[0].ColumnRef
+			t := p.Lookup.Table(d.Ref())
+			if t == nil || !t.IsOwn() {
+				return
+			}
+			found := rule.Finding{Table: d.Ref(), Object: q.Name, Columns: []string{d.Column},
+				Message: fmt.Sprintf("sequence %s numbers %s and does not belong to it: it stays behind when the table goes", q.Name, d.Column)}
+			if d.Schema == s.Name {
+				found.Fixes = []rule.Fix{{ID: "own", Title: "tie it to " + d.Column, Changes: []change.Change{
+					change.AlterSequence{Schema: s.Name, Name: q.Name, Of: d.Ref(), Cycle: q.Cycle, OwnedBy: &d}}}}
+			} else {
+				found.Advice = "an owned sequence has to be in the schema of its table; move it there first"
+			}
+			p.Report(found)
+		})
+	},
+}

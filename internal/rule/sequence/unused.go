@@ -1,0 +1,70 @@
+package sequence
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/rule"
+)
+
+// Unused: see its Doc.
+var Unused = &rule.Rule{
+	ID:       "sequence/unused",
+	Title:    "sequence that nothing uses",
+	Severity: rule.Notice,
+	Doc: `No column, trigger, routine or view takes numbers from the sequence. It may be left over from a table that is gone, or programs may ask it for numbers by its name, which the catalog does not show.
+
+A sequence that belongs to a column, or whose name stands in the text of a routine, trigger, view or default, is not reported.
+
+There is no fix: a program may still ask for it. Where it has never given out a number the finding says so.`,
+	Check: func(p *rule.Pass) {
+		texts := ""
+		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
+			if q.OwnedBy != nil || q.Identity || len(q.Feeds) > 0 {
+				return
+			}
+			if texts == "" {
+				texts = textsOf(p.Catalog)
+			}
+			if strings.Contains(texts, strings.ToLower(q.Name)) {
+				return
+			}
+			found := rule.Finding{Table: catalog.Ref{Schema: s.Name}, Object: q.Name, Message: fmt.Sprintf("nothing in the database takes numbers from sequence %s", q.Name),
+				Advice: "drop it, once no program asks for it by name"}
+			if q.Last == nil {
+				found.Message += ", and it has given out none"
+			}
+			p.Report(found)
+		})
+	},
+}
+
+// textsOf is every text of the catalog in which a sequence could be named.
+func textsOf(c *catalog.Catalog) string {
+	var b strings.Builder
+	b.WriteByte(' ')
+	add := func(s string) { b.WriteString(strings.ToLower(s)); b.WriteByte('\n') }
+	for _, s := range c.Schemas {
+		for _, f := range s.Routines {
+			add(f.Definition)
+		}
+		for _, v := range s.Views {
+			add(v.Definition)
+		}
+		for _, t := range s.Tables {
+			for _, tr := range t.Triggers {
+				add(tr.Definition)
+			}
+			for _, col := range t.Columns {
+				if col.Default != "" {
+					add(col.Default)
+				}
+			}
+			for _, o := range t.Objects {
+				add(o.Definition)
+			}
+		}
+	}
+	return b.String()
+}

@@ -7,13 +7,18 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// AlterSequence says anew whether a sequence may start again, and which column
-// it belongs to.
-type AlterSequence struct {
+// SetCycle says whether a sequence may start again.
+type SetCycle struct {
 	Schema, Name string
 	Of           catalog.Ref // the table that it numbers
 	Cycle        bool
-	OwnedBy      *catalog.ColumnRef
+}
+
+// OwnSequence says which column a sequence belongs to.
+type OwnSequence struct {
+	Schema, Name string
+	Of           catalog.Ref // the table that it numbers
+	By           *catalog.ColumnRef
 }
 
 // SetNext makes a sequence go on past the largest number that its column
@@ -30,11 +35,24 @@ type Nothing struct {
 	Why   string
 }
 
-func (c AlterSequence) On() catalog.Ref { return c.Of }
-func (c SetNext) On() catalog.Ref       { return c.Table }
-func (c Nothing) On() catalog.Ref       { return c.Table }
+func (c SetCycle) On() catalog.Ref    { return c.Of }
+func (c OwnSequence) On() catalog.Ref { return c.Of }
+func (c SetNext) On() catalog.Ref     { return c.Table }
+func (c Nothing) On() catalog.Ref     { return c.Table }
 
-func (c AlterSequence) Title() string { return fmt.Sprintf("alter sequence %s of %s", c.Name, c.Of) }
+func (c SetCycle) Title() string {
+	if c.Cycle {
+		return fmt.Sprintf("let sequence %s of %s start again at its end", c.Name, c.Of)
+	}
+	return fmt.Sprintf("let sequence %s of %s end", c.Name, c.Of)
+}
+
+func (c OwnSequence) Title() string {
+	if c.By == nil {
+		return fmt.Sprintf("let sequence %s belong to no column", c.Name)
+	}
+	return fmt.Sprintf("let sequence %s belong to %s of %s", c.Name, c.By.Column, c.By.Ref())
+}
 
 func (c SetNext) Title() string {
 	return fmt.Sprintf("let %s go on past the largest %s of %s", c.Sequence, c.Column, c.Table)
@@ -42,9 +60,10 @@ func (c SetNext) Title() string {
 
 func (c Nothing) Title() string { return c.Why }
 
-func (AlterSequence) rank() int { return rankSetting }
-func (SetNext) rank() int       { return rankSetting }
-func (Nothing) rank() int       { return rankSetting }
+func (SetCycle) rank() int    { return rankSetting }
+func (OwnSequence) rank() int { return rankSetting }
+func (SetNext) rank() int     { return rankSetting }
+func (Nothing) rank() int     { return rankSetting }
 
 // sequence finds a sequence or says that it is gone.
 func sequence(c *catalog.Catalog, schema, name string) (*catalog.Sequence, error) {
@@ -56,15 +75,23 @@ func sequence(c *catalog.Catalog, schema, name string) (*catalog.Sequence, error
 	return nil, fmt.Errorf("sequence %s.%s does not exist", schema, name)
 }
 
-// Apply sets both.
-func (c AlterSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+// Apply sets it.
+func (c SetCycle) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	q, err := sequence(to, c.Schema, c.Name)
+	if err == nil {
+		q.Cycle = c.Cycle
+	}
+	return err
+}
+
+// Apply sets it.
+func (c OwnSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	q, err := sequence(to, c.Schema, c.Name)
 	if err != nil {
 		return err
 	}
-	q.Cycle = c.Cycle
-	if q.OwnedBy = nil; c.OwnedBy != nil {
-		by := *c.OwnedBy
+	if q.OwnedBy = nil; c.By != nil {
+		by := *c.By
 		q.OwnedBy = &by
 	}
 	return nil
@@ -79,13 +106,22 @@ func (c SetNext) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 // Apply does nothing.
 func (Nothing) Apply(*catalog.Catalog, catalog.Abilities) error { return nil }
 
-// Reverse sets both back.
-func (c AlterSequence) Reverse(before *catalog.Catalog) (Change, error) {
+// Reverse sets it back.
+func (c SetCycle) Reverse(before *catalog.Catalog) (Change, error) {
 	q, err := sequence(before, c.Schema, c.Name)
 	if err != nil {
 		return nil, err
 	}
-	return AlterSequence{c.Schema, c.Name, c.Of, q.Cycle, q.OwnedBy}, nil
+	return SetCycle{c.Schema, c.Name, c.Of, q.Cycle}, nil
+}
+
+// Reverse sets it back.
+func (c OwnSequence) Reverse(before *catalog.Catalog) (Change, error) {
+	q, err := sequence(before, c.Schema, c.Name)
+	if err != nil {
+		return nil, err
+	}
+	return OwnSequence{c.Schema, c.Name, c.Of, q.OwnedBy}, nil
 }
 
 // Reverse does nothing: the sequence would hand out numbers that are in use.

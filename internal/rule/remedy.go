@@ -101,8 +101,8 @@ func (f Finding) chosen() bool {
 type healing struct {
 	can       catalog.Abilities
 	proposals bool
-	items   []change.Item
-	reasons map[string]string // why a finding cannot be answered
+	items     []change.Item
+	reasons   map[string]string // why a finding cannot be answered
 }
 
 // take adds the proposed changes of findings.

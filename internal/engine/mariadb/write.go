@@ -75,7 +75,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.Kind != change.RenameIndex && ch.Kind != change.RenameUniqueKey {
 			return "MariaDB renames indexes and unique keys alone"
 		}
-	case change.AddCheck, change.CreateIndex, change.AddColumn, change.DropKey, change.DropColumn, change.DropForeignKey, change.AlterSequence, change.SetNext, change.Nothing:
+	case change.AddCheck, change.CreateIndex, change.AddColumn, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
 	default:
 		return "MariaDB has no statement for it"
 	}
@@ -202,7 +202,7 @@ func (w *writer) change(i int, it change.Item) error {
 		w.dropCheck(i, ch)
 	case change.Rename:
 		w.step([]int{i}, ch.Title(), "NONE", fmt.Sprintf("RENAME INDEX %s TO %s", ident(ch.From), ident(ch.To)))
-	case change.AlterSequence:
+	case change.SetCycle:
 		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s %s", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), map[bool]string{true: "CYCLE", false: "NOCYCLE"}[ch.Cycle]))
 	case change.SetNext:
 		// SETVAL takes a plain number alone (https://mariadb.com/kb/en/setval/).

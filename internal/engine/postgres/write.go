@@ -160,8 +160,14 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.rename(ch)
 		case change.RebuildIndex:
 			w.rebuildIndex(ch)
-		case change.AlterSequence:
-			w.alterSequence(ch)
+		case change.SetCycle:
+			w.alterSequence(ch.Title(), ch.Schema, ch.Name, map[bool]string{true: "CYCLE", false: "NO CYCLE"}[ch.Cycle])
+		case change.OwnSequence:
+			owner := "NONE"
+			if by := ch.By; by != nil {
+				owner = relation(by.Ref()) + "." + ident(by.Column)
+			}
+			w.alterSequence(ch.Title(), ch.Schema, ch.Name, "OWNED BY "+owner)
 		case change.SetNext:
 			w.setNext(ch)
 		case change.Nothing:

@@ -78,30 +78,8 @@ func (w *writer) rebuildIndex(ch change.RebuildIndex) {
 	s.Notes = append(s.Notes, "waits for transactions that are older than itself; room for a second copy of the index is needed; not taken back, since a sound index is not made unsound again")
 }
 
-func (w *writer) alterSequence(ch change.AlterSequence) {
-	cycle, owner := "NO CYCLE", "NONE"
-	if ch.Cycle {
-		cycle = "CYCLE"
-	}
-	if by := ch.OwnedBy; by != nil {
-		owner = relation(by.Ref()) + "." + ident(by.Column)
-	}
-	text := fmt.Sprintf("ALTER SEQUENCE %s %s", qualified(ch.Schema, ch.Name), cycle)
-	if q := w.sequence(ch.Schema, ch.Name); q == nil || !q.Identity {
-		text += " OWNED BY " + owner
-	}
-	w.step(ch.Title(), lock{"SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", lockExclusive.blocks}, text)
-}
-
-func (w *writer) sequence(schema, name string) *catalog.Sequence {
-	if s := w.now.Schema(schema); s != nil {
-		for _, q := range s.Sequences {
-			if q.Name == name {
-				return q
-			}
-		}
-	}
-	return nil
+func (w *writer) alterSequence(title, schema, name, what string) {
+	w.step(title, lock{"SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", lockExclusive.blocks}, fmt.Sprintf("ALTER SEQUENCE %s %s", qualified(schema, name), what))
 }
 
 func (w *writer) setNext(ch change.SetNext) {

@@ -30,7 +30,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return "SQLite keeps no such setting in the database"
 	}
 	switch ch := ch.(type) {
-	case change.ValidateCheck, change.ForgetCheck, change.ValidateForeignKey, change.AlterSequence, change.SetNext:
+	case change.ValidateCheck, change.ForgetCheck, change.ValidateForeignKey, change.SetCycle, change.OwnSequence, change.SetNext:
 		return "SQLite has no such thing"
 	case change.AlterForeignKey:
 		if ch.Old.Deferrable && !ch.New.Deferrable {

@@ -35,7 +35,7 @@ The fix ties the sequence to the column, which takes a moment.`,
 				Message: fmt.Sprintf("sequence %s numbers %s and does not belong to it: it stays behind when the table goes", q.Name, d.Column)}
 			if d.Schema == s.Name {
 				found.Fixes = []rule.Fix{{ID: "own", Title: "tie it to " + d.Column, Changes: []change.Change{
-					change.AlterSequence{Schema: s.Name, Name: q.Name, Of: d.Ref(), Cycle: q.Cycle, OwnedBy: &d}}}}
+					change.OwnSequence{Schema: s.Name, Name: q.Name, Of: d.Ref(), By: &d}}}}
 			} else {
 				found.Advice = "an owned sequence has to be in the schema of its table; move it there first"
 			}

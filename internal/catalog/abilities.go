@@ -48,6 +48,9 @@ type Abilities struct {
 	// ClusteredByKey reports whether the engine keeps the table's rows in the
 	// order of its primary key. Nil: of none.
 	ClusteredByKey func(t *Table) bool
+	// IndexEntry is what an entry of an index takes besides its columns, in bytes;
+	// 0: the sizes of indexes tell nothing of how full they are.
+	IndexEntry int64
 	// AnalyseAdvice says how the engine is brought to count its tables and look
 	// at their values.
 	AnalyseAdvice string
@@ -66,6 +69,8 @@ type Abilities struct {
 	// ZonedMoments: a type for moments keeps them apart from time zones, and
 	// another does not.
 	ZonedMoments bool
+	// FoldsCase: a name without quotes is taken for its small letters.
+	FoldsCase bool
 	// Comments: tables and columns can have them.
 	Comments bool
 	// Flag reports whether the type is the engine's own for yes and no, though it
@@ -75,6 +80,9 @@ type Abilities struct {
 	// advises in its place; the second is empty where nothing takes its place as
 	// it stands. Nil, or an empty reason: it does not.
 	Obsolete func(Type) (why string, successor Type)
+	// ExactType is for amounts of money; its native name is empty where there is no
+	// exact type for fractions.
+	ExactType Type
 	// Now is the expression, as the engine writes it, of the present moment as
 	// the default of a column of the type; empty where it takes none.
 	Now func(Type) string

@@ -54,6 +54,9 @@ func (n *Names) Take(schema, name string) {
 	n.taken[schema][strings.ToLower(name)] = true
 }
 
+// Taken reports whether the name is in use.
+func (n *Names) Taken(schema, name string) bool { return n.taken[schema][strings.ToLower(name)] }
+
 // Free makes a name of the parts and the ending, joined by underlines, that is
 // short enough and not in use, and takes it.
 func (n *Names) Free(schema, ending string, parts ...string) string {

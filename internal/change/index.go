@@ -115,6 +115,47 @@ func yield(t *catalog.Table, x *catalog.Index, can catalog.Abilities) {
 	}
 }
 
+// CompleteIndex gives the partitions that lack their share of an index of the
+// whole one, with which the index becomes valid.
+type CompleteIndex struct {
+	Table      catalog.Ref
+	Index      *catalog.Index
+	Partitions []PartitionIndex
+}
+
+func (c CompleteIndex) On() catalog.Ref { return c.Table }
+func (c CompleteIndex) Title() string {
+	return fmt.Sprintf("complete index %s of %s", c.Index.Name, c.Table)
+}
+func (CompleteIndex) rank() int { return rankIndex }
+
+// Apply adds the shares.
+func (c CompleteIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	x := t.Index(c.Index.Name)
+	if x == nil {
+		return fmt.Errorf("index %s of %s does not exist", c.Index.Name, c.Table)
+	}
+	x.Invalid = false
+	for _, p := range c.Partitions {
+		if part := to.Table(p.Table); part != nil {
+			share := *x
+			share.Name, share.Inherited, share.PartOf, share.Definition = p.Name, true, p.Parent, ""
+			share.Bytes, share.Scans = nil, nil
+			part.Indexes = append(part.Indexes, &share)
+		}
+	}
+	return nil
+}
+
+// Reverse does nothing: a share cannot be taken off again.
+func (c CompleteIndex) Reverse(*catalog.Catalog) (Change, error) {
+	return Nothing{c.Table, "the index stays complete"}, nil
+}
+
 // RebuildIndex makes an index anew from the rows: one that is not valid, or has
 // become half empty.
 type RebuildIndex struct {

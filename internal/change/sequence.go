@@ -29,6 +29,65 @@ type SetNext struct {
 	Column           string
 }
 
+// DropSequence takes a sequence away that numbers no column.
+type DropSequence struct {
+	Schema   string
+	Sequence *catalog.Sequence
+}
+
+// CreateSequence makes one, which begins at its start or goes on where it was.
+type CreateSequence struct {
+	Schema   string
+	Sequence *catalog.Sequence
+}
+
+func (DropSequence) On() catalog.Ref   { return catalog.Ref{} }
+func (CreateSequence) On() catalog.Ref { return catalog.Ref{} }
+func (c DropSequence) Title() string {
+	return fmt.Sprintf("drop sequence %s.%s", c.Schema, c.Sequence.Name)
+}
+func (c CreateSequence) Title() string {
+	return fmt.Sprintf("create sequence %s.%s", c.Schema, c.Sequence.Name)
+}
+func (DropSequence) rank() int   { return rankDrop }
+func (CreateSequence) rank() int { return rankType }
+
+// Apply removes it.
+func (c DropSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	q, err := sequence(to, c.Schema, c.Sequence.Name)
+	if err == nil {
+		s := to.Schema(c.Schema)
+		s.Sequences = without(s.Sequences, q)
+	}
+	return err
+}
+
+// Apply adds it.
+func (c CreateSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	if _, err := sequence(to, c.Schema, c.Sequence.Name); err == nil {
+		return fmt.Errorf("sequence %s.%s exists", c.Schema, c.Sequence.Name)
+	}
+	s := to.Schema(c.Schema)
+	if s == nil {
+		return fmt.Errorf("schema %s does not exist", c.Schema)
+	}
+	q := *c.Sequence
+	s.Sequences = append(s.Sequences, &q)
+	return nil
+}
+
+// Reverse makes it again.
+func (c DropSequence) Reverse(before *catalog.Catalog) (Change, error) {
+	q, err := sequence(before, c.Schema, c.Sequence.Name)
+	if err != nil {
+		return nil, err
+	}
+	return CreateSequence{c.Schema, q}, nil
+}
+
+// Reverse drops it.
+func (c CreateSequence) Reverse(*catalog.Catalog) (Change, error) { return DropSequence(c), nil }
+
 // Nothing is the reverse of a change that needs no way back, or has none.
 type Nothing struct {
 	Table catalog.Ref
@@ -60,8 +119,8 @@ func (c SetNext) Title() string {
 
 func (c Nothing) Title() string { return c.Why }
 
-func (SetCycle) rank() int    { return rankSetting }
-func (OwnSequence) rank() int { return rankSetting }
+func (SetCycle) rank() int    { return rankType }
+func (OwnSequence) rank() int { return rankType } // before the column takes it over
 func (SetNext) rank() int     { return rankSetting }
 func (Nothing) rank() int     { return rankSetting }
 

@@ -59,6 +59,9 @@ type Asker interface {
 	Varieties(ctx context.Context, p Part, columns []*catalog.Column) ([]Variety, error)
 	// Parses tells, for each of the text columns, what its values read as.
 	Parses(ctx context.Context, p Part, columns []*catalog.Column) ([]Parsed, error)
+	// Values lists, for each of the columns, the values that occur, in order; no
+	// more than so many.
+	Values(ctx context.Context, t *catalog.Table, columns []*catalog.Column, most int) ([][]string, error)
 	// Together tells how the columns' values together repeat, rows with a null
 	// left out, and how many rows there are.
 	Together(ctx context.Context, p Part, columns []string) (v Variety, rows int64, err error)

@@ -57,6 +57,9 @@ type Column struct {
 	Greatest *string `json:"greatest,omitempty"`
 	Dates    *int64  `json:"dates,omitempty"`   // texts that read as a date or a moment
 	Numbers  *int64  `json:"numbers,omitempty"` // texts that read as a number
+	// Values are all that occur, in order, where they are few and all rows were
+	// looked at.
+	Values []string `json:"values,omitempty"`
 }
 
 // Filled is how many rows are not null.

@@ -45,6 +45,7 @@ func (d *discovery) table(a Asker, t *catalog.Table) {
 	}
 	d.varieties(a, p, byName)
 	d.parses(a, p, byName)
+	d.values(a, p, byName)
 	d.mutex.Lock()
 	defer d.mutex.Unlock()
 	d.parts[t.Ref()] = p
@@ -164,4 +165,45 @@ func (d *discovery) parses(a Asker, p Part, facts map[string]*Column) {
 // begins reports whether the text begins like a number or a date.
 func begins(s *string) bool {
 	return s != nil && *s != "" && (*s)[0] <= '9' && ((*s)[0] >= '0' || (*s)[0] == '-' || (*s)[0] == '+' || (*s)[0] == '.' || (*s)[0] == ' ')
+}
+
+// fewValues is how many different values a column of codes has at most, fewRows
+// how many rows tell that there are no more, shortCode how long one is.
+const (
+	fewValues = 12
+	fewRows   = 20
+	shortCode = 40
+)
+
+// values asks what the values are where they are few. Columns that refer to a
+// table are left out: it lists them.
+func (d *discovery) values(a Asker, p Part, facts map[string]*Column) {
+	if p.Sample > 0 || d.ctx.Err() != nil {
+		return
+	}
+	var ask []*catalog.Column
+	for _, c := range p.Table.Columns {
+		f := facts[c.Name]
+		code := f != nil && (c.Type.Family == catalog.Text && f.Longest != nil && *f.Longest <= shortCode || c.Type.Family == catalog.Integer)
+		if code && f.Distinct != nil && *f.Distinct > 0 && *f.Distinct <= fewValues && f.Filled() >= fewRows && *f.Distinct*4 <= f.Filled() && !refers(p.Table, c.Name) {
+			ask = append(ask, c)
+		}
+	}
+	if len(ask) == 0 {
+		return
+	}
+	answers, err := a.Values(d.ctx, p.Table, ask, fewValues)
+	if err != nil {
+		d.failed(p.Table, "what its codes are", err)
+		return
+	}
+	for i, values := range answers {
+		if int64(len(values)) == *facts[ask[i].Name].Distinct {
+			facts[ask[i].Name].Values = values
+		}
+	}
+}
+
+func refers(t *catalog.Table, column string) bool {
+	return slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, column) })
 }

@@ -72,6 +72,10 @@ func (r remembering) Parses(ctx context.Context, p Part, columns []*catalog.Colu
 	return recall(r.m, func() ([]Parsed, error) { return r.Asker.Parses(ctx, p, columns) }, "parses", p, columnNames(columns))
 }
 
+func (r remembering) Values(ctx context.Context, t *catalog.Table, columns []*catalog.Column, most int) ([][]string, error) {
+	return recall(r.m, func() ([][]string, error) { return r.Asker.Values(ctx, t, columns, most) }, "values", t.Ref(), columnNames(columns), most)
+}
+
 func (r remembering) Together(ctx context.Context, p Part, columns []string) (Variety, int64, error) {
 	type both struct {
 		Variety

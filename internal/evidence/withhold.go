@@ -20,7 +20,7 @@ func (e *Evidence) Withhold(hidden func(schema, table, column string) bool) {
 	}
 	for i := range e.Columns {
 		if c := &e.Columns[i]; hides(c.Schema, c.Table, []string{c.Column}) {
-			c.Least, c.Greatest = nil, nil
+			c.Least, c.Greatest, c.Values = nil, nil, nil
 		}
 	}
 	for i := range e.References {
@@ -58,7 +58,7 @@ func (e *Evidence) Withhold(hidden func(schema, table, column string) bool) {
 func (a Answers) forget() {
 	for question, answer := range a {
 		var with struct{ Samples []string }
-		if strings.HasPrefix(question, `"profile"`) || json.Unmarshal(answer, &with) == nil && len(with.Samples) > 0 {
+		if strings.HasPrefix(question, `"profile"`) || strings.HasPrefix(question, `"values"`) || json.Unmarshal(answer, &with) == nil && len(with.Samples) > 0 {
 			delete(a, question)
 		}
 	}

@@ -38,7 +38,7 @@ func Plural(n int64, noun string) string {
 	if strings.HasSuffix(noun, "x") || strings.HasSuffix(noun, "ch") {
 		return Amount(n) + " " + noun + "es"
 	}
-	if rest, ok := strings.CutSuffix(noun, "y"); ok && !strings.HasSuffix(rest, "e") {
+	if rest, ok := strings.CutSuffix(noun, "y"); ok && !strings.ContainsAny(rest[len(rest)-1:], "aeou") {
 		return Amount(n) + " " + rest + "ies"
 	}
 	return Amount(n) + " " + noun + "s"

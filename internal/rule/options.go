@@ -16,6 +16,8 @@ type Option struct {
 	Default any
 	Doc     string   // what it means, with its unit
 	Choices []string // of a string or of each string of a list: what it may be; empty: anything
+	// Check says what is wrong with a text, or "". Nil: nothing can be.
+	Check func(string) string
 }
 
 // Option returns the rule's option of that name, or nil.
@@ -69,6 +71,9 @@ func (o *Option) Accepts(value any) string {
 }
 
 func (o *Option) choice(s string) string {
+	if o.Check != nil {
+		return o.Check(s)
+	}
 	if len(o.Choices) == 0 || slices.Contains(o.Choices, s) {
 		return ""
 	}

@@ -261,6 +261,28 @@ func (a *asker) Parses(ctx context.Context, p evidence.Part, columns []*catalog.
 	})
 }
 
+// Values asks for the groups of each column in one statement.
+func (a *asker) Values(ctx context.Context, t *catalog.Table, columns []*catalog.Column, most int) ([][]string, error) {
+	parts := make([]string, len(columns))
+	for i, c := range columns {
+		name := a.d.Quoting.Ident(c.Name)
+		parts[i] = fmt.Sprintf("SELECT %d AS i, %s AS v FROM (SELECT DISTINCT %s FROM %s WHERE %s IS NOT NULL) x%d", i, a.text(name), name, a.d.Relation(t.Ref()), name, i)
+	}
+	rows, err := a.ask(ctx, strings.Join(parts, "\nUNION ALL ")+"\nORDER BY 1, 2", most*len(columns)+1)
+	if err != nil {
+		return nil, err
+	}
+	all := make([][]string, len(columns))
+	for _, row := range rows {
+		i, err := strconv.Atoi(row[0])
+		if err != nil || i < 0 || i >= len(all) {
+			return nil, fmt.Errorf("%q is no value", row)
+		}
+		all[i] = append(all[i], row[1])
+	}
+	return all, nil
+}
+
 // Together groups by all the columns.
 func (a *asker) Together(ctx context.Context, p evidence.Part, columns []string) (evidence.Variety, int64, error) {
 	rows, err := a.ask(ctx, fmt.Sprintf("SELECT count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0), coalesce(sum(x.n), 0) FROM (SELECT %scount(*) AS n FROM %s WHERE %s GROUP BY %s) x",

@@ -103,7 +103,11 @@ func (w *creator) coded(o catalog.Thing, mode, text string, into *[]string) {
 }
 
 func (w *creator) sequence(schema string, q *catalog.Sequence) {
-	text := fmt.Sprintf("CREATE SEQUENCE %s START WITH %d MINVALUE %d MAXVALUE %d INCREMENT BY %d", w.name(schema, q.Name), q.Start, q.Least, q.Most, q.Increment)
+	w.objects = append(w.objects, "CREATE SEQUENCE "+w.name(schema, q.Name)+sequenceText(q))
+}
+
+func sequenceText(q *catalog.Sequence) string {
+	text := fmt.Sprintf(" START WITH %d MINVALUE %d MAXVALUE %d INCREMENT BY %d", q.Start, q.Least, q.Most, q.Increment)
 	if q.Cache > 0 {
 		text += fmt.Sprintf(" CACHE %d", q.Cache)
 	} else {
@@ -115,7 +119,7 @@ func (w *creator) sequence(schema string, q *catalog.Sequence) {
 	if q.Comment != "" {
 		text += " COMMENT=" + literal(q.Comment)
 	}
-	w.objects = append(w.objects, text)
+	return text
 }
 
 func (w *creator) view(schema string, v *catalog.View) {

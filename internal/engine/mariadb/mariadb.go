@@ -53,6 +53,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		Comments:                   true,
 		Flag:                       func(t catalog.Type) bool { return t.Native == "tinyint(1)" || t.Native == "bit(1)" },
 		Obsolete:                   obsolete,
+		ExactType:                  catalog.Type{Native: "decimal(19,4)", Family: catalog.Decimal, Precision: 19, Scale: 4},
 		Now:                        now,
 		Condition:                  condition,
 		Bounds:                     boundsOf,

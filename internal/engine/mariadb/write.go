@@ -15,8 +15,11 @@ import (
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	t := c.Table(ch.On())
 	if t == nil {
-		if _, ok := ch.(change.SetSetting); ok {
+		switch ch.(type) {
+		case change.SetSetting:
 			return "the setting is the server's"
+		case change.CreateSequence, change.DropSequence:
+			return ""
 		}
 		return fmt.Sprintf("table %s does not exist", ch.On())
 	}
@@ -204,6 +207,10 @@ func (w *writer) change(i int, it change.Item) error {
 		w.step([]int{i}, ch.Title(), "NONE", fmt.Sprintf("RENAME INDEX %s TO %s", ident(ch.From), ident(ch.To)))
 	case change.SetCycle:
 		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s %s", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), map[bool]string{true: "CYCLE", false: "NOCYCLE"}[ch.Cycle]))
+	case change.DropSequence:
+		w.sequence(i, ch.Title(), "DROP SEQUENCE "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name}))
+	case change.CreateSequence:
+		w.sequence(i, ch.Title(), w.createSequence(ch)...)
 	case change.SetNext:
 		// SETVAL takes a plain number alone (https://mariadb.com/kb/en/setval/).
 		s := w.sequence(i, ch.Title(),

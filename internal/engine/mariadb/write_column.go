@@ -212,6 +212,8 @@ func unfit(ch change.AlterType) string {
 		return ""
 	case from.Family == catalog.Decimal && to.Family == catalog.Decimal && to.Scale >= from.Scale && to.Precision-to.Scale >= from.Precision-from.Scale:
 		return ""
+	case from.Family == catalog.Float && to.Family == catalog.Decimal && from.Bits == 32: // as exact as so few digits are
+		return fmt.Sprintf("ABS(CAST(%s AS DECIMAL(%d,%d)) - %s) > ABS(%s) * 0.000001", c, to.Precision, to.Scale, c, c)
 	case to.Family == catalog.Decimal:
 		return fmt.Sprintf("CAST(%s AS DECIMAL(%d,%d)) <> %s", c, to.Precision, to.Scale, c)
 	case from.Family == catalog.Text && (to.Family == catalog.Date || to.Family == catalog.Timestamp):

@@ -93,7 +93,21 @@ func (w *writer) dropCheck(i int, ch change.DropCheck) {
 // sequence adds a step that alters a sequence alone.
 func (w *writer) sequence(i int, title string, sql ...string) *engine.Step {
 	it := w.plan[i]
-	w.work.Steps = append(w.work.Steps, engine.Step{Title: title, Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{it.Change.On()}, Transaction: true,
+	var tables []catalog.Ref
+	if on := it.Change.On(); on != (catalog.Ref{}) {
+		tables = []catalog.Ref{on}
+	}
+	w.work.Steps = append(w.work.Steps, engine.Step{Title: title, Changes: []int{i}, Answers: it.Answers, Tables: tables, Transaction: true,
 		Lock: "the sequence for a moment: who takes numbers waits", Blocks: engine.BlocksBriefly, SQL: sql})
 	return &w.work.Steps[len(w.work.Steps)-1]
+}
+
+// createSequence makes one that was dropped; it goes on where it was.
+func (w *writer) createSequence(ch change.CreateSequence) []string {
+	name := relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name})
+	sql := []string{"CREATE SEQUENCE " + name + sequenceText(ch.Sequence)}
+	if last := ch.Sequence.Last; last != nil {
+		sql = append(sql, fmt.Sprintf("DO SETVAL(%s, %d)", name, *last))
+	}
+	return sql
 }

@@ -39,6 +39,7 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		PartitionedKeyNeedsColumns: true,
 		ForeignKeysNameIndex:       true,
 		OwnedSequences:             true,
+		IndexEntry:                 12, // header and pointer: https://www.postgresql.org/docs/current/btree-implementation.html
 		AnalyseAdvice:              "ANALYZE on the database, then survey it",
 		DeferrableReferences:       true,
 		MatchFull:                  true,
@@ -46,8 +47,10 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		NullsNotDistinct:           atLeast(version, 15),
 		DateTypes:                  true,
 		ZonedMoments:               true,
+		FoldsCase:                  true,
 		Comments:                   true,
 		Obsolete:                   obsolete,
+		ExactType:                  catalog.Type{Native: "numeric(19,4)", Family: catalog.Decimal, Precision: 19, Scale: 4},
 		Now:                        now,
 		Condition:                  condition,
 		Bounds:                     boundsOf,

@@ -29,6 +29,8 @@ func narrowed(ch change.AlterType) (title, sql string, ok bool) {
 	c, where := ident(ch.Column), ""
 	from, to := ch.From, ch.To
 	switch {
+	case from.Native == "money" || to.Native == "money":
+		where = fmt.Sprintf("%s::%s::%s IS DISTINCT FROM %s", c, to.Native, from.Native, c)
 	case from.Family == catalog.Integer && to.Family == catalog.Integer:
 		if to.Bits >= from.Bits {
 			return "", "", false

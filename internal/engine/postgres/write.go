@@ -36,7 +36,8 @@ var (
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	t := c.Table(ch.On())
 	if t == nil {
-		if _, ok := ch.(change.SetSetting); ok {
+		switch ch.(type) {
+		case change.SetSetting, change.CreateSequence, change.DropSequence:
 			return ""
 		}
 		return fmt.Sprintf("table %s does not exist", ch.On())
@@ -160,6 +161,14 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.rename(ch)
 		case change.RebuildIndex:
 			w.rebuildIndex(ch)
+		case change.CompleteIndex:
+			w.completeIndex(ch)
+		case change.DropSequence:
+			w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the sequence for a moment: who takes numbers waits", engine.BlocksBriefly}, "DROP SEQUENCE "+qualified(ch.Schema, ch.Sequence.Name))
+		case change.CreateSequence:
+			w.createSequence(ch)
+		case change.Renumber:
+			w.renumber(ch)
 		case change.SetCycle:
 			w.alterSequence(ch.Title(), ch.Schema, ch.Name, map[bool]string{true: "CYCLE", false: "NO CYCLE"}[ch.Cycle])
 		case change.OwnSequence:

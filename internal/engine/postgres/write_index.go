@@ -127,6 +127,18 @@ func (w *writer) createPartitioned(ch change.CreateIndex) {
 	}
 }
 
+// completeIndex builds what partitions lack and attaches it.
+func (w *writer) completeIndex(ch change.CompleteIndex) {
+	for _, p := range ch.Partitions {
+		share := *ch.Index
+		share.Name, share.Definition = p.Name, ""
+		w.buildIndex(fmt.Sprintf("create index %s on partition %s", p.Name, p.Table), p.Table, &share)
+		s := w.step(fmt.Sprintf("attach index %s to %s", p.Name, p.Parent), lockExclusive,
+			fmt.Sprintf("ALTER INDEX %s ATTACH PARTITION %s", qualified(ch.Table.Schema, p.Parent), qualified(p.Table.Schema, p.Name)))
+		s.Notes = append(s.Notes, "not taken back: a share of an index cannot be taken off again")
+	}
+}
+
 func (w *writer) dropIndex(ch change.DropIndex) {
 	name := qualified(ch.Table.Schema, ch.Name)
 	if t := w.now.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {

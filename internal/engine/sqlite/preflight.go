@@ -69,5 +69,8 @@ func altered(ch change.AlterType) string {
 		return ""
 	}
 	c := ident(ch.Column)
+	if stringName.MatchString(ch.To.Native) { // what is no number stays the text that it is
+		return fmt.Sprintf("typeof(%[1]s) = 'text' AND trim(%[1]s) GLOB '*[0-9]*' AND NOT trim(%[1]s) GLOB '*[^0-9.eE+-]*' AND CAST(CAST(%[1]s AS NUMERIC) AS TEXT) <> %[1]s", c)
+	}
 	return fmt.Sprintf("typeof(%s) = 'text' AND CAST(CAST(%s AS NUMERIC) AS TEXT) <> %s", c, c, c)
 }

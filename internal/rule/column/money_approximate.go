@@ -6,6 +6,7 @@ import (
 	"regexp"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -20,7 +21,7 @@ A column called amount, total or value is taken for money only where it or its t
 
 On an engine that has no exact type for fractions, it is a notice: whole numbers of the smallest coin are exact there.
 
-There is no fix: which precision is right is for a person to say.`,
+The fix alters the column to an exact type of four decimals, after a question to the data for values that would not come back the same. Programs get another type to read then. Where the engine has none there is no fix.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
@@ -32,6 +33,11 @@ There is no fix: which precision is right is for a person to say.`,
 					Advice:  "an exact decimal type, or whole numbers of the smallest coin"}
 				if c.Type.Class != "" {
 					found.Severity = rule.Notice
+				}
+				if exact := p.Can.ExactType; exact.Native != "" && c.Generated == "" {
+					found.Advice = ""
+					found.Fixes = []rule.Fix{{ID: "exact", Title: fmt.Sprintf("make %s %s", c.Name, exact.Native), Changes: []change.Change{
+						change.AlterType{Table: t.Ref(), Column: c.Name, From: c.Type, To: exact}}}}
 				}
 				p.Report(found)
 			}

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -17,7 +18,7 @@ var Unused = &rule.Rule{
 
 A sequence that belongs to a column, or whose name stands in the text of a routine, trigger, view or default, is not reported.
 
-There is no fix: a program may still ask for it. Where it has never given out a number the finding says so.`,
+The fix drops it; the reversal makes it again, where its numbers were. A program may still ask for it, so that a script holds the fix only once it was chosen. Where the sequence has never given out a number the finding says so.`,
 	Check: func(p *rule.Pass) {
 		texts := ""
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
@@ -31,7 +32,7 @@ There is no fix: a program may still ask for it. Where it has never given out a 
 				return
 			}
 			found := rule.Finding{Table: catalog.Ref{Schema: s.Name}, Object: q.Name, Message: fmt.Sprintf("nothing in the database takes numbers from sequence %s", q.Name),
-				Advice: "drop it, once no program asks for it by name"}
+				Fixes: []rule.Fix{{ID: "drop", Title: "drop sequence " + q.Name, Ask: true, Changes: []change.Change{change.DropSequence{Schema: s.Name, Sequence: q}}}}}
 			if q.Last == nil {
 				found.Message += ", and it has given out none"
 			}

@@ -1,7 +1,7 @@
 CREATE TABLE spare_part (id integer NOT NULL PRIMARY KEY,
-  price double precision, -- want: column/money-approximate "price holds money in double" (no fix)
+  price double precision, -- want: column/money-approximate "price holds money in double"
   weight double precision, price_index double precision, list_price numeric(10,2));
 CREATE TABLE invoice (id integer NOT NULL PRIMARY KEY,
-  total double precision NOT NULL, -- want: column/money-approximate (no fix)
+  total double precision NOT NULL, -- want: column/money-approximate
   tax_rate double precision);
 CREATE TABLE level (id integer NOT NULL PRIMARY KEY, total double precision, amount double precision);

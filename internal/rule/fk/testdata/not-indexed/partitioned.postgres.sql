@@ -8,7 +8,7 @@ CREATE TABLE "tide data".reading (
   PRIMARY KEY (taken_at, gauge_id)
 ) PARTITION BY RANGE (taken_at);
 CREATE TABLE "tide data".reading_2025 PARTITION OF "tide data".reading FOR VALUES FROM ('2025-01-01 00:00+00') TO ('2026-01-01 00:00+00');
-CREATE TABLE "tide data".reading_2026 PARTITION OF "tide data".reading FOR VALUES FROM ('2026-01-01 00:00+00') TO ('2027-01-01 00:00+00') PARTITION BY HASH (gauge_id);
+CREATE TABLE "tide data".reading_2026 PARTITION OF "tide data".reading FOR VALUES FROM ('2026-01-01 00:00+00') TO ('2095-01-01 00:00+00') PARTITION BY HASH (gauge_id);
 CREATE TABLE "tide data".reading_2026_0 PARTITION OF "tide data".reading_2026 FOR VALUES WITH (MODULUS 2, REMAINDER 0);
 CREATE TABLE "tide data".reading_2026_1 PARTITION OF "tide data".reading_2026 FOR VALUES WITH (MODULUS 2, REMAINDER 1);
 INSERT INTO "tide data".gauge SELECT generate_series(1, 5);
@@ -22,4 +22,4 @@ CREATE TABLE visit (
 ) PARTITION BY LIST (year);
 CREATE TABLE visit_2025 PARTITION OF visit FOR VALUES IN (2025);
 CREATE TABLE visit_2026 PARTITION OF visit FOR VALUES IN (2026);
-CREATE INDEX visit_2025_gauge ON visit_2025 (gauge_id);
+CREATE INDEX visit_2025_gauge ON visit_2025 (gauge_id); -- want: partition/differs (no fix)

@@ -1,0 +1,54 @@
+package change
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+)
+
+// Renumber changes how a column is numbered, and goes on where the numbers were.
+type Renumber struct {
+	Table    catalog.Ref
+	Column   string
+	From, To Numbering
+}
+
+// A Numbering is how the engine numbers a column.
+type Numbering struct {
+	Identity catalog.Identity
+	Default  string            // the expression that draws from the sequence, where one does
+	Schema   string            // of the sequence
+	Sequence *catalog.Sequence // as it is with this numbering
+}
+
+func (c Renumber) On() catalog.Ref { return c.Table }
+func (c Renumber) Title() string {
+	if c.To.Sequence.Identity {
+		return fmt.Sprintf("let %s of %s number itself", c.Column, c.Table)
+	}
+	return fmt.Sprintf("number %s of %s from sequence %s", c.Column, c.Table, c.To.Sequence.Name)
+}
+func (Renumber) rank() int { return rankNull }
+
+// Apply sets the numbering of the column and what the sequence is.
+func (c Renumber) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, col, err := column(to, c.Table, c.Column)
+	if err != nil {
+		return err
+	}
+	q, err := sequence(to, c.From.Schema, c.From.Sequence.Name)
+	if err != nil {
+		return err
+	}
+	col.Identity, col.Default = c.To.Identity, c.To.Default
+	feeds, last := q.Feeds, q.Last
+	*q = *c.To.Sequence
+	q.Feeds, q.Last = feeds, last
+	redefined(t)
+	return nil
+}
+
+// Reverse numbers it as before.
+func (c Renumber) Reverse(*catalog.Catalog) (Change, error) {
+	return Renumber{c.Table, c.Column, c.To, c.From}, nil
+}

@@ -1,0 +1,64 @@
+package column
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// CodeUnchecked: see its Doc.
+var CodeUnchecked = &rule.Rule{
+	ID:       "column/code-unchecked",
+	Title:    "few values that nothing checks",
+	Severity: rule.Notice,
+	Needs:    []rule.Need{rule.Evidence},
+	GivesWay: []string{"column/flag-unchecked", "fk/missing", "column/date-in-text"},
+	Options: []rule.Option{
+		{Name: "values", Default: int64(8), Doc: "different values that a column of codes has at most"},
+		{Name: "rows", Default: int64(100), Doc: "rows that a table has at least"},
+	},
+	Doc: `The column holds a few values over and over, and is named like a code (status, type, kind, level and the like). Neither a check nor a foreign key says which values there may be: a slip of the keyboard makes one more.
+
+It needs the data (nexdal probe, then --evidence) of at least 100 rows in which at most eight values occur.
+
+Leave it alone where values are free and merely happen to be few so far.
+
+The fix is a check for the values that occur; a table of the values with a foreign key is the other way, where they come and go. Which values are meant is for a person to say, so that a script holds the check only once it was chosen.`,
+	Check: func(p *rule.Pass) {
+		if p.Data == nil {
+			n := 0
+			for _, t := range p.Whole {
+				for _, c := range t.Columns {
+					if codeLike(t, c) {
+						n++
+					}
+				}
+			}
+			p.Unasked(n)
+			return
+		}
+		for _, t := range p.Whole {
+			for _, c := range t.Columns {
+				f := p.Data.Column(t, c.Name)
+				if f == nil || !codeLike(t, c) || len(f.Values) < 2 || int64(len(f.Values)) > p.Count(t, "values") || f.Filled() < p.Count(t, "rows") || slices.Contains(f.Values, "") {
+					continue
+				}
+				fix := amongFix(p, t, c, f.Values, true)
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified, Fixes: fix,
+					Message: fmt.Sprintf("%s holds %s in %s, and nothing checks it: %s", c.Name, phrase.Plural(int64(len(f.Values)), "value"), phrase.Plural(f.Filled(), "row"), strings.Join(f.Values, ", "))})
+			}
+		}
+	},
+}
+
+var codeName = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|level|priority|severity|mode|role|gender|sex|phase|stage|colou?r|grade|rating|unit|channel|method|result|outcome|reason|condition|currency|language|source|origin|shift|season|quality|code|flag)$|(Status|State|Type|Kind|Class|Level|Priority|Mode)$`)
+
+// codeLike: a short text that is named like a code and that nothing checks.
+func codeLike(t *catalog.Table, c *catalog.Column) bool {
+	return c.Type.Family == catalog.Text && codeName.MatchString(c.Name) && c.Generated == "" && !part(t, c.Name) && !t.UniqueOn([]string{c.Name}) && !checked(t, c.Name) && !refersBy(t, c.Name)
+}

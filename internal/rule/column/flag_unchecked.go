@@ -1,0 +1,121 @@
+package column
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/rule"
+)
+
+// FlagUnchecked: see its Doc.
+var FlagUnchecked = &rule.Rule{
+	ID:       "column/flag-unchecked",
+	Title:    "yes or no without a check",
+	Severity: rule.Notice,
+	Doc: `By its name the column says yes or no; its type takes any letter or number, and no check says which two are meant. Sooner or later there are J and Y, or 2, and each query has its own idea of what is true.
+
+The engine's own type for yes and no, also where it goes by another name, is not reported.
+
+With evidence (nexdal probe, then --evidence) that shows one of the usual pairs of values (0 and 1, Y and N, T and F and the like), the fix is a check for that pair. Without, there is none.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Whole {
+			for _, c := range t.Columns {
+				if flagLike(p, c) && !checked(t, c.Name) && !refersBy(t, c.Name) {
+					p.Report(flagUnchecked(p, t, c))
+				}
+			}
+		}
+	},
+}
+
+var flagName = regexp.MustCompile(`(?i)^(is|has|can|was|were|should|allow|allows|use|uses|needs|requires|show|hide)_[a-z]|(^|_)(flag|yn|yesno|active|enabled|disabled|visible|hidden|locked|archived|published|approved|verified|confirmed|deleted|obsolete|mandatory|required|optional|paid|sent|read|done|closed)$|^(is|has|can)[A-Z]`)
+
+// shortText is a length that the engine does not enforce.
+var shortText = regexp.MustCompile(`\([1-5]\)$`)
+
+// flagLike: a letter or a small number that is named like a yes or no. Deleted
+// and the like are often moments; those are of other types.
+func flagLike(p *rule.Pass, c *catalog.Column) bool {
+	if !flagName.MatchString(c.Name) || c.Generated != "" || c.Identity != catalog.NoIdentity || p.Can.Flag != nil && p.Can.Flag(c.Type) {
+		return false
+	}
+	switch c.Type.Family {
+	case catalog.Integer:
+		return true
+	case catalog.Text:
+		return c.Type.Length > 0 && c.Type.Length <= 5 || c.Type.Class != "" && shortText.MatchString(c.Type.Native)
+	}
+	return false
+}
+
+// checked reports whether a check speaks of the column.
+func checked(t *catalog.Table, name string) bool {
+	return slices.ContainsFunc(t.Checks, func(k *catalog.Check) bool {
+		return k.Column == name || speaksOf(k.Expression, name)
+	})
+}
+
+// speaksOf reports whether the name stands in the expression as a whole word.
+func speaksOf(expression, name string) bool {
+	for rest := expression; ; {
+		i := strings.Index(strings.ToLower(rest), strings.ToLower(name))
+		if i < 0 {
+			return false
+		}
+		end := i + len(name)
+		if (i == 0 || !letter(rest[i-1])) && (end >= len(rest) || !letter(rest[end])) {
+			return true
+		}
+		rest = rest[i+1:]
+	}
+}
+
+func letter(b byte) bool {
+	return b == '_' || b >= '0' && b <= '9' || b >= 'a' && b <= 'z' || b >= 'A' && b <= 'Z' || b >= 0x80
+}
+
+func refersBy(t *catalog.Table, name string) bool {
+	in := func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, name) }
+	return slices.ContainsFunc(t.ForeignKeys, in) || slices.ContainsFunc(t.Logical, in)
+}
+
+// pairs are the ways to say yes and no.
+var pairs = [][]string{{"0", "1"}, {"N", "Y"}, {"n", "y"}, {"F", "T"}, {"f", "t"}, {"no", "yes"}, {"N", "J"}, {"n", "j"}, {"-", "+"}}
+
+func flagUnchecked(p *rule.Pass, t *catalog.Table, c *catalog.Column) rule.Finding {
+	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
+		Message: fmt.Sprintf("%s says yes or no in %s, and no check says which values mean which", c.Name, c.Type.Native)}
+	if p.Data != nil {
+		if f := p.Data.Column(t, c.Name); f != nil && len(f.Values) > 0 {
+			for _, pair := range pairs {
+				if !catalog.Within(f.Values, pair) {
+					continue
+				}
+				found.Certainty = rule.Verified
+				found.Message += fmt.Sprintf("; all rows hold %s", strings.Join(f.Values, " or "))
+				found.Fixes = amongFix(p, t, c, pair, false)
+				return found
+			}
+			if len(f.Values) > 2 {
+				found.Certainty = rule.Verified
+				found.Message += fmt.Sprintf("; it holds %s", strings.Join(f.Values, ", "))
+			}
+		}
+	}
+	found.Advice = "a check for the two values that are meant"
+	return found
+}
+
+// amongFix is a check that the column holds one of the values.
+func amongFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []string, ask bool) []rule.Fix {
+	if p.Can.Condition == nil {
+		return nil
+	}
+	k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", t.Name, c.Name), Expression: p.Can.Condition(t, catalog.Condition{Among: &catalog.Among{Column: c.Name, Values: values}})}
+	return []rule.Fix{{ID: "check", Title: fmt.Sprintf("check that %s is one of %s", c.Name, strings.Join(values, ", ")), Ask: ask,
+		Changes: []change.Change{change.AddCheck{Table: t.Ref(), Check: k}}}}
+}

@@ -1,0 +1,57 @@
+package column
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/rule"
+)
+
+// GeneratedLegacy: see its Doc.
+var GeneratedLegacy = &rule.Rule{
+	ID:       "column/generated-legacy",
+	Title:    "number that a default draws from a sequence",
+	Severity: rule.Notice,
+	GivesWay: []string{"sequence/shared", "sequence/unowned"},
+	Doc: `The column is numbered by a default that draws from a sequence of its own (serial), on an engine that has identity columns. Whoever inserts needs a privilege on the sequence besides the table; the sequence can be altered or dropped by itself; a copy of the table draws from the same one.
+
+Leave it alone where the same schema has to run on versions without identity columns.
+
+The fix makes it an identity that goes on where the sequence was, in one transaction that holds the table for a moment. Privileges on the sequence are not needed any more, and gone. The reversal makes the sequence and the default again.`,
+	Check: func(p *rule.Pass) {
+		if p.Can.AddedKeyIdentity != catalog.IdentityByDefault {
+			return
+		}
+		sequences := map[catalog.Ref]*catalog.Sequence{}
+		for _, s := range p.Catalog.Schemas {
+			for _, q := range s.Sequences {
+				sequences[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
+			}
+		}
+		for _, t := range p.Whole {
+			for _, c := range t.Columns {
+				if c.Identity != catalog.IdentitySequence || c.Sequence == nil || c.Inherited {
+					continue
+				}
+				q := sequences[*c.Sequence]
+				if q == nil || q.OwnedBy == nil || *q.OwnedBy != (catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Name}) || len(q.Feeds) > 1 {
+					continue
+				}
+				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
+					Message: fmt.Sprintf("%s draws its numbers from sequence %s by a default, where it could number itself", c.Name, q.Name)}
+				if t.Kind != catalog.Partitioned && len(p.Lookup.Heirs(t.Ref())) == 0 && !c.Nullable {
+					own := *q
+					own.Identity = true
+					own.Comment = ""
+					found.Fixes = []rule.Fix{{ID: "identity", Title: fmt.Sprintf("make %s an identity", c.Name), Changes: []change.Change{change.Renumber{Table: t.Ref(), Column: c.Name,
+						From: change.Numbering{Identity: c.Identity, Default: c.Default, Schema: c.Sequence.Schema, Sequence: q},
+						To:   change.Numbering{Identity: catalog.IdentityByDefault, Schema: c.Sequence.Schema, Sequence: &own}}}}}
+				} else {
+					found.Advice = "partitions and heirs draw from it too; they have to be altered together"
+				}
+				p.Report(found)
+			}
+		}
+	},
+}

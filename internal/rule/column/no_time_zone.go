@@ -1,0 +1,42 @@
+package column
+
+import (
+	"fmt"
+	"regexp"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// NoTimeZone: see its Doc.
+var NoTimeZone = &rule.Rule{
+	ID:       "column/no-time-zone",
+	Title:    "moment in time without a zone",
+	Severity: rule.Notice,
+	Doc: `The column says when something happened, and its type keeps what a clock on the wall showed, without saying where. Sessions with different time zones write different moments for the same one; in the night when clocks go back an hour is there twice.
+
+Only columns that are named like moments (created, changed, sent, logged, ..., at) are reported, all of a table in one finding. What is meant by the clock on the wall, such as opening hours, is right without a zone.
+
+There is no fix: what the values that are there mean depends on who wrote them.`,
+	Check: func(p *rule.Pass) {
+		if !p.Can.ZonedMoments {
+			return
+		}
+		for _, t := range p.Whole {
+			var names []string
+			for _, c := range t.Columns {
+				if c.Type.Family == catalog.Timestamp && !c.Type.Zoned && momentName.MatchString(c.Name) {
+					names = append(names, c.Name)
+				}
+			}
+			if len(names) == 0 {
+				continue
+			}
+			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: names,
+				Message: fmt.Sprintf("%s: a moment, kept without its time zone", phrase.List(names)), Advice: "a type with time zone, once it is known in which zone the values were written"})
+		}
+	},
+}
+
+var momentName = regexp.MustCompile(`(?i)_at$|[a-z]At$|(^|_)(timestamp|ts|moment)$|^(created|updated|modified|changed|inserted|deleted|sent|received|logged|started|finished|last_seen|last_login|logged_in)(_(on|date|time))?$`)

@@ -1,0 +1,9 @@
+-- probe
+CREATE TABLE station (
+  id integer NOT NULL PRIMARY KEY,
+  is_remote integer NOT NULL, -- want: column/flag-unchecked "0 or 1"
+  active char(1),             -- want: column/flag-unchecked "N or Y"
+  sealed_flag char(1) CHECK (sealed_flag IN ('Y', 'N')),
+  depth integer
+);
+INSERT INTO station WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 40) SELECT i, i % 2, CASE WHEN i % 3 = 0 THEN 'Y' ELSE 'N' END, 'Y', i FROM n;

@@ -1,0 +1,9 @@
+CREATE TABLE a (id integer PRIMARY KEY, station_mark varchar(12) NOT NULL, mm integer);
+CREATE TABLE b (id integer PRIMARY KEY, station_mark varchar(12) NOT NULL, mm integer);
+CREATE TABLE c (id integer PRIMARY KEY, station_mark varchar(12) NOT NULL, mm integer);
+CREATE TABLE d (
+  id bigint PRIMARY KEY,
+  station_mark varchar(8) NOT NULL, -- want: column/type-varies
+  mm text                           -- want: column/type-varies (no fix)
+);
+INSERT INTO d VALUES (1, 'x', '7');

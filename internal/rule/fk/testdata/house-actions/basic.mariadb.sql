@@ -1,0 +1,11 @@
+-- set fk/house-actions on-delete restrict, set null
+CREATE TABLE station (id integer NOT NULL PRIMARY KEY);
+CREATE TABLE gauge (
+  id integer NOT NULL PRIMARY KEY, station_id integer,
+  other_id integer, third_id integer,
+  CONSTRAINT gauge_station FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE CASCADE, -- want: fk/house-actions
+  CONSTRAINT gauge_other FOREIGN KEY (other_id) REFERENCES station (id) ON DELETE SET NULL,
+  CONSTRAINT gauge_third FOREIGN KEY (third_id) REFERENCES station (id)
+);
+INSERT INTO station VALUES (1);
+INSERT INTO gauge VALUES (1, 1, 1, NULL);

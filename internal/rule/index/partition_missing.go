@@ -1,0 +1,67 @@
+package index
+
+import (
+	"fmt"
+	"slices"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// PartitionMissing: see its Doc.
+var PartitionMissing = &rule.Rule{
+	ID:       "index/partition-missing",
+	Title:    "index of the whole that some partitions lack",
+	Severity: rule.Warning,
+	Doc: `An index was declared on the partitioned table alone, and not all partitions have their share of it, so that it is not valid on the whole. Searches in the partitions that lack it read them through, and new partitions get one while old ones do not.
+
+The fix builds the missing shares without blocking writers and attaches them, with which the index becomes valid. A share cannot be taken off again, so that the reversal leaves it. Where partitions are cut up again, or have an index of their own that could be attached, it is left to a person.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Own {
+			if t.Kind != catalog.Partitioned {
+				continue
+			}
+			for _, x := range t.Indexes {
+				if x.Invalid {
+					p.Report(partitionMissing(p, t, x))
+				}
+			}
+		}
+	},
+}
+
+func partitionMissing(p *rule.Pass, t *catalog.Table, x *catalog.Index) rule.Finding {
+	var lacking []string
+	complete := change.CompleteIndex{Table: t.Ref(), Index: x}
+	hard := x.Unique || x.Inherited
+	for _, part := range p.Lookup.Partitions(t.Ref()) {
+		if slices.ContainsFunc(part.Indexes, func(y *catalog.Index) bool { return y.PartOf == x.Name }) {
+			continue
+		}
+		lacking = append(lacking, part.Name)
+		hard = hard || part.Kind != catalog.Ordinary || slices.ContainsFunc(part.Indexes, func(y *catalog.Index) bool { return alike(x, y) })
+		parts := []string{part.Name}
+		for _, c := range x.Columns() {
+			parts = append(parts, c)
+		}
+		complete.Partitions = append(complete.Partitions, change.PartitionIndex{Table: part.Ref(), Name: p.Names.Free(part.Schema, "idx", parts...), Parent: x.Name})
+	}
+	shownNames := lacking
+	if len(lacking) > 4 {
+		shownNames = append(slices.Clone(lacking[:3]), fmt.Sprintf("%d more", len(lacking)-3))
+	}
+	found := rule.Finding{Table: t.Ref(), Object: x.Name, Columns: named(x), Part: "partitions",
+		Message: fmt.Sprintf("index %s is not valid on the whole: %s, of %s, lack it", x.Name, phrase.List(shownNames), phrase.Plural(int64(len(p.Lookup.Partitions(t.Ref()))), "partition"))}
+	switch {
+	case len(lacking) == 0:
+		found.Message = fmt.Sprintf("index %s is not valid on the whole, though every partition has its share", x.Name)
+		found.Advice = "one of the shares is not valid: rebuild it"
+	case hard:
+		found.Advice = "build what is missing, or attach the index that a partition has of its own"
+	default:
+		found.Fixes = []rule.Fix{{ID: "complete", Title: fmt.Sprintf("build it on %s, and attach", phrase.Plural(int64(len(lacking)), "partition")), Changes: []change.Change{complete}}}
+	}
+	return found
+}

@@ -1,0 +1,12 @@
+-- set key/link-style style combined
+CREATE TABLE station (id integer NOT NULL PRIMARY KEY);
+CREATE TABLE keeper (id integer NOT NULL PRIMARY KEY);
+CREATE TABLE station_keeper ( -- want: key/link-style
+  id integer GENERATED ALWAYS AS IDENTITY, station_id integer NOT NULL, keeper_id integer NOT NULL, CONSTRAINT sk_own PRIMARY KEY (id),
+  CONSTRAINT sk_pair UNIQUE (station_id, keeper_id),
+  CONSTRAINT sk_s FOREIGN KEY (station_id) REFERENCES station (id), CONSTRAINT sk_k FOREIGN KEY (keeper_id) REFERENCES keeper (id)
+);
+CREATE INDEX sk_k_idx ON station_keeper (keeper_id);
+INSERT INTO station VALUES (1), (2);
+INSERT INTO keeper VALUES (1), (2);
+INSERT INTO station_keeper (station_id, keeper_id) VALUES (1, 1), (1, 2), (2, 1);

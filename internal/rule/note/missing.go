@@ -1,0 +1,50 @@
+// Package note holds the rules on comments.
+package note
+
+import (
+	"fmt"
+
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// Missing: see its Doc.
+var Missing = &rule.Rule{
+	ID:       "note/missing",
+	Title:    "table or column without a comment",
+	Severity: rule.Off,
+	Options: []rule.Option{
+		{Name: "of", Default: "tables", Choices: []string{"tables", "columns", "both"}, Doc: "what has to have a comment"},
+	},
+	Doc: `The table, or some of its columns, have no comment in the catalog. What is known of them is in somebody's head. The rule is off until the settings turn it on.
+
+On engines whose tables take no comments nothing is reported.
+
+There is no fix: a comment says what only a person knows.`,
+	Check: func(p *rule.Pass) {
+		if !p.Can.Comments {
+			return
+		}
+		for _, t := range p.Whole {
+			of := p.Word(t, "of")
+			if of != "columns" && t.Comment == "" {
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: "has no comment", Advice: "say in a comment what a row stands for"})
+			}
+			if of == "tables" {
+				continue
+			}
+			var names []string
+			for _, c := range t.Columns {
+				if c.Comment == "" {
+					names = append(names, c.Name)
+				}
+			}
+			if n := len(names); n > 0 {
+				if n > 6 {
+					names = append(names[:5:5], fmt.Sprintf("%d more", n-5))
+				}
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "columns", Message: phrase.Plural(int64(n), "column") + " without a comment: " + phrase.List(names), Advice: "say in comments what they hold"})
+			}
+		}
+	},
+}

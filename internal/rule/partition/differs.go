@@ -1,0 +1,106 @@
+package partition
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// Differs: see its Doc.
+var Differs = &rule.Rule{
+	ID:       "partition/differs",
+	Title:    "partition that is made otherwise than the whole",
+	Severity: rule.Warning,
+	Doc: `The partition differs from the table that it is part of: a default of another value, a column that may not be null in this part alone, storage parameters or a tablespace unlike its siblings', or an index or foreign key that only some of the partitions have. Rows are treated one way or the other by the partition that they happen to be in.
+
+What an index of the whole left behind is index/partition-missing's to say.
+
+The fix gives defaults back the whole's. The rest is for a person to level, in one direction or the other.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Own {
+			if t.Kind != catalog.Partitioned {
+				continue
+			}
+			parts := p.Lookup.Partitions(t.Ref())
+			for _, part := range parts {
+				differs(p, t, part, parts)
+			}
+		}
+	},
+}
+
+func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
+	if !part.IsOwn() {
+		return
+	}
+	var says []string
+	fix := rule.Fix{ID: "align", Title: "give " + part.Name + " the defaults of " + t.Name}
+	unscripted := false
+	for _, c := range t.Columns {
+		own := part.Column(c.Name)
+		if own == nil {
+			continue
+		}
+		if own.Default != c.Default && own.Identity == c.Identity && own.Generated == c.Generated {
+			says = append(says, fmt.Sprintf("%s is %s by default, there %s", c.Name, cmp.Or(own.Default, "null"), cmp.Or(c.Default, "null")))
+			fix.Changes = append(fix.Changes, change.SetDefault{Table: part.Ref(), Column: c.Name, From: own.Default, To: c.Default})
+		}
+		if !own.Nullable && c.Nullable {
+			says, unscripted = append(says, c.Name+" may not be null, there it may"), true
+		}
+	}
+	if len(siblings) > 1 {
+		if alone(siblings, part, func(s *catalog.Table) string { return s.Storage }) {
+			says, unscripted = append(says, "its storage parameters are its own: "+cmp.Or(part.Storage, "none")), true
+		}
+		if alone(siblings, part, func(s *catalog.Table) string { return s.Tablespace }) {
+			says, unscripted = append(says, "it is in tablespace "+cmp.Or(part.Tablespace, "of the database")), true
+		}
+	}
+	for _, f := range part.ForeignKeys {
+		if !f.Inherited {
+			says, unscripted = append(says, fmt.Sprintf("foreign key %s is its own", f.Label())), true
+		}
+	}
+	for _, x := range part.Indexes {
+		if x.Inherited || x.Origin != catalog.ByPerson {
+			continue
+		}
+		have := 0
+		for _, s := range siblings {
+			if s.FindsRows(x.Columns()) || slices.ContainsFunc(s.Indexes, func(y *catalog.Index) bool { return slices.Equal(y.Parts, x.Parts) }) {
+				have++
+			}
+		}
+		if have < len(siblings) {
+			says, unscripted = append(says, fmt.Sprintf("index %s on (%s) is its own, and %s lack it", x.Name, strings.Join(x.Columns(), ", "), phrase.Plural(int64(len(siblings)-have), "sibling"))), true
+		}
+	}
+	if len(says) == 0 {
+		return
+	}
+	found := rule.Finding{Table: part.Ref(), Object: part.Name, Message: fmt.Sprintf("differs from %s: %s", t.Name, strings.Join(says, "; "))}
+	if len(fix.Changes) > 0 && !unscripted {
+		found.Fixes = []rule.Fix{fix}
+	} else {
+		found.Advice = "level the two, in one direction or the other"
+	}
+	p.Report(found)
+}
+
+// alone reports whether the partition is in a minority of less than a third.
+func alone(siblings []*catalog.Table, part *catalog.Table, of func(*catalog.Table) string) bool {
+	n := 0
+	for _, s := range siblings {
+		if of(s) == of(part) {
+			n++
+		}
+	}
+	return n*3 < len(siblings)
+}

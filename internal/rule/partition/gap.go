@@ -1,0 +1,44 @@
+package partition
+
+import (
+	"fmt"
+
+	"nexdal/internal/rule"
+)
+
+// Gap: see its Doc.
+var Gap = &rule.Rule{
+	ID:       "partition/gap",
+	Title:    "hole between the ranges of partitions",
+	Severity: rule.Error,
+	Doc: `Two neighbouring partitions do not meet: rows between the end of the one and the beginning of the next are refused, or gather in the default partition. Mostly a partition was forgotten, or detached and not put back.
+
+There is no fix here: create the partition between the two.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Own {
+			if method(t) != "range" {
+				continue
+			}
+			list, all := pieces(p, t)
+			if !all {
+				p.NotJudged("the bounds of partitions that are not understood", "", 1)
+				continue
+			}
+			known := ranges(list)
+			for i := 1; i < len(known); i++ {
+				a, b := known[i-1], known[i]
+				if compare(a.bounds.To, b.bounds.From) >= 0 {
+					continue
+				}
+				found := rule.Finding{Table: t.Ref(), Object: t.Name, Part: a.name + ", " + b.name,
+					Message: fmt.Sprintf("nothing takes rows from %s up to %s, between partitions %s and %s: they are refused", a.bounds.To[0].Text, b.bounds.From[0].Text, a.name, b.name),
+					Advice:  "create the partition between the two"}
+				if open(list) {
+					found.Severity = rule.Warning
+					found.Message = fmt.Sprintf("rows from %s up to %s, between partitions %s and %s, gather in the default partition", a.bounds.To[0].Text, b.bounds.From[0].Text, a.name, b.name)
+				}
+				p.Report(found)
+			}
+		}
+	},
+}

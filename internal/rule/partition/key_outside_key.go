@@ -1,0 +1,40 @@
+package partition
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// KeyOutsideKey: see its Doc.
+var KeyOutsideKey = &rule.Rule{
+	ID:       "partition/key-outside-key",
+	Title:    "key that holds in each partition alone",
+	Severity: rule.Error,
+	Doc: `Partitions have a primary or unique key of their own that leaves the partition columns out, and the whole has none: a value is unique in each partition and may be there in several. The catalog looks as if there were a key.
+
+There is no fix: a key of the whole has to hold the partition columns, or the table be cut up by columns of the key.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Own {
+			if t.Kind != catalog.Partitioned || t.PartitionBy == nil {
+				continue
+			}
+			seen := map[string]int{}
+			for _, part := range p.Lookup.Partitions(t.Ref()) {
+				for _, k := range part.Keys() {
+					if x := part.Index(k.Index); (x == nil || !x.Inherited) && !catalog.Within(t.PartitionBy.Columns, k.Columns) && !t.UniqueOn(k.Columns) {
+						seen[strings.Join(k.Columns, ", ")]++
+					}
+				}
+			}
+			for columns, n := range seen {
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: strings.Split(columns, ", "), Part: columns,
+					Message: fmt.Sprintf("(%s) is unique in each of %s alone: the same value may be there in several", columns, phrase.Plural(int64(n), "partition")),
+					Advice:  fmt.Sprintf("a key of the whole that holds %s too", phrase.List(t.PartitionBy.Columns))})
+			}
+		}
+	},
+}

@@ -1,0 +1,108 @@
+package partition
+
+import (
+	"fmt"
+	"regexp"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/rule"
+)
+
+// Name: see its Doc.
+var Name = &rule.Rule{
+	ID:       "partition/name",
+	Title:    "partition named otherwise than its siblings",
+	Severity: rule.Notice,
+	Options: []rule.Option{
+		{Name: "pattern", Default: "", Doc: "how partitions are named: {table} is the whole table's name, # a row of digits, * anything; empty: as most of the siblings are"},
+	},
+	Doc: `Most partitions of the table are named by one pattern, and this one by another; or its name speaks of another time than its bounds do. Whoever looks for a month, or drops the oldest by name, takes the wrong one.
+
+The pattern is that of the siblings, rows of digits set aside, where at least three and two thirds of them agree; or the one in the settings. Default partitions are left out.
+
+There is no fix here: rename it.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Own {
+			if t.PartitionBy == nil {
+				continue
+			}
+			list, _ := pieces(p, t)
+			pattern := strings.ReplaceAll(p.Word(t, "pattern"), "{table}", t.Name)
+			if pattern == "" {
+				pattern = shapeOfMost(t, list)
+			}
+			for _, x := range list {
+				if x.bounds.Default || len(x.bounds.To) > 0 && x.bounds.To[0].Greatest {
+					continue
+				}
+				switch {
+				case pattern != "" && !catalog.Fits(pattern, shape(t, x.name)) && !catalog.Fits(pattern, x.name):
+					report(p, t, x, fmt.Sprintf("%s is not named as its siblings are: %s", x.name, pattern))
+				case method(t) == "range" && strays(x):
+					report(p, t, x, fmt.Sprintf("%s takes rows from %s on, and its name speaks of another time", x.name, x.bounds.From[0].Text))
+				}
+			}
+		}
+	},
+}
+
+func report(p *rule.Pass, t *catalog.Table, x piece, message string) {
+	on := t.Ref()
+	if x.table != nil {
+		on = x.table.Ref()
+	}
+	p.Report(rule.Finding{Table: on, Object: x.name, Message: message, Advice: "rename it"})
+}
+
+var digits = regexp.MustCompile(`\d+`)
+
+// shape is a name with its rows of digits set aside, but for those of the
+// table's own name.
+func shape(t *catalog.Table, name string) string {
+	if rest, ok := strings.CutPrefix(name, t.Name); ok {
+		return t.Name + digits.ReplaceAllString(rest, "#")
+	}
+	return digits.ReplaceAllString(name, "#")
+}
+
+func shapeOfMost(t *catalog.Table, list []piece) string {
+	counts, best, n := map[string]int{}, "", 0
+	for _, x := range list {
+		if x.bounds.Default {
+			continue
+		}
+		n++
+		s := shape(t, x.name)
+		if counts[s]++; counts[s] > counts[best] {
+			best = s
+		}
+	}
+	if counts[best] < 3 || counts[best]*3 < n*2 {
+		return ""
+	}
+	return best
+}
+
+var month = regexp.MustCompile(`(?:^|\D)((?:19|20)\d\d)_?(?:m|y)?(0[1-9]|1[0-2])(?:_?([0-2]\d|3[01]))?(?:\D|$)`)
+
+// strays reports whether the name holds a year and a month, perhaps a day, that
+// are not those of the first row that the piece takes, nor, where the bounds'
+// hour is moved by a zone, of the day about it.
+func strays(x piece) bool {
+	m := month.FindStringSubmatch(x.name)
+	if m == nil || len(x.bounds.From) == 0 || x.bounds.From[0].At == nil {
+		return false
+	}
+	for _, days := range []int{0, 1, -1} {
+		at := x.bounds.From[0].At.AddDate(0, 0, days)
+		if m[1] == at.Format("2006") && m[2] == at.Format("01") && (m[3] == "" || m[3] == at.Format("02")) {
+			return false
+		}
+	}
+	if end := x.bounds.To[0].At; end != nil { // named after its last
+		last := end.AddDate(0, 0, -1)
+		return m[1] != last.Format("2006") || m[2] != last.Format("01")
+	}
+	return true
+}

@@ -1,0 +1,32 @@
+package partition
+
+import (
+	"fmt"
+
+	"nexdal/internal/rule"
+)
+
+// NoDefault: see its Doc.
+var NoDefault = &rule.Rule{
+	ID:       "partition/no-default",
+	Title:    "rows outside all partitions are refused",
+	Severity: rule.Notice,
+	GivesWay: []string{"partition/empty-parent", "partition/horizon"},
+	Doc: `The table is cut up by ranges or lists and has no partition for what none of them takes: such a row is refused. That may be just what is wanted, so that nothing strays; where a lost row is worse than one out of place, it is not.
+
+A default partition has its price: each new partition has to be checked against it, under a lock.
+
+There is no fix here.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Own {
+			if m := method(t); m != "range" && m != "list" {
+				continue
+			}
+			list, all := pieces(p, t)
+			if !all || len(list) == 0 || open(list) {
+				continue
+			}
+			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("a row that none of its %d partitions takes is refused", len(list)), Advice: "a default partition, if rows must not be lost"})
+		}
+	},
+}

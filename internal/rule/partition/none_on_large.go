@@ -1,0 +1,69 @@
+package partition
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// NoneOnLarge: see its Doc.
+var NoneOnLarge = &rule.Rule{
+	ID:       "partition/none-on-large",
+	Title:    "very large table in one piece",
+	Severity: rule.Notice,
+	Needs:    []rule.Need{rule.Statistics},
+	Options: []rule.Option{
+		{Name: "rows", Default: int64(100_000_000), Doc: "rows from which a table is very large"},
+		{Name: "bytes", Default: int64(50_000_000_000), Doc: "bytes from which it is"},
+	},
+	Doc: `The table holds more than 100,000,000 rows, or more than 50 GB, has a column that says when, and is not cut up. Old rows can only be deleted one by one, every upkeep goes over all of it, and its indexes do not fit into memory.
+
+Leave it alone where rows are looked for by other columns alone and never grow old.
+
+There is no fix: cutting up a table takes a key that holds the partition column, and a plan for those that refer to it.`,
+	Check: func(p *rule.Pass) {
+		if p.Can.Bounds == nil {
+			return
+		}
+		unknown := 0
+		for _, t := range p.Whole {
+			if t.PartitionBy != nil || t.Kind != catalog.Ordinary {
+				continue
+			}
+			if t.Stats.Rows == nil && t.Stats.Bytes == nil {
+				unknown++
+				continue
+			}
+			large := t.Stats.Rows != nil && *t.Stats.Rows > p.Count(t, "rows") || t.Stats.Bytes != nil && *t.Stats.Bytes > p.Count(t, "bytes")
+			if when := timed(t); large && when != "" {
+				says := phrase.RowsOf(t)
+				if t.Stats.Bytes != nil {
+					says += ", " + phrase.Size(*t.Stats.Bytes) + ","
+				}
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics,
+					Message: fmt.Sprintf("holds %s in one piece, and %s says when", says, when), Advice: "cut it up by that column"})
+			}
+		}
+		p.Uncounted(unknown)
+	},
+}
+
+// timed is the column that the rows could be cut up by: a required moment or day,
+// or else the first.
+func timed(t *catalog.Table) string {
+	first := ""
+	for _, c := range t.Columns {
+		if c.Type.Family != catalog.Timestamp && c.Type.Family != catalog.Date {
+			continue
+		}
+		if !c.Nullable {
+			return c.Name
+		}
+		if first == "" {
+			first = c.Name
+		}
+	}
+	return first
+}

@@ -1,0 +1,63 @@
+package partition
+
+import (
+	"fmt"
+	"slices"
+
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// Uneven: see its Doc.
+var Uneven = &rule.Rule{
+	ID:       "partition/uneven",
+	Title:    "partitions of very different size",
+	Severity: rule.Notice,
+	Needs:    []rule.Need{rule.Statistics},
+	Options: []rule.Option{
+		{Name: "times", Default: int64(5), Doc: "times the median that the largest partition may hold"},
+		{Name: "rows", Default: int64(10_000), Doc: "rows of the largest from which it matters"},
+	},
+	Doc: `The largest partition holds more than five times the rows of the median. What partitions are for (to search in little, to drop old rows at once, to spread work) does not come about where most rows are in one.
+
+Four partitions at least have to hold rows. Empty ones, made ahead, do not count.
+
+There is no fix: another key, or finer ranges where the rows are.`,
+	Check: func(p *rule.Pass) {
+		unknown := 0
+		for _, t := range p.Own {
+			if t.PartitionBy == nil {
+				continue
+			}
+			list, _ := pieces(p, t)
+			if method(t) == "hash" && len(list) == 0 {
+				for _, part := range t.Partitions {
+					list = append(list, piece{name: part.Name, rows: part.Rows})
+				}
+			}
+			var rows []int64
+			largest := piece{}
+			for _, x := range list {
+				switch {
+				case x.rows == nil:
+					unknown++
+				case *x.rows > 0 && !x.bounds.Default:
+					rows = append(rows, *x.rows)
+					if largest.rows == nil || *x.rows > *largest.rows {
+						largest = x
+					}
+				}
+			}
+			if len(rows) < 4 {
+				continue
+			}
+			slices.Sort(rows)
+			median := rows[len(rows)/2]
+			if *largest.rows > p.Count(t, "times")*median && *largest.rows >= p.Count(t, "rows") {
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Certainty: rule.ByStatistics,
+					Message: fmt.Sprintf("partition %s holds about %s, and half of the partitions hold %s or fewer", largest.name, phrase.Plural(*largest.rows, "row"), phrase.Amount(median))})
+			}
+		}
+		p.Uncounted(unknown)
+	},
+}

@@ -10,8 +10,11 @@ import (
 	"io/fs"
 )
 
-//go:embed *.sql
+//go:embed *.sql nexdal.yaml
 var files embed.FS
+
+// Settings is the text of the demo's settings file.
+func Settings() ([]byte, error) { return files.ReadFile("nexdal.yaml") }
 
 // SQL returns, for the named engine, the statements that build the structure
 // and those to run once the rows are in, if any.

@@ -48,6 +48,10 @@ type Abilities struct {
 	// ClusteredByKey reports whether the engine keeps the table's rows in the
 	// order of its primary key. Nil: of none.
 	ClusteredByKey func(t *Table) bool
+	// CountsReads: the engine counts how often each index is read. ReadsAdvice says
+	// how it is brought to, where it does not by itself.
+	CountsReads bool
+	ReadsAdvice string
 	// IndexEntry is what an entry of an index takes besides its columns, in bytes;
 	// 0: the sizes of indexes tell nothing of how full they are.
 	IndexEntry int64

@@ -191,6 +191,7 @@ func (e *encoder) foreignKey(f *ForeignKey) {
 	e.flag("deferrable", f.Deferrable)
 	e.flag("deferred", f.Deferred)
 	e.flag("not_validated", f.NotValidated)
+	e.flag("disabled", f.Disabled)
 	e.flag("inherited", f.Inherited)
 	e.text("comment", f.Comment)
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"os"
 	"path/filepath"
@@ -86,12 +87,19 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	if err != nil {
 		return err
 	}
-	if err := d.clear("saltmere.json", "evidence.json", "decisions.yaml", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"); err != nil {
+	house, err := demo.Settings()
+	if err != nil {
 		return err
 	}
-	fmt.Fprintf(d.out, "%s in 19 tables, with faults planted among sound structures.\n", phrase.Plural(rows, "row"))
+	if err := d.clear("nexdal.yaml", "saltmere.json", "evidence.json", "decisions.yaml", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"); err != nil {
+		return err
+	}
+	fmt.Fprintf(d.out, "%s in %s, with faults planted among sound structures.\n", phrase.Plural(rows, "row"), phrase.Plural(int64(len(demo.Rows())), "filled table"))
 	at := func(name string) string { return filepath.Join(d.folder, name) }
-	decisions := []string{"--decisions", at("decisions.yaml")}
+	if err := writeFile(at("nexdal.yaml"), func(w io.Writer) error { _, err := w.Write(house); return err }); err != nil {
+		return err
+	}
+	decisions := []string{"--decisions", at("decisions.yaml"), "--settings", at("nexdal.yaml")}
 	here := append(slices.Clone(d.only), decisions...)
 	known := append(slices.Clone(here), "--evidence", at("evidence.json"))
 	for _, step := range []struct {

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
 )
 
 // matching returns the tables of that name, or all that a pattern with * and ?
@@ -38,7 +39,7 @@ func nearest(c *catalog.Catalog, name string) []string {
 	}
 	var all []near
 	for _, t := range c.Tables() {
-		far := distance(strings.ToLower(t.Name), strings.ToLower(name))
+		far := phrase.Distance(strings.ToLower(t.Name), strings.ToLower(name))
 		if strings.Contains(strings.ToLower(t.Name), strings.ToLower(name)) {
 			far = 1
 		}
@@ -52,26 +53,4 @@ func nearest(c *catalog.Catalog, name string) []string {
 		names = append(names, n.name)
 	}
 	return names
-}
-
-// distance is the number of letters to add, take away or change (Levenshtein).
-func distance(a, b string) int {
-	x, y := []rune(a), []rune(b)
-	row := make([]int, len(y)+1)
-	for j := range row {
-		row[j] = j
-	}
-	for i := range x {
-		last := row[0]
-		row[0] = i + 1
-		for j := range y {
-			cost := last
-			if x[i] != y[j] {
-				cost++
-			}
-			last = row[j+1]
-			row[j+1] = min(cost, row[j]+1, row[j+1]+1)
-		}
-	}
-	return row[len(y)]
 }

@@ -56,7 +56,10 @@ type app struct {
 	schemas      []string
 	decisions    string
 	said         *settings.Decisions // what the file holds, once it was read
-	runningSteps bool                // an interrupt leaves a run short of its end
+	settingsPath string
+	sets         []string
+	set          *settings.Settings // what the file and the arguments hold, once they were read
+	runningSteps bool               // an interrupt leaves a run short of its end
 }
 
 // Main runs the program and returns its exit status.
@@ -150,7 +153,9 @@ not be reached or read.`,
 	flags.DurationVar(&a.lockTimeout, "lock-timeout", 0, "longest to wait for a lock (default 5s)")
 	flags.StringSliceVar(&a.schemas, "schema", nil, "look at this schema alone (may be given several times)")
 	flags.StringVar(&a.decisions, "decisions", "", "file of decisions (default: "+decisionsFile+", where it is there)")
-	root.AddCommand(a.survey(), a.outline(), a.describe(), a.probe(), a.check(), a.decide(), a.compare(), a.script(), a.run(), a.rules(), a.demo())
+	flags.StringVar(&a.settingsPath, "settings", "", "file of settings (default: "+settingsFile+", where it is there)")
+	flags.StringArrayVar(&a.sets, "set", nil, "set a rule otherwise: RULE=SEVERITY or RULE.OPTION=VALUE (may be given several times)")
+	root.AddCommand(a.survey(), a.outline(), a.describe(), a.probe(), a.check(), a.decide(), a.compare(), a.script(), a.run(), a.rules(), a.settings(), a.demo())
 	for _, c := range root.Commands() {
 		strict(c)
 	}

@@ -2,10 +2,10 @@ package cli
 
 import (
 	"io"
-	"strings"
 
 	"github.com/spf13/cobra"
 
+	"nexdal/internal/phrase"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
 	"nexdal/internal/rule/book"
@@ -23,7 +23,11 @@ func (a *app) rules() *cobra.Command {
 			if err := format(form, "text", "json"); err != nil {
 				return err
 			}
-			list := book.Rules()
+			h, err := a.house()
+			if err != nil {
+				return err
+			}
+			list := append(book.Rules(), h.House...)
 			if len(args) == 1 {
 				r, err := ruleByID(list, args[0])
 				if err != nil {
@@ -56,14 +60,12 @@ func (a *app) rules() *cobra.Command {
 }
 
 func ruleByID(list []*rule.Rule, id string) (*rule.Rule, error) {
-	best, far := "", 1<<30
+	var ids []string
 	for _, r := range list {
 		if r.ID == id {
 			return r, nil
 		}
-		if d := distance(r.ID, strings.ToLower(id)); d < far {
-			best, far = r.ID, d
-		}
+		ids = append(ids, r.ID)
 	}
-	return nil, wrong("there is no rule %s; nearest is %s", id, best)
+	return nil, wrong("there is no rule %s; nearest is %s", id, phrase.Nearest(id, ids))
 }

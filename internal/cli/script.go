@@ -69,7 +69,7 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 			if err != nil {
 				return err
 			}
-			j, err := judging(c, e)
+			j, err := a.judging(c, e)
 			if err != nil {
 				return err
 			}

@@ -16,6 +16,10 @@ import (
 
 // open connects to a live source: a URL or a database file.
 func (a *app) open(ctx context.Context, name string, write bool) (engine.Session, error) {
+	name, err := a.named(name)
+	if err != nil {
+		return nil, err
+	}
 	o := engine.Options{Write: write, StatementTimeout: a.timeout, LockTimeout: a.lockTimeout}
 	if e, ok := byScheme(name); ok {
 		if e == nil {
@@ -33,6 +37,25 @@ func (a *app) open(ctx context.Context, name string, write bool) (engine.Session
 		return nil, &engine.SourceError{Place: name, Kind: engine.ErrNotDatabase, Err: errors.New(looksLike(head)), Hint: "name a database file, or a URL"}
 	}
 	return e.Open(ctx, e.FileURL(name), o)
+}
+
+// named is the address of a source that has a name in the settings; a file of
+// that name goes first. Everything else is its own address.
+func (a *app) named(name string) (string, error) {
+	if _, isURL := byScheme(name); isURL {
+		return name, nil
+	}
+	if _, err := os.Stat(name); err == nil {
+		return name, nil
+	}
+	s, err := a.house()
+	if err != nil {
+		return "", err
+	}
+	if x, ok := s.Sources[name]; ok {
+		return x.Address, nil
+	}
+	return name, nil
 }
 
 // byScheme finds the engine that a URL leads to; ok says whether name is a URL
@@ -99,6 +122,10 @@ func (a *app) catalog(ctx context.Context, name string) (*catalog.Catalog, error
 }
 
 func (a *app) whole(ctx context.Context, name string) (*catalog.Catalog, error) {
+	name, err := a.named(name)
+	if err != nil {
+		return nil, err
+	}
 	if _, isURL := byScheme(name); !isURL {
 		head, err := headOf(name)
 		if err != nil {

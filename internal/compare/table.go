@@ -192,7 +192,7 @@ func (c *comparison) keySays(k *catalog.Key) says {
 func (c *comparison) foreignKeySays(f *catalog.ForeignKey) says {
 	return says{{"columns", "", columns(f.Columns)}, {"refers to", "", c.target(f) + " " + columns(f.TargetColumns)},
 		{"on delete", "", string(f.OnDelete) + suffix(f.SetColumns)}, {"on update", "", string(f.OnUpdate)}, {"match", "", cmp.Or(f.Match, "simple")},
-		{"deferrable", "", deferral(f.Deferrable, f.Deferred)}, {"validated", "", yes(!f.NotValidated)}, {"comment", "", f.Comment}}
+		{"deferrable", "", deferral(f.Deferrable, f.Deferred)}, {"validated", "", yes(!f.NotValidated)}, {"switched on", "", yes(!f.Disabled)}, {"comment", "", f.Comment}}
 }
 
 // target names what a foreign key refers to as the first side calls it.

@@ -12,20 +12,117 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Findings writes what the rules said, table by table, the worst table first.
-func (p *Page) Findings(c *catalog.Catalog, r rule.Result) {
+// A Telling is how findings are told to people.
+type Telling struct {
+	ByRule  bool         // in groups by rule; otherwise by table
+	Explain bool         // with the text of each rule
+	Rules   []*rule.Rule // for what they explain, and their titles
+	Known   int          // findings that a baseline holds already
+}
+
+// Findings writes what the rules said: a summary, then group by group, the worst
+// first. Findings that are parts of one story stand together.
+func (p *Page) Findings(c *catalog.Catalog, r rule.Result, how Telling) {
 	p.printf("%s\n", p.paint(bold, p.title(c)))
-	p.printf("%s\n", p.summary(r))
-	for _, group := range byTable(slices.DeleteFunc(slices.Clone(r.Findings), rule.Finding.SetAside)) {
-		p.printf("\n%s\n", p.tableName(c, group[0].Table))
-		for _, f := range group {
-			p.finding(f)
-		}
+	p.printf("%s", p.summary(r))
+	if how.Known > 0 {
+		p.printf("%s", p.paint(dim, fmt.Sprintf("   %s known from the baseline", phrase.Amount(int64(how.Known)))))
+	}
+	p.printf("\n")
+	p.areas(r)
+	if how.ByRule {
+		p.byRule(openOnly(r.Findings), how)
+	} else {
+		p.byTable(c, openOnly(r.Findings), how)
 	}
 	if len(r.Unjudged) > 0 {
 		p.heading("Not judged")
 		for _, u := range r.Unjudged {
-			p.block("  "+pad(u.Rule, 26), fmt.Sprintf("%s: needs %s", phrase.Plural(int64(u.Objects), "object"), u.Needs))
+			p.block("  "+pad(u.Rule, ruleWidth), unjudgedText(u))
+		}
+	}
+}
+
+func unjudgedText(u rule.Unjudged) string {
+	text := fmt.Sprintf("%s: needs %s", phrase.Plural(int64(u.Objects), "object"), u.Needs)
+	if u.Command != "" {
+		text += " (" + u.Command + ")"
+	}
+	return text
+}
+
+// openOnly are those that were not set aside.
+func openOnly(findings []rule.Finding) []rule.Finding {
+	return slices.DeleteFunc(slices.Clone(findings), rule.Finding.SetAside)
+}
+
+// areas counts by area, in one line.
+func (p *Page) areas(r rule.Result) {
+	counts := map[string]int64{}
+	for _, f := range openOnly(r.Findings) {
+		counts[f.Area()]++
+	}
+	if len(counts) < 2 {
+		return
+	}
+	var parts []string
+	for _, name := range sortedNames(counts) {
+		parts = append(parts, fmt.Sprintf("%s %s", name, phrase.Amount(counts[name])))
+	}
+	p.block("", p.paint(dim, strings.Join(parts, ", ")))
+}
+
+func (p *Page) byTable(c *catalog.Catalog, findings []rule.Finding, how Telling) {
+	told := map[string]bool{}
+	for _, group := range byTable(findings) {
+		p.printf("\n%s\n", p.tableName(c, group[0].Table))
+		for _, f := range rule.Stories(group) {
+			p.finding(f, f.Story != "" && f.Story != f.ID())
+			p.explain(how, f.Rule, told)
+		}
+	}
+}
+
+// explain writes the text of a rule the first time that it is met.
+func (p *Page) explain(how Telling, id string, told map[string]bool) {
+	if !how.Explain || told[id] {
+		return
+	}
+	told[id] = true
+	for _, x := range how.Rules {
+		if x.ID == id {
+			for paragraph := range strings.SplitSeq(x.Doc, "\n\n") {
+				p.block(strings.Repeat(" ", 11), p.paint(dim, paragraph))
+			}
+		}
+	}
+}
+
+// byRule writes each rule once, with the places where it is broken.
+func (p *Page) byRule(findings []rule.Finding, how Telling) {
+	titles := map[string]string{}
+	for _, x := range how.Rules {
+		titles[x.ID] = x.Title
+	}
+	groups, order := map[string][]rule.Finding{}, []string{}
+	for _, f := range findings {
+		if groups[f.Rule] == nil {
+			order = append(order, f.Rule)
+		}
+		groups[f.Rule] = append(groups[f.Rule], f)
+	}
+	told := map[string]bool{}
+	for _, id := range order {
+		group := groups[id]
+		p.printf("\n%s   %s   %s\n", p.paint(bold, id), titles[id], p.paint(dim, phrase.Plural(int64(len(group)), "finding")))
+		p.explain(how, id, told)
+		for _, f := range group {
+			where := phrase.Line(f.Table.String())
+			if f.Table.Table == "" {
+				where = "the database as a whole"
+			}
+			p.block(fmt.Sprintf("  %s  ", p.paint(colourOf(f.Severity), pad(string(f.Severity), 7))), where+": "+messageOf(f))
+			p.fixes(f, strings.Repeat(" ", 11))
 		}
 	}
 }
@@ -103,21 +200,38 @@ func byTable(findings []rule.Finding) [][]rule.Finding {
 
 const ruleWidth = 26
 
-func (p *Page) finding(f rule.Finding) {
-	lead := fmt.Sprintf("  %s  %s", p.paint(colourOf(f.Severity), pad(string(f.Severity), 7)), pad(f.Rule, ruleWidth))
+// finding writes one; a part of the story of the one before it is set in.
+func (p *Page) finding(f rule.Finding, part bool) {
+	id := f.Rule
+	if part {
+		id = "+ " + id
+	}
+	lead := fmt.Sprintf("  %s  %s", p.paint(colourOf(f.Severity), pad(string(f.Severity), 7)), pad(id, ruleWidth))
+	p.block(lead, messageOf(f))
+	p.fixes(f, strings.Repeat(" ", 11+ruleWidth))
+}
+
+// messageOf is the message, with the object's name where it does not say it.
+func messageOf(f rule.Finding) string {
 	message := phrase.Line(f.Message)
 	unnamed := strings.HasPrefix(f.Object, "(") // the message names its columns
 	if f.Object != "" && f.Object != f.Table.Table && !unnamed && !strings.Contains(f.Message, f.Object) {
 		message = phrase.Line(f.Object) + ": " + message
 	}
-	p.block(lead, message)
-	under := strings.Repeat(" ", 11+ruleWidth)
+	return message
+}
+
+func (p *Page) fixes(f rule.Finding, under string) {
 	for i, x := range f.Fixes {
 		word := "fix: "
 		if i > 0 {
 			word = " or: "
 		}
-		p.block(under+p.paint(dim, word), phrase.Line(x.Title))
+		title := phrase.Line(x.Title)
+		if x.Ask && (f.Decision == nil || i > 0) {
+			title += p.paint(dim, " (once chosen)")
+		}
+		p.block(under+p.paint(dim, word), title)
 	}
 	if f.Advice != "" {
 		p.block(under+"     ", phrase.Line(f.Advice))
@@ -155,6 +269,8 @@ type (
 		Fixes     []fixOf     `json:"fixes"`
 		Advice    string      `json:"advice,omitempty"`
 		Decision  *decisionOf `json:"decision"`
+		Story     string      `json:"story,omitempty"`
+		ID        string      `json:"id"`
 	}
 	decisionOf struct {
 		Verdict string `json:"verdict"`
@@ -167,6 +283,8 @@ type (
 	fixOf struct {
 		ID    string `json:"id"`
 		Title string `json:"title"`
+		// Ask: a script holds it only once it was chosen.
+		Ask bool `json:"ask,omitempty"`
 	}
 	unjudgedOf struct {
 		Rule    string `json:"rule"`
@@ -189,15 +307,12 @@ func FindingsJSON(c *catalog.Catalog, r rule.Result) any {
 	}
 	for _, f := range r.Findings {
 		j := findingOf{Rule: f.Rule, Severity: string(f.Severity), Schema: f.Table.Schema, Table: f.Table.Table, Object: f.Object,
-			Columns: slices.Clone(f.Columns), Message: f.Message, Certainty: string(f.Certainty), Fixes: []fixOf{}, Advice: f.Advice}
+			Columns: slices.Clone(f.Columns), Message: f.Message, Certainty: string(f.Certainty), Fixes: fixesJSON(f), Advice: f.Advice, Story: f.Story, ID: f.ID()}
 		if j.Columns == nil {
 			j.Columns = []string{}
 		}
 		if f.Decision != nil {
 			j.Decision = (*decisionOf)(f.Decision)
-		}
-		for _, x := range f.Fixes {
-			j.Fixes = append(j.Fixes, fixOf{x.ID, x.Title})
 		}
 		out.Findings = append(out.Findings, j)
 	}
@@ -205,6 +320,14 @@ func FindingsJSON(c *catalog.Catalog, r rule.Result) any {
 		out.Unjudged = append(out.Unjudged, unjudgedOf(u))
 	}
 	return out
+}
+
+func fixesJSON(f rule.Finding) []fixOf {
+	list := []fixOf{}
+	for _, x := range f.Fixes {
+		list = append(list, fixOf{x.ID, x.Title, x.Ask})
+	}
+	return list
 }
 
 func sourceJSON(c *catalog.Catalog) sourceOf {

@@ -93,7 +93,7 @@ type Setting struct {
 func heed(r *Rule, all []Setting) []Setting {
 	var mine []Setting
 	for _, s := range all {
-		if s.Rule == r.ID || catalog.Fits(s.Rule, r.ID) {
+		if r.Is(s.Rule) {
 			mine = append(mine, s)
 		}
 	}

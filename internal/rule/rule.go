@@ -71,6 +71,10 @@ type Rule struct {
 	Check func(*Pass)
 }
 
+// Is reports whether the rule is the one of that identifier, or one that the
+// pattern fits.
+func (r *Rule) Is(pattern string) bool { return r.ID == pattern || catalog.Fits(pattern, r.ID) }
+
 // Area is the part of the identifier before the slash.
 func (r *Rule) Area() string { area, _, _ := strings.Cut(r.ID, "/"); return area }
 

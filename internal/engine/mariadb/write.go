@@ -184,6 +184,9 @@ func (w *writer) change(i int, it change.Item) error {
 		f := ch.ForeignKey
 		w.askOrphans(it, ch.Table, f)
 		s := w.step([]int{i}, ch.Title(), "", "ADD "+foreignKey(f))
+		if kept := keptIndex(w.now.Table(ch.Table), f); kept != nil {
+			s.SQL, s.Transaction = append(s.SQL, kept...), false
+		}
 		s.Notes = append(s.Notes, "the engine checks the rows while it copies the table: with foreign_key_checks off it would not look at them")
 	case change.DropForeignKey:
 		w.step([]int{i}, ch.Title(), "NONE", "DROP FOREIGN KEY "+ident(ch.ForeignKey.Name))

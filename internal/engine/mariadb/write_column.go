@@ -212,6 +212,10 @@ func unfit(ch change.AlterType) string {
 		return ""
 	case from.Family == catalog.Decimal && to.Family == catalog.Decimal && to.Scale >= from.Scale && to.Precision-to.Scale >= from.Precision-from.Scale:
 		return ""
+	case from.Family == catalog.Decimal && to.Family == catalog.Float && (to.Bits == 64 && from.Precision <= 15 || from.Precision <= 7):
+		return "" // so many digits come back as they were
+	case from.Family == catalog.Decimal && to.Family == catalog.Float:
+		return fmt.Sprintf("CAST(CAST(%s AS DOUBLE) AS DECIMAL(%d,%d)) <> %s", c, from.Precision, from.Scale, c)
 	case from.Family == catalog.Float && to.Family == catalog.Decimal && from.Bits == 32: // as exact as so few digits are
 		return fmt.Sprintf("ABS(CAST(%s AS DECIMAL(%d,%d)) - %s) > ABS(%s) * 0.000001", c, to.Precision, to.Scale, c, c)
 	case to.Family == catalog.Decimal:

@@ -49,6 +49,9 @@ func (w *writer) alterForeignKey(i int, it change.Item, ch change.AlterForeignKe
 // keptIndex gives the index of a foreign key that was declared anew its name
 // back: the engine calls one of its own making after the foreign key.
 func keptIndex(t *catalog.Table, f *catalog.ForeignKey) []string {
+	if t == nil {
+		return nil
+	}
 	for _, x := range t.Indexes {
 		if x.Origin == catalog.ByForeignKey && x.Name != f.Name && slices.Equal(x.Columns(), f.Columns) {
 			return []string{fmt.Sprintf("ALTER TABLE %s RENAME INDEX IF EXISTS %s TO %s", relation(t.Ref()), ident(f.Name), ident(x.Name))}

@@ -39,6 +39,8 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		PartitionedKeyNeedsColumns: true,
 		ForeignKeysNameIndex:       true,
 		OwnedSequences:             true,
+		CountsReads:                true,
+		ReadsAdvice:                "set track_counts = on, and survey the database itself",
 		IndexEntry:                 12, // header and pointer: https://www.postgresql.org/docs/current/btree-implementation.html
 		AnalyseAdvice:              "ANALYZE on the database, then survey it",
 		DeferrableReferences:       true,

@@ -1,6 +1,7 @@
 package sqlite
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -30,7 +31,7 @@ func redefine(t *catalog.Table, changes []change.Change) (string, error) {
 		}
 		edits = append(edits, more...)
 	}
-	slices.SortStableFunc(edits, func(a, b edit) int { return a.from - b.from })
+	slices.SortStableFunc(edits, func(a, b edit) int { return cmp.Or(a.from-b.from, a.to-b.to) })
 	var out strings.Builder
 	at := 0
 	for _, e := range edits {

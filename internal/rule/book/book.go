@@ -30,6 +30,7 @@ func Rules() []*rule.Rule {
 		column.NeverNull,
 		column.NoTimeZone,
 		column.ObsoleteType,
+		column.Required,
 		column.StampNoDefault,
 		column.TypeVaries,
 		fk.CascadeReach,

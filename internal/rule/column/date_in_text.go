@@ -60,7 +60,7 @@ func dateInText(p *rule.Pass, t *catalog.Table, c *catalog.Column) {
 	}
 	switch {
 	case notDated.MatchString(c.Name):
-	case c.Type.Family == catalog.Text && dated.MatchString(c.Name) && c.Type.Length <= 40 && c.Type.Length > 0 && c.Type.Length != 1,
+	case c.Type.Family == catalog.Text && dated.MatchString(c.Name) && c.Type.Length <= 40 && c.Type.Length != 1,
 		c.Type.Family == catalog.Integer && dateOnly.MatchString(c.Name) && c.Type.Bits == 32:
 		found.Severity = rule.Notice
 		found.Message = fmt.Sprintf("%s is named like a date and is %s: anything can be written there", c.Name, c.Type.Native)

@@ -2,6 +2,7 @@ package fk
 
 import (
 	"fmt"
+	"strings"
 
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
@@ -26,10 +27,15 @@ The fix is a unique key. Whether that is meant is for a person to say, so that a
 			return // said by the other rules on the data
 		}
 		for _, t := range p.Catalog.Tables() {
+			said := map[string]bool{}
 			for _, r := range p.Data.References(t) {
+				if said[strings.Join(r.Columns, "\x00")] {
+					continue
+				}
 				if !r.Declared || !r.Verified || r.Most == nil || *r.Most != 1 || r.RowsChecked < fewRows || t.UniqueOn(r.Columns) {
 					continue
 				}
+				said[strings.Join(r.Columns, "\x00")] = true
 				fix := rule.Unique(p, t, r.Columns, p.Names.Free(t.Schema, "key", append([]string{t.Name}, r.Columns...)...))
 				fix.Ask = true
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: r.Columns, Part: phrase.List(r.Columns), Certainty: rule.Verified, Fixes: []rule.Fix{fix},

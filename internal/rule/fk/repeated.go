@@ -31,12 +31,16 @@ Where both say the same, the fix drops the later by name. Where their actions di
 					differ = true
 					says = fmt.Sprintf("one says %s on delete and %s on update, the other %s and %s", other.OnDelete, other.OnUpdate, f.OnDelete, f.OnUpdate)
 				}
+				spare := f
+				if t.Index(f.Name) != nil && t.Index(other.Name) == nil {
+					spare = other // the index bears the other's name
+				}
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: "again",
 					Message: fmt.Sprintf("%s refers to %s twice, by %s as well: %s", phrase.List(f.Columns), f.Target.Table, other.Label(), says)}
 				if differ {
 					found.Advice = "drop the one that is not meant"
 				} else {
-					found.Fixes = []rule.Fix{{ID: "drop", Title: "drop " + f.Label(), Changes: []change.Change{change.DropForeignKey{Table: t.Ref(), ForeignKey: f}}}}
+					found.Fixes = []rule.Fix{{ID: "drop", Title: "drop " + spare.Label(), Changes: []change.Change{change.DropForeignKey{Table: t.Ref(), ForeignKey: spare}}}}
 				}
 				p.Report(found)
 			}

@@ -28,6 +28,9 @@ Leave it alone where a report at the end of the year needs it, or another server
 
 The fix drops it. That nothing will read it is for a person to say, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) {
+		if !p.Can.CountsReads {
+			return
+		}
 		since, known := countedSince(p.Catalog)
 		unknown := 0
 		for _, t := range p.Own {
@@ -50,7 +53,7 @@ The fix drops it. That nothing will read it is for a person to say, so that a sc
 				}
 			}
 		}
-		p.NotJudged("how often indexes are read", "let the engine count it, and survey the database itself", unknown)
+		p.NotJudged("how often indexes are read", p.Can.ReadsAdvice, unknown)
 	},
 }
 

@@ -108,7 +108,11 @@ func things(p *rule.Pass, t *catalog.Table) []thing {
 	}
 	for _, x := range t.Indexes {
 		if x.Origin == catalog.ByPerson && !x.Inherited && !x.SystemNamed {
-			all = append(all, thing{kind: "index", name: x.Name, columns: named(x), rename: change.RenameIndex})
+			kind := "index"
+			if x.Unique {
+				kind = "unique"
+			}
+			all = append(all, thing{kind: kind, name: x.Name, columns: named(x), rename: change.RenameIndex})
 		}
 	}
 	for _, g := range t.Triggers {

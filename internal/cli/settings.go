@@ -1,0 +1,112 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"os"
+
+	"github.com/spf13/cobra"
+
+	"nexdal/internal/report"
+	"nexdal/internal/rule"
+	"nexdal/internal/rule/book"
+	"nexdal/internal/settings"
+)
+
+// settingsFile is read where it lies in the folder that the program is called
+// in, unless another is named.
+const settingsFile = "nexdal.yaml"
+
+// house reads the settings, once: the file, then what was set on the command
+// line.
+func (a *app) house() (*settings.Settings, error) {
+	if a.set != nil {
+		return a.set, nil
+	}
+	path, named := a.settingsPath, a.settingsPath != ""
+	if !named {
+		path = settingsFile
+	}
+	s := &settings.Settings{Sources: map[string]settings.Source{}}
+	_, err := os.Stat(path)
+	switch {
+	case errors.Is(err, fs.ErrNotExist) && !named:
+	case err != nil:
+		return nil, wrong("the settings in %s cannot be read: %v", path, cause(err))
+	default:
+		if s, err = settings.Read(path, load, book.Rules()); err != nil {
+			return nil, wrong("the settings cannot be used: %v", err)
+		}
+	}
+	for _, x := range a.sets {
+		if err := s.Set(x, book.Rules()); err != nil {
+			return nil, wrong("%v", err)
+		}
+	}
+	if err := s.Defined(); err != nil {
+		return nil, wrong("the settings cannot be used: %v", err)
+	}
+	a.set = s
+	return s, nil
+}
+
+// load reads a settings file.
+func load(path string) ([]byte, error) {
+	text, err := os.ReadFile(path)
+	if err != nil {
+		return nil, fmt.Errorf("%s cannot be read: %v", path, cause(err))
+	}
+	return text, nil
+}
+
+func (a *app) settings() *cobra.Command {
+	var form string
+	c := &cobra.Command{
+		Use:   "settings [RULE]",
+		Short: "Say which settings are in force, and where each comes from",
+		Long: `Settings reads nexdal.yaml (or the file that --settings names) and what --set adds,
+says what is wrong with them, and shows what is in force: severities and options
+of rules, for which tables, the house's own rules, the sources that have names,
+and where each was set. With a RULE, or a pattern, all of its options are shown,
+those that have their default too.
+
+docs/settings.md says what the file may hold.`,
+		Example: `  nexdal settings
+  nexdal settings fk/not-indexed
+  nexdal settings 'partition/*' --set partition/horizon.periods=3`,
+		Args: cobra.MaximumNArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if err := format(form, "text", "json"); err != nil {
+				return err
+			}
+			s, err := a.house()
+			if err != nil {
+				return err
+			}
+			rules := append(book.Rules(), s.House...)
+			var only []*rule.Rule
+			if len(args) == 1 {
+				for _, r := range rules {
+					if r.Is(args[0]) {
+						only = append(only, r)
+					}
+				}
+				if len(only) == 0 {
+					_, err := ruleByID(rules, args[0])
+					return err
+				}
+			}
+			return a.emit("", func(w io.Writer) error {
+				if form == "json" {
+					return encodeJSON(w, report.SettingsJSON(s, rules, only))
+				}
+				page(w).Settings(s, rules, only)
+				return nil
+			})
+		},
+	}
+	c.Flags().StringVar(&form, "format", "text", "text or json")
+	return c
+}

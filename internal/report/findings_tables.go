@@ -1,0 +1,181 @@
+package report
+
+import (
+	"encoding/csv"
+	"encoding/xml"
+	"fmt"
+	"io"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// FindingsCSV writes a line for each finding
+// (https://www.rfc-editor.org/rfc/rfc4180).
+func FindingsCSV(w io.Writer, r rule.Result) error {
+	out := csv.NewWriter(w)
+	out.UseCRLF = true
+	if err := out.Write([]string{"severity", "rule", "schema", "table", "object", "columns", "message", "certainty", "fix", "advice", "decision", "id"}); err != nil {
+		return err
+	}
+	for _, f := range r.Findings {
+		fix, decision := "", ""
+		if len(f.Fixes) > 0 {
+			fix = f.Fixes[0].Title
+		}
+		if f.Decision != nil {
+			decision = f.Decision.Verdict
+		}
+		cells := []string{string(f.Severity), f.Rule, f.Table.Schema, f.Table.Table, f.Object, strings.Join(f.Columns, ", "), f.Message, string(f.Certainty), fix, f.Advice, decision, f.ID()}
+		for i := range cells {
+			cells[i] = cell(cells[i])
+		}
+		if err := out.Write(cells); err != nil {
+			return err
+		}
+	}
+	out.Flush()
+	return out.Error()
+}
+
+// FindingsLines writes one line for each finding that was not set aside, for
+// grep and the like: where, how bad, which rule, what.
+func FindingsLines(w io.Writer, r rule.Result) {
+	for _, f := range r.Findings {
+		if f.SetAside() {
+			continue
+		}
+		where := f.Table.String()
+		switch {
+		case f.Table.Table == "" && f.Object == "":
+			where = "database"
+		case f.Table.Table == "":
+			where = f.Table.Schema + "." + f.Object
+		case f.Object != "" && f.Object != f.Table.Table:
+			where += "." + f.Object
+		}
+		fmt.Fprintf(w, "%s: %s: %s: %s\n", phrase.Line(where), f.Severity, f.Rule, phrase.Line(f.Message))
+	}
+}
+
+// FindingsMarkdown writes the judgement for a wiki, table by table.
+func FindingsMarkdown(w io.Writer, c *catalog.Catalog, r rule.Result) {
+	fmt.Fprintf(w, "# %s\n\n%s %s, surveyed %s.\n\n", markdown(c.Database), markdown(c.Engine.Name), markdown(c.Engine.Version), c.Surveyed.UTC().Format("2006-01-02 15:04 UTC"))
+	fmt.Fprintf(w, "%s\n", markdown((&Page{Writer: w}).summary(r)))
+	for _, group := range byTable(openOnly(r.Findings)) {
+		name := group[0].Table.String()
+		if group[0].Table.Table == "" {
+			name = "the database as a whole"
+		}
+		fmt.Fprintf(w, "\n## %s\n\n| severity | rule | what is wrong | what puts it right |\n|---|---|---|---|\n", markdown(name))
+		for _, f := range group {
+			fix := f.Advice
+			if len(f.Fixes) > 0 {
+				fix = f.Fixes[0].Title
+			}
+			fmt.Fprintf(w, "| %s | %s | %s | %s |\n", f.Severity, f.Rule, markdown(f.Message), markdown(fix))
+		}
+	}
+	if len(r.Unjudged) > 0 {
+		fmt.Fprintf(w, "\n## Not judged\n\n")
+		for _, u := range r.Unjudged {
+			fmt.Fprintf(w, "- %s: %s\n", u.Rule, markdown(unjudgedText(u)))
+		}
+	}
+}
+
+// The JUnit form, as test runners read it: a suite for each area, a case for
+// each rule, and a failure for each finding.
+type (
+	junitSuites struct {
+		XMLName  xml.Name     `xml:"testsuites"`
+		Name     string       `xml:"name,attr"`
+		Tests    int          `xml:"tests,attr"`
+		Failures int          `xml:"failures,attr"`
+		Suites   []junitSuite `xml:"testsuite"`
+	}
+	junitSuite struct {
+		Name      string      `xml:"name,attr"`
+		Tests     int         `xml:"tests,attr"`
+		Failures  int         `xml:"failures,attr"`
+		Skipped   int         `xml:"skipped,attr"`
+		Errors    int         `xml:"errors,attr"`
+		Timestamp string      `xml:"timestamp,attr"`
+		Cases     []junitCase `xml:"testcase"`
+	}
+	junitCase struct {
+		Class   string        `xml:"classname,attr"`
+		Name    string        `xml:"name,attr"`
+		Failure *junitFailure `xml:"failure"`
+		Skipped *junitSkipped `xml:"skipped"`
+	}
+	junitFailure struct {
+		Type    string `xml:"type,attr"`
+		Message string `xml:"message,attr"`
+		Text    string `xml:",chardata"`
+	}
+	junitSkipped struct {
+		Message string `xml:"message,attr"`
+	}
+)
+
+// FindingsJUnit writes the judgement as JUnit XML. Findings that were set aside
+// are skipped cases, and so are rules that could not be judged.
+func FindingsJUnit(w io.Writer, c *catalog.Catalog, r rule.Result, rules []*rule.Rule) error {
+	all := junitSuites{Name: "nexdal " + phrase.Line(c.Database)}
+	found := map[string][]rule.Finding{}
+	for _, f := range r.Findings {
+		found[f.Rule] = append(found[f.Rule], f)
+	}
+	unjudged := map[string]rule.Unjudged{}
+	for _, u := range r.Unjudged {
+		unjudged[u.Rule] = u
+	}
+	var suite *junitSuite
+	for _, x := range rules {
+		if suite == nil || suite.Name != x.Area() {
+			all.Suites = append(all.Suites, junitSuite{Name: x.Area(), Timestamp: c.Surveyed.UTC().Format("2006-01-02T15:04:05")})
+			suite = &all.Suites[len(all.Suites)-1]
+		}
+		if len(found[x.ID]) == 0 {
+			one := junitCase{Class: x.ID, Name: phrase.Line(x.Title)}
+			if u, ok := unjudged[x.ID]; ok {
+				one.Skipped = &junitSkipped{phrase.Line(unjudgedText(u))}
+				suite.Skipped++
+			}
+			suite.Cases, suite.Tests = append(suite.Cases, one), suite.Tests+1
+			continue
+		}
+		for _, f := range found[x.ID] {
+			one := junitCase{Class: x.ID, Name: phrase.Line(f.ID())}
+			if f.SetAside() {
+				one.Skipped = &junitSkipped{"set aside: " + phrase.Line(f.Decision.Because)}
+				suite.Skipped++
+			} else {
+				text := f.Advice
+				if len(f.Fixes) > 0 {
+					text = "fix: " + f.Fixes[0].Title
+				}
+				one.Failure = &junitFailure{string(f.Severity), phrase.Line(f.Message), phrase.Line(text)}
+				suite.Failures++
+			}
+			suite.Cases, suite.Tests = append(suite.Cases, one), suite.Tests+1
+		}
+	}
+	for _, s := range all.Suites {
+		all.Tests += s.Tests
+		all.Failures += s.Failures
+	}
+	if _, err := io.WriteString(w, xml.Header); err != nil {
+		return err
+	}
+	out := xml.NewEncoder(w)
+	out.Indent("", "  ")
+	if err := out.Encode(all); err != nil {
+		return err
+	}
+	_, err := io.WriteString(w, "\n")
+	return err
+}

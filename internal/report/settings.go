@@ -1,0 +1,156 @@
+package report
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/engine"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+	"nexdal/internal/settings"
+)
+
+// A stated value of a setting, and where it comes from.
+type stated struct {
+	Rule  string `json:"rule"`
+	Table string `json:"table,omitempty"` // a pattern; empty: all
+	Name  string `json:"name"`            // "severity", or an option
+	Value string `json:"value"`
+	From  string `json:"from"`
+}
+
+const byItself = "by itself"
+
+// inForce lists what holds: of the rules named all options, of the others what
+// was set.
+func inForce(s *settings.Settings, rules, only []*rule.Rule) []stated {
+	var all []stated
+	for _, r := range rules {
+		if len(only) > 0 && !slices.Contains(only, r) {
+			continue
+		}
+		names := []string{"severity"}
+		for _, o := range r.Options {
+			names = append(names, o.Name)
+		}
+		for _, name := range names {
+			value := string(r.Severity)
+			if o := r.Option(name); o != nil {
+				value = shownValue(o.Default)
+			}
+			whole := stated{r.ID, "", name, value, byItself}
+			var tables []stated
+			for _, p := range s.Rules {
+				v, set := p.Options[name]
+				if name == "severity" {
+					v, set = p.Severity, p.Severity != ""
+				}
+				switch {
+				case !set || !r.Is(p.Rule):
+				case p.Table == "":
+					whole.Value, whole.From = shownValue(v), p.From
+				default:
+					tables = append(tables, stated{r.ID, p.Table, name, shownValue(v), p.From})
+				}
+			}
+			if whole.From != byItself || len(only) > 0 {
+				all = append(all, whole)
+			}
+			all = append(all, tables...)
+		}
+	}
+	return all
+}
+
+func shownValue(v any) string {
+	switch v := v.(type) {
+	case []string:
+		if len(v) == 0 {
+			return "none"
+		}
+		return strings.Join(v, ", ")
+	case string:
+		if v == "" {
+			return "none"
+		}
+		return v
+	case int64:
+		return phrase.Amount(v)
+	}
+	return fmt.Sprint(v)
+}
+
+// Settings shows what is in force.
+func (p *Page) Settings(s *settings.Settings, rules, only []*rule.Rule) {
+	list := inForce(s, rules, only)
+	if len(list) == 0 && len(s.House) == 0 && len(s.Sources) == 0 {
+		p.printf("nothing is set: every rule has its own severity and options\n")
+		return
+	}
+	var rows [][]string
+	for _, x := range list {
+		table := x.Table
+		if table == "" {
+			table = "all tables"
+		}
+		rows = append(rows, []string{x.Rule, phrase.Line(table), x.Name, phrase.Line(x.Value), p.paint(dim, phrase.Line(x.From))})
+	}
+	if len(rows) > 0 {
+		p.rows([]string{"rule", "for", "what", "value", "set"}, nil, rows)
+	}
+	if len(only) > 0 {
+		for _, r := range only {
+			for _, o := range r.Options {
+				p.block("  "+p.paint(dim, o.Name+": "), o.Doc)
+			}
+		}
+		return
+	}
+	if len(s.House) > 0 {
+		p.heading("Rules of the house")
+		for _, r := range s.House {
+			p.block("  "+pad(r.ID, ruleWidth)+pad(string(r.Severity), 9), phrase.Line(r.Title))
+		}
+	}
+	if len(s.Sources) > 0 {
+		p.heading("Sources")
+		for _, name := range sortedNames(s.Sources) {
+			p.block("  "+pad(phrase.Line(name), 16), phrase.Line(engine.Redact(s.Sources[name].Address))+p.paint(dim, "   "+s.Sources[name].From))
+		}
+	}
+}
+
+func sortedNames[T any](m map[string]T) []string {
+	var names []string
+	for name := range m {
+		names = append(names, name)
+	}
+	slices.Sort(names)
+	return names
+}
+
+// SettingsJSON gives what is in force as a value to encode.
+func SettingsJSON(s *settings.Settings, rules, only []*rule.Rule) any {
+	type source struct {
+		Name    string `json:"name"`
+		Address string `json:"address"`
+		From    string `json:"from"`
+	}
+	out := struct {
+		Format  int      `json:"format"`
+		Set     []stated `json:"settings"`
+		House   []string `json:"house_rules"`
+		Sources []source `json:"sources"`
+	}{1, inForce(s, rules, only), []string{}, []source{}}
+	if out.Set == nil {
+		out.Set = []stated{}
+	}
+	for _, r := range s.House {
+		out.House = append(out.House, r.ID)
+	}
+	for _, name := range sortedNames(s.Sources) {
+		out.Sources = append(out.Sources, source{name, engine.Redact(s.Sources[name].Address), s.Sources[name].From})
+	}
+	return out
+}

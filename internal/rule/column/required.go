@@ -1,0 +1,36 @@
+package column
+
+import (
+	"fmt"
+
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+)
+
+// Required: see its Doc.
+var Required = &rule.Rule{
+	ID:       "column/required",
+	Title:    "table without a column that every table has to have",
+	Severity: rule.Off,
+	Options: []rule.Option{
+		{Name: "columns", Default: []string{}, Doc: "columns that every table has to have, as created_at"},
+	},
+	Doc: `The house has every table carry certain columns, such as the moment in which a row was made, and this table lacks one. Without a list in the settings (house: required-columns) the rule is off.
+
+Linking tables and lists may do without: set the rule off for their pattern.
+
+There is no fix: which value the rows that are there should get is for a person to say.`,
+	Check: func(p *rule.Pass) {
+		for _, t := range p.Whole {
+			var lacking []string
+			for _, name := range p.Words(t, "columns") {
+				if t.Column(name) == nil {
+					lacking = append(lacking, name)
+				}
+			}
+			if len(lacking) > 0 {
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("lacks %s, which the house has in every table", phrase.List(lacking)), Advice: "add the column"})
+			}
+		}
+	},
+}

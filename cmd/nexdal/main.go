@@ -12,6 +12,6 @@ import (
 func main() {
 	// A call lives for seconds and builds one large value: collecting less
 	// often costs little memory and saves a good part of the time.
-	debug.SetGCPercent(400)
+	debug.SetGCPercent(200)
 	os.Exit(cli.Main(os.Args[1:], os.Stdin, os.Stdout, os.Stderr))
 }

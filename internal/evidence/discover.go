@@ -96,6 +96,7 @@ type discovery struct {
 	parts      map[catalog.Ref]Part
 	columns    map[catalog.Ref]map[string]*Column
 	keys       map[catalog.Ref][]Key
+	unasked    *Column // what is known of every column where nobody is asked; nil: somebody is
 	references []Reference
 	doubts     []doubt
 	found      *Evidence
@@ -195,7 +196,12 @@ func (d *discovery) part(t *catalog.Table) Part {
 }
 
 // fact is what is known of a column, or nil.
-func (d *discovery) fact(t *catalog.Table, column string) *Column { return d.columns[t.Ref()][column] }
+func (d *discovery) fact(t *catalog.Table, column string) *Column {
+	if d.unasked != nil {
+		return d.unasked
+	}
+	return d.columns[t.Ref()][column]
+}
 
 func rowsOf(t *catalog.Table) int64 {
 	if t.Stats.Rows == nil {

@@ -3,6 +3,7 @@ package phrase
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -19,6 +20,14 @@ func List(names []string) string {
 	default:
 		return strings.Join(names[:n-1], ", ") + " and " + names[n-1]
 	}
+}
+
+// Some is the list of the names, or of the first so many and how many more.
+func Some(names []string, most int) string {
+	if len(names) > most+1 {
+		return List(append(slices.Clone(names[:most]), fmt.Sprintf("%d more", len(names)-most)))
+	}
+	return List(names)
 }
 
 // Amount writes a whole number with separators: 2,100,000.

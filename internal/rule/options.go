@@ -146,6 +146,9 @@ func (p *Pass) option(at catalog.Ref, name string) any {
 	return value
 }
 
+// IsSet reports whether the house said anything about the rule.
+func (p *Pass) IsSet() bool { return len(p.mine) > 0 }
+
 // Count is the value of a whole-number option at the table.
 func (p *Pass) Count(t *catalog.Table, name string) int64 {
 	return p.option(refOf(t), name).(int64)

@@ -4,6 +4,7 @@ package rule
 
 import (
 	"cmp"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -158,6 +159,24 @@ type Pass struct {
 	rule   *Rule
 	mine   []Setting // those that bear on the rule
 	result *Result
+	// matched remembers which names fit which pattern: of a hundred thousand
+	// columns most are named as others are.
+	matched map[*regexp.Regexp]map[string]bool
+}
+
+// Matches reports whether the pattern matches the name.
+func (p *Pass) Matches(re *regexp.Regexp, name string) bool {
+	known := p.matched[re]
+	if known == nil {
+		known = map[string]bool{}
+		p.matched[re] = known
+	}
+	is, ok := known[name]
+	if !ok {
+		is = re.MatchString(name)
+		known[name] = is
+	}
+	return is
 }
 
 // Report notes a finding. Rule, severity and certainty are filled in where
@@ -220,7 +239,7 @@ type Judge struct {
 // object.
 func (j Judge) Run(c *catalog.Catalog) Result {
 	var result Result
-	p := Pass{Catalog: c, Lookup: c.Lookup(), Can: j.Can, Names: catalog.NewNames(c, j.Can.MaxName), Data: dataOf(j.Evidence), result: &result}
+	p := Pass{Catalog: c, Lookup: c.Lookup(), Can: j.Can, Names: catalog.NewNames(c, j.Can.MaxName), Data: dataOf(j.Evidence), result: &result, matched: map[*regexp.Regexp]map[string]bool{}}
 	for _, t := range c.Tables() {
 		if !t.IsOwn() {
 			continue

@@ -34,7 +34,7 @@ The fix is a check for the values that occur; a table of the values with a forei
 			n := 0
 			for _, t := range p.Whole {
 				for _, c := range t.Columns {
-					if codeLike(t, c) {
+					if codeLike(p, t, c) {
 						n++
 					}
 				}
@@ -45,7 +45,7 @@ The fix is a check for the values that occur; a table of the values with a forei
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				f := p.Data.Column(t, c.Name)
-				if f == nil || !codeLike(t, c) || len(f.Values) < 2 || int64(len(f.Values)) > p.Count(t, "values") || f.Filled() < p.Count(t, "rows") || slices.Contains(f.Values, "") {
+				if f == nil || !codeLike(p, t, c) || len(f.Values) < 2 || int64(len(f.Values)) > p.Count(t, "values") || f.Filled() < p.Count(t, "rows") || slices.Contains(f.Values, "") {
 					continue
 				}
 				fix := amongFix(p, t, c, f.Values, true)
@@ -59,6 +59,6 @@ The fix is a check for the values that occur; a table of the values with a forei
 var codeName = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|level|priority|severity|mode|role|gender|sex|phase|stage|colou?r|grade|rating|unit|channel|method|result|outcome|reason|condition|currency|language|source|origin|shift|season|quality|code|flag)$|(Status|State|Type|Kind|Class|Level|Priority|Mode)$`)
 
 // codeLike: a short text that is named like a code and that nothing checks.
-func codeLike(t *catalog.Table, c *catalog.Column) bool {
-	return c.Type.Family == catalog.Text && codeName.MatchString(c.Name) && c.Generated == "" && !part(t, c.Name) && !t.UniqueOn([]string{c.Name}) && !checked(t, c.Name) && !refersBy(t, c.Name)
+func codeLike(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {
+	return c.Type.Family == catalog.Text && p.Matches(codeName, c.Name) && c.Generated == "" && !part(t, c.Name) && !t.UniqueOn([]string{c.Name}) && !checked(t, c.Name) && !refersBy(t, c.Name)
 }

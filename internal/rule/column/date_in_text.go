@@ -59,9 +59,9 @@ func dateInText(p *rule.Pass, t *catalog.Table, c *catalog.Column) {
 		}
 	}
 	switch {
-	case notDated.MatchString(c.Name):
-	case c.Type.Family == catalog.Text && dated.MatchString(c.Name) && c.Type.Length <= 40 && c.Type.Length != 1,
-		c.Type.Family == catalog.Integer && dateOnly.MatchString(c.Name) && c.Type.Bits == 32:
+	case p.Matches(notDated, c.Name):
+	case c.Type.Family == catalog.Text && p.Matches(dated, c.Name) && c.Type.Length <= 40 && c.Type.Length != 1,
+		c.Type.Family == catalog.Integer && p.Matches(dateOnly, c.Name) && c.Type.Bits == 32:
 		found.Severity = rule.Notice
 		found.Message = fmt.Sprintf("%s is named like a date and is %s: anything can be written there", c.Name, c.Type.Native)
 		p.Report(found)

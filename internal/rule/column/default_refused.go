@@ -64,7 +64,7 @@ func refused(t *catalog.Table, c *catalog.Column) string {
 		return ""
 	}
 	for _, k := range t.Checks {
-		if !k.NotValidated && !allows(k.Expression, c.Name, value, number != nil) {
+		if !k.NotValidated && (k.Column == c.Name || speaksOf(k.Expression, c.Name)) && !allows(k.Expression, c.Name, value, number != nil) {
 			return "it breaks the check " + k.Expression
 		}
 	}
@@ -72,37 +72,44 @@ func refused(t *catalog.Table, c *catalog.Column) string {
 }
 
 const (
-	columnRef = `[("\x60\[]*%s[)"\x60\]]*(?:::[a-z ]+)?\)*`
-	oneNumber = `\(*'?(-?\d+(?:\.\d+)?)'?(?:::[a-z ]+)?\)*`
+	someColumn = `\(*["\x60\[]?([^"\x60\[\]()\s=<>!:]+)["\x60\]]?\)*(?:::[a-z ]+)?\)*`
+	oneNumber  = `\(*'?(-?\d+(?:\.\d+)?)'?(?:::[a-z ]+)?\)*`
+)
+
+// The checks that are understood, as the engines write them; each begins with
+// the column.
+var (
+	listedCheck   = regexp.MustCompile(`(?is)^\(*` + someColumn + `\s*(?:in\s*|=\s*any\s*\(+array)\s*[(\[]+(.*?)[)\]]+(?:::[a-z ]+\[\])?\)*$`)
+	betweenCheck  = regexp.MustCompile(`(?i)^\(*` + someColumn + `\s+between\s+` + oneNumber + `\s+and\s+` + oneNumber + `$`)
+	comparedCheck = regexp.MustCompile(`(?i)^\(*` + someColumn + `\s*(>=|<=|<>|!=|>|<|=)\s*` + oneNumber + `$`)
+	boundedCheck  = regexp.MustCompile(`(?i)^\(*` + someColumn + `\s*(>=|<=|>|<)\s*` + oneNumber + `\s*\)*\s+and\s+\(*` + someColumn + `\s*(>=|<=|>|<)\s*` + oneNumber + `$`)
+	wholeNumber   = regexp.MustCompile(`^-?\d+(\.\d+)?$`)
 )
 
 // allows reports whether a check lets the value in; one that is not understood
 // does.
 func allows(expression, column, value string, number bool) bool {
 	e := strings.TrimSpace(expression)
-	name := fmt.Sprintf(columnRef, regexp.QuoteMeta(column))
-	if !number {
-		number = regexp.MustCompile(`^-?\d+(\.\d+)?$`).MatchString(value)
-	}
-	if m := regexp.MustCompile(`(?is)^\(*` + name + `\s*(?:in\s*|=\s*any\s*\(+array)\s*[(\[]+(.*?)[)\]]+(?:::[a-z ]+\[\])?\)*$`).FindStringSubmatch(e); m != nil {
-		listed := listOf(m[1])
+	is := func(name string) bool { return strings.EqualFold(name, column) }
+	if m := listedCheck.FindStringSubmatch(e); m != nil && is(m[1]) {
+		listed := listOf(m[2])
 		return listed == nil || slices.Contains(listed, value)
 	}
-	if !number {
+	if !number && !wholeNumber.MatchString(value) {
 		return true
 	}
 	x, err := strconv.ParseFloat(value, 64)
 	if err != nil {
 		return true
 	}
-	if m := regexp.MustCompile(`(?i)^\(*` + name + `\s+between\s+` + oneNumber + `\s+and\s+` + oneNumber + `$`).FindStringSubmatch(e); m != nil {
-		return compares(x, ">=", m[1]) && compares(x, "<=", m[2])
+	if m := betweenCheck.FindStringSubmatch(e); m != nil && is(m[1]) {
+		return compares(x, ">=", m[2]) && compares(x, "<=", m[3])
 	}
-	if m := regexp.MustCompile(`(?i)^\(*` + name + `\s*(>=|<=|<>|!=|>|<|=)\s*` + oneNumber + `$`).FindStringSubmatch(e); m != nil {
-		return compares(x, m[1], m[2])
+	if m := comparedCheck.FindStringSubmatch(e); m != nil && is(m[1]) {
+		return compares(x, m[2], m[3])
 	}
-	if m := regexp.MustCompile(`(?i)^\(*` + name + `\s*(>=|<=|>|<)\s*` + oneNumber + `\s*\)*\s+and\s+\(*` + name + `\s*(>=|<=|>|<)\s*` + oneNumber + `$`).FindStringSubmatch(e); m != nil {
-		return compares(x, m[1], m[2]) && compares(x, m[3], m[4])
+	if m := boundedCheck.FindStringSubmatch(e); m != nil && is(m[1]) && is(m[4]) {
+		return compares(x, m[2], m[3]) && compares(x, m[5], m[6])
 	}
 	return true
 }

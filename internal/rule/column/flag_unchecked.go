@@ -40,7 +40,7 @@ var shortText = regexp.MustCompile(`\([1-5]\)$`)
 // flagLike: a letter or a small number that is named like a yes or no. Deleted
 // and the like are often moments; those are of other types.
 func flagLike(p *rule.Pass, c *catalog.Column) bool {
-	if !flagName.MatchString(c.Name) || c.Generated != "" || c.Identity != catalog.NoIdentity || p.Can.Flag != nil && p.Can.Flag(c.Type) {
+	if !p.Matches(flagName, c.Name) || c.Generated != "" || c.Identity != catalog.NoIdentity || p.Can.Flag != nil && p.Can.Flag(c.Type) {
 		return false
 	}
 	switch c.Type.Family {

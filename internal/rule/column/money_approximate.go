@@ -25,7 +25,7 @@ The fix alters the column to an exact type of four decimals, after a question to
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
-				if c.Type.Family != catalog.Float || !(money.MatchString(c.Name) || sum.MatchString(c.Name) && paying.MatchString(t.Name+" "+c.Name)) || measure.MatchString(c.Name) {
+				if c.Type.Family != catalog.Float || !(p.Matches(money, c.Name) || p.Matches(sum, c.Name) && paying.MatchString(t.Name+" "+c.Name)) || p.Matches(measure, c.Name) {
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,

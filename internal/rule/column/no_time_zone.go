@@ -26,7 +26,7 @@ There is no fix: what the values that are there mean depends on who wrote them.`
 		for _, t := range p.Whole {
 			var names []string
 			for _, c := range t.Columns {
-				if c.Type.Family == catalog.Timestamp && !c.Type.Zoned && momentName.MatchString(c.Name) {
+				if c.Type.Family == catalog.Timestamp && !c.Type.Zoned && p.Matches(momentName, c.Name) {
 					names = append(names, c.Name)
 				}
 			}

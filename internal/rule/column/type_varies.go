@@ -48,7 +48,7 @@ func checkTypeVaries(p *rule.Pass) {
 	var order []string
 	for _, t := range p.Whole {
 		for _, c := range t.Columns {
-			if vague.MatchString(c.Name) || c.Inherited {
+			if c.Inherited || p.Matches(vague, c.Name) {
 				continue
 			}
 			name := strings.ToLower(c.Name)
@@ -59,7 +59,9 @@ func checkTypeVaries(p *rule.Pass) {
 		}
 	}
 	for _, name := range order {
-		if all := uses[name]; len(all) > 3 {
+		all := uses[name]
+		differs := func(u use) bool { return u.column.Type != all[0].column.Type }
+		if len(all) > 3 && slices.ContainsFunc(all, differs) {
 			typeVaries(p, all)
 		}
 	}

@@ -31,11 +31,19 @@ Once it is accepted, the fix declares the foreign key, without an action on dele
 
 func checkMissing(p *rule.Pass) {
 	unasked := 0
+	suspects := map[catalog.Ref][]*evidence.Reference{}
+	if p.Data == nil {
+		all := evidence.Suspects(p.Catalog)
+		for i := range all {
+			suspects[all[i].From()] = append(suspects[all[i].From()], &all[i])
+		}
+	}
 	for _, t := range p.Whole {
 		var known []*evidence.Reference
 		if p.Data != nil {
 			known = p.Data.References(t)
 		} else {
+			known = suspects[t.Ref()]
 			unasked++
 		}
 		for _, f := range t.Logical {
@@ -48,7 +56,7 @@ func checkMissing(p *rule.Pass) {
 			if r.Declared || p.Lookup.Table(f.Target) == nil || declared(t, f) || slices.ContainsFunc(t.Logical, func(l *catalog.ForeignKey) bool { return alike(l, f) }) {
 				continue
 			}
-			p.Report(suspected(t, f, r))
+			p.Report(suspected(p, t, f, r))
 		}
 	}
 	p.Unasked(unasked)
@@ -73,13 +81,21 @@ func proof(known []*evidence.Reference, f *catalog.ForeignKey) *evidence.Referen
 }
 
 // suspected is a finding about a reference that nobody decided about.
-func suspected(t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
+func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified)}
 	found.Advice = fmt.Sprintf("say whether it is meant: nexdal decide accept %s.%s --evidence F, or refuse", t.Ref(), strings.Join(f.Columns, ","))
 	if r.RowsChecked == 0 {
 		found.Severity, found.Certainty = rule.Notice, rule.ByStructure
-		found.Message = fmt.Sprintf("%s is named as if it referred to %s (%s), and holds nothing yet; no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
+		held := ", and holds nothing yet"
+		if p.Data == nil {
+			held, found.Advice = "", "ask the data whether it does: nexdal probe"
+		}
+		found.Message = fmt.Sprintf("%s is named as if it referred to %s (%s)%s; no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), held)
 		return found
+	}
+	target := p.Lookup.Table(f.Target)
+	if r.Verified && r.Orphans == 0 && exactKey(target, f.TargetColumns) && unlike(t, target, f) == "" {
+		found.Fixes = []rule.Fix{{ID: "foreign-key", Title: "declare the foreign key, with the index that it needs", Ask: true, Changes: declare(p, t, f)}}
 	}
 	found.Message = fmt.Sprintf("%s refers to %s (%s) %s, and no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), covered(r))
 	return found

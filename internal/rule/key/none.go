@@ -40,6 +40,7 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 		found.Message = "has no primary key, though " + promotable(t)[0].says() + " would serve"
 	} else if k := withNulls(t); k != nil {
 		found.Message = fmt.Sprintf("has no primary key; the unique key (%s) lets nulls in, and so rows that are alike", strings.Join(k.Columns, ", "))
+		found.Columns = k.Columns
 	} else {
 		found.Message = "has no primary key: two rows can be alike, and nothing can refer to one of them"
 	}
@@ -63,6 +64,11 @@ func withNulls(t *catalog.Table) *catalog.Key {
 	for _, k := range t.UniqueKeys {
 		if !t.NotNull(k.Columns) && !k.NullsNotDistinct {
 			return k
+		}
+	}
+	for _, x := range t.Indexes {
+		if x.Unique && x.Origin == catalog.ByPerson && plain(t, x) && !t.NotNull(x.Columns()) && !x.NullsNotDistinct {
+			return &catalog.Key{Name: x.Name, Columns: x.Columns()}
 		}
 	}
 	return nil

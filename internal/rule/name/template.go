@@ -155,6 +155,9 @@ func expected(template string, values map[string]string) string {
 // off reports the things whose name is off their template, those that the engine
 // named or the others.
 func off(p *rule.Pass, bySystem bool) {
+	if !p.IsSet() {
+		return // by itself there are no templates
+	}
 	for _, t := range p.Whole {
 		for _, x := range things(p, t) {
 			template := p.Word(t, x.kind)

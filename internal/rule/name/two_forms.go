@@ -38,25 +38,22 @@ type spelling struct {
 }
 
 func columnForms(p *rule.Pass) {
-	forms := map[string][]*spelling{}
+	forms, known := map[string][]*spelling{}, map[string]*spelling{}
 	var order []string
 	for _, t := range p.Whole {
 		for _, c := range t.Columns {
-			letters := strings.ToLower(strings.ReplaceAll(c.Name, "_", ""))
-			if len(letters) < 4 {
-				continue
+			s := known[c.Name]
+			if s == nil {
+				s = &spelling{name: c.Name}
+				known[c.Name] = s
+				if letters := strings.ToLower(strings.ReplaceAll(c.Name, "_", "")); len(letters) >= 4 {
+					if forms[letters] == nil {
+						order = append(order, letters)
+					}
+					forms[letters] = append(forms[letters], s)
+				}
 			}
-			list := forms[letters]
-			if list == nil {
-				order = append(order, letters)
-			}
-			i := slices.IndexFunc(list, func(s *spelling) bool { return s.name == c.Name })
-			if i < 0 {
-				i = len(list)
-				list = append(list, &spelling{name: c.Name})
-			}
-			list[i].in = append(list[i].in, t)
-			forms[letters] = list
+			s.in = append(s.in, t)
 		}
 	}
 	for _, letters := range order {
@@ -99,7 +96,7 @@ func tableForms(p *rule.Pass) {
 			word = word[i+1:]
 		}
 		switch {
-		case len(word) < 3 || noNumber.MatchString(word) || !letters.MatchString(word):
+		case len(word) < 4 || noNumber.MatchString(word) || !letters.MatchString(word):
 		case plural.MatchString(word) && !noPlural.MatchString(word):
 			many = append(many, t)
 		default:

@@ -2,8 +2,6 @@
 package note
 
 import (
-	"fmt"
-
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -40,10 +38,7 @@ There is no fix: a comment says what only a person knows.`,
 				}
 			}
 			if n := len(names); n > 0 {
-				if n > 6 {
-					names = append(names[:5:5], fmt.Sprintf("%d more", n-5))
-				}
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "columns", Message: phrase.Plural(int64(n), "column") + " without a comment: " + phrase.List(names), Advice: "say in comments what they hold"})
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "columns", Message: phrase.Plural(int64(n), "column") + " without a comment: " + phrase.Some(names, 5), Advice: "say in comments what they hold"})
 			}
 		}
 	},

@@ -4,7 +4,7 @@
 CREATE TABLE station (id integer NOT NULL PRIMARY KEY, name varchar(20));
 CREATE TABLE visit (
   id integer NOT NULL PRIMARY KEY,
-  station_id integer NOT NULL,                     -- want: fk/missing "refers to station .id. in all of 30 rows, and no foreign key says so" (no fix)
+  station_id integer NOT NULL,                     -- want: fk/missing "refers to station .id. in all of 30 rows, and no foreign key says so"
   position integer, station_count integer, floors integer
 );
 CREATE TABLE plan (

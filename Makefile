@@ -5,7 +5,7 @@ VERSION := $(shell git describe --tags --always --dirty 2>/dev/null || echo deve
 LDFLAGS := -s -w -X nexdal/internal/cli.Version=$(VERSION)
 STATICCHECK := honnef.co/go/tools/cmd/staticcheck@v0.8.2
 
-.PHONY: build demo test lint bench bench-evidence profile screenshots clean need-test need-screenshots
+.PHONY: build demo test lint bench bench-evidence profile docs screenshots clean need-test need-screenshots
 
 build:
 	CGO_ENABLED=0 go build -trimpath -ldflags '$(LDFLAGS)' -o bin/nexdal ./cmd/nexdal
@@ -39,6 +39,10 @@ profile: need-test
 	go build -trimpath -pgo=off -o /tmp/nexdal-profile ./test/profile
 	/tmp/nexdal-profile cmd/nexdal/default.pgo
 	rm /tmp/nexdal-profile
+
+# The reference of the rules, from the texts in the rules.
+docs: build
+	for area in $$(./bin/nexdal rules | sed 's|/.*||' | tr -d ' ' | sort -u); do ./bin/nexdal rules "$$area/*" --format markdown > docs/rules/$$area.md; done
 
 screenshots: need-screenshots build
 	docs/screenshots/make

@@ -2,6 +2,8 @@ package cli
 
 import (
 	"io"
+	"slices"
+	"strings"
 
 	"github.com/spf13/cobra"
 
@@ -12,16 +14,25 @@ import (
 )
 
 func (a *app) rules() *cobra.Command {
-	var form string
+	var form, engineName string
 	c := &cobra.Command{
 		Use:   "rules [ID]",
 		Short: "List the design rules, or explain one",
+		Long: `Rules lists the design rules with what they find; with an ID it explains one: what
+is wrong, why it hurts, when to leave it alone, what the fix does, what may be set,
+and an example of what is found and what the fix does there, in the SQL of
+--engine. A pattern with * explains all that it fits. The rules of your own in
+nexdal.yaml are among them.`,
 		Example: `  nexdal rules
-  nexdal rules fk/not-indexed`,
+  nexdal rules fk/not-indexed --engine postgres
+  nexdal rules 'key/*' --format markdown`,
 		Args: cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if err := format(form, "text", "json"); err != nil {
+			if err := format(form, "text", "json", "markdown"); err != nil {
 				return err
+			}
+			if engineName != "" && !slices.Contains(book.Engines, engineName) {
+				return wrong("--engine takes one of %s, not %q", strings.Join(book.Engines, ", "), engineName)
 			}
 			h, err := a.house()
 			if err != nil {
@@ -29,18 +40,27 @@ func (a *app) rules() *cobra.Command {
 			}
 			list := append(book.Rules(), h.House...)
 			if len(args) == 1 {
-				r, err := ruleByID(list, args[0])
-				if err != nil {
+				if list, err = rulesLike(list, args[0]); err != nil {
 					return err
 				}
-				list = []*rule.Rule{r}
+			}
+			example := func(r *rule.Rule) *report.Example {
+				x, ok := book.ExampleOf(r, engineName)
+				if !ok {
+					return nil
+				}
+				return &report.Example{Engine: engineTitle(x.Engine), Broken: x.Broken, Fixed: x.Fixed, Probed: x.Probed, Set: x.Set}
 			}
 			return a.emit("", func(w io.Writer) error {
 				switch {
 				case form == "json":
 					return encodeJSON(w, report.RulesJSON(list))
+				case form == "markdown":
+					report.RulesMarkdown(w, list, example)
 				case len(args) == 1:
-					page(w).Rule(list[0])
+					for _, r := range list {
+						page(w).Rule(r, example(r))
+					}
 				default:
 					page(w).Rules(list)
 				}
@@ -48,7 +68,8 @@ func (a *app) rules() *cobra.Command {
 			})
 		},
 	}
-	c.Flags().StringVar(&form, "format", "text", "text or json")
+	c.Flags().StringVar(&form, "format", "text", "text, json or markdown")
+	c.Flags().StringVar(&engineName, "engine", "", "whose SQL the example is in: "+strings.Join(book.Engines, ", ")+" (default: the first that has the fault)")
 	c.ValidArgsFunction = func(*cobra.Command, []string, string) ([]string, cobra.ShellCompDirective) {
 		var ids []string
 		for _, r := range book.Rules() {
@@ -57,6 +78,22 @@ func (a *app) rules() *cobra.Command {
 		return ids, cobra.ShellCompDirectiveNoFileComp
 	}
 	return c
+}
+
+// rulesLike are the rule of an identifier, or all that a pattern fits.
+func rulesLike(list []*rule.Rule, id string) ([]*rule.Rule, error) {
+	if !strings.ContainsAny(id, "*?") {
+		r, err := ruleByID(list, id)
+		if err != nil {
+			return nil, err
+		}
+		return []*rule.Rule{r}, nil
+	}
+	list = slices.DeleteFunc(list, func(r *rule.Rule) bool { return !r.Is(id) })
+	if len(list) == 0 {
+		return nil, wrong("no rule fits %s", id)
+	}
+	return list, nil
 }
 
 func ruleByID(list []*rule.Rule, id string) (*rule.Rule, error) {

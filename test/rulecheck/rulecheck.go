@@ -6,6 +6,7 @@ package rulecheck
 import (
 	"bytes"
 	"context"
+	"flag"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -49,6 +50,9 @@ func Folder(t *testing.T) {
 			t.Fatal(err)
 		}
 		parts := strings.Split(filepath.Base(path), ".")
+		if parts[0] == "fixed" {
+			continue // what a fix does, for the documentation
+		}
 		own := area(t) + "/" + filepath.Base(filepath.Dir(path)) // the rule that the script is for
 		for name, make := range engines {
 			if len(parts) == 3 && !slices.Contains(strings.Split(parts[1], "+"), name) {
@@ -56,7 +60,11 @@ func Folder(t *testing.T) {
 			}
 			t.Run(strings.TrimSuffix(strings.TrimPrefix(path, "testdata/"), ".sql")+"/"+name, func(t *testing.T) {
 				t.Parallel()
-				check(t, own, string(text), make)
+				example := ""
+				if strings.HasPrefix(filepath.Base(path), "basic") {
+					example = filepath.Join(filepath.Dir(path), "fixed."+name+".sql")
+				}
+				check(t, own, string(text), example, make)
 			})
 		}
 	}
@@ -71,7 +79,7 @@ func area(t *testing.T) string {
 	return filepath.Base(folder)
 }
 
-func check(t *testing.T, own, text string, make func(*testing.T) (engine.Engine, database)) {
+func check(t *testing.T, own, text, example string, make func(*testing.T) (engine.Engine, database)) {
 	wants, err := parse(text)
 	if err != nil {
 		t.Fatal(err)
@@ -109,6 +117,9 @@ func check(t *testing.T, own, text string, make func(*testing.T) (engine.Engine,
 	if err != nil {
 		t.Fatal(err)
 	}
+	if example != "" {
+		holdExample(t, example, fix)
+	}
 	rows := counts(t, db, before)
 	carryOut(t, e, db, fix, "fix")
 	after := survey(t, e, db)
@@ -142,6 +153,38 @@ func check(t *testing.T, own, text string, make func(*testing.T) (engine.Engine,
 	same(t, "the engine's client and nexdal run", structure(t, survey(t, e, db)), structure(t, after))
 	throughClient(t, db, reversal, "reversal.sql")
 	same(t, "the reversal by the engine's client", structure(t, survey(t, e, db)), structure(t, back(t, healed, before, can)))
+}
+
+var update = flag.Bool("update", false, "write the examples of what fixes do anew")
+
+// own is the name that a test's database has on a server.
+var own = regexp.MustCompile("`t[0-9]+`[.]|\\bt[0-9]+[.]")
+
+// holdExample holds what a fix does to what the documentation shows, or writes
+// that anew.
+func holdExample(t *testing.T, path string, fix *script.Script) {
+	t.Helper()
+	var b strings.Builder
+	for i, st := range fix.Steps {
+		if i > 0 {
+			b.WriteString("\n")
+		}
+		fmt.Fprintf(&b, "-- %s\n", own.ReplaceAllString(st.Title, ""))
+		for _, sql := range st.SQL {
+			b.WriteString(own.ReplaceAllString(sql, "") + ";\n")
+		}
+	}
+	if *update {
+		if err := os.WriteFile(path, []byte(b.String()), 0o644); err != nil {
+			t.Fatal(err)
+		}
+		return
+	}
+	want, err := os.ReadFile(path)
+	if err != nil {
+		t.Fatalf("%v; run the tests of the rules with -update", err)
+	}
+	same(t, "what the fix does and "+path+", made anew by -update,", b.String(), string(want))
 }
 
 // settingsOf reads the settings of a script: a line "-- set RULE OPTION VALUE".

@@ -1,0 +1,100 @@
+package book
+
+import (
+	"io/fs"
+	"path"
+	"regexp"
+	"slices"
+	"strings"
+
+	"nexdal/internal/rule"
+	"nexdal/internal/rule/check"
+	"nexdal/internal/rule/column"
+	"nexdal/internal/rule/fk"
+	"nexdal/internal/rule/index"
+	"nexdal/internal/rule/key"
+	"nexdal/internal/rule/name"
+	"nexdal/internal/rule/note"
+	"nexdal/internal/rule/partition"
+	"nexdal/internal/rule/sequence"
+)
+
+var examples = map[string]fs.FS{"check": check.Examples, "column": column.Examples, "fk": fk.Examples, "index": index.Examples, "key": key.Examples,
+	"name": name.Examples, "note": note.Examples, "partition": partition.Examples, "sequence": sequence.Examples}
+
+// An Example is a script that breaks a rule, one of those that it is tested with,
+// and what its fix does there.
+type Example struct {
+	Engine string
+	Broken string // each place that is found is marked
+	Fixed  string // the statements of the fix; empty where there is none
+	Probed bool   // it needs the data
+	Set    []string
+}
+
+var (
+	wanted    = regexp.MustCompile(`-- want(-database)?: (.*)`)
+	pattern   = regexp.MustCompile(` "[^"]*"| \(no fix\)`)
+	directive = regexp.MustCompile(`(?m)^-- (probe|accept all|set (.*)|want nothing.*)\n`)
+)
+
+// ExampleOf is the rule's example for an engine, or for the first that has one
+// where the engine is empty; ok is false where there is none.
+func ExampleOf(r *rule.Rule, engine string) (x Example, ok bool) {
+	folder := examples[r.Area()]
+	if folder == nil {
+		return Example{}, false
+	}
+	_, slug, _ := strings.Cut(r.ID, "/")
+	names, err := fs.Glob(folder, path.Join("testdata", slug, "*.sql"))
+	if err != nil {
+		return Example{}, false
+	}
+	for _, file := range names {
+		parts := strings.Split(path.Base(file), ".")
+		engines := Engines
+		if len(parts) == 3 {
+			engines = strings.Split(parts[1], "+")
+		}
+		text, err := fs.ReadFile(folder, file)
+		if err != nil || parts[0] == "fixed" || !strings.Contains(string(text), r.ID) {
+			continue
+		}
+		if engine == "" {
+			engine = engines[0]
+		}
+		if !slices.Contains(engines, engine) {
+			continue
+		}
+		x = Example{Engine: engine, Probed: strings.Contains(string(text), "-- probe")}
+		for _, m := range directive.FindAllStringSubmatch(string(text), -1) {
+			if m[2] != "" {
+				x.Set = append(x.Set, m[2])
+			}
+		}
+		x.Broken = strings.TrimSpace(shown(directive.ReplaceAllString(string(text), "")))
+		if fixed, err := fs.ReadFile(folder, path.Join("testdata", slug, "fixed."+engine+".sql")); err == nil {
+			x.Fixed = strings.TrimSpace(string(fixed))
+		}
+		return x, true
+	}
+	return Example{}, false
+}
+
+// Engines are those that examples are for.
+var Engines = []string{"sqlite", "postgres", "mariadb"}
+
+// shown turns what a test expects into a mark for people, and cuts long lists of
+// rows.
+func shown(text string) string {
+	lines := strings.Split(text, "\n")
+	for i, line := range lines {
+		lines[i] = wanted.ReplaceAllStringFunc(line, func(s string) string {
+			return "-- found: " + pattern.ReplaceAllString(wanted.FindStringSubmatch(s)[2], "")
+		})
+		if len(line) > 200 && strings.HasPrefix(strings.TrimSpace(line), "INSERT") {
+			lines[i] = line[:120] + " ..."
+		}
+	}
+	return strings.Join(lines, "\n")
+}

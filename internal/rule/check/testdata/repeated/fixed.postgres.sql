@@ -1,0 +1,2 @@
+-- drop check level_more of public.level
+ALTER TABLE public.level DROP CONSTRAINT level_more;

@@ -1,0 +1,5 @@
+-- add check station_status_check to public.station
+ALTER TABLE public.station ADD CONSTRAINT station_status_check CHECK ((status IN ('open', 'shut'))) NOT VALID;
+
+-- add check station_status_check to public.station: check the rows
+ALTER TABLE public.station VALIDATE CONSTRAINT station_status_check;

@@ -1,0 +1,27 @@
+-- add check station_status_check to main.station
+PRAGMA foreign_keys = OFF;
+PRAGMA legacy_alter_table = ON;
+BEGIN IMMEDIATE;
+CREATE TEMP TABLE nexdal_guard (
+  kept INTEGER CONSTRAINT "rows would change or be lost" CHECK (kept),
+  joined INTEGER CONSTRAINT "references would break" CHECK (joined),
+  orphans INTEGER
+);
+CREATE TABLE nexdal_new_station (
+  id integer NOT NULL PRIMARY KEY,
+  status varchar(10) NOT NULL, -- want: column/code-unchecked "open, shut"
+  kind varchar(10) NOT NULL CHECK (kind IN ('a', 'b')),
+  name varchar(20) NOT NULL,
+  CONSTRAINT station_status_check CHECK (status IN ('open', 'shut'))
+);
+INSERT INTO nexdal_new_station (id, status, kind, name)
+  SELECT id, status, kind, name
+  FROM station;
+INSERT INTO nexdal_guard (kept)
+  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_new_station);
+DROP TABLE station;
+ALTER TABLE nexdal_new_station RENAME TO station;
+DROP TABLE temp.nexdal_guard;
+COMMIT;
+PRAGMA legacy_alter_table = OFF;
+PRAGMA foreign_keys = ON;

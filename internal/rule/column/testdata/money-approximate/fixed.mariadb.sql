@@ -1,0 +1,5 @@
+-- change the type of invoice.total to decimal(19,4)
+ALTER TABLE `invoice` MODIFY COLUMN `total` decimal(19,4) NOT NULL;
+
+-- change the type of spare_part.price to decimal(19,4)
+ALTER TABLE `spare_part` MODIFY COLUMN `price` decimal(19,4) NULL;

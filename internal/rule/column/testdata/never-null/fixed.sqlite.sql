@@ -1,0 +1,23 @@
+-- forbid null in main.keeper.level_no
+PRAGMA foreign_keys = OFF;
+PRAGMA legacy_alter_table = ON;
+BEGIN IMMEDIATE;
+CREATE TEMP TABLE nexdal_guard (
+  kept INTEGER CONSTRAINT "rows would change or be lost" CHECK (kept),
+  joined INTEGER CONSTRAINT "references would break" CHECK (joined),
+  orphans INTEGER
+);
+CREATE TABLE nexdal_new_keeper (id integer NOT NULL PRIMARY KEY, badge varchar(9) NOT NULL,
+  level_no integer NOT NULL, -- want: column/never-null
+  phone varchar(9), until_day integer);
+INSERT INTO nexdal_new_keeper (id, badge, level_no, phone, until_day)
+  SELECT id, badge, level_no, phone, until_day
+  FROM keeper;
+INSERT INTO nexdal_guard (kept)
+  SELECT (SELECT count(*) FROM keeper) = (SELECT count(*) FROM nexdal_new_keeper);
+DROP TABLE keeper;
+ALTER TABLE nexdal_new_keeper RENAME TO keeper;
+DROP TABLE temp.nexdal_guard;
+COMMIT;
+PRAGMA legacy_alter_table = OFF;
+PRAGMA foreign_keys = ON;

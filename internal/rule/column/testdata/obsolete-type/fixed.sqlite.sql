@@ -1,0 +1,25 @@
+-- change the type of main.station.code to TEXT
+PRAGMA foreign_keys = OFF;
+PRAGMA legacy_alter_table = ON;
+BEGIN IMMEDIATE;
+CREATE TEMP TABLE nexdal_guard (
+  kept INTEGER CONSTRAINT "rows would change or be lost" CHECK (kept),
+  joined INTEGER CONSTRAINT "references would break" CHECK (joined),
+  orphans INTEGER
+);
+CREATE TABLE nexdal_new_station (
+  id INTEGER PRIMARY KEY,
+  code TEXT, -- want: column/obsolete-type
+  name TEXT
+);
+INSERT INTO nexdal_new_station (id, code, name)
+  SELECT id, code, name
+  FROM station;
+INSERT INTO nexdal_guard (kept)
+  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_new_station);
+DROP TABLE station;
+ALTER TABLE nexdal_new_station RENAME TO station;
+DROP TABLE temp.nexdal_guard;
+COMMIT;
+PRAGMA legacy_alter_table = OFF;
+PRAGMA foreign_keys = ON;

@@ -1,0 +1,25 @@
+-- give main.station.created_at the default CURRENT_TIMESTAMP
+PRAGMA foreign_keys = OFF;
+PRAGMA legacy_alter_table = ON;
+BEGIN IMMEDIATE;
+CREATE TEMP TABLE nexdal_guard (
+  kept INTEGER CONSTRAINT "rows would change or be lost" CHECK (kept),
+  joined INTEGER CONSTRAINT "references would break" CHECK (joined),
+  orphans INTEGER
+);
+CREATE TABLE nexdal_new_station (
+  id INTEGER PRIMARY KEY,
+  created_at TIMESTAMP DEFAULT CURRENT_TIMESTAMP NOT NULL, -- want: column/stamp-no-default
+  opened_at TIMESTAMP
+);
+INSERT INTO nexdal_new_station (id, created_at, opened_at)
+  SELECT id, created_at, opened_at
+  FROM station;
+INSERT INTO nexdal_guard (kept)
+  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_new_station);
+DROP TABLE station;
+ALTER TABLE nexdal_new_station RENAME TO station;
+DROP TABLE temp.nexdal_guard;
+COMMIT;
+PRAGMA legacy_alter_table = OFF;
+PRAGMA foreign_keys = ON;

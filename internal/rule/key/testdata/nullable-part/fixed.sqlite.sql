@@ -1,0 +1,24 @@
+-- forbid null in main.station.code
+PRAGMA foreign_keys = OFF;
+PRAGMA legacy_alter_table = ON;
+BEGIN IMMEDIATE;
+CREATE TEMP TABLE nexdal_guard (
+  kept INTEGER CONSTRAINT "rows would change or be lost" CHECK (kept),
+  joined INTEGER CONSTRAINT "references would break" CHECK (joined),
+  orphans INTEGER
+);
+CREATE TABLE nexdal_new_station (
+  code TEXT NOT NULL PRIMARY KEY, -- want: key/nullable-part "code is part of the primary key and may be null"
+  name TEXT
+);
+INSERT INTO nexdal_new_station (rowid, code, name)
+  SELECT rowid, code, name
+  FROM station;
+INSERT INTO nexdal_guard (kept)
+  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_new_station);
+DROP TABLE station;
+ALTER TABLE nexdal_new_station RENAME TO station;
+DROP TABLE temp.nexdal_guard;
+COMMIT;
+PRAGMA legacy_alter_table = OFF;
+PRAGMA foreign_keys = ON;

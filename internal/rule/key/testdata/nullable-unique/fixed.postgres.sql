@@ -1,0 +1,9 @@
+-- make the unique constraint (station, day) of public.sheet its unique constraint without distinct nulls: build the index
+CREATE UNIQUE INDEX CONCURRENTLY nexdal_sheet_day_idx ON public.sheet USING btree (station, day) NULLS NOT DISTINCT;
+
+-- make the unique constraint (station, day) of public.sheet its unique constraint without distinct nulls
+BEGIN;
+ALTER TABLE public.sheet DROP CONSTRAINT sheet_day;
+ALTER INDEX public.nexdal_sheet_day_idx RENAME TO sheet_day;
+ALTER TABLE public.sheet ADD CONSTRAINT sheet_day UNIQUE USING INDEX sheet_day;
+COMMIT;

@@ -1,0 +1,2 @@
+-- let sequence numbers of station end
+ALTER SEQUENCE `numbers` NOCYCLE;

@@ -78,8 +78,11 @@ docs/settings.md says what the file may hold.`,
   nexdal settings 'partition/*' --set partition/horizon.periods=3`,
 		Args: cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if err := format(form, "text", "json"); err != nil {
+			if err := format(form, "text", "json", "schema"); err != nil {
 				return err
+			}
+			if form == "schema" {
+				return a.emit("", func(w io.Writer) error { return encodeJSON(w, settings.Schema(book.Rules())) })
 			}
 			s, err := a.house()
 			if err != nil {
@@ -107,6 +110,6 @@ docs/settings.md says what the file may hold.`,
 			})
 		},
 	}
-	c.Flags().StringVar(&form, "format", "text", "text or json")
+	c.Flags().StringVar(&form, "format", "text", "text, json, or schema: the JSON Schema of the file, for editors")
 	return c
 }

@@ -130,7 +130,10 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			step.Lock = "writers of the database wait for a moment"
 			step.Blocks = engine.BlocksBriefly
 		case change.Rename:
-			x := to.Table(ch.Table).Index(ch.To)
+			x := renamed(from, to, ch)
+			if x == nil {
+				return nil, fmt.Errorf("index %s of %s is not there to be renamed", ch.From, ch.Table)
+			}
 			step.SQL = []string{"BEGIN IMMEDIATE", "DROP INDEX " + ident(ch.From), createIndex(x, ch.Table.Table), "COMMIT"}
 			step.Lock = "writers of the database wait while the index is built under its new name; readers too, unless it is in WAL mode"
 			step.Blocks = engine.BlocksAtWork
@@ -144,6 +147,24 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		w.Steps = append(w.Steps, step)
 	}
 	return w, nil
+}
+
+// renamed is the index under its new name: by the text that it ends with, where
+// there is one (a reversal leads back to it), otherwise as it was.
+func renamed(from, to *catalog.Catalog, ch change.Rename) *catalog.Index {
+	if x := to.Table(ch.Table).Index(ch.To); x != nil && x.Definition != "" {
+		return x
+	}
+	for _, t := range []*catalog.Table{from.Table(ch.Table), to.Table(ch.Table)} {
+		for _, name := range []string{ch.From, ch.To} {
+			if x := t.Index(name); x != nil {
+				again := *x
+				again.Name, again.Definition = ch.To, ""
+				return &again
+			}
+		}
+	}
+	return nil
 }
 
 // createIndex writes the statement; an index that was there before is made by

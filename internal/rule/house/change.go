@@ -84,6 +84,7 @@ func (h *houseRule) fix(p *rule.Pass, s subject) (rule.Fix, bool) {
 			if to == s.name || p.Names.Taken(s.table.Schema, to) {
 				continue
 			}
+			p.Names.Take(s.table.Schema, to)
 			kind := change.RenameIndex
 			if s.key != nil {
 				kind = change.RenameUniqueKey

@@ -288,5 +288,8 @@ func subjects(p *rule.Pass, kind string, do func(subject)) {
 	}
 }
 
+// Kinds of things that a rule can be for.
+func Kinds() []string { return slices.Clone(kinds) }
+
 // kinds of things that a rule can be for.
 var kinds = strings.Fields("table column key reference index check trigger sequence view")

@@ -216,6 +216,7 @@ func offTemplate(p *rule.Pass, t *catalog.Table, x thing, template, should strin
 		found.Message += ": " + should
 	}
 	if should != "" && x.rename != "" && !p.Names.Taken(t.Schema, should) {
+		p.Names.Take(t.Schema, should)
 		found.Fixes = []rule.Fix{{ID: "rename", Title: "rename it to " + should, Changes: []change.Change{change.Rename{Table: t.Ref(), Kind: x.rename, From: x.name, To: should}}}}
 	} else {
 		found.Advice = "rename it, together with the programs that know the name"

@@ -1,0 +1,195 @@
+package test
+
+import (
+	"encoding/csv"
+	"encoding/json"
+	"encoding/xml"
+	"path/filepath"
+	"slices"
+	"strings"
+	"testing"
+)
+
+// broken breaks a few rules, under names that try every form of output.
+const broken = `
+CREATE TABLE "=1+2 ""x""<b>|
+y" (a INTEGER, b TEXT);
+CREATE TABLE station (id INTEGER PRIMARY KEY, code TEXT NOT NULL);
+CREATE TABLE gauge (id INTEGER PRIMARY KEY, station_id TEXT NOT NULL REFERENCES station (id));
+`
+
+type sarif struct {
+	Schema  string `json:"$schema"`
+	Version string
+	Runs    []struct {
+		Tool struct {
+			Driver struct {
+				Name  string
+				Rules []struct {
+					ID               string
+					ShortDescription struct{ Text string }
+					Default          struct{ Level string } `json:"defaultConfiguration"`
+				}
+			}
+		}
+		Invocations []struct {
+			Successful *bool `json:"executionSuccessful"`
+		}
+		Results []struct {
+			RuleID    string `json:"ruleId"`
+			RuleIndex int    `json:"ruleIndex"`
+			Level     string
+			Message   struct{ Text string }
+			Locations []struct {
+				Logical []struct {
+					Qualified string `json:"fullyQualifiedName"`
+				} `json:"logicalLocations"`
+			}
+			Fingerprints map[string]string `json:"partialFingerprints"`
+			Suppressions []struct{ Kind, Status string }
+		}
+	}
+}
+
+// TestForms: every form of a judgement tells the same findings, and keeps to its
+// own rules.
+func TestForms(t *testing.T) {
+	folder, db := build(t, broken)
+	must(t, folder, "decide", "set-aside", "key/none*", "--because", "=it is a log")
+	form := func(name string) string {
+		return must(t, folder, "check", db, "--fail-on", "never", "--format", name)
+	}
+	found := findingsIn(t, form("json"))
+	if len(found) < 4 {
+		t.Fatalf("%d findings", len(found))
+	}
+
+	var log sarif
+	if err := json.Unmarshal([]byte(form("sarif")), &log); err != nil || log.Version != "2.1.0" || len(log.Runs) != 1 || !strings.Contains(log.Schema, "sarif-schema-2.1.0") {
+		t.Fatalf("SARIF: %v %s", err, log.Version)
+	}
+	run := log.Runs[0]
+	if len(run.Results) != len(found) || run.Tool.Driver.Name != "nexdal" || len(run.Invocations) != 1 || run.Invocations[0].Successful == nil {
+		t.Errorf("SARIF: %d results of %d findings", len(run.Results), len(found))
+	}
+	aside := 0
+	for _, x := range run.Results {
+		if run.Tool.Driver.Rules[x.RuleIndex].ID != x.RuleID || x.Message.Text == "" || len(x.Locations) != 1 || x.Locations[0].Logical[0].Qualified == "" || len(x.Fingerprints) != 1 ||
+			!slices.Contains([]string{"error", "warning", "note"}, x.Level) {
+			t.Errorf("SARIF: %+v", x)
+		}
+		for _, s := range x.Suppressions {
+			if s.Kind == "external" && s.Status == "accepted" {
+				aside++
+			}
+		}
+	}
+	for _, x := range run.Tool.Driver.Rules {
+		if !slices.Contains([]string{"error", "warning", "note", "none"}, x.Default.Level) || x.ShortDescription.Text == "" {
+			t.Errorf("SARIF: rule %+v", x)
+		}
+	}
+	if aside != 1 {
+		t.Errorf("SARIF: %d findings set aside", aside)
+	}
+
+	rows, err := csv.NewReader(strings.NewReader(form("csv"))).ReadAll()
+	if err != nil || len(rows) != len(found)+1 {
+		t.Fatalf("CSV: %v, %d rows", err, len(rows))
+	}
+	for _, row := range rows {
+		for _, cell := range row {
+			if cell != "" && strings.ContainsAny(cell[:1], "=+-@|%") || strings.ContainsAny(cell, "\n\r") {
+				t.Errorf("CSV: the cell %q is a formula or breaks its line", cell)
+			}
+		}
+	}
+
+	var suites struct {
+		Tests    int `xml:"tests,attr"`
+		Failures int `xml:"failures,attr"`
+		Suites   []struct {
+			Cases []struct {
+				Failure *struct{} `xml:"failure"`
+				Skipped *struct{} `xml:"skipped"`
+			} `xml:"testcase"`
+		} `xml:"testsuite"`
+	}
+	if err := xml.Unmarshal([]byte(form("junit")), &suites); err != nil || suites.Failures != len(found)-1 {
+		t.Errorf("JUnit: %v, %d failures of %d findings", err, suites.Failures, len(found))
+	}
+	n := 0
+	for _, s := range suites.Suites {
+		n += len(s.Cases)
+	}
+	if n != suites.Tests {
+		t.Errorf("JUnit: %d cases, %d counted", n, suites.Tests)
+	}
+
+	if lines := strings.Count(form("lines"), "\n"); lines != len(found)-1 {
+		t.Errorf("lines: %d of %d findings", lines, len(found))
+	}
+	text := form("markdown")
+	if strings.Contains(text, "<b>") || strings.Count(text, "\n| ")-strings.Count(text, "| severity") != len(found)-1 {
+		t.Errorf("Markdown: %s", text)
+	}
+	match(t, "text", form("text"), `set aside`)
+	match(t, "by rule", must(t, folder, "check", db, "--fail-on", "never", "--group", "rule", "--explain"), `(?s)fk/type-differs +referring column .* 1 finding\n.*main.gauge: station_id refers`)
+}
+
+func findingsIn(t *testing.T, text string) []finding {
+	t.Helper()
+	var file struct{ Findings []finding }
+	if err := json.Unmarshal([]byte(text), &file); err != nil {
+		t.Fatal(err)
+	}
+	return file.Findings
+}
+
+// TestBaseline: with a baseline only what is new is told, and counts.
+func TestBaseline(t *testing.T) {
+	folder, db := build(t, broken)
+	if r := nexdal(t, folder, "check", db, "--write-baseline", "known.json"); r.status != 1 {
+		t.Fatalf("status %d: %s", r.status, r.err)
+	}
+	r := nexdal(t, folder, "check", db, "--baseline", "known.json", "--fail-on", "notice")
+	if r.status != 0 {
+		t.Errorf("nothing is new, and the status is %d: %s", r.status, r.out)
+	}
+	match(t, "the summary", r.out, `no findings +[0-9]+ known from the baseline`)
+	r = nexdal(t, folder, "check", db, "--baseline", "known.json", "--set", "name/too-long.bytes=3", "--format", "lines", "--fail-on", "notice")
+	if r.status != 1 || !strings.Contains(r.out, "name/too-long") || strings.Contains(r.out, "key/none") {
+		t.Errorf("status %d: %s", r.status, r.out)
+	}
+	other, _ := build(t, "CREATE TABLE t (id INTEGER PRIMARY KEY);")
+	for _, c := range []struct{ file, text, says string }{
+		{"none.json", "", `cannot be read`},
+		{"bad.json", "{}", `it is no baseline`},
+		{"later.json", `{"kind":"baseline","format":9}`, `format 9`},
+		{"other.json", strings.Replace(read(t, filepath.Join(folder, "known.json")), "harbour.db", "elsewhere.db", 1), `is a baseline of sqlite elsewhere.db`},
+	} {
+		if c.text != "" {
+			write(t, filepath.Join(other, c.file), c.text)
+		}
+		r := nexdal(t, other, "check", "harbour.db", "--baseline", c.file)
+		if r.status != 2 {
+			t.Errorf("%s: status %d", c.file, r.status)
+		}
+		match(t, c.file, r.err, c.says)
+	}
+}
+
+// TestRulePages: the reference in docs is what the program says.
+func TestRulePages(t *testing.T) {
+	for _, area := range []string{"check", "column", "fk", "index", "key", "name", "note", "partition", "sequence"} {
+		if must(t, "/", "rules", area+"/*", "--format", "markdown") != read(t, "../docs/rules/"+area+".md") {
+			t.Errorf("docs/rules/%s.md is stale: make docs", area)
+		}
+	}
+	for _, engine := range []string{"sqlite", "postgres", "mariadb"} {
+		match(t, "an example for "+engine, must(t, "/", "rules", "fk/partly-null", "--engine", engine), `(?s)Options|An example.*-- found: fk/partly-null.*What the fix does there.*CHECK`)
+	}
+	if r := nexdal(t, "/", "rules", "fk/partly-null", "--engine", "oracle"); r.status != 2 {
+		t.Errorf("an engine without examples: status %d", r.status)
+	}
+}

@@ -179,6 +179,25 @@ func TestBaseline(t *testing.T) {
 	}
 }
 
+// TestProposals: a fix that nothing proves to be meant is written only where it
+// was chosen or all of them are asked for.
+func TestProposals(t *testing.T) {
+	folder, db := build(t, "CREATE TABLE boat (id INTEGER PRIMARY KEY, hull_code TEXT NOT NULL);\n"+
+		"INSERT INTO boat WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 60) SELECT i, 'H' || (1000 + i) FROM n;")
+	must(t, folder, "probe", db, "-o", "e.json")
+	write := func(args ...string) string {
+		must(t, folder, append([]string{"script", "fix", db, "--evidence", "e.json", "-o", "fix.sql"}, args...)...)
+		return read(t, filepath.Join(folder, "fix.sql"))
+	}
+	const unique = "CREATE UNIQUE INDEX"
+	if text := write(); strings.Contains(text, unique) {
+		t.Errorf("nobody chose it: %s", text)
+	}
+	match(t, "asked for", write("--proposals"), unique)
+	must(t, folder, "decide", "choose", "key/undeclared main.boat hull_code", "unique")
+	match(t, "chosen", write(), unique)
+}
+
 // TestRulePages: the reference in docs is what the program says.
 func TestRulePages(t *testing.T) {
 	for _, area := range []string{"check", "column", "fk", "index", "key", "name", "note", "partition", "sequence"} {

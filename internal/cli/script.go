@@ -32,6 +32,7 @@ func (a *app) script() *cobra.Command {
 
 func (a *app) scriptFix() *cobra.Command {
 	var output, data string
+	var proposals bool
 	c := &cobra.Command{
 		Use:   "fix SOURCE -o FILE",
 		Short: "Write the script that puts the findings right, and the way back",
@@ -41,7 +42,9 @@ whatever the data could refuse. Beside FILE (fix.sql) it writes the reversal
 (fix.reversal.sql). Nothing is changed in the database.
 
 Where a finding has several fixes, the one that was chosen (nexdal decide) is
-taken, or the first that check names. Findings that were set aside stay. Where the
+taken, or the first that check names. A fix that nothing proves to be meant, such
+as a unique key on columns that are different so far, is taken only where it was
+chosen, or all of these are asked for with --proposals. Findings that were set aside stay. Where the
 source is a database, the script's questions are put to its data at once, and a
 fix that the data would refuse is left to a person. What
 cannot be scripted is listed at the end of the script, with the reason.`,
@@ -73,6 +76,7 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 			if err != nil {
 				return err
 			}
+			j.Proposals = proposals
 			findings := slices.DeleteFunc(result.Findings, rule.Finding.SetAside)
 			fix, reversal, err := a.accepted(cmd.Context(), args[0], w, c, j, findings)
 			if err != nil {
@@ -83,6 +87,7 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write; the reversal comes beside it (default: standard output, without reversal)")
 	c.Flags().StringVar(&data, "evidence", "", "evidence file from nexdal probe, for the rules that need it")
+	c.Flags().BoolVar(&proposals, "proposals", false, "take also fixes that nobody chose and that nothing proves to be meant")
 	return c
 }
 

@@ -55,6 +55,12 @@ type Abilities struct {
 	// IndexEntry is what an entry of an index takes besides its columns, in bytes;
 	// 0: the sizes of indexes tell nothing of how full they are.
 	IndexEntry int64
+	// IndexPage is a third of an index's page in bytes: entries that are longer
+	// are refused; 0: not known, or longer columns cannot be indexed at all.
+	IndexPage int64
+	// Reserved reports whether the engine reserves the word, in small letters,
+	// besides those of the SQL standard. Nil: none.
+	Reserved func(word string) bool
 	// AnalyseAdvice says how the engine is brought to count its tables and look
 	// at their values.
 	AnalyseAdvice string

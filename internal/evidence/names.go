@@ -146,6 +146,16 @@ func namesOf(tables []*catalog.Table) *naming {
 		names = append(names, t.Name)
 	}
 	n := &naming{prefix: commonPrefix(names), tables: map[catalog.Ref][]string{}, terms: map[catalog.Ref]map[string][]term{}, joined: map[string]int{}, keys: map[string]int{}}
+	// Of a hundred thousand columns most are named as others are.
+	cut, alone := map[string][]string{}, map[string][]term{}
+	wordsOf := func(name string) []string {
+		w, ok := cut[name]
+		if !ok {
+			w = words(name)
+			cut[name], alone[name] = w, []term{termOf(name, w)}
+		}
+		return w
+	}
 	for _, t := range tables {
 		tw := words(strings.TrimPrefix(t.Name, n.prefix))
 		if len(tw) == 0 {
@@ -153,10 +163,10 @@ func namesOf(tables []*catalog.Table) *naming {
 		}
 		n.tables[t.Ref()] = tw
 		n.joined[strings.Join(tw, " ")]++
-		var cols [][]string
+		cols := make([][]string, 0, len(t.Columns))
 		leading := map[string]int{}
 		for _, c := range t.Columns {
-			w := words(c.Name)
+			w := wordsOf(c.Name)
 			cols = append(cols, w)
 			if len(w) > 1 {
 				leading[w[0]]++
@@ -168,11 +178,11 @@ func namesOf(tables []*catalog.Table) *naming {
 				lead = w
 			}
 		}
-		byName := map[string][]term{}
+		byName := make(map[string][]term, len(t.Columns))
 		for i, c := range t.Columns {
-			list := []term{termOf(c.Name, cols[i])}
+			list := alone[c.Name]
 			if lead != "" && len(cols[i]) > 1 && cols[i][0] == lead {
-				list = append(list, termOf(strings.Join(cols[i][1:], "_"), cols[i][1:]))
+				list = append(slices.Clone(list), termOf(strings.Join(cols[i][1:], "_"), cols[i][1:]))
 			}
 			byName[c.Name] = list
 		}

@@ -58,6 +58,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		Condition:                  condition,
 		Bounds:                     boundsOf,
 		SystemNamed:                systemNamed,
+		Reserved:                   func(word string) bool { return reserved[word] },
 		MaxName:                    64,
 	}
 }

@@ -171,3 +171,17 @@ func cutEnding(name, ending string) (stem, number string, ok bool) {
 }
 
 func onlyDigits(s string) bool { return strings.Trim(s, "0123456789") == "" }
+
+// reserved are the words that a column cannot be called by without quotes
+// (https://www.postgresql.org/docs/current/sql-keywords-appendix.html, "reserved").
+var reserved = func() map[string]bool {
+	words := map[string]bool{}
+	for _, w := range strings.Fields(`all analyse analyze and any array as asc asymmetric authorization binary both case cast check collate collation column concurrently
+		constraint create cross current_catalog current_date current_role current_schema current_time current_timestamp current_user default deferrable desc distinct do
+		else end except false fetch for foreign freeze from full grant group having ilike in initially inner intersect into is isnull join lateral leading left like limit
+		localtime localtimestamp natural not notnull null offset on only or order outer overlaps placing primary references returning right select session_user similar some
+		symmetric system_user table tablesample then to trailing true union unique user using variadic verbose when where window with`) {
+		words[w] = true
+	}
+	return words
+}()

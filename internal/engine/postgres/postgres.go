@@ -39,6 +39,8 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		PartitionedKeyNeedsColumns: true,
 		ForeignKeysNameIndex:       true,
 		OwnedSequences:             true,
+		IndexPage:                  2704, // https://www.postgresql.org/docs/current/btree.html: about a third of a page
+		Reserved:                   func(word string) bool { return reserved[word] },
 		CountsReads:                true,
 		ReadsAdvice:                "set track_counts = on, and survey the database itself",
 		IndexEntry:                 12, // header and pointer: https://www.postgresql.org/docs/current/btree-implementation.html

@@ -61,7 +61,8 @@ func checked(t *catalog.Table, name string) bool {
 
 // speaksOf reports whether the name stands in the expression as a whole word.
 func speaksOf(expression, name string) bool {
-	for rest := expression; ; {
+	// Within quotes a quote is doubled.
+	for rest := strings.NewReplacer(`""`, `"`, "``", "`").Replace(expression); ; {
 		i := strings.Index(strings.ToLower(rest), strings.ToLower(name))
 		if i < 0 {
 			return false

@@ -35,7 +35,8 @@ The fix gives the column the present moment as its default. Rows that are there 
 			}
 			names := p.Words(t, "names")
 			for _, c := range t.Columns {
-				if c.Nullable || c.Default != "" || c.Generated != "" || c.Type.Family != catalog.Timestamp && c.Type.Family != catalog.Date ||
+				dated := c.Type.Family == catalog.Timestamp || c.Type.Family == catalog.Date || c.Type.Family == catalog.Text && !p.Can.DateTypes
+				if c.Nullable || c.Default != "" || c.Generated != "" || !dated ||
 					!slices.ContainsFunc(names, func(n string) bool { return catalog.Fits(n, c.Name) }) {
 					continue
 				}

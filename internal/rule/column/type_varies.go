@@ -20,13 +20,13 @@ var TypeVaries = &rule.Rule{
 	Severity: rule.Warning,
 	GivesWay: []string{"fk/type-differs", "fk/missing", "column/money-approximate", "column/date-in-text", "column/obsolete-type"},
 	Options: []rule.Option{
-		{Name: "agree", Default: int64(3), Doc: "tables that have to agree on the type"},
-		{Name: "share", Default: 0.7, Doc: "share of all tables with the column that have to agree"},
+		{Name: "agree", Default: int64(2), Doc: "tables that have to agree on the type; where it is but two, the finding is a notice"},
+		{Name: "share", Default: 0.65, Doc: "share of all tables with the column that have to agree"},
 		{Name: "except", Default: []string{}, Doc: "names of columns that may be of any type"},
 	},
 	Doc: `Most tables that have a column of this name agree on its type, and this one has another. Values that fit in one place do not fit in the other, joins convert, and programs that treat them alike are wrong once.
 
-Three tables at least have to agree, and seven of ten. Names that say nothing of what the values are (id, name, type, value, status, description and the like) are left out, and so are columns that a foreign key ties: fk/type-differs speaks of those. Where only the length of a text differs, it is a notice.
+Two tables at least have to agree, and two thirds of all; where it is but two, it is a notice. Names that say nothing of what the values are (id, name, type, value, status, description and the like) are left out, and so are columns that a foreign key ties: fk/type-differs speaks of those. Where only the length of a text differs, it is a notice.
 
 Leave it alone where the same word means two things.
 
@@ -61,7 +61,7 @@ func checkTypeVaries(p *rule.Pass) {
 	for _, name := range order {
 		all := uses[name]
 		differs := func(u use) bool { return u.column.Type != all[0].column.Type }
-		if len(all) > 3 && slices.ContainsFunc(all, differs) {
+		if len(all) > 2 && slices.ContainsFunc(all, differs) {
 			typeVaries(p, all)
 		}
 	}
@@ -81,7 +81,7 @@ func typeVaries(p *rule.Pass, all []use) {
 		found := rule.Finding{Table: u.table.Ref(), Object: u.table.Name, Columns: []string{c.Name}, Part: c.Name,
 			Message: fmt.Sprintf("%s is %s here and %s in %s", c.Name, cmp.Or(c.Type.Native, "without a type"), common.Native, phrase.Plural(int64(agree), "other table")),
 			Advice:  "make it of one type everywhere: " + says}
-		if c.Type.Family == common.Family && c.Type.Family == catalog.Text && c.Type.Collation == common.Collation {
+		if agree == 2 || c.Type.Family == common.Family && c.Type.Family == catalog.Text && c.Type.Collation == common.Collation {
 			found.Severity = rule.Notice
 		}
 		if c.Type.Family == common.Family && gap == catalog.TypeTooSmall && c.Generated == "" && c.Type.Collation == common.Collation {

@@ -2,6 +2,8 @@ package key
 
 import (
 	"fmt"
+	"regexp"
+	"slices"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
@@ -15,7 +17,7 @@ var GeneratedOnly = &rule.Rule{
 	GivesWay: []string{"key/undeclared", "key/pair-not-unique"},
 	Doc: `The only key of the table is a number that the database makes up (or a random identifier), and other tables refer to it. Nothing keeps the same real thing from being entered twice, under two numbers; references then divide between the two.
 
-Tables that nothing refers to are not reported: in logs, measurements and lines of documents the same values may well meet again. Nor are tables that hold nothing but numbers, dates and references besides.
+Tables that nothing refers to are reported only where a required text is named like an identifier (code, serial number and the like): in logs, measurements and lines of documents the same values may well meet again. Nor are tables that hold nothing but numbers, dates and references besides.
 
 With evidence, columns that are different in every row are reported by key/undeclared instead.
 
@@ -23,7 +25,7 @@ There is no fix: which columns tell one thing from another is for a person to sa
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Whole {
 			k := t.PrimaryKey
-			if k == nil || len(k.Columns) != 1 || len(t.UniqueKeys) > 0 || len(t.Exclusions) > 0 || otherUnique(t) || len(p.Lookup.Referrers(t.Ref())) == 0 {
+			if k == nil || len(k.Columns) != 1 || len(t.UniqueKeys) > 0 || len(t.Exclusions) > 0 || otherUnique(t) || len(p.Lookup.Referrers(t.Ref())) == 0 && !identified(p, t) {
 				continue
 			}
 			own := t.Column(k.Columns[0])
@@ -35,6 +37,24 @@ There is no fix: which columns tell one thing from another is for a person to sa
 			p.Report(found)
 		}
 	},
+}
+
+var identifier = regexp.MustCompile(`(?i)(^|_)(code|serial|serial_number|serial_no|isbn|sku|slug|iban|vin|ean|imei|licen[cs]e_plate)$`)
+
+// identified reports whether a required text of the table is named like an
+// identifier.
+func identified(p *rule.Pass, t *catalog.Table) bool {
+	for _, c := range t.Columns {
+		if c.Type.Family == catalog.Text && !c.Nullable && p.Matches(identifier, c.Name) && !referring(t, c.Name) && !part(t, c.Name) {
+			return true
+		}
+	}
+	return false
+}
+
+// part reports whether the column is one of the primary key's.
+func part(t *catalog.Table, name string) bool {
+	return t.PrimaryKey != nil && slices.Contains(t.PrimaryKey.Columns, name)
 }
 
 // otherUnique reports whether an index that somebody made keeps something

@@ -57,7 +57,7 @@ func random(c *catalog.Column) bool {
 	case catalog.UUID:
 		return !byTime.MatchString(c.Default)
 	case catalog.Text:
-		return (y.Length == 36 || y.Length == 32) && (y.Padded || uuidName.MatchString(c.Name)) || y.Length == 0 && uuidName.MatchString(c.Name)
+		return (y.Length == 36 || y.Length == 32) && (y.Padded || y.Length == 36 || uuidName.MatchString(c.Name)) || y.Length == 0 && uuidName.MatchString(c.Name)
 	case catalog.Binary:
 		return (y.Length == 16 || y.Length == 0) && uuidName.MatchString(c.Name) || y.Length == 16 && y.Padded
 	}

@@ -16,11 +16,11 @@ var Wide = &rule.Rule{
 	Severity: rule.Warning,
 	Options: []rule.Option{
 		{Name: "columns", Default: int64(3), Doc: "columns of a primary key that are not too many"},
-		{Name: "bytes", Default: int64(64), Doc: "bytes that are not too wide; a text of bounded length counts as half of it"},
+		{Name: "bytes", Default: int64(64), Doc: "bytes that are not too wide; a text counts with its bound, one without as 32"},
 	},
 	Doc: `The primary key has more than three columns, or may well be longer than 64 bytes, and other tables refer to it. Each of them repeats it in every row and in the index of its reference, joins compare it column by column, and when one of its values changes the change runs through all of them.
 
-A text of bounded length is counted as half of its bound, one without as 32 bytes. A key that nothing refers to is not reported, however wide, nor is one whose columns are all taken from tables that it refers to.
+A text is counted with its bound, one without as 32 bytes. A key that nothing refers to is not reported, however wide, nor is one whose columns are all taken from tables that it refers to.
 
 Leave it alone where the tables that refer to it are small, or the key gives them columns that searches there need.
 
@@ -95,10 +95,8 @@ func widthOf(t *catalog.Table, columns []string) int64 {
 			switch {
 			case y.Length == 0:
 				sum += 32
-			case y.Padded:
-				sum += int64(y.Length)
 			default:
-				sum += int64(y.Length+1) / 2
+				sum += int64(y.Length)
 			}
 		case catalog.Decimal:
 			sum += int64(y.Precision+1)/2 + 2

@@ -26,14 +26,15 @@ var Reserved = &rule.Rule{
 	ID:       "name/reserved",
 	Title:    "name that is a reserved word",
 	Severity: rule.Warning,
-	Doc: `A table or a column is called by a word that the SQL standard reserves, such as order, user or group. Every statement has to quote it; one that forgets to fails, or, worse, means something else: on some engines an unquoted user is the name of who is logged in.
+	Doc: `A table or a column is called by a word that the SQL standard or the engine reserves, such as order, user or group. Every statement has to quote it; one that forgets to fails, or, worse, means something else: on some engines an unquoted user is the name of who is logged in.
 
 Leave it alone where all statements are written by a program that quotes every name.
 
 There is no fix: a rename breaks every program that knows the name.`,
 	Check: func(p *rule.Pass) {
 		each(p, func(t *catalog.Table, c *catalog.Column, name string) {
-			if reserved[strings.ToLower(name)] {
+			word := strings.ToLower(name)
+			if reserved[word] || p.Can.Reserved != nil && p.Can.Reserved(word) {
 				report(p, t, c, fmt.Sprintf("%s is a reserved word: every statement has to quote it", name))
 			}
 		})

@@ -56,7 +56,7 @@ The fix is a check for the values that occur; a table of the values with a forei
 	},
 }
 
-var codeName = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|level|priority|severity|mode|role|gender|sex|phase|stage|colou?r|grade|rating|unit|channel|method|result|outcome|reason|condition|currency|language|source|origin|shift|season|quality|code|flag)$|(Status|State|Type|Kind|Class|Level|Priority|Mode)$`)
+var codeName = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|level|priority|severity|mode|role|gender|sex|phase|stage|colou?r|grade|rating|unit|channel|method|result|outcome|reason|condition|currency|language|source|origin|shift|season|quality|code|flag)$|(?-i:(Status|State|Type|Kind|Class|Level|Priority|Mode)$)`)
 
 // codeLike: a short text that is named like a code and that nothing checks.
 func codeLike(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {

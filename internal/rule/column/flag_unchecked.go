@@ -32,7 +32,7 @@ With evidence (nexdal probe, then --evidence) that shows one of the usual pairs 
 	},
 }
 
-var flagName = regexp.MustCompile(`(?i)^(is|has|can|was|were|should|allow|allows|use|uses|needs|requires|show|hide)_[a-z]|(^|_)(flag|yn|yesno|active|enabled|disabled|visible|hidden|locked|archived|published|approved|verified|confirmed|deleted|obsolete|mandatory|required|optional|paid|sent|read|done|closed)$|^(is|has|can)[A-Z]`)
+var flagName = regexp.MustCompile(`(?i)^(is|has|can|was|were|should|allow|allows|use|uses|needs|requires|show|hide)_[a-z]|(^|_)(flag|yn|yesno|active|enabled|disabled|visible|hidden|locked|archived|published|approved|verified|confirmed|deleted|obsolete|mandatory)$|^(required|optional|paid|sent|read|done|closed)$|(?-i:^(is|has|can)[A-Z])`)
 
 // shortText is a length that the engine does not enforce.
 var shortText = regexp.MustCompile(`\([1-5]\)$`)

@@ -17,6 +17,7 @@ var NeverNull = &rule.Rule{
 	Title:    "column that is never empty, though it may be",
 	Severity: rule.Notice,
 	Needs:    []rule.Need{rule.Evidence},
+	GivesWay: []string{"partition/nullable-key", "key/nullable-part", "check/as-not-null"},
 	Doc: `A column may be null and never is, in a table of more than 100 rows. If it must not be, NOT NULL says so, keeps it so, and spares every query the question.
 
 It needs the data (nexdal probe, then --evidence), and all rows of the table must have been looked at. Columns named like the end of something (until, closed, deleted) are not reported: they are empty for as long as it lasts.

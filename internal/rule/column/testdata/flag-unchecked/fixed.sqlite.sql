@@ -12,12 +12,13 @@ CREATE TABLE nexdal_new_station (
   is_remote integer NOT NULL, -- want: column/flag-unchecked "0 or 1"
   active char(1),             -- want: column/flag-unchecked "N or Y"
   sealed_flag char(1) CHECK (sealed_flag IN ('Y', 'N')),
+  island integer, history char(1),
   depth integer,
   CONSTRAINT station_is_remote_check CHECK (is_remote IN (0, 1)),
   CONSTRAINT station_active_check CHECK (active IN ('N', 'Y'))
 );
-INSERT INTO nexdal_new_station (id, is_remote, active, sealed_flag, depth)
-  SELECT id, is_remote, active, sealed_flag, depth
+INSERT INTO nexdal_new_station (id, is_remote, active, sealed_flag, island, history, depth)
+  SELECT id, is_remote, active, sealed_flag, island, history, depth
   FROM station;
 INSERT INTO nexdal_guard (kept)
   SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_new_station);

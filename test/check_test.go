@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"encoding/xml"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -196,6 +197,37 @@ func TestProposals(t *testing.T) {
 	match(t, "asked for", write("--proposals"), unique)
 	must(t, folder, "decide", "choose", "key/undeclared main.boat hull_code", "unique")
 	match(t, "chosen", write(), unique)
+}
+
+// TestSelection: a script answers what it was asked for, by the fix that was
+// asked for.
+func TestSelection(t *testing.T) {
+	folder, db := build(t, `CREATE TABLE boat (code TEXT NOT NULL UNIQUE, berth_id INTEGER REFERENCES berth (id));
+CREATE TABLE berth (id INTEGER PRIMARY KEY, mark TEXT CHECK (mark IS NOT NULL));
+CREATE TABLE pier (no INTEGER);`)
+	for _, c := range []struct {
+		args  []string
+		want  string
+		never string
+	}{
+		{[]string{"--rule", "fk/*"}, `CREATE INDEX boat_berth_id_idx`, `PRIMARY KEY`},
+		{[]string{"--table", "pi*"}, `(?s)nexdal_new_pier.*PRIMARY KEY`, `boat`},
+		{[]string{"--severity", "error"}, `(?s)PRIMARY KEY`, `boat_berth_id_idx|mark TEXT NOT NULL`},
+		{[]string{"--finding", "check/as-not-null main.berth *"}, `mark TEXT NOT NULL`, `pier|boat_berth`},
+		{[]string{"--rule", "key/none", "--table", "boat", "--alternative", "key/none=number"}, `(?s)CREATE TABLE nexdal_new_boat.*id INTEGER.*PRIMARY KEY \(id\)`, `PRIMARY KEY \(code\)`},
+	} {
+		must(t, folder, append([]string{"script", "fix", db, "-o", "fix.sql"}, c.args...)...)
+		text := read(t, filepath.Join(folder, "fix.sql"))
+		match(t, strings.Join(c.args, " "), text, c.want)
+		if regexp.MustCompile(c.never).MatchString(text[strings.Index(text, "-- Step"):strings.Index(text, "-- End of script")]) {
+			t.Errorf("%v: the script holds %s:\n%s", c.args, c.never, text)
+		}
+	}
+	for _, args := range [][]string{{"--rule", "fk/nothing"}, {"--table", "none"}, {"--severity", "bad"}, {"--finding", "x/y"}, {"--alternative", "key/none"}, {"--alternative", "key/none=nothing"}} {
+		if r := nexdal(t, folder, append([]string{"script", "fix", db, "-o", "no.sql"}, args...)...); r.status != 2 {
+			t.Errorf("%v: status %d: %s", args, r.status, r.err)
+		}
+	}
 }
 
 // TestRulePages: the reference in docs is what the program says.

@@ -33,6 +33,7 @@ func (a *app) script() *cobra.Command {
 func (a *app) scriptFix() *cobra.Command {
 	var output, data string
 	var proposals bool
+	var only selection
 	c := &cobra.Command{
 		Use:   "fix SOURCE -o FILE",
 		Short: "Write the script that puts the findings right, and the way back",
@@ -50,6 +51,8 @@ fix that the data would refuse is left to a person. What
 cannot be scripted is listed at the end of the script, with the reason.`,
 		Example: `  nexdal script fix saltmere.db -o fix.sql
   nexdal script fix saltmere.json -o fix.sql
+  nexdal script fix saltmere.db -o fix.sql --severity warning --table 'feed_*'
+  nexdal script fix saltmere.db -o fix.sql --rule key/none --alternative key/none=number
   nexdal script fix postgres://dba@db1/saltmere --schema saltmere`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -77,7 +80,10 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 				return err
 			}
 			j.Proposals = proposals
-			findings := slices.DeleteFunc(result.Findings, rule.Finding.SetAside)
+			findings, err := only.pick(slices.DeleteFunc(result.Findings, rule.Finding.SetAside), j.Rules)
+			if err != nil {
+				return err
+			}
 			fix, reversal, err := a.accepted(cmd.Context(), args[0], w, c, j, findings)
 			if err != nil {
 				return err
@@ -87,6 +93,7 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write; the reversal comes beside it (default: standard output, without reversal)")
 	c.Flags().StringVar(&data, "evidence", "", "evidence file from nexdal probe, for the rules that need it")
+	only.flags(c.Flags())
 	c.Flags().BoolVar(&proposals, "proposals", false, "take also fixes that nobody chose and that nothing proves to be meant")
 	return c
 }

@@ -25,7 +25,7 @@ func Suspects(c *catalog.Catalog) []Reference {
 	d.unasked = &Column{Distinct: &none}
 	for _, t := range d.tables {
 		for _, k := range t.Keys() {
-			if len(k.Columns) == 1 && t.NotNull(k.Columns) {
+			if len(k.Columns) == 1 && (k == t.PrimaryKey || t.NotNull(k.Columns)) {
 				d.keys[t.Ref()] = append(d.keys[t.Ref()], Key{Schema: t.Schema, Table: t.Name, Columns: k.Columns, Declared: true, Likely: 1})
 			}
 		}

@@ -22,7 +22,7 @@ func TestTextAgainstPragmas(t *testing.T) {
 	}
 	scripts = append(scripts, "../../../demo/sqlite.sql", "testdata/odd.sql")
 	for _, path := range scripts {
-		if !strings.Contains(path, "sqlite") && filepath.Dir(path) != "testdata" {
+		if !strings.Contains(path, "sqlite") && filepath.Dir(path) != "testdata" || strings.HasPrefix(filepath.Base(path), "fixed.") {
 			continue
 		}
 		t.Run(filepath.Base(filepath.Dir(path))+"/"+filepath.Base(path), func(t *testing.T) {

@@ -57,6 +57,17 @@ func (x *Index) Columns() []string {
 	return names
 }
 
+// NamedColumns returns the columns that it is ordered by, without expressions.
+func (x *Index) NamedColumns() []string {
+	var names []string
+	for _, p := range x.Parts {
+		if p.Column != "" {
+			names = append(names, p.Column)
+		}
+	}
+	return names
+}
+
 // LeadsWith reports whether the index begins with the columns, in any order:
 // then an equality search on all of them is a single descent.
 func (x *Index) LeadsWith(columns []string) bool {

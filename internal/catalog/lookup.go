@@ -8,6 +8,7 @@ type Lookup struct {
 	logical   map[Ref][]Referrer
 	parts     map[Ref][]*Table
 	heirs     map[Ref][]*Table
+	sequences map[Ref]*Sequence
 }
 
 // A Referrer is a foreign key seen from the table that it refers to.
@@ -18,7 +19,12 @@ type Referrer struct {
 
 // Lookup builds the answers in one pass over the catalog.
 func (c *Catalog) Lookup() *Lookup {
-	l := &Lookup{map[Ref]*Table{}, map[Ref][]Referrer{}, map[Ref][]Referrer{}, map[Ref][]*Table{}, map[Ref][]*Table{}}
+	l := &Lookup{map[Ref]*Table{}, map[Ref][]Referrer{}, map[Ref][]Referrer{}, map[Ref][]*Table{}, map[Ref][]*Table{}, map[Ref]*Sequence{}}
+	for _, s := range c.Schemas {
+		for _, q := range s.Sequences {
+			l.sequences[Ref{s.Name, q.Name}] = q
+		}
+	}
 	for _, t := range c.Tables() {
 		l.tables[t.Ref()] = t
 		for _, f := range t.ForeignKeys {
@@ -39,6 +45,9 @@ func (c *Catalog) Lookup() *Lookup {
 
 // Table returns the table, or nil.
 func (l *Lookup) Table(ref Ref) *Table { return l.tables[ref] }
+
+// Sequence returns the sequence, or nil.
+func (l *Lookup) Sequence(ref Ref) *Sequence { return l.sequences[ref] }
 
 // Referrers returns the foreign keys that refer to the table, in catalog order.
 func (l *Lookup) Referrers(ref Ref) []Referrer { return l.referrers[ref] }

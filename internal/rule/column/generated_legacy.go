@@ -23,18 +23,12 @@ The fix makes it an identity that goes on where the sequence was, in one transac
 		if p.Can.AddedKeyIdentity != catalog.IdentityByDefault {
 			return
 		}
-		sequences := map[catalog.Ref]*catalog.Sequence{}
-		for _, s := range p.Catalog.Schemas {
-			for _, q := range s.Sequences {
-				sequences[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
-			}
-		}
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				if c.Identity != catalog.IdentitySequence || c.Sequence == nil || c.Inherited {
 					continue
 				}
-				q := sequences[*c.Sequence]
+				q := p.Lookup.Sequence(*c.Sequence)
 				if q == nil || q.OwnedBy == nil || *q.OwnedBy != (catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Name}) || len(q.Feeds) > 1 {
 					continue
 				}

@@ -268,7 +268,7 @@ func subjects(p *rule.Pass, kind string, do func(subject)) {
 			for _, x := range t.Indexes {
 				if !x.Inherited {
 					one := at
-					one.name, one.index, one.columns, one.value = x.Name, x, slices.DeleteFunc(x.Columns(), func(c string) bool { return c == "" }), indexView(x)
+					one.name, one.index, one.columns, one.value = x.Name, x, x.NamedColumns(), indexView(x)
 					do(one)
 				}
 			}

@@ -52,7 +52,7 @@ func partitionMissing(p *rule.Pass, t *catalog.Table, x *catalog.Index) rule.Fin
 	if len(lacking) > 4 {
 		shownNames = append(slices.Clone(lacking[:3]), fmt.Sprintf("%d more", len(lacking)-3))
 	}
-	found := rule.Finding{Table: t.Ref(), Object: x.Name, Columns: named(x), Part: "partitions",
+	found := rule.Finding{Table: t.Ref(), Object: x.Name, Columns: x.NamedColumns(), Part: "partitions",
 		Message: fmt.Sprintf("index %s is not valid on the whole: %s, of %s, lack it", x.Name, phrase.List(shownNames), phrase.Plural(int64(len(p.Lookup.Partitions(t.Ref()))), "partition"))}
 	switch {
 	case len(lacking) == 0:

@@ -25,7 +25,7 @@ Leave it alone where it stands behind a key that needs them all; such an index i
 		for _, t := range p.Whole {
 			for _, x := range t.Indexes {
 				if bytes := longest(t, x); p.Can.IndexPage > 0 && bytes > p.Can.IndexPage && x.Method == "btree" && !x.Inherited {
-					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Columns: named(x), Part: "bytes",
+					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Columns: x.NamedColumns(), Part: "bytes",
 						Message: fmt.Sprintf("index %s may have to hold %s in an entry, and a third of a page is %s: longer rows are refused", x.Name, phrase.Size(bytes), phrase.Size(p.Can.IndexPage))})
 					continue
 				}

@@ -47,7 +47,7 @@ The fix drops it. That nothing will read it is for a person to say, so that a sc
 					if x.Bytes != nil {
 						size = fmt.Sprintf(" (%s)", phrase.Size(*x.Bytes))
 					}
-					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Columns: named(x), Part: "unused", Certainty: rule.ByStatistics,
+					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Columns: x.NamedColumns(), Part: "unused", Certainty: rule.ByStatistics,
 						Message: fmt.Sprintf("index %s%s was never read since %s; every write keeps it up", x.Name, size, since.Format(time.DateOnly)),
 						Fixes:   []rule.Fix{{ID: "drop", Title: "drop index " + x.Name, Ask: true, Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}})
 				}
@@ -76,15 +76,4 @@ func supports(t *catalog.Table, x *catalog.Index) bool {
 		}
 	}
 	return false
-}
-
-// named are the columns of the index, without expressions.
-func named(x *catalog.Index) []string {
-	var names []string
-	for _, c := range x.Columns() {
-		if c != "" {
-			names = append(names, c)
-		}
-	}
-	return names
 }

@@ -26,7 +26,6 @@ The number given out last is the engine's own figure; with evidence (nexdal prob
 
 The fix gives the key, and every column that refers to it, a type of 64 bits; the tables are written anew, so read the step's comment first. Where it is the sequence that ends early, or the type has 64 bits, nothing is offered.`,
 	Check: func(p *rule.Pass) {
-		sequences := sequencesOf(p.Catalog)
 		unknown := 0
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
@@ -35,7 +34,7 @@ The fix gives the key, and every column that refers to it, a type of 64 bits; th
 				}
 				var q *catalog.Sequence
 				if c.Sequence != nil {
-					q = sequences[*c.Sequence]
+					q = p.Lookup.Sequence(*c.Sequence)
 				}
 				used, certainty, ok := usedOf(p, t, c, q)
 				if !ok {
@@ -47,16 +46,6 @@ The fix gives the key, and every column that refers to it, a type of 64 bits; th
 		}
 		p.Uncounted(unknown)
 	},
-}
-
-func sequencesOf(c *catalog.Catalog) map[catalog.Ref]*catalog.Sequence {
-	all := map[catalog.Ref]*catalog.Sequence{}
-	for _, s := range c.Schemas {
-		for _, q := range s.Sequences {
-			all[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
-		}
-	}
-	return all
 }
 
 // usedOf is the largest number that was given out, as far as anybody knows; ok

@@ -112,7 +112,7 @@ func things(p *rule.Pass, t *catalog.Table) []thing {
 			if x.Unique {
 				kind = "unique"
 			}
-			all = append(all, thing{kind: kind, name: x.Name, columns: named(x), rename: change.RenameIndex})
+			all = append(all, thing{kind: kind, name: x.Name, columns: x.NamedColumns(), rename: change.RenameIndex})
 		}
 	}
 	for _, g := range t.Triggers {
@@ -121,11 +121,6 @@ func things(p *rule.Pass, t *catalog.Table) []thing {
 		}
 	}
 	return all
-}
-
-// named are the columns of an index without its expressions.
-func named(x *catalog.Index) []string {
-	return slices.DeleteFunc(x.Columns(), func(c string) bool { return c == "" })
 }
 
 // values fill a template for the thing.

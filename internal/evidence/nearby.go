@@ -3,6 +3,7 @@ package evidence
 import (
 	"slices"
 	"strings"
+	"sync"
 
 	"nexdal/internal/catalog"
 )
@@ -14,6 +15,9 @@ type nearby struct {
 	starts map[string][]int // the first three letters of a table's words, and the first alone
 	people []int
 	own    map[catalog.Ref][]int // the keys of a table
+
+	mutex sync.Mutex       // over what follows
+	known map[string][]int // what was found for a name, which many columns have
 }
 
 // crowd is how many keys a beginning may be shared by to be worth a look.
@@ -23,7 +27,7 @@ const crowd = 300
 const shared = 1000
 
 func (d *discovery) nearbyOf(parents []parentKey) *nearby {
-	n := &nearby{map[string][]int{}, map[string][]int{}, nil, map[catalog.Ref][]int{}}
+	n := &nearby{words: map[string][]int{}, starts: map[string][]int{}, own: map[catalog.Ref][]int{}, known: map[string][]int{}}
 	put := func(m map[string][]int, w string, i int) {
 		if list := m[w]; len(list) == 0 || list[len(list)-1] != i {
 			m[w] = append(list, i)
@@ -58,7 +62,30 @@ func (d *discovery) nearbyOf(parents []parentKey) *nearby {
 
 // of lists the keys near a column, each once and in their order.
 func (n *nearby) of(t *catalog.Table, terms []term) []int {
-	list := slices.Clone(n.own[t.Ref()])
+	if len(terms) != 1 {
+		return merged(n.own[t.Ref()], n.byWords(terms))
+	}
+	n.mutex.Lock()
+	defer n.mutex.Unlock()
+	list, ok := n.known[terms[0].name]
+	if !ok {
+		list = merged(n.byWords(terms), nil)
+		n.known[terms[0].name] = list
+	}
+	return merged(n.own[t.Ref()], list)
+}
+
+// merged joins two lists, each number once and in order.
+func merged(a, b []int) []int {
+	list := append(slices.Clone(a), b...)
+	slices.Sort(list)
+	return slices.Compact(list)
+}
+
+// byWords lists the keys that share a word, or the beginning of one, with a
+// column.
+func (n *nearby) byWords(terms []term) []int {
+	var list []int
 	add := func(keys []int) {
 		if len(keys) <= shared {
 			list = append(list, keys...)
@@ -86,6 +113,5 @@ func (n *nearby) of(t *catalog.Table, terms []term) []int {
 			add(n.people)
 		}
 	}
-	slices.Sort(list)
-	return slices.Compact(list)
+	return list
 }

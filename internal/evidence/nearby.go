@@ -65,6 +65,11 @@ func (n *nearby) of(t *catalog.Table, terms []term) []int {
 	if len(terms) != 1 {
 		return merged(n.own[t.Ref()], n.byWords(terms))
 	}
+	return merged(n.own[t.Ref()], n.named(terms))
+}
+
+// named lists the keys near a name, of whatever table.
+func (n *nearby) named(terms []term) []int {
 	n.mutex.Lock()
 	defer n.mutex.Unlock()
 	list, ok := n.known[terms[0].name]
@@ -72,7 +77,7 @@ func (n *nearby) of(t *catalog.Table, terms []term) []int {
 		list = merged(n.byWords(terms), nil)
 		n.known[terms[0].name] = list
 	}
-	return merged(n.own[t.Ref()], list)
+	return list
 }
 
 // merged joins two lists, each number once and in order.

@@ -39,6 +39,10 @@ func Suspects(c *catalog.Catalog) []Reference {
 			if !referable(col, d.fact(t, col.Name)) || !d.comparable(col.Type) || slices.ContainsFunc(t.ForeignKeys, tied) || slices.ContainsFunc(t.Logical, tied) {
 				continue
 			}
+			terms := d.names.terms[t.Ref()][col.Name]
+			if len(terms) == 1 && terms[0].handle == "" && !slices.Contains(terms[0].stem, "by") && len(near.named(terms)) == 0 {
+				continue // named after nothing, and not like a reference
+			}
 			for _, r := range d.suspects(t, col, d.candidates(t, col, d.fact(t, col.Name), parents, near)) {
 				if k := d.lookup.Table(r.To()).PrimaryKey; k != nil && slices.Equal(k.Columns, r.TargetColumns) {
 					all = append(all, r)

@@ -70,6 +70,10 @@ type Rule struct {
 	// alone, what the fix does. Paragraphs are set apart by blank lines.
 	Doc   string
 	Check func(*Pass)
+	// Prepare, where set, gathers what Check needs beforehand, beside the other
+	// rules; Check has it from [Pass.Prepared]. It must not alter the catalog.
+	// The data is nil where nobody asked it.
+	Prepare func(*catalog.Catalog, *Data) any
 }
 
 // Is reports whether the rule is the one of that identifier, or one that the
@@ -159,10 +163,14 @@ type Pass struct {
 	rule   *Rule
 	mine   []Setting // those that bear on the rule
 	result *Result
+	prepared <-chan any // what the rule prepares
 	// matched remembers which names fit which pattern: of a hundred thousand
 	// columns most are named as others are.
 	matched map[*regexp.Regexp]map[string]bool
 }
+
+// Prepared is what the rule's Prepare gave. It may be asked for once.
+func (p *Pass) Prepared() any { return <-p.prepared }
 
 // Matches reports whether the pattern matches the name.
 func (p *Pass) Matches(re *regexp.Regexp, name string) bool {
@@ -248,8 +256,16 @@ func (j Judge) Run(c *catalog.Catalog) Result {
 			p.Whole = append(p.Whole, t)
 		}
 	}
+	preparing := map[*Rule]chan any{}
 	for _, r := range j.Rules {
-		p.rule, p.mine = r, heed(r, j.Settings)
+		if r.Prepare != nil && runs(r, heed(r, j.Settings)) {
+			done := make(chan any, 1)
+			preparing[r] = done
+			go func() { done <- r.Prepare(c, p.Data) }()
+		}
+	}
+	for _, r := range j.Rules {
+		p.rule, p.mine, p.prepared = r, heed(r, j.Settings), preparing[r]
 		if !runs(r, p.mine) {
 			continue
 		}

@@ -27,13 +27,18 @@ Whether a reference is meant is for a person to say: nexdal decide accept makes 
 
 Once it is accepted, the fix declares the foreign key, without an action on delete or update, and the index that it needs. Where rows have no parent, or the types differ in kind, or no key of the other table is there, nothing is offered before that is put right.`,
 	Check: checkMissing,
+	Prepare: func(c *catalog.Catalog, d *rule.Data) any {
+		if d != nil {
+			return nil
+		}
+		return evidence.Suspects(c)
+	},
 }
 
 func checkMissing(p *rule.Pass) {
 	unasked := 0
 	suspects := map[catalog.Ref][]*evidence.Reference{}
-	if p.Data == nil {
-		all := evidence.Suspects(p.Catalog)
+	if all, _ := p.Prepared().([]evidence.Reference); all != nil {
 		for i := range all {
 			suspects[all[i].From()] = append(suspects[all[i].From()], &all[i])
 		}

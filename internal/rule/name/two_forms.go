@@ -96,7 +96,7 @@ func tableForms(p *rule.Pass) {
 			word = word[i+1:]
 		}
 		switch {
-		case len(word) < 4 || noNumber.MatchString(word) || !letters.MatchString(word):
+		case len(word) < 4 || !letters.MatchString(word) || noNumber.MatchString(word):
 		case plural.MatchString(word) && !noPlural.MatchString(word):
 			many = append(many, t)
 		default:

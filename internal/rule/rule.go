@@ -160,9 +160,9 @@ type Pass struct {
 	Names   *catalog.Names // for what fixes create
 	Data    *Data          // what the data said; nil where it was not asked
 
-	rule   *Rule
-	mine   []Setting // those that bear on the rule
-	result *Result
+	rule     *Rule
+	mine     []Setting // those that bear on the rule
+	result   *Result
 	prepared <-chan any // what the rule prepares
 	// matched remembers which names fit which pattern: of a hundred thousand
 	// columns most are named as others are.

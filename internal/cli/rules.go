@@ -7,6 +7,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"nexdal/internal/engine/all"
 	"nexdal/internal/phrase"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
@@ -31,8 +32,8 @@ nexdal.yaml are among them.`,
 			if err := format(form, "text", "json", "markdown"); err != nil {
 				return err
 			}
-			if engineName != "" && !slices.Contains(book.Engines, engineName) {
-				return wrong("--engine takes one of %s, not %q", strings.Join(book.Engines, ", "), engineName)
+			if engineName != "" && !slices.Contains(all.Names(), engineName) {
+				return wrong("--engine takes one of %s, not %q", strings.Join(all.Names(), ", "), engineName)
 			}
 			h, err := a.house()
 			if err != nil {
@@ -45,7 +46,7 @@ nexdal.yaml are among them.`,
 				}
 			}
 			example := func(r *rule.Rule) *report.Example {
-				x, ok := book.ExampleOf(r, engineName)
+				x, ok := book.ExampleOf(r, engineName, all.Names())
 				if !ok {
 					return nil
 				}
@@ -69,7 +70,7 @@ nexdal.yaml are among them.`,
 		},
 	}
 	c.Flags().StringVar(&form, "format", "text", "text, json or markdown")
-	c.Flags().StringVar(&engineName, "engine", "", "whose SQL the example is in: "+strings.Join(book.Engines, ", ")+" (default: the first that has the fault)")
+	c.Flags().StringVar(&engineName, "engine", "", "whose SQL the example is in: "+strings.Join(all.Names(), ", ")+" (default: the first that has the fault)")
 	c.ValidArgsFunction = func(*cobra.Command, []string, string) ([]string, cobra.ShellCompDirective) {
 		var ids []string
 		for _, r := range book.Rules() {

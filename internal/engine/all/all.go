@@ -17,6 +17,15 @@ func Engines() []engine.Engine {
 	}
 }
 
+// Names lists their short names.
+func Names() []string {
+	var names []string
+	for _, e := range Engines() {
+		names = append(names, e.Name())
+	}
+	return names
+}
+
 // ByName returns the engine of that short name, or nil.
 func ByName(name string) engine.Engine {
 	for _, e := range Engines() {

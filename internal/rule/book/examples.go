@@ -39,8 +39,9 @@ var (
 )
 
 // ExampleOf is the rule's example for an engine, or for the first that has one
-// where the engine is empty; ok is false where there is none.
-func ExampleOf(r *rule.Rule, engine string) (x Example, ok bool) {
+// where the engine is empty; ok is false where there is none. A script that names
+// no engine is for all of those given.
+func ExampleOf(r *rule.Rule, engine string, all []string) (x Example, ok bool) {
 	folder := examples[r.Area()]
 	if folder == nil {
 		return Example{}, false
@@ -52,7 +53,7 @@ func ExampleOf(r *rule.Rule, engine string) (x Example, ok bool) {
 	}
 	for _, file := range names {
 		parts := strings.Split(path.Base(file), ".")
-		engines := Engines
+		engines := all
 		if len(parts) == 3 {
 			engines = strings.Split(parts[1], "+")
 		}
@@ -80,9 +81,6 @@ func ExampleOf(r *rule.Rule, engine string) (x Example, ok bool) {
 	}
 	return Example{}, false
 }
-
-// Engines are those that examples are for.
-var Engines = []string{"sqlite", "postgres", "mariadb"}
 
 // shown turns what a test expects into a mark for people, and cuts long lists of
 // rows.

@@ -36,7 +36,7 @@ The fix is a unique key. Whether that is meant is for a person to say, so that a
 					continue
 				}
 				said[strings.Join(r.Columns, "\x00")] = true
-				fix := rule.Unique(p, t, r.Columns, p.Names.Free(t.Schema, "key", append([]string{t.Name}, r.Columns...)...))
+				fix := rule.Unique(p, t, r.Columns)
 				fix.Ask = true
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: r.Columns, Part: phrase.List(r.Columns), Certainty: rule.Verified, Fixes: []rule.Fix{fix},
 					Message: fmt.Sprintf("no row of %s is referred to twice by %s, in %s: one to one, though nothing says so", r.Target, phrase.List(r.Columns), phrase.Plural(r.RowsChecked, "row")),

@@ -32,8 +32,7 @@ The fix declares a unique key over the columns referred to. Its pre-flight query
 					continue
 				default:
 					found.Message = fmt.Sprintf("%s refers to %s (%s), which no key keeps unique", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
-					name := p.Names.Free(target.Schema, "key", append([]string{target.Name}, f.TargetColumns...)...)
-					found.Fixes = []rule.Fix{rule.Unique(p, target, f.TargetColumns, name)}
+					found.Fixes = []rule.Fix{rule.Unique(p, target, f.TargetColumns)}
 				}
 				p.Report(found)
 			}

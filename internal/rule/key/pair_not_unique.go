@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/change"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -146,23 +145,10 @@ func pairNotUnique(p *rule.Pass, t *catalog.Table, pair []string) rule.Finding {
 	slices.SortStableFunc(columns, func(a, b string) int {
 		return score(t.FindsRows([]string{a})) - score(t.FindsRows([]string{b}))
 	})
-	found.Fixes = []rule.Fix{{ID: "unique", Title: fmt.Sprintf("keep (%s) unique", strings.Join(columns, ", ")),
-		Changes: []change.Change{keepUnique(p, t, columns)}}}
+	fix := rule.Unique(p, t, columns)
+	fix.Title = fmt.Sprintf("keep (%s) unique", strings.Join(columns, ", "))
+	found.Fixes = []rule.Fix{fix}
 	return found
-}
-
-// keepUnique adds a unique constraint, or a unique index where the engine
-// would have to copy the whole table for a constraint.
-func keepUnique(p *rule.Pass, t *catalog.Table, columns []string) change.Change {
-	name := p.Names.Free(t.Schema, "key", append([]string{t.Name}, columns...)...)
-	if !p.Can.ConstraintCopies {
-		return change.AddKey{Table: t.Ref(), Key: &catalog.Key{Name: name, Columns: columns, Index: name}}
-	}
-	x := &catalog.Index{Name: name, Origin: catalog.ByPerson, Method: "btree", Unique: true}
-	for _, c := range columns {
-		x.Parts = append(x.Parts, catalog.IndexPart{Column: c})
-	}
-	return change.CreateIndex{Table: t.Ref(), Index: x}
 }
 
 // things names what is linked: "station and keeper".

@@ -34,7 +34,7 @@ The fix is a unique key. That the values are different may be chance, so that a 
 				if len(k.Columns) > 1 {
 					is = "are together"
 				}
-				fix := rule.Unique(p, t, k.Columns, p.Names.Free(t.Schema, "key", append([]string{t.Name}, k.Columns...)...))
+				fix := rule.Unique(p, t, k.Columns)
 				fix.Ask = true
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: k.Columns, Part: strings.Join(k.Columns, ", "), Certainty: rule.Verified, Fixes: []rule.Fix{fix},
 					Message: fmt.Sprintf("%s %s different in all of %s and never empty, and no key says so", phrase.List(k.Columns), is, phrase.Plural(k.Rows, "row"))})

@@ -23,6 +23,9 @@ func (c *Catalog) Comparable() *Catalog {
 			c.Stats = ColumnStats{}
 		}
 		t.Stats, t.Logical = TableStats{}, nil
+		for _, p := range t.leaves() {
+			p.Rows = nil
+		}
 		picked := map[string]string{}
 		for _, x := range t.Indexes {
 			x.Definition = ""

@@ -88,6 +88,7 @@ func (c AlterForeignKey) Reverse(*catalog.Catalog) (Change, error) {
 type AddForeignKey struct {
 	Table      catalog.Ref
 	ForeignKey *catalog.ForeignKey
+	Again      bool // put back as it was, be it one too many, or refer to no key
 }
 
 // DropForeignKey takes a foreign key away. The index that the engine made for it
@@ -122,10 +123,10 @@ func (c AddForeignKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	if err != nil {
 		return err
 	}
-	if slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return same(f, c.ForeignKey) }) {
+	if !c.Again && slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return same(f, c.ForeignKey) }) {
 		return fmt.Errorf("foreign key %s of %s exists", c.ForeignKey.Label(), c.Table)
 	}
-	if !target.UniqueOn(c.ForeignKey.TargetColumns) {
+	if !c.Again && !target.UniqueOn(c.ForeignKey.TargetColumns) {
 		return fmt.Errorf("no key of %s is (%s)", c.ForeignKey.Target, strings.Join(c.ForeignKey.TargetColumns, ", "))
 	}
 	f := c.ForeignKey.Clone()
@@ -149,7 +150,7 @@ func serves(x *catalog.Index, f *catalog.ForeignKey) bool {
 }
 
 func (c AddForeignKey) Reverse(*catalog.Catalog) (Change, error) {
-	return DropForeignKey(c), nil
+	return DropForeignKey{c.Table, c.ForeignKey}, nil
 }
 
 func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
@@ -172,7 +173,7 @@ func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 }
 
 func (c DropForeignKey) Reverse(*catalog.Catalog) (Change, error) {
-	return AddForeignKey(c), nil
+	return AddForeignKey{c.Table, c.ForeignKey, true}, nil
 }
 
 // ValidateForeignKey has the engine check the rows that were there when the

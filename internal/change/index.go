@@ -26,6 +26,9 @@ type PartitionIndex struct {
 type DropIndex struct {
 	Table catalog.Ref
 	Name  string
+	// Restores are indexes that the engine had made for foreign keys and that had
+	// given way to this one: they come back with its end.
+	Restores []*catalog.Index
 }
 
 func (c CreateIndex) On() catalog.Ref { return c.Table }
@@ -76,12 +79,31 @@ func (c DropIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return fmt.Errorf("index %s of %s stands behind a %s", c.Name, c.Table, x.Origin)
 	}
 	t.Indexes = without(t.Indexes, x)
+	restore(t, c.Restores)
 	return nil
 }
 
+func restore(t *catalog.Table, indexes []*catalog.Index) {
+	for _, x := range indexes {
+		again := *x
+		t.Indexes = append(t.Indexes, &again)
+	}
+}
+
+// yielded returns the indexes that gave way to a new one, of the catalog as it
+// was before.
+func yielded(before *catalog.Catalog, ref catalog.Ref, x *catalog.Index) []*catalog.Index {
+	t := before.Table(ref)
+	if t == nil {
+		return nil
+	}
+	// Where there are such indexes at all, they yield.
+	return Yielding(t, x, catalog.Abilities{ForeignKeyIndexYields: true})
+}
+
 // Reverse of creating an index is dropping it.
-func (c CreateIndex) Reverse(*catalog.Catalog) (Change, error) {
-	return DropIndex{c.Table, c.Index.Name}, nil
+func (c CreateIndex) Reverse(before *catalog.Catalog) (Change, error) {
+	return DropIndex{c.Table, c.Index.Name, yielded(before, c.Table, c.Index)}, nil
 }
 
 // Reverse of dropping an index is creating it as it was.

@@ -21,6 +21,9 @@ type DropKey struct {
 	Name    string
 	Columns []string
 	Primary bool
+	// Restores are indexes that the engine had made for foreign keys and that had
+	// given way to the key's: they come back with its end.
+	Restores []*catalog.Index
 }
 
 // Uniqueness is whatever keeps columns unique: a primary key, a unique
@@ -110,6 +113,7 @@ func (c DropKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	for _, k := range t.Keys() {
 		if k.Name == c.Name && slices.Equal(k.Columns, c.Columns) && (k == t.PrimaryKey) == c.Primary {
 			remove(t, Uniqueness{Primary: c.Primary, Key: k})
+			restore(t, c.Restores)
 			return nil
 		}
 	}
@@ -235,8 +239,12 @@ func add(t *catalog.Table, u Uniqueness, can catalog.Abilities) error {
 }
 
 // Reverse drops the key.
-func (c AddKey) Reverse(*catalog.Catalog) (Change, error) {
-	return DropKey{c.Table, c.Key.Name, c.Key.Columns, c.Primary}, nil
+func (c AddKey) Reverse(before *catalog.Catalog) (Change, error) {
+	x := &catalog.Index{Name: c.Key.Name}
+	for _, name := range c.Key.Columns {
+		x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
+	}
+	return DropKey{c.Table, c.Key.Name, c.Key.Columns, c.Primary, yielded(before, c.Table, x)}, nil
 }
 
 // Reverse adds the key as it was.

@@ -177,7 +177,7 @@ func (a *app) judging(c *catalog.Catalog, e *evidence.Evidence) (rule.Judge, err
 	if err != nil {
 		return rule.Judge{}, err
 	}
-	return rule.Judge{Can: can, Rules: append(book.Rules(), s.House...), Evidence: e, Settings: s.Of()}, nil
+	return rule.Judge{Can: can, Rules: append(book.Rules(), s.House...), Evidence: e, Settings: s.Of(), LongestName: s.LongestName()}, nil
 }
 
 // judge runs the rules, leaves the fixes that can be written, and notes what

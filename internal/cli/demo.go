@@ -91,7 +91,7 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	if err != nil {
 		return err
 	}
-	if err := d.clear("nexdal.yaml", "saltmere.json", "evidence.json", "decisions.yaml", "fix.sql", "fix.reversal.sql", "fix.journal.jsonl"); err != nil {
+	if err := d.clear("nexdal.yaml", "saltmere.json", "evidence.json", "decisions.yaml", "fix.sql", "fix.reversal.sql", "fix.before.json", "fix.after.json", "fix.returned.json", "fix.journal.jsonl", "fix.reversal.journal.jsonl"); err != nil {
 		return err
 	}
 	fmt.Fprintf(d.out, "%s in %s, with faults planted among sound structures.\n", phrase.Plural(rows, "row"), phrase.Plural(int64(len(demo.Rows())), "filled table"))
@@ -113,6 +113,7 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 		{"See what that changes.", append([]string{"describe", d.database, "spare_part"}, here...)},
 		{"Judge it.", append([]string{"check", d.database, "--fail-on", "never"}, known...)},
 		{"Write what puts it right, and the way back.", append([]string{"script", "fix", d.database, "-o", at("fix.sql")}, known...)},
+		{"Rehearse it where it cannot hurt.", append([]string{"rehearse", at("fix.sql"), "--evidence", at("evidence.json")}, decisions...)},
 		{"Carry it out.", append([]string{"run", at("fix.sql"), "--on", d.database, "--yes"}, decisions...)},
 		{"Judge it again.", append([]string{"check", d.database, "--fail-on", "never"}, here...)},
 	} {

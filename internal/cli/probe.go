@@ -263,11 +263,12 @@ func (a *app) proposals(c *catalog.Catalog) []evidence.Proposal {
 		return nil
 	}
 	j.Proposals = true
-	fix, _, err := script.Fix(w, c, j, j.Run(c).Findings)
+	pair, err := script.Fix(w, c, j, j.Run(c).Findings)
 	if err != nil {
 		return nil
 	}
 	var list []evidence.Proposal
+	fix := pair.Forth
 	for _, q := range fix.Preflight {
 		if q.Step < 1 || q.Step > len(fix.Steps) || len(fix.Steps[q.Step-1].Tables) == 0 {
 			continue

@@ -14,46 +14,69 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"nexdal/internal/catalog"
+	"nexdal/internal/compare"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/phrase"
 	"nexdal/internal/report"
+	"nexdal/internal/rule"
 	"nexdal/internal/run"
 	"nexdal/internal/script"
 )
 
+// running is one run, as its flags have it.
+type running struct {
+	*app
+	on         string
+	yes, dry   bool
+	from, upto int
+	tries      int
+}
+
 func (a *app) run() *cobra.Command {
-	var on string
-	var yes bool
-	var from int
+	r := &running{app: a}
 	c := &cobra.Command{
 		Use:   "run SCRIPT --on SOURCE",
 		Short: "Carry out a script",
 		Long: `Run shows the steps of a script and asks. Then it puts the pre-flight queries,
 and stops if one of them finds rows; then it carries out the steps one after
-another and stops at the first that fails. A journal beside the script
-(fix.journal.jsonl) records each step before it begins and after it ends; run
-the script again, and it goes on where it stopped.
+another and stops at the first that fails. A step that others keep from its lock
+is tried again a few times. A journal beside the script (fix.journal.jsonl)
+records each step before it begins and after it ends; run the script again, and it
+goes on where it stopped. A step of which a crash leaves open whether it took place
+is seen to first.
 
 A script is refused where the tables that it alters are no longer as they were
-when it was made. At the end the database is checked again.`,
+when it was made, with what differs, and where the user may not alter them. At the
+end the database is surveyed and checked again: which findings are gone, and
+whether the structure is the one that the script was to lead to.`,
 		Example: `  nexdal run fix.sql --on saltmere.db
-  nexdal run fix.sql --on postgres://dba@db1/saltmere --yes
+  nexdal run fix.sql --on saltmere.db --dry-run
+  nexdal run fix.sql --on postgres://dba@db1/saltmere --yes --stop-after 3
   nexdal run fix.reversal.sql --on saltmere.db`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if on == "" {
+			switch {
+			case r.on == "":
 				return wrong("give the database to run it on: --on SOURCE")
-			}
-			if from < 0 {
+			case r.from < 0:
 				return wrong("--from takes the number of a step")
+			case r.upto < 0:
+				return wrong("--stop-after takes the number of a step")
+			case r.tries < 1:
+				return wrong("--tries takes a number from 1 on")
 			}
-			return a.runScript(cmd.Context(), args[0], on, yes, from)
+			return r.script(cmd.Context(), args[0])
 		},
 	}
-	c.Flags().StringVar(&on, "on", "", "the database to run it on")
-	c.Flags().BoolVar(&yes, "yes", false, "do not ask")
-	c.Flags().IntVar(&from, "from", 0, "begin with this step, whatever the journal says")
+	f := c.Flags()
+	f.StringVar(&r.on, "on", "", "the database to run it on")
+	f.BoolVar(&r.yes, "yes", false, "do not ask")
+	f.BoolVar(&r.dry, "dry-run", false, "show the steps and put the pre-flight queries, and change nothing")
+	f.IntVar(&r.from, "from", 0, "begin with this step, whatever the journal says")
+	f.IntVar(&r.upto, "stop-after", 0, "end with this step; the next run goes on behind it")
+	f.IntVar(&r.tries, "tries", 5, "how often a step is tried whose lock others hold")
 	return c
 }
 
@@ -82,19 +105,19 @@ func journalOf(path string) string {
 	return strings.TrimSuffix(path, filepath.Ext(path)) + ".journal.jsonl"
 }
 
-func (a *app) runScript(ctx context.Context, path, on string, yes bool, from int) error {
+func (r *running) script(ctx context.Context, path string) error {
 	s, text, err := readScript(path)
 	if err != nil {
 		return err
 	}
-	session, err := a.open(ctx, on, true)
+	session, err := r.open(ctx, r.on, !r.dry)
 	if err != nil {
 		return err
 	}
 	defer session.Close()
 	target, ok := session.(engine.Runner)
 	if !ok {
-		return wrong("scripts cannot be run on %s", engine.Redact(on))
+		return wrong("scripts cannot be run on %s", engine.Redact(r.on))
 	}
 	before, err := target.Survey(ctx)
 	if err != nil {
@@ -107,71 +130,172 @@ func (a *app) runScript(ctx context.Context, path, on string, yes bool, from int
 	if err != nil {
 		return wrong("%v", err)
 	}
-	fresh := from == 0
-	if from == 0 {
-		if from, err = journal.Next(); err != nil {
+	c := &run.Run{Script: s, On: target, Journal: journal, From: r.from, Upto: r.upto, Tries: r.tries}
+	if r.from == 0 {
+		if c.From, c.Doubt, err = journal.Next(); err != nil {
 			return wrong("%v", err)
 		}
 	}
-	if len(s.Steps) == 0 {
-		fmt.Fprintf(a.out, "%s holds no step; there is nothing to do\n", path)
+	switch {
+	case len(s.Steps) == 0:
+		fmt.Fprintf(r.out, "%s holds no step; there is nothing to do\n", path)
 		return nil
-	}
-	if from > len(s.Steps) {
+	case max(c.From, r.upto) > len(s.Steps):
 		return wrong("%s has only %s", path, phrase.Plural(int64(len(s.Steps)), "step"))
+	case r.upto > 0 && r.upto < c.From:
+		return wrong("step %d is behind the run already; it goes on with step %d", r.upto, c.From)
 	}
-	if fresh && from == 1 && !s.Fits(before) {
-		return wrong("the tables that %s alters are no longer as they were when it was made; survey %s again and write the script anew", path, session.Place())
+	p := page(r.out)
+	if r.from == 0 && c.From == 1 && !c.Doubt && !s.Fits(before) {
+		return r.unfit(p, path, s, session.Place(), before)
 	}
-	if err := a.accept(before, nil); err != nil {
+	if err := permitted(ctx, target, s); err != nil {
 		return err
 	}
-	was, err := a.judge(before, nil)
+	if err := r.accept(before, nil); err != nil {
+		return err
+	}
+	was, err := r.judge(before, nil)
 	if err != nil {
 		return err
 	}
-	p := page(a.out)
-	p.Steps(s, session.Place(), from)
-	if !yes && !a.ask(fmt.Sprintf("Carry this out on %s?", session.Place())) {
+	p.Steps(s, session.Place(), c.From)
+	if c.Doubt {
+		fmt.Fprintf(r.err, "whether step %d took place is not known; it is tried again, and found out\n", c.From)
+	}
+	if s.Edited {
+		fmt.Fprintf(r.err, "statements of %s were changed since it was written; they are run as they stand, and the journal says so\n", path)
+	}
+	if r.dry {
+		if err := r.preflight(ctx, c, p); err != nil {
+			return err
+		}
+		fmt.Fprintf(r.out, "nothing was done: a dry run; nothing stands in the way\n")
+		return nil
+	}
+	if !r.yes && !r.ask(fmt.Sprintf("Carry this out on %s?", session.Place())) {
 		return shortError{"nothing was done"}
 	}
-	r := &run.Run{Script: s, On: target, Journal: journal, From: from, Step: func(n int, st *engine.Step, took time.Duration) {
+	c.Step = func(n int, st *engine.Step, took time.Duration) {
 		if took >= 0 {
 			p.StepDone(n, len(s.Steps), st, took)
 		}
-	}}
-	a.runningSteps = true
-	if err := a.carryOut(ctx, r, p); err != nil {
+	}
+	c.Waits = func(n int, err error, pause time.Duration) {
+		fmt.Fprintf(r.err, "step %d: %s; tried again in %s\n", n, phrase.Line(err.Error()), pause)
+	}
+	r.runningSteps = true
+	if err := r.carryOut(ctx, c, p); err != nil {
 		return err
 	}
+	if r.upto > 0 && r.upto < len(s.Steps) {
+		fmt.Fprintf(r.out, "stopped after step %d, as asked; run it again to go on with step %d\n", r.upto, r.upto+1)
+		return nil
+	}
+	return r.outcome(ctx, p, path, s, target, was)
+}
+
+// outcome surveys again and says what became of the findings, and whether the
+// structure is the one that the script was to lead to.
+func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *script.Script, target engine.Runner, was rule.Result) error {
 	after, err := target.Survey(ctx)
 	if err != nil {
 		return err
 	}
-	if err := a.accept(after, nil); err != nil {
+	if err := r.accept(after, nil); err != nil {
 		return err
 	}
-	is, err := a.judge(after, nil)
+	is, err := r.judge(after, nil)
 	if err != nil {
 		return err
 	}
 	p.Outcome(answersOf(s), was, is)
+	planned, err := companion(path, s.After)
+	if planned == nil {
+		return err
+	}
+	moved := differ(planned, after)
+	if len(moved) == 0 {
+		fmt.Fprintf(r.out, "the structure is the one that was planned; nothing else has moved\n")
+		return nil
+	}
+	fmt.Fprintf(r.out, "the structure is not quite the one that was planned:\n")
+	p.Differences(planned, after, moved)
 	return nil
 }
 
-func (a *app) carryOut(ctx context.Context, r *run.Run, p *report.Page) error {
-	if err := r.Preflight(ctx); err != nil {
-		var blocked *run.Blocked
-		if errors.As(err, &blocked) {
-			p.Rows(blocked.Names, blocked.Rows)
-			return shortError{blocked.Error() + "; nothing was done"}
-		}
-		if ctx.Err() != nil {
-			return shortError{"interrupted before the first step; nothing was done"}
-		}
-		return shortError{err.Error() + "; nothing was done"}
+// companion reads a survey that was written beside a script; nil where the
+// script has none, or the file is not there any more.
+func companion(path, name string) (*catalog.Catalog, error) {
+	if name == "" {
+		return nil, nil
 	}
-	if err := r.Steps(ctx); err != nil {
+	at := filepath.Join(filepath.Dir(path), filepath.Base(name))
+	if _, err := os.Stat(at); err != nil {
+		return nil, nil
+	}
+	return readSurvey(at)
+}
+
+// differ compares a structure with what there is of its schemas.
+func differ(planned, is *catalog.Catalog) []compare.Difference {
+	is = is.Comparable()
+	is.Schemas = slices.DeleteFunc(is.Schemas, func(s *catalog.Schema) bool { return planned.Schema(s.Name) == nil })
+	return compare.Catalogs(planned.Comparable(), is, compare.Options{})
+}
+
+// unfit refuses a script that was made for another structure, and shows what
+// differs where the survey that it was made from is at hand.
+func (r *running) unfit(p *report.Page, path string, s *script.Script, place string, is *catalog.Catalog) error {
+	was, err := companion(path, s.Before)
+	if err != nil {
+		return err
+	}
+	if was != nil {
+		if found := differ(was.Subset(s.Tables), is.Subset(s.Tables)); len(found) > 0 {
+			p.Differences(was, is, found)
+		}
+	}
+	return wrong("the tables that %s alters are no longer as they were when it was made; survey %s again and write the script anew", path, place)
+}
+
+// permitted finds out before the first step what the user may not do.
+func permitted(ctx context.Context, target engine.Runner, s *script.Script) error {
+	g, ok := target.(engine.Guarded)
+	if !ok {
+		return nil
+	}
+	not, err := g.MayNotAlter(ctx, s.Tables)
+	if err != nil || len(not) == 0 {
+		return nil // where it cannot be asked, the steps will tell
+	}
+	var names []string
+	for _, ref := range not[:min(5, len(not))] {
+		names = append(names, ref.String())
+	}
+	return shortError{fmt.Sprintf("the user may not alter %s of the script's tables, such as %s; nothing was done", phrase.Amount(int64(len(not))), strings.Join(names, ", "))}
+}
+
+func (r *running) preflight(ctx context.Context, c *run.Run, p *report.Page) error {
+	err := c.Preflight(ctx)
+	var blocked *run.Blocked
+	switch {
+	case err == nil:
+		return nil
+	case errors.As(err, &blocked):
+		p.Rows(blocked.Names, blocked.Rows)
+		return shortError{blocked.Error() + "; nothing was done"}
+	case ctx.Err() != nil:
+		return shortError{"interrupted before the first step; nothing was done"}
+	}
+	return shortError{err.Error() + "; nothing was done"}
+}
+
+func (r *running) carryOut(ctx context.Context, c *run.Run, p *report.Page) error {
+	if err := r.preflight(ctx, c, p); err != nil {
+		return err
+	}
+	if err := c.Steps(ctx); err != nil {
 		if ctx.Err() != nil {
 			err = fmt.Errorf("interrupted: %w", err)
 		}

@@ -3,8 +3,6 @@ package cli
 import (
 	"context"
 	"fmt"
-	"io"
-	"path/filepath"
 	"slices"
 	"strings"
 
@@ -13,7 +11,6 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 	"nexdal/internal/script"
 )
@@ -40,7 +37,9 @@ func (a *app) scriptFix() *cobra.Command {
 		Long: `Fix checks the source and writes the DDL that answers its findings: in the order
 that it must run in, in the form that blocks least, with pre-flight queries for
 whatever the data could refuse. Beside FILE (fix.sql) it writes the reversal
-(fix.reversal.sql). Nothing is changed in the database.
+(fix.reversal.sql), and the structure before and after as survey files
+(fix.before.json, fix.after.json) for nexdal rehearse, run and compare. Nothing is
+changed in the database.
 
 Where a finding has several fixes, the one that was chosen (nexdal decide) is
 taken, or the first that check names. A fix that nothing proves to be meant, such
@@ -84,11 +83,11 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 			if err != nil {
 				return err
 			}
-			fix, reversal, err := a.accepted(cmd.Context(), args[0], w, c, j, findings)
+			pair, err := a.accepted(cmd.Context(), args[0], w, c, j, findings)
 			if err != nil {
 				return err
 			}
-			return a.putScripts(w, c, args[0], output, fix, reversal)
+			return a.putScripts(w, args[0], output, pair)
 		},
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write; the reversal comes beside it (default: standard output, without reversal)")
@@ -105,14 +104,14 @@ const tries = 3
 // live, and writes it without the fixes that the data would refuse: one of them
 // would keep all others from being carried out. They are left to a person, with
 // what was found.
-func (a *app) accepted(ctx context.Context, source string, w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Finding) (fix, reversal *script.Script, err error) {
+func (a *app) accepted(ctx context.Context, source string, w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Finding) (pair *script.Pair, err error) {
 	for range tries {
-		if fix, reversal, err = script.Fix(w, c, j, findings); err != nil {
-			return nil, nil, fmt.Errorf("the script cannot be written: %w", err)
+		if pair, err = script.Fix(w, c, j, findings); err != nil {
+			return nil, fmt.Errorf("the script cannot be written: %w", err)
 		}
-		refused, err := a.refused(ctx, source, fix)
+		refused, err := a.refused(ctx, source, pair.Forth)
 		if err != nil {
-			return nil, nil, err
+			return nil, err
 		}
 		if len(refused) == 0 {
 			break
@@ -124,7 +123,7 @@ func (a *app) accepted(ctx context.Context, source string, w engine.Writer, c *c
 			}
 		}
 	}
-	return fix, reversal, nil
+	return pair, nil
 }
 
 // refused puts a script's questions to the data of a live source. It says, by
@@ -161,68 +160,4 @@ func (a *app) refused(ctx context.Context, source string, fix *script.Script) (m
 		}
 	}
 	return refused, nil
-}
-
-// isFile reports whether the source is a survey file.
-func (a *app) isFile(source string) bool {
-	if _, isURL := byScheme(source); isURL {
-		return false
-	}
-	head, err := headOf(source)
-	return err == nil && isJSON(head)
-}
-
-// putScripts writes both files, or the script alone to standard output.
-func (a *app) putScripts(w engine.Writer, c *catalog.Catalog, source, output string, fix, reversal *script.Script) error {
-	address := engine.Redact(source)
-	if a.isFile(source) {
-		address = "" // a survey says nothing of where the database is
-	}
-	file, back := "FILE", "none; write to a file with -o to have one"
-	if output != "" && output != "-" {
-		file, back = output, reversalOf(output)
-	}
-	fix.Program, reversal.Program = "nexdal "+version(), "nexdal "+version()
-	fix.Reversal, reversal.Reversal = filepath.Base(back), filepath.Base(file)
-	put := func(path string, s *script.Script, as string) error {
-		return a.emit(path, func(out io.Writer) error {
-			_, err := io.WriteString(out, s.Text(runWith(w, address, as)))
-			return err
-		})
-	}
-	if file == "FILE" {
-		fix.Places = nil
-		fix.Reversal = back
-		return put("", fix, file)
-	}
-	if err := put(back, reversal, back); err != nil {
-		return err
-	}
-	if err := put(file, fix, file); err != nil {
-		return err
-	}
-	fmt.Fprintf(a.err, "%s: %s answered in %s", file, phrase.Plural(int64(fix.Findings), "finding"), phrase.Plural(int64(len(fix.Steps)), "step"))
-	if n := len(fix.Left); n > 0 {
-		fmt.Fprintf(a.err, ", %s left to a person", phrase.Amount(int64(n)))
-	}
-	fmt.Fprintf(a.err, "\n%s: the way back\n", back)
-	return nil
-}
-
-func runWith(w engine.Engine, address, file string) []string {
-	on := address
-	if on == "" {
-		on = "DATABASE"
-	}
-	lines := []string{fmt.Sprintf("nexdal run %s --on %s", file, on)}
-	if c, ok := w.(engine.Client); ok {
-		lines = append(lines, c.ClientLine(address, file))
-	}
-	return lines
-}
-
-// reversalOf names the file beside a script that takes it back.
-func reversalOf(path string) string {
-	ext := filepath.Ext(path)
-	return strings.TrimSuffix(path, ext) + ".reversal" + ext
 }

@@ -105,6 +105,24 @@ type Runner interface {
 	Rollback(ctx context.Context) error
 }
 
+// A Guarded session tells beforehand what its user may not do.
+type Guarded interface {
+	Runner
+	// MayNotAlter lists those of the tables that exist and that the user may not
+	// alter. Where the engine does not say, it lists none.
+	MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]catalog.Ref, error)
+}
+
+// A Rehearser is an engine on which an empty database can be made for a
+// rehearsal, where nobody else works.
+type Rehearser interface {
+	Opener
+	// Scratch makes an empty database at the address, for a structure of these
+	// schemas, and returns a session that writes there. Discard takes it away,
+	// whole, and ends the session. Where a name is taken it refuses.
+	Scratch(ctx context.Context, address string, schemas []*catalog.Schema) (s Runner, discard func(context.Context) error, err error)
+}
+
 // A Loader is a session opened with Write that takes in many rows at once.
 type Loader interface {
 	Runner

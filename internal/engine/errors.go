@@ -61,7 +61,11 @@ type StatementError struct {
 	Code string // the engine's own: SQLSTATE, or a result code
 	// Exists: the object that the statement creates is there already.
 	Exists bool
-	Err    error
+	// Missing: what the statement drops or alters is not there.
+	Missing bool
+	// Busy: somebody else held what it needs for longer than it may wait.
+	Busy bool
+	Err  error
 }
 
 // Error gives the engine's words in one line.

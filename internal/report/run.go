@@ -2,10 +2,12 @@ package report
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
 
+	"nexdal/internal/compare"
 	"nexdal/internal/engine"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
@@ -92,4 +94,86 @@ func ids(r rule.Result) []string {
 		all = append(all, f.ID())
 	}
 	return all
+}
+
+// Head begins a part of what is told.
+func (p *Page) Head(title string) { p.printf("%s\n", p.paint(bold, phrase.Line(title))) }
+
+// Say adds a sentence to a part.
+func (p *Page) Say(text string) { p.block("  ", phrase.Line(text)) }
+
+// Moves sums up what changes between two structures.
+func (p *Page) Moves(found []compare.Difference) {
+	if len(found) == 0 {
+		p.Say("nothing of the structure changes")
+		return
+	}
+	var parts []string
+	for _, kind := range []compare.Kind{compare.Added, compare.Removed, compare.Altered} {
+		counts := map[string]int64{}
+		for _, d := range found {
+			if d.Kind == kind {
+				counts[d.Object]++
+			}
+		}
+		for _, object := range slices.Sorted(maps.Keys(counts)) {
+			parts = append(parts, fmt.Sprintf("%s %s", phrase.Plural(counts[object], object), kind))
+		}
+	}
+	p.Say("in the structure: " + strings.Join(parts, ", "))
+}
+
+// Foretold says which findings a script makes go, which stay and which are new, by
+// rule.
+func (p *Page) Foretold(answers []string, before, after rule.Result) {
+	was, is := ids(before), ids(after)
+	var gone, stay, came []rule.Finding
+	short, data := int64(0), int64(0)
+	for _, f := range before.Findings {
+		if slices.Contains(is, f.ID()) {
+			stay = append(stay, f)
+			switch {
+			case !slices.Contains(answers, f.ID()):
+			case f.RestsOnData():
+				data++
+			default:
+				short++
+			}
+		} else {
+			gone = append(gone, f)
+		}
+	}
+	for _, f := range after.Findings {
+		if !slices.Contains(was, f.ID()) {
+			came = append(came, f)
+		}
+	}
+	p.tallied("gone", gone)
+	p.tallied("stay", stay)
+	p.tallied("new", came)
+	if short > 0 {
+		p.Say(fmt.Sprintf("%s of those that stay the script was to answer", phrase.Amount(short)))
+	}
+	if data > 0 {
+		p.Say(fmt.Sprintf("%s of those that stay the script answers in the data, which the evidence does not know yet", phrase.Amount(data)))
+	}
+}
+
+func (p *Page) tallied(word string, list []rule.Finding) {
+	counts := map[string]int64{}
+	for _, f := range list {
+		counts[f.Rule]++
+	}
+	var parts []string
+	for _, id := range slices.Sorted(maps.Keys(counts)) {
+		if n := counts[id]; n > 1 {
+			id = fmt.Sprintf("%s (%s)", id, phrase.Amount(n))
+		}
+		parts = append(parts, id)
+	}
+	text := phrase.Amount(int64(len(list)))
+	if len(parts) > 0 {
+		text += ": " + strings.Join(parts, ", ")
+	}
+	p.block(fmt.Sprintf("  %s  ", pad(word, 5)), phrase.Line(text))
 }

@@ -225,6 +225,10 @@ func (p *Pass) Uncounted(objects int) {
 	p.NotJudged("the engine's figures", cmp.Or(p.Can.AnalyseAdvice, "survey the database itself"), objects)
 }
 
+// RestsOnData reports whether the finding is one of the data, which a change of
+// the structure alone says nothing of.
+func (f Finding) RestsOnData() bool { return f.Certainty == Verified || f.Certainty == Sampled }
+
 // A Result is what the rules said of a catalog.
 type Result struct {
 	Findings []Finding
@@ -239,15 +243,25 @@ type Judge struct {
 	Settings []Setting          // in order; of two that bear on the same, the later holds
 	// Proposals: plans take fixes too that nobody chose and that ask for it.
 	Proposals bool
+	// LongestName is the most bytes that a name which a fix makes may have, where
+	// the house allows fewer than the engine; 0: as the engine.
+	LongestName int
 	// Watch, where set, is told how long each rule took.
 	Watch func(*Rule, time.Duration)
 }
+
+// shortestName is what a name with an ending and a digest takes.
+const shortestName = 20
 
 // Run judges the catalog. Findings come worst first, then by table, rule and
 // object.
 func (j Judge) Run(c *catalog.Catalog) Result {
 	var result Result
-	p := Pass{Catalog: c, Lookup: c.Lookup(), Can: j.Can, Names: catalog.NewNames(c, j.Can.MaxName), Data: dataOf(j.Evidence), result: &result, matched: map[*regexp.Regexp]map[string]bool{}}
+	longest := j.Can.MaxName
+	if j.LongestName > 0 && (longest == 0 || j.LongestName < longest) {
+		longest = max(j.LongestName, shortestName)
+	}
+	p := Pass{Catalog: c, Lookup: c.Lookup(), Can: j.Can, Names: catalog.NewNames(c, longest), Data: dataOf(j.Evidence), result: &result, matched: map[*regexp.Regexp]map[string]bool{}}
 	for _, t := range c.Tables() {
 		if !t.IsOwn() {
 			continue

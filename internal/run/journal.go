@@ -36,6 +36,8 @@ type Entry struct {
 	Title   string    `json:"title,omitempty"`
 	Seconds float64   `json:"seconds,omitempty"`
 	Error   string    `json:"error,omitempty"`
+	Note    string    `json:"note,omitempty"`   // what else to know
+	Edited  bool      `json:"edited,omitempty"` // the script's statements were changed since it was written
 }
 
 // A Journal is the record of the runs of one script file, on whatever
@@ -91,28 +93,33 @@ func (j *Journal) Last() (Entry, bool) {
 }
 
 // Next says with which step the script goes on: 1 where it was never begun. A
-// finished script, and one whose last step is in doubt, do not go on.
-func (j *Journal) Next() (step int, err error) {
+// step is in doubt where the journal does not know whether it took place. A
+// finished script does not go on.
+func (j *Journal) Next() (step int, doubt bool, err error) {
 	last, ok := j.Last()
 	if !ok {
 		if j.other.State != "" && j.other.State != Finished {
-			return 0, fmt.Errorf("the journal %s tells of an unfinished run, on this database, of another text of this script; see what became of it, then give --from, or move the journal away", j.path)
+			return 0, false, fmt.Errorf("the journal %s tells of an unfinished run, on this database, of another text of this script; see what became of it, then give --from, or move the journal away", j.path)
 		}
-		return 1, nil
+		return 1, false, nil
 	}
 	switch last.State {
 	case Done:
-		return last.Step + 1, nil
+		return last.Step + 1, false, nil
 	case Undone:
-		return last.Step, nil
+		return last.Step, false, nil
 	case Finished:
-		return 0, fmt.Errorf("the script was carried out on %s by %s (journal %s); to run it once more, give --from 1", j.on, last.At.Format(time.DateTime), j.path)
+		return 0, false, fmt.Errorf("the script was carried out on %s by %s (journal %s); to run it once more, give --from 1", j.on, last.At.Format(time.DateTime), j.path)
 	}
-	return 0, fmt.Errorf("the journal %s does not know whether step %d took place; look, then give --from %d or --from %d", j.path, last.Step, last.Step, last.Step+1)
+	return last.Step, true, nil
 }
 
-// Write adds an entry and makes sure that it is on disk.
+// Write adds an entry and makes sure that it is on disk. A nil journal keeps
+// nothing.
 func (j *Journal) Write(e Entry) error {
+	if j == nil {
+		return nil
+	}
 	e.At, e.Script, e.On = time.Now().UTC().Truncate(time.Millisecond), j.digest, j.on
 	line, err := json.Marshal(e)
 	if err != nil {

@@ -5,6 +5,8 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"nexdal/internal/engine"
@@ -16,10 +18,16 @@ type Run struct {
 	Script  *script.Script
 	On      engine.Runner
 	Journal *Journal
-	From    int // the first step to carry out, from 1
+	From    int  // the first step to carry out, from 1
+	Doubt   bool // nobody knows whether that step took place already
+	Upto    int  // the last step to carry out; 0: all
+	Tries   int  // how often a step is tried for a lock that others hold; at least once
 	// Step is told of each step as it begins, and again as it ends: took is
 	// negative at the beginning.
 	Step func(n int, st *engine.Step, took time.Duration)
+	// Waits is told that a step could not have its lock, and when it is tried
+	// again.
+	Waits func(n int, err error, pause time.Duration)
 }
 
 // A Blocked error says that a pre-flight query found rows.
@@ -59,8 +67,8 @@ func (f *Failed) Unwrap() error { return f.Err }
 // data answers with rows.
 func (r *Run) Preflight(ctx context.Context) error {
 	for _, q := range r.Script.Preflight {
-		if q.Step < r.From {
-			continue
+		if q.Step < r.From || r.Upto > 0 && q.Step > r.Upto || q.Step == r.From && r.Doubt {
+			continue // done, not asked for, or perhaps done
 		}
 		names, rows, err := r.On.Rows(ctx, q.SQL, 20)
 		if err != nil {
@@ -81,42 +89,110 @@ func (r *Run) Steps(ctx context.Context) error {
 			return &Failed{Step: r.From, State: Untouched, Err: err}
 		}
 	}
-	for n := r.From; n <= len(r.Script.Steps); n++ {
+	last := len(r.Script.Steps)
+	if r.Upto > 0 {
+		last = min(last, r.Upto)
+	}
+	for n := r.From; n <= last; n++ {
 		st := &r.Script.Steps[n-1]
-		if err := r.Journal.Write(Entry{Step: n, State: Begun, Title: st.Title}); err != nil {
+		if err := r.Journal.Write(Entry{Step: n, State: Begun, Title: st.Title, Edited: r.Script.Edited}); err != nil {
 			return &Failed{Step: n, State: Untouched, Err: fmt.Errorf("the journal cannot be written: %w", err)}
 		}
-		r.Step(n, st, -1)
+		if r.Step != nil {
+			r.Step(n, st, -1)
+		}
 		began := time.Now()
-		if err := r.step(ctx, n, st); err != nil {
+		note, err := r.step(ctx, n, st, r.Doubt && n == r.From)
+		if err != nil {
 			return err
 		}
 		took := time.Since(began)
-		if err := r.Journal.Write(Entry{Step: n, State: Done, Seconds: took.Seconds()}); err != nil {
+		if err := r.Journal.Write(Entry{Step: n, State: Done, Seconds: took.Seconds(), Note: note}); err != nil {
 			return &Failed{Step: n, State: Done, Err: fmt.Errorf("the step is done, but the journal cannot be written: %w", err), Hint: fmt.Sprintf("go on with --from %d", n+1)}
 		}
-		r.Step(n, st, took)
+		if r.Step != nil {
+			r.Step(n, st, took)
+		}
+	}
+	if last < len(r.Script.Steps) {
+		return nil
 	}
 	return r.Journal.Write(Entry{State: Finished})
 }
 
-func (r *Run) step(ctx context.Context, n int, st *engine.Step) error {
+// step carries one out. A step in doubt is tried again: what it may have left
+// half done is cleared away before. Where it turns out to have been done already,
+// that is its end, if it is one transaction; of any other it goes on with the
+// statements that have not been.
+func (r *Run) step(ctx context.Context, n int, st *engine.Step, doubt bool) (note string, err error) {
+	if doubt && st.CleanUp != "" {
+		var said *engine.StatementError
+		if err := r.On.Exec(ctx, st.CleanUp); err != nil && !(errors.As(err, &said) && said.Missing) {
+			return "", r.failed(context.WithoutCancel(ctx), n, st, 0, err)
+		}
+	}
+	from := 0
+	for try := 1; ; try++ {
+		at, err := r.once(ctx, st, from)
+		if err == nil {
+			return note, nil
+		}
+		var said *engine.StatementError
+		answered := errors.As(err, &said) && ctx.Err() == nil
+		if answered && doubt && (said.Exists || said.Missing) {
+			note = "it was in doubt, and found done: " + said.Error()
+			if !st.Transaction {
+				from, try = at+1, 0
+				continue
+			}
+			if r.On.Rollback(ctx) == nil {
+				return note, nil
+			}
+		}
+		from = 0
+		failed := r.failed(context.WithoutCancel(ctx), n, st, at, err)
+		if !answered || !said.Busy || try >= r.Tries || failed.State != Undone {
+			return "", failed
+		}
+		pause := time.Second << min(try-1, 5)
+		if r.Waits != nil {
+			r.Waits(n, err, pause)
+		}
+		select {
+		case <-ctx.Done():
+		case <-time.After(pause):
+		}
+		if ctx.Err() != nil {
+			return "", failed
+		}
+		if err := r.Journal.Write(Entry{Step: n, State: Begun, Title: st.Title, Note: fmt.Sprintf("try %d", try+1)}); err != nil {
+			return "", &Failed{Step: n, State: Undone, Err: fmt.Errorf("the journal cannot be written: %w", err)}
+		}
+	}
+}
+
+// once sends the statements of a step from a place on; at is that of the one that
+// failed.
+func (r *Run) once(ctx context.Context, st *engine.Step, from int) (at int, err error) {
 	for i, sql := range st.SQL {
+		if i < from {
+			continue
+		}
 		err := ctx.Err()
 		if err == nil {
 			err = r.On.Exec(ctx, sql)
 		}
 		if err != nil {
-			return r.failed(context.WithoutCancel(ctx), n, st, i, err)
+			return i, err
 		}
 	}
-	return nil
+	return 0, nil
 }
 
 // failed brings a failed step to an end: what is open is rolled back, what a
 // step outside a transaction may have left is cleared away; the journal says
 // what can be relied on.
-func (r *Run) failed(ctx context.Context, n int, st *engine.Step, at int, err error) error {
+func (r *Run) failed(ctx context.Context, n int, st *engine.Step, at int, err error) *Failed {
 	ctx, cancel := context.WithTimeout(ctx, time.Minute)
 	defer cancel()
 	f := &Failed{Step: n, State: Undone, Err: err}
@@ -124,7 +200,9 @@ func (r *Run) failed(ctx context.Context, n int, st *engine.Step, at int, err er
 	answered := errors.As(err, &said)
 	switch back := r.On.Rollback(ctx); {
 	case back != nil:
-		f.State, f.Hint = Unknown, fmt.Sprintf("the connection is gone: see whether step %d took place, then go on with --from %d or --from %d", n, n, n+1)
+		f.State, f.Hint = Unknown, fmt.Sprintf("the connection is gone, and step %d in doubt: run it again, and it is seen to", n)
+	case st.Transaction && slices.ContainsFunc(st.SQL[:at], func(sql string) bool { return strings.EqualFold(strings.TrimSpace(sql), "COMMIT") }):
+		f.State, f.Hint = Unknown, fmt.Sprintf("what failed stands behind the step's COMMIT; run it again, and step %d is seen to", n)
 	case st.Transaction:
 		f.Hint = fmt.Sprintf("steps before it are done, this one left no trace; run it again to go on from step %d", n)
 	case answered && said.Exists && at == 0:
@@ -135,6 +213,11 @@ func (r *Run) failed(ctx context.Context, n int, st *engine.Step, at int, err er
 		} else {
 			f.Hint = fmt.Sprintf("what it left was cleared away; run it again to go on from step %d", n)
 		}
+		if at > 0 { // what is cleared away need not be all that the statements before did
+			f.State, f.Hint = Unknown, fmt.Sprintf("what its first %d statements did may stand; run it again, and step %d is seen to", at, n)
+		}
+	case at > 0:
+		f.State, f.Hint = Unknown, fmt.Sprintf("its first %d statements stand; run it again, and step %d is seen to", at, n)
 	default:
 		f.Hint = fmt.Sprintf("steps before it are done; run it again to go on from step %d", n)
 	}

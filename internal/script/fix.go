@@ -14,39 +14,21 @@ import (
 // Fix makes the corrective script that answers the findings, and the script
 // that takes it back. What the findings' fixes would bring about is answered
 // too; both scripts lead exactly from one catalog to the other.
-func Fix(w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Finding) (fix, reversal *Script, err error) {
+func Fix(w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Finding) (*Pair, error) {
 	healed, err := j.Heal(c, findings, func(ch change.Change) string { return w.Refuses(c, ch) })
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	work, err := w.Write(c, healed.After, healed.Plan)
+	p, err := pair(w, c, healed.After, healed.Plan, j.Can)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	back, err := healed.Plan.Reverse(c, j.Can)
-	if err != nil {
-		return nil, nil, err
-	}
-	undo, err := w.Write(healed.After, c, back)
-	if err != nil {
-		return nil, nil, err
-	}
-	fix = head(w, c, healed.Plan, work)
-	fix.Structure = exact + c.Fingerprint(fix.Tables)
-	fix.Kind, fix.Back = "Corrective script", "reversal"
-	fix.Findings = len(answered(healed.Plan))
+	p.Forth.Kind, p.Back.Kind = "Corrective script", "Reversal of a corrective script"
+	p.Forth.Findings = len(answered(healed.Plan))
 	for _, f := range healed.Open {
-		fix.Left = append(fix.Left, Left{f.ID(), f.Message, f.Advice})
+		p.Forth.Left = append(p.Forth.Left, Left{f.ID(), f.Message, f.Advice})
 	}
-	reversal = head(w, c, healed.Plan, undo)
-	reversal.Kind, reversal.Back = "Reversal of a corrective script", "undoes"
-	for i := range reversal.Steps {
-		reversal.Steps[i].Answers = nil
-	}
-	reversal.Structure = modelled + healed.After.Comparable().Fingerprint(reversal.Tables)
-	fix.Places = places(work, undo, len(healed.Plan))
-	reversal.Places = places(undo, work, len(healed.Plan))
-	return fix, reversal, nil
+	return p, nil
 }
 
 func head(w engine.Writer, c *catalog.Catalog, plan change.Plan, work *engine.Work) *Script {
@@ -106,4 +88,9 @@ func (s *Script) Fits(c *catalog.Catalog) bool {
 		return c.Comparable().Fingerprint(s.Tables) == rest
 	}
 	return exact+c.Fingerprint(s.Tables) == s.Structure
+}
+
+// Creates reports whether the script builds a structure where nothing is yet.
+func (s *Script) Creates() bool {
+	return s.Structure == exact+(&catalog.Catalog{}).Fingerprint(s.Tables)
 }

@@ -57,12 +57,13 @@ func Read(text string, dialect sqllex.Dialect) (*Script, error) {
 
 // reading is the state between two statements.
 type reading struct {
-	s     *Script
-	steps int // as the marks say
-	into  func(sql string)
-	field *string // where a broken line goes on
-	left  bool    // within the list of what is left to a person
-	ended bool
+	s       *Script
+	steps   int // as the marks say
+	into    func(sql string)
+	field   *string // where a broken line goes on
+	written string  // digest of the statements, as the head has it
+	left    bool    // within the list of what is left to a person
+	ended   bool
 }
 
 func (r *reading) comment(line string) error {
@@ -147,7 +148,13 @@ func (r *reading) head(name, value string) error {
 	case "structure":
 		r.s.Structure = value
 	case "reversal", "undoes":
-		r.s.Reversal = value
+		r.s.Reversal, r.s.Back = value, name
+	case "before":
+		r.s.Before = value
+	case "after":
+		r.s.After = value
+	case "written":
+		r.written = value
 	case "steps":
 		_, err = fmt.Sscanf(value, "%d", &r.steps)
 	case "table":
@@ -188,6 +195,7 @@ func (r *reading) finish() error {
 			s.Steps[i].CleanUp = cleanUp
 		}
 	}
+	s.Edited = r.written != "" && r.written != s.digest()
 	for i, q := range s.Preflight {
 		if q.SQL == "" {
 			return fmt.Errorf("pre-flight %d holds no query", i+1)

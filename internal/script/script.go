@@ -4,6 +4,9 @@
 package script
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
+	"io"
 	"time"
 
 	"nexdal/internal/catalog"
@@ -21,6 +24,9 @@ type Script struct {
 	Tables    []catalog.Ref // what it alters
 	Structure string        // fingerprint of those tables before the first step
 	Findings  int           // how many it answers
+	Before    string        // survey file of the structure that it was made for, beside it; or empty
+	After     string        // survey file of what it leads to, by the model; or empty
+	Edited    bool          // statements were changed since it was written
 	Reversal  string        // the file that takes it back, or that it takes back
 	Back      string        // which of the two: "reversal" or "undoes"
 	Left      []Left        // findings left to a person
@@ -28,6 +34,17 @@ type Script struct {
 	Places    []string      // for each step, where in the other file it is taken back
 	Dialect   sqllex.Dialect
 	engine.Work
+}
+
+// digest tells whether a person has changed statements.
+func (s *Script) digest() string {
+	h := sha256.New()
+	for _, st := range s.Steps {
+		for _, sql := range st.SQL {
+			io.WriteString(h, sql+"\x00")
+		}
+	}
+	return hex.EncodeToString(h.Sum(nil)[:8])
 }
 
 // Left is a finding that the script does not answer.

@@ -44,6 +44,13 @@ func (s *Script) Text(runWith []string) string {
 	if s.Back != "" {
 		p.field(s.Back, s.Reversal)
 	}
+	if s.Before != "" {
+		p.field("before", s.Before)
+	}
+	if s.After != "" {
+		p.field("after", s.After)
+	}
+	p.field("written", s.digest())
 	p.line("")
 	for i, line := range runWith {
 		p.line("%s  %s", []string{"Run it with:", "or with:    "}[min(i, 1)], line)

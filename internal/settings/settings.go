@@ -40,6 +40,18 @@ func (s *Settings) Of() []rule.Setting {
 	return all
 }
 
+// LongestName is the most bytes that the house allows a name for all tables; 0:
+// it does not say.
+func (s *Settings) LongestName() int {
+	longest := 0
+	for _, x := range s.Of() {
+		if n, ok := x.Options["bytes"].(int64); ok && x.Rule == "name/too-long" && x.Table == "" {
+			longest = int(n)
+		}
+	}
+	return longest
+}
+
 // Defined says where a setting speaks of a rule of the house that is not there.
 func (s *Settings) Defined() error {
 	var ids []string

@@ -5,6 +5,7 @@ package rulecheck
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"flag"
 	"fmt"
@@ -20,6 +21,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb"
 	"nexdal/internal/evidence"
 	"nexdal/internal/rule"
 	"nexdal/internal/rule/book"
@@ -113,13 +115,15 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 	if len(healed.Plan) == 0 {
 		return
 	}
-	fix, reversal, err := script.Fix(w, before, j, findings)
+	pair, err := script.Fix(w, before, j, findings)
 	if err != nil {
 		t.Fatal(err)
 	}
+	fix, reversal := pair.Forth, pair.Back
 	if example != "" {
 		holdExample(t, example, fix)
 	}
+	rehearse(t, e, db, before, healed.After, pair)
 	rows := counts(t, db, before)
 	carryOut(t, e, db, fix, "fix")
 	after := survey(t, e, db)
@@ -153,6 +157,35 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 	same(t, "the engine's client and nexdal run", structure(t, survey(t, e, db)), structure(t, after))
 	throughClient(t, db, reversal, "reversal.sql")
 	same(t, "the reversal by the engine's client", structure(t, survey(t, e, db)), structure(t, back(t, healed, before, can)))
+}
+
+// rehearse carries both scripts out on an empty twin, where one can be made beside
+// the database, and holds it to the model.
+func rehearse(t *testing.T, e engine.Engine, db database, before, after *catalog.Catalog, pair *script.Pair) {
+	t.Helper()
+	stage, ok := e.(run.Stage)
+	if _, named := e.(mariadb.Engine); !ok || named {
+		return // a twin there has the very name of the database
+	}
+	r, err := run.Rehearse(t.Context(), stage, db.address(), before, pair.Forth, pair.Back)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if r.Failed != nil || r.BackFailed != nil {
+		t.Fatalf("the rehearsal: %v, %v", r.Failed, r.BackFailed)
+	}
+	if len(r.Losses)+len(r.Mended) > 0 || structure(t, r.Built.Comparable()) != structure(t, named(before.Comparable(), r.Built)) {
+		return // not quite a twin
+	}
+	same(t, "the twin after the script and the model", structure(t, r.After.Comparable()), structure(t, named(after.Comparable(), r.After)))
+	same(t, "the twin after the reversal and before the script", structure(t, r.Back.Comparable()), structure(t, named(cmp.Or(pair.Returned, before).Comparable(), r.Back)))
+}
+
+// named gives the catalog the name and the settings of the database that it is
+// compared with.
+func named(c, like *catalog.Catalog) *catalog.Catalog {
+	c.Database, c.Settings = like.Database, like.Settings
+	return c
 }
 
 var update = flag.Bool("update", false, "write the examples of what fixes do anew")

@@ -128,6 +128,9 @@ func (m *MariaDB) Query(t testing.TB, database, sql string) string {
 	return out
 }
 
+// Kill ends a session that may have ended by itself.
+func (m *MariaDB) Kill(id string) { m.client("", "KILL "+id) }
+
 // Database makes an empty database and returns its name.
 func (m *MariaDB) Database(t testing.TB) string {
 	t.Helper()

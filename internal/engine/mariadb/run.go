@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"strconv"
+	"strings"
 
 	"github.com/go-sql-driver/mysql"
 
@@ -22,9 +23,18 @@ func (s *session) statement(ctx context.Context, err error) error {
 	case err == nil || ctx.Err() != nil:
 		return err
 	case errors.As(err, &said):
-		// 1050, 1060, 1061, 1068: a table, column, index or primary key is there already.
-		exists := said.Number == 1050 || said.Number == 1060 || said.Number == 1061 || said.Number == 1068
-		return &engine.StatementError{Code: strconv.Itoa(int(said.Number)), Exists: exists, Err: errors.New(said.Message)}
+		e := &engine.StatementError{Code: strconv.Itoa(int(said.Number)), Err: errors.New(said.Message)}
+		switch said.Number { // https://mariadb.com/kb/en/mariadb-error-code-reference/
+		case 1050, 1060, 1061, 1068, 1826: // table, column, index, primary key, foreign key
+			e.Exists = true
+		case 1005: // of a foreign key: its name is taken
+			e.Exists = strings.Contains(said.Message, "errno: 121")
+		case 1051, 1054, 1091, 1146, 1176:
+			e.Missing = true
+		case 1205, 1213:
+			e.Busy = true
+		}
+		return e
 	}
 	return s.wrap(ctx, "", err)
 }

@@ -144,7 +144,7 @@ func (w *writer) change(i int, it change.Item) error {
 		}
 		w.step([]int{i}, ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
 	case change.DropIndex:
-		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+w.putBack(ch.Table))
+		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
 	case change.AddColumn:
 		action := fmt.Sprintf("ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY", ident(ch.Column.Name), ch.Column.Type.Native)
 		key := slices.IndexFunc(w.plan, func(o change.Item) bool {
@@ -170,7 +170,7 @@ func (w *writer) change(i int, it change.Item) error {
 		if w.dropsColumn(ch) >= 0 {
 			return nil // goes with its column, which must not be without it
 		}
-		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+w.putBack(ch.Table))
+		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
 	case change.DropColumn:
 		action, at := "DROP COLUMN "+ident(ch.Column), []int{i}
 		for j, o := range w.plan {
@@ -217,7 +217,7 @@ func (w *writer) change(i int, it change.Item) error {
 	case change.SetNext:
 		// SETVAL takes a plain number alone (https://mariadb.com/kb/en/setval/).
 		s := w.sequence(i, ch.Title(),
-			fmt.Sprintf("SET @nexdal = (SELECT CONCAT('DO SETVAL(%s, ', MAX(%s), ')') FROM %s)", strings.ReplaceAll(relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence}), "'", "''"), ident(ch.Column), relation(ch.Table)),
+			fmt.Sprintf("SET @nexdal = (SELECT COALESCE(CONCAT('DO SETVAL(%s, ', MAX(%s), ')'), 'DO 0') FROM %s)", strings.ReplaceAll(relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence}), "'", "''"), ident(ch.Column), relation(ch.Table)),
 			"EXECUTE IMMEDIATE @nexdal")
 		s.Notes = append(s.Notes, "a sequence never goes back by this; not taken back: it would give numbers that are in use")
 	case change.Nothing:
@@ -253,18 +253,10 @@ func (w *writer) yielding(table catalog.Ref, x *catalog.Index) string {
 
 // putBack makes, in the statement that drops an index, those that had given
 // way to it, since a foreign key must not be without one.
-func (w *writer) putBack(table catalog.Ref) string {
-	now, end := w.now.Table(table), w.to.Table(table)
-	if now == nil || end == nil {
-		return ""
-	}
+func putBack(restored []*catalog.Index) string {
 	text := ""
-	for _, x := range end.Indexes {
-		if x.Origin == catalog.ByForeignKey && now.Index(x.Name) == nil {
-			text += ", ADD " + indexText(x)
-			again := *x
-			now.Indexes = append(now.Indexes, &again)
-		}
+	for _, x := range restored {
+		text += ", ADD " + indexText(x)
 	}
 	return text
 }

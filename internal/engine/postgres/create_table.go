@@ -360,5 +360,8 @@ func (w *creator) reference(t *catalog.Table, f *catalog.ForeignKey) {
 		clause += " NOT VALID"
 	}
 	w.references = append(w.references, fmt.Sprintf("ALTER TABLE %s%s ADD %s", only, relation(t.Ref()), clause))
+	if f.Disabled {
+		w.references = append(w.references, switchOff(t.Ref(), f))
+	}
 	w.comment(fmt.Sprintf("CONSTRAINT %s ON %s", ident(f.Name), relation(t.Ref())), f.Comment)
 }

@@ -36,8 +36,20 @@ type session struct {
 func (Engine) Open(ctx context.Context, address string, o engine.Options) (engine.Session, error) {
 	config, err := pgx.ParseConfig(address)
 	if err != nil {
-		return nil, &engine.SourceError{Place: engine.Redact(address), Kind: engine.ErrWrongAddress, Hint: "write postgres://user@host:port/database"}
+		return nil, wrongAddress(address)
 	}
+	s, err := connect(ctx, config, o)
+	if err != nil {
+		return nil, err // and no session: a nil one of ours would look like one
+	}
+	return s, nil
+}
+
+func wrongAddress(address string) error {
+	return &engine.SourceError{Place: engine.Redact(address), Kind: engine.ErrWrongAddress, Hint: "write postgres://user@host:port/database"}
+}
+
+func connect(ctx context.Context, config *pgx.ConnConfig, o engine.Options) (*session, error) {
 	if config.ConnectTimeout == 0 {
 		config.ConnectTimeout = connectTimeout
 	}
@@ -169,7 +181,18 @@ func (s *session) statement(ctx context.Context, err error) error {
 		if said.Detail != "" {
 			message += ": " + said.Detail
 		}
-		return &engine.StatementError{Code: said.Code, Exists: strings.HasPrefix(said.Code, "42P0") || said.Code == "42710", Err: errors.New(message)}
+		e := &engine.StatementError{Code: said.Code, Err: errors.New(message)}
+		switch said.Code { // https://www.postgresql.org/docs/current/errcodes-appendix.html
+		case "42701", "42710", "42723", "42P04", "42P06", "42P07", "42P16":
+			e.Exists = true
+		case "42703", "42704", "42P01", "3F000":
+			e.Missing = true
+		case "55P03", "40P01":
+			e.Busy = true
+		case "55000": // of several things, in words alone
+			e.Exists = strings.Contains(said.Message, "already associated with a constraint")
+		}
+		return e
 	}
 	return s.wrap(ctx, err)
 }
@@ -201,13 +224,9 @@ func (s *session) Rows(ctx context.Context, sql string, max int) (names []string
 	return names, all, nil
 }
 
-// Rollback ends an open transaction.
-func (s *session) Rollback(ctx context.Context) error {
-	if s.conn.PgConn().TxStatus() == 'I' {
-		return nil
-	}
-	return s.Exec(ctx, "ROLLBACK")
-}
+// Rollback ends an open transaction. It is sent all the same where none is open,
+// which the engine only warns of: so a connection that is gone is told.
+func (s *session) Rollback(ctx context.Context) error { return s.Exec(ctx, "ROLLBACK") }
 
 // Load adds rows by COPY.
 func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {

@@ -78,6 +78,12 @@ func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 // tableText writes a table by the model
 // (https://www.sqlite.org/lang_createtable.html).
 func tableText(t *catalog.Table) string {
+	named := func(name string) string {
+		if name == "" {
+			return ""
+		}
+		return "CONSTRAINT " + ident(name) + " "
+	}
 	var parts []string
 	numbered := ""
 	for _, c := range t.Columns {
@@ -87,7 +93,7 @@ func tableText(t *catalog.Table) string {
 		}
 		if k := t.PrimaryKey; k != nil && len(k.Columns) == 1 && k.Columns[0] == c.Name && ownOrder(t, k.Columns) {
 			numbered = c.Name
-			text += " PRIMARY KEY"
+			text += " " + named(k.Name) + "PRIMARY KEY"
 			if c.Identity == catalog.IdentityCounter {
 				text += " AUTOINCREMENT"
 			}
@@ -108,12 +114,6 @@ func tableText(t *catalog.Table) string {
 			text += " COLLATE " + collation(c.Type.Collation)
 		}
 		parts = append(parts, text)
-	}
-	named := func(name string) string {
-		if name == "" {
-			return ""
-		}
-		return "CONSTRAINT " + ident(name) + " "
 	}
 	for _, k := range t.Keys() {
 		switch {

@@ -5,9 +5,11 @@ import (
 	"errors"
 	"fmt"
 	"strconv"
+	"strings"
 	"time"
 
 	"modernc.org/sqlite"
+	sqlite3 "modernc.org/sqlite/lib"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
@@ -22,7 +24,11 @@ func (s *session) Exec(ctx context.Context, text string) error {
 func statementError(err error) error {
 	var said *sqlite.Error
 	if errors.As(err, &said) {
-		return &engine.StatementError{Code: strconv.Itoa(said.Code()), Err: err}
+		text := said.Error()
+		return &engine.StatementError{Code: strconv.Itoa(said.Code()), Err: err,
+			Exists:  strings.Contains(text, "already exists") || strings.Contains(text, "duplicate column name"),
+			Missing: strings.Contains(text, "no such "),
+			Busy:    said.Code()&0xff == sqlite3.SQLITE_BUSY || said.Code()&0xff == sqlite3.SQLITE_LOCKED}
 	}
 	return err
 }

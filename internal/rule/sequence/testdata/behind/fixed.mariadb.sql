@@ -1,3 +1,3 @@
 -- let numbers go on past the largest id of station
-SET @nexdal = (SELECT CONCAT('DO SETVAL(`numbers`, ', MAX(`id`), ')') FROM `station`);
+SET @nexdal = (SELECT COALESCE(CONCAT('DO SETVAL(`numbers`, ', MAX(`id`), ')'), 'DO 0') FROM `station`);
 EXECUTE IMMEDIATE @nexdal;

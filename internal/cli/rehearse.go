@@ -1,0 +1,252 @@
+package cli
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"path/filepath"
+	"slices"
+
+	"github.com/spf13/cobra"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/compare"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
+	"nexdal/internal/evidence"
+	"nexdal/internal/phrase"
+	"nexdal/internal/report"
+	"nexdal/internal/rule"
+	"nexdal/internal/run"
+	"nexdal/internal/script"
+)
+
+// rehearsing is one rehearsal, as its flags have it.
+type rehearsing struct {
+	*app
+	on, scratch, data string
+}
+
+func (a *app) rehearse() *cobra.Command {
+	r := &rehearsing{app: a}
+	c := &cobra.Command{
+		Use:   "rehearse SCRIPT",
+		Short: "Carry a script out where it cannot hurt",
+		Long: `Rehearse shows what a script will do, in two ways.
+
+On the model: the structure that the script was made for and the one that it is to
+lead to, which stand beside it as survey files, are both judged by the rules: which
+findings go, which stay, and which are new.
+
+On an empty twin: a database of the same structure and without rows is built, the
+script is carried out there, and the reversal after it. What the engine then reports
+has to be what the model says, and after the reversal what there was before. For
+SQLite the twin is a file in a temporary folder. For a server give one where databases
+may be made with --scratch; what the rehearsal makes there it takes away again. A
+MariaDB twin has the very names of the databases, so that its server must not have
+any of them.
+
+With --on, the twin is built by a survey of that source in place of the file beside
+the script. The source is only read.
+
+The exit status is 1 where the script does not reach its end, or leads elsewhere.`,
+		Example: `  nexdal rehearse fix.sql
+  nexdal rehearse fix.sql --scratch postgres://dba@test1/postgres
+  nexdal rehearse fix.sql --on postgres://dba@db1/saltmere --scratch postgres://dba@test1/postgres
+  nexdal rehearse fix.sql --scratch mariadb://dba@test1`,
+		Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error { return r.script(cmd.Context(), args[0]) },
+	}
+	f := c.Flags()
+	f.StringVar(&r.on, "on", "", "survey this source for the structure to build the twin by")
+	f.StringVar(&r.scratch, "scratch", "", "URL of a server where the twin may be made")
+	f.StringVar(&r.data, "evidence", "", "evidence file from nexdal probe, for the rules that need it")
+	return c
+}
+
+func (r *rehearsing) script(ctx context.Context, path string) error {
+	s, _, err := readScript(path)
+	if err != nil {
+		return err
+	}
+	before, after, err := r.structures(ctx, path, s)
+	if err != nil {
+		return err
+	}
+	p := page(r.out)
+	short := false
+	if after != nil {
+		if short, err = r.onModel(p, s, before, after); err != nil {
+			return err
+		}
+	} else {
+		p.Say("The model's word is not at hand: the survey file that stood beside the script is gone")
+	}
+	again, err := r.onTwin(ctx, p, path, s, before, after)
+	if err != nil {
+		return err
+	}
+	if short || again {
+		return shortError{}
+	}
+	return nil
+}
+
+// structures are those that the script was made for and is to lead to; the
+// second is nil where nothing tells.
+func (r *rehearsing) structures(ctx context.Context, path string, s *script.Script) (before, after *catalog.Catalog, err error) {
+	if r.on != "" {
+		if before, err = r.catalog(ctx, r.on); err != nil {
+			return nil, nil, err
+		}
+	} else if before, err = companion(path, s.Before); err != nil {
+		return nil, nil, err
+	}
+	switch {
+	case before == nil && s.Before == "" && s.Creates():
+		before = &catalog.Catalog{Engine: s.Engine, Database: s.Database}
+	case before == nil:
+		return nil, nil, wrong("the survey file that stood beside %s is gone; name the source that it was made for with --on", path)
+	case before.Engine.Name != s.Engine.Name:
+		return nil, nil, wrong("%s was written for %s, and the source is %s", path, s.Engine.Name, before.Engine.Name)
+	case !s.Fits(before):
+		return nil, nil, wrong("the tables that %s alters are not as they were when it was made; write the script anew", path)
+	}
+	after, err = companion(path, s.After)
+	return before, after, err
+}
+
+// onModel judges both structures; short: a finding that the script answers is
+// still there, or a new one came.
+func (r *rehearsing) onModel(p *report.Page, s *script.Script, before, after *catalog.Catalog) (short bool, err error) {
+	e, err := r.weighed(r.data, before)
+	if err != nil {
+		return false, err
+	}
+	was, err := r.judged(before, e)
+	if err != nil {
+		return false, err
+	}
+	is, err := r.judged(after, e)
+	if err != nil {
+		return false, err
+	}
+	p.Head("On the model")
+	p.Foretold(answersOf(s), was, is)
+	p.Moves(compare.Catalogs(before.Comparable(), after.Comparable(), compare.Options{}))
+	for _, f := range is.Findings {
+		if slices.Contains(answersOf(s), f.ID()) && !f.RestsOnData() {
+			short = true
+		}
+	}
+	return short, nil
+}
+
+func (r *rehearsing) judged(c *catalog.Catalog, e *evidence.Evidence) (rule.Result, error) {
+	if err := r.accept(c, e); err != nil {
+		return rule.Result{}, err
+	}
+	return r.judge(c, e)
+}
+
+// onTwin carries the script out on an empty database.
+func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s *script.Script, before, after *catalog.Catalog) (short bool, err error) {
+	stage, ok := all.ByName(s.Engine.Name).(run.Stage)
+	if !ok {
+		return false, wrong("no twin can be made for engine %q", s.Engine.Name)
+	}
+	if _, isFile := stage.(engine.FileOpener); !isFile && r.scratch == "" {
+		p.Head("On an empty twin")
+		p.Say("not rehearsed: give a server where a database may be made, with --scratch")
+		return false, nil
+	}
+	var back *script.Script
+	if s.Reversal != "" && s.Back == "reversal" {
+		if back, _, err = readScript(filepath.Join(filepath.Dir(path), filepath.Base(s.Reversal))); err != nil {
+			back = nil // there may be none, as for a script that builds a structure
+		}
+	}
+	x, err := run.Rehearse(ctx, stage, r.scratch, before, s, back)
+	if err != nil {
+		if ctx.Err() != nil || !errors.As(err, new(*engine.SourceError)) {
+			return false, shortError{err.Error()}
+		}
+		return false, err
+	}
+	p.Head("On an empty twin, " + x.Place)
+	for _, l := range x.Losses {
+		p.Say(fmt.Sprintf("without %s: %s", l.What, l.Why))
+	}
+	for _, m := range x.Mended {
+		p.Say(fmt.Sprintf("%s is broken there, and whole in the twin", m))
+	}
+	missing := differ(before, x.Built)
+	missing = slices.DeleteFunc(missing, func(d compare.Difference) bool {
+		return slices.Contains(x.Mended, catalog.Thing{Kind: d.Object, Schema: d.Schema, Name: d.Name})
+	})
+	if len(missing) > 0 {
+		p.Say("the twin is not quite what it was to be:")
+		p.Differences(before, x.Built, missing)
+	}
+	if x.Failed != nil {
+		p.Say("the script failed: " + x.Failed.Error())
+		return true, nil
+	}
+	p.Say(phrase.Plural(int64(len(s.Steps)), "step") + " done")
+	if after != nil {
+		short, err = r.alike(p, "what the engine reports is what the model says", after, x.After)
+	}
+	switch {
+	case err != nil || back == nil:
+	case x.BackFailed != nil:
+		p.Say("the way back failed: " + x.BackFailed.Error())
+		short = true
+	default:
+		began, says := x.Built, "leads to where it began"
+		if promised, err := companion(path, back.After); err == nil && promised != nil && back.After != s.Before && len(missing) == 0 {
+			began, says = promised, "leads to where it began, but for what is not taken back"
+		}
+		if moved := differ(began, x.Back); len(moved) > 0 {
+			p.Say("the way back leads elsewhere:")
+			p.Differences(began, x.Back, moved)
+			short = true
+		} else {
+			p.Say(fmt.Sprintf("the way back, %s, %s", phrase.Plural(int64(len(back.Steps)), "step"), says))
+		}
+	}
+	return short, err
+}
+
+// alike compares what the model says with what the twin is, and what the rules
+// say of both, figures aside: an empty twin has none.
+func (r *rehearsing) alike(p *report.Page, says string, model, twin *catalog.Catalog) (short bool, err error) {
+	if moved := differ(model, twin); len(moved) > 0 {
+		p.Say("what the engine reports is not what the model says:")
+		p.Differences(model, twin, moved)
+		return true, nil
+	}
+	var found [2][]string
+	for i, c := range []*catalog.Catalog{model, twin} {
+		bare := c.Comparable()
+		bare.Surveyed, bare.Settings = model.Surveyed, model.Settings
+		result, err := r.judged(bare, nil)
+		if err != nil {
+			return false, err
+		}
+		for _, f := range result.Findings {
+			found[i] = append(found[i], f.ID())
+		}
+	}
+	for i, side := range []string{"the model", "the twin"} {
+		for _, id := range found[i] {
+			if !slices.Contains(found[1-i], id) {
+				p.Say(fmt.Sprintf("of %s alone the rules say: %s", side, id))
+				short = true
+			}
+		}
+	}
+	if !short {
+		p.Say(says + ", and so is what the rules say of it")
+	}
+	return short, nil
+}

@@ -1,0 +1,101 @@
+package cli
+
+import (
+	"fmt"
+	"io"
+	"path/filepath"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+	"nexdal/internal/phrase"
+	"nexdal/internal/script"
+)
+
+// isFile reports whether the source is a survey file.
+func (a *app) isFile(source string) bool {
+	if _, isURL := byScheme(source); isURL {
+		return false
+	}
+	head, err := headOf(source)
+	return err == nil && isJSON(head)
+}
+
+// putScripts writes a script, its reversal and the structures that they lead
+// between, or the script alone to standard output.
+func (a *app) putScripts(w engine.Writer, source, output string, pair *script.Pair) error {
+	address := engine.Redact(source)
+	if a.isFile(source) {
+		address = "" // a survey says nothing of where the database is
+	}
+	forth, back := pair.Forth, pair.Back
+	forth.Program, back.Program = "nexdal "+version(), "nexdal "+version()
+	put := func(path string, s *script.Script, as string) error {
+		return a.emit(path, func(out io.Writer) error {
+			_, err := io.WriteString(out, s.Text(runWith(w, address, as)))
+			return err
+		})
+	}
+	if output == "" || output == "-" {
+		forth.Places = nil
+		forth.Reversal = "none; write to a file with -o to have one"
+		return put("", forth, "FILE")
+	}
+	undo := beside(output, "reversal")
+	forth.Reversal, back.Reversal = filepath.Base(undo), filepath.Base(output)
+	for _, x := range []struct {
+		c    *catalog.Catalog
+		word string
+		in   []*string // where the head of a script names it
+	}{{pair.Before, "before", []*string{&forth.Before, &back.After}}, {pair.After, "after", []*string{&forth.After, &back.Before}}, {pair.Returned, "returned", []*string{&back.After}}} {
+		if x.c == nil {
+			continue
+		}
+		path := jsonBeside(output, x.word)
+		if err := a.emit(path, func(out io.Writer) error { return x.c.Write(out, true) }); err != nil {
+			return err
+		}
+		for _, name := range x.in {
+			*name = filepath.Base(path)
+		}
+	}
+	if err := put(undo, back, undo); err != nil {
+		return err
+	}
+	if err := put(output, forth, output); err != nil {
+		return err
+	}
+	if forth.Findings > 0 || len(forth.Left) > 0 {
+		fmt.Fprintf(a.err, "%s: %s answered in %s", output, phrase.Plural(int64(forth.Findings), "finding"), phrase.Plural(int64(len(forth.Steps)), "step"))
+	} else {
+		fmt.Fprintf(a.err, "%s: %s", output, phrase.Plural(int64(len(forth.Steps)), "step"))
+	}
+	if n := len(forth.Left); n > 0 {
+		fmt.Fprintf(a.err, ", %s left to a person", phrase.Amount(int64(n)))
+	}
+	fmt.Fprintf(a.err, "\n%s: the way back\n", undo)
+	return nil
+}
+
+func runWith(w engine.Engine, address, file string) []string {
+	on := address
+	if on == "" {
+		on = "DATABASE"
+	}
+	lines := []string{fmt.Sprintf("nexdal run %s --on %s", file, on)}
+	if c, ok := w.(engine.Client); ok {
+		lines = append(lines, c.ClientLine(address, file))
+	}
+	return lines
+}
+
+// beside names a file that belongs to a script: fix.reversal.sql of fix.sql.
+func beside(path, word string) string {
+	ext := filepath.Ext(path)
+	return strings.TrimSuffix(path, ext) + "." + word + ext
+}
+
+// jsonBeside is the like of another format: fix.before.json of fix.sql.
+func jsonBeside(path, word string) string {
+	return strings.TrimSuffix(path, filepath.Ext(path)) + "." + word + ".json"
+}

@@ -1,0 +1,91 @@
+package mariadb
+
+import (
+	"context"
+	"errors"
+	"math"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+)
+
+// Scratch makes databases of the very names that the structure has, since
+// scripts name them; a server that has one of them is refused.
+func (e Engine) Scratch(ctx context.Context, address string, schemas []*catalog.Schema) (engine.Runner, func(context.Context) error, error) {
+	opened, err := e.Open(ctx, address, engine.Options{Write: true})
+	if err != nil {
+		return nil, nil, err
+	}
+	s := opened.(*session)
+	if s.database != "" {
+		s.Close()
+		return nil, nil, &engine.SourceError{Place: s.place, Kind: engine.ErrWrongAddress, Err: errors.New("the rehearsal makes databases of its own"), Hint: "leave the database out of the URL"}
+	}
+	var made []string
+	discard := func(ctx context.Context) error {
+		defer s.Close()
+		var all error
+		for _, name := range made {
+			all = errors.Join(all, s.Exec(ctx, "DROP DATABASE "+ident(name)))
+		}
+		return all
+	}
+	for _, x := range schemas {
+		if err := s.Exec(ctx, "CREATE DATABASE "+ident(x.Name)+" "+strings.ToUpper(strings.Join(x.Options, " "))); err != nil {
+			return nil, nil, errors.Join(&engine.SourceError{Place: s.place, Err: err, Hint: "the rehearsal needs a server that has no database of that name, and the right to make one"}, discard(context.WithoutCancel(ctx)))
+		}
+		made = append(made, x.Name)
+	}
+	if len(schemas) == 1 {
+		if err := s.Exec(ctx, "USE "+ident(schemas[0].Name)); err != nil {
+			return nil, nil, errors.Join(err, discard(ctx))
+		}
+		s.database = schemas[0].Name
+	}
+	return s, discard, nil
+}
+
+// grantee is the user as the views of privileges write it.
+const grantee = `CONCAT('''', REPLACE(CURRENT_USER(), '@', '''@'''), '''')`
+
+// MayNotAlter reads the privileges that the engine shows of the user
+// (https://mariadb.com/kb/en/information-schema-user_privileges-table/ and its
+// kin). Those of a role are not told apart, and nothing is said then.
+func (s *session) MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]catalog.Ref, error) {
+	_, rows, err := s.Rows(ctx, `SELECT '', '' FROM DUAL WHERE CURRENT_ROLE() IS NOT NULL
+		UNION ALL SELECT '', '' FROM information_schema.USER_PRIVILEGES WHERE PRIVILEGE_TYPE = 'ALTER' AND GRANTEE = `+grantee+`
+		UNION ALL SELECT TABLE_SCHEMA, '' FROM information_schema.SCHEMA_PRIVILEGES WHERE PRIVILEGE_TYPE = 'ALTER' AND GRANTEE = `+grantee+`
+		UNION ALL SELECT TABLE_SCHEMA, TABLE_NAME FROM information_schema.TABLE_PRIVILEGES WHERE PRIVILEGE_TYPE = 'ALTER' AND GRANTEE = `+grantee, math.MaxInt)
+	if err != nil {
+		return nil, err
+	}
+	var not []catalog.Ref
+	for _, ref := range tables {
+		if !slices.ContainsFunc(rows, func(r []string) bool {
+			return r[0] == "" || like(r[0], ref.Schema) && (r[1] == "" || r[1] == ref.Table)
+		}) {
+			not = append(not, ref)
+		}
+	}
+	return not, nil
+}
+
+// like reports whether the pattern of a granted database fits the name
+// (https://mariadb.com/kb/en/grant/, "Database Privileges").
+func like(pattern, name string) bool {
+	if pattern == "" {
+		return name == ""
+	}
+	c, rest := pattern[0], pattern[1:]
+	switch {
+	case c == '%':
+		return like(rest, name) || name != "" && like(pattern, name[1:])
+	case c == '_':
+		return name != "" && like(rest, name[1:])
+	case c == '\\' && rest != "":
+		return name != "" && name[0] == rest[0] && like(rest[1:], name[1:])
+	}
+	return name != "" && name[0] == c && like(rest, name[1:])
+}

@@ -1,0 +1,69 @@
+package postgres
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+)
+
+// Scratch makes a database of a name that nobody has, beside the one of the
+// address.
+func (e Engine) Scratch(ctx context.Context, address string, _ []*catalog.Schema) (engine.Runner, func(context.Context) error, error) {
+	config, err := pgx.ParseConfig(address)
+	if err != nil {
+		return nil, nil, wrongAddress(address)
+	}
+	server, err := connect(ctx, config, engine.Options{Write: true})
+	if err != nil {
+		return nil, nil, err
+	}
+	name := fmt.Sprintf("nexdal_rehearsal_%x", time.Now().UnixNano())
+	// A template of nobody's making, so that nothing is there already.
+	if err := server.Exec(ctx, "CREATE DATABASE "+ident(name)+" TEMPLATE template0"); err != nil {
+		server.Close()
+		return nil, nil, &engine.SourceError{Place: server.place, Err: err, Hint: "the user needs the right to create databases"}
+	}
+	drop := func(ctx context.Context) error {
+		defer server.Close()
+		return server.Exec(ctx, "DROP DATABASE "+ident(name))
+	}
+	config = config.Copy()
+	config.Database = name
+	twin, err := connect(ctx, config, engine.Options{Write: true})
+	if err != nil {
+		return nil, nil, errors.Join(err, drop(context.WithoutCancel(ctx)))
+	}
+	return twin, func(ctx context.Context) error {
+		twin.Close()
+		return drop(ctx)
+	}, nil
+}
+
+// MayNotAlter lists tables of which the user is not the owner, nor of its role
+// (https://www.postgresql.org/docs/current/sql-altertable.html: "You must own the
+// table").
+func (s *session) MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]catalog.Ref, error) {
+	_, rows, err := s.Rows(ctx, `SELECT n.nspname, c.relname FROM pg_catalog.pg_class c JOIN pg_catalog.pg_namespace n ON n.oid = c.relnamespace
+		WHERE c.relkind IN ('r', 'p', 'f') AND NOT pg_catalog.pg_has_role(c.relowner, 'USAGE')`, math.MaxInt)
+	if err != nil {
+		return nil, err
+	}
+	held := map[catalog.Ref]bool{}
+	for _, r := range rows {
+		held[catalog.Ref{Schema: r[0], Table: r[1]}] = true
+	}
+	var not []catalog.Ref
+	for _, ref := range tables {
+		if held[ref] {
+			not = append(not, ref)
+		}
+	}
+	return not, nil
+}

@@ -1,0 +1,36 @@
+package sqlite
+
+import (
+	"context"
+	"errors"
+	"os"
+	"path/filepath"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+)
+
+// Scratch makes a file in a temporary folder; the address is not needed.
+func (e Engine) Scratch(ctx context.Context, _ string, _ []*catalog.Schema) (engine.Runner, func(context.Context) error, error) {
+	folder, err := os.MkdirTemp("", "nexdal-rehearsal-")
+	if err != nil {
+		return nil, nil, err
+	}
+	remove := func() error { return os.RemoveAll(folder) }
+	path := filepath.Join(folder, "twin.db")
+	f, err := os.OpenFile(path, os.O_CREATE|os.O_EXCL|os.O_RDWR, 0o600)
+	if err != nil {
+		return nil, nil, errors.Join(err, remove())
+	}
+	s, err := e.connect(ctx, path, f, "rw", "", 5*time.Second)
+	if err != nil {
+		return nil, nil, errors.Join(err, remove())
+	}
+	s.place = "a file in a temporary folder"
+	// Nobody needs it after a crash.
+	if err := s.Exec(ctx, "PRAGMA synchronous = OFF"); err != nil {
+		return nil, nil, errors.Join(err, s.Close(), remove())
+	}
+	return s, func(context.Context) error { return errors.Join(s.Close(), remove()) }, nil
+}

@@ -1,0 +1,103 @@
+package run
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+	"nexdal/internal/script"
+)
+
+// A Stage is an engine on which a script can be rehearsed.
+type Stage interface {
+	engine.Rehearser
+	engine.Creator
+}
+
+// A Rehearsal is what came of a script on an empty twin of its database.
+type Rehearsal struct {
+	Place  string           // of the twin, for people
+	Losses []engine.Loss    // what the twin could not be given
+	Mended []catalog.Thing  // broken in the original, and whole in the twin
+	Built  *catalog.Catalog // the twin before the script
+	Failed error            // why the script did not reach its end, or nil
+	After  *catalog.Catalog // the twin after it; nil where it failed
+	// The same of the way back; nil and nil where there is none, or the script
+	// failed.
+	BackFailed error
+	Back       *catalog.Catalog
+}
+
+// Rehearse builds an empty database of the structure, carries out the script
+// there and then, if there is one, its reversal, and takes the database away
+// again. An error means that the rehearsal itself did not come about.
+func Rehearse(ctx context.Context, stage Stage, address string, before *catalog.Catalog, s, back *script.Script) (r *Rehearsal, err error) {
+	before, mended := whole(before)
+	twin, discard, err := stage.Scratch(ctx, address, before.Schemas)
+	if err != nil {
+		return nil, err
+	}
+	defer func() {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), time.Minute)
+		defer cancel()
+		if gone := discard(ctx); gone != nil && err == nil {
+			err = fmt.Errorf("the twin %s could not be taken away again: %w", twin.Place(), gone)
+		}
+	}()
+	r = &Rehearsal{Place: twin.Place()}
+	var work *engine.Work
+	work, r.Losses = stage.Create(before)
+	r.Mended = mended
+	for _, sql := range work.Setup {
+		if err := twin.Exec(ctx, sql); err != nil {
+			return nil, fmt.Errorf("the twin could not be built: %w", err)
+		}
+	}
+	for _, st := range work.Steps {
+		for _, sql := range st.SQL {
+			if err := twin.Exec(ctx, sql); err != nil {
+				return nil, fmt.Errorf("the twin could not be built: %w: %s", err, sql)
+			}
+		}
+	}
+	if r.Built, err = twin.Survey(ctx); err != nil {
+		return nil, err
+	}
+	if r.Failed = (&Run{Script: s, On: twin, From: 1, Tries: 1}).All(ctx); r.Failed != nil {
+		return r, nil
+	}
+	if r.After, err = twin.Survey(ctx); err != nil || back == nil {
+		return r, err
+	}
+	if r.BackFailed = (&Run{Script: back, On: twin, From: 1, Tries: 1}).All(ctx); r.BackFailed != nil {
+		return r, nil
+	}
+	r.Back, err = twin.Survey(ctx)
+	return r, err
+}
+
+// All asks the questions and carries out the steps.
+func (r *Run) All(ctx context.Context) error {
+	if err := r.Preflight(ctx); err != nil {
+		return err
+	}
+	return r.Steps(ctx)
+}
+
+// whole returns the catalog with its broken indexes whole: without rows nothing
+// keeps them from being built.
+func whole(c *catalog.Catalog) (*catalog.Catalog, []catalog.Thing) {
+	c = c.Clone()
+	var mended []catalog.Thing
+	for _, t := range c.Tables() {
+		for _, x := range t.Indexes {
+			if x.Invalid && t.Kind != catalog.Partitioned {
+				x.Invalid = false
+				mended = append(mended, catalog.Thing{Kind: "index", Schema: t.Schema, Name: x.Name})
+			}
+		}
+	}
+	return c, mended
+}

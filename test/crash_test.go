@@ -1,0 +1,320 @@
+package test
+
+import (
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"nexdal/test/server"
+)
+
+// A place is one engine, as the tests that break runs off need it.
+type place struct {
+	source string
+	query  func(t testing.TB, sql string) string
+	hold   string             // the statement that takes as long as table hold says
+	cut    func(t testing.TB) // ends the sessions that the killed program leaves behind
+	slow   func(t testing.TB, yes bool)
+}
+
+// seconds tells the statement that holds how long it is to take.
+func seconds(query func(t testing.TB, sql string) string) func(testing.TB, bool) {
+	return func(t testing.TB, yes bool) {
+		query(t, map[bool]string{true: "UPDATE hold SET seconds = 60", false: "UPDATE hold SET seconds = 0"}[yes])
+	}
+}
+
+func places(t *testing.T) map[string]func(t *testing.T, folder string) place {
+	return map[string]func(t *testing.T, folder string) place{
+		"sqlite": func(t *testing.T, folder string) place {
+			db := filepath.Join(folder, "a.db")
+			query := func(t testing.TB, sql string) string { return sqlite(t, db, sql) }
+			return place{db, query,
+				"WITH RECURSIVE c(x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM c WHERE x < (SELECT max(seconds) * 10000000 FROM hold)) SELECT count(*) FROM c", func(testing.TB) {}, seconds(query)}
+		},
+		"postgres": func(t *testing.T, folder string) place {
+			p := server.StartPostgres(t)
+			name := p.Database(t)
+			query := func(t testing.TB, sql string) string { return p.Query(t, name, sql) }
+			return place{p.URL(name), query, "SELECT pg_sleep(seconds) FROM public.hold", func(t testing.TB) {
+				for range 200 {
+					if strings.TrimSpace(query(t, "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()")) == "0" {
+						return
+					}
+					time.Sleep(10 * time.Millisecond)
+				}
+				t.Fatal("the session does not end")
+			}, seconds(query)}
+		},
+		"mariadb": func(t *testing.T, folder string) place {
+			m := server.StartMariaDB(t)
+			name := m.Database(t)
+			query := func(t testing.TB, sql string) string { return m.Query(t, name, sql) }
+			// A table could not be read while others are locked.
+			return place{m.URL(name), query, "SELECT IF(@@GLOBAL.long_query_time > 1000, SLEEP(60), 0)", func(t testing.TB) {
+				for range 200 {
+					ids := strings.Fields(query(t, "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND id <> CONNECTION_ID() AND info LIKE '%SLEEP%'"))
+					if len(ids) == 0 {
+						return
+					}
+					m.Kill(ids[0])
+					time.Sleep(10 * time.Millisecond)
+				}
+				t.Fatal("the session does not end")
+			}, func(t testing.TB, yes bool) {
+				query(t, map[bool]string{true: "SET GLOBAL long_query_time = 1001", false: "SET GLOBAL long_query_time = 10"}[yes])
+			}}
+		},
+	}
+}
+
+// unsound needs steps of every kind: types on both sides of a foreign key, keys,
+// indexes, a column.
+const unsound = `CREATE TABLE hold (seconds int NOT NULL PRIMARY KEY);
+INSERT INTO hold VALUES (0);
+CREATE TABLE station (id bigint NOT NULL PRIMARY KEY, code varchar(9) NOT NULL);
+CREATE INDEX station_code ON station (code);
+CREATE INDEX station_code_too ON station (code);
+CREATE TABLE keeper (id bigint NOT NULL PRIMARY KEY, name varchar(80) NOT NULL, UNIQUE (name));
+CREATE TABLE gauge (id bigint NOT NULL PRIMARY KEY, station_id integer, CONSTRAINT gauge_station FOREIGN KEY (station_id) REFERENCES station (id));
+CREATE TABLE visit (station_id bigint NOT NULL, keeper_id bigint NOT NULL, CONSTRAINT visit_station FOREIGN KEY (station_id) REFERENCES station (id), CONSTRAINT visit_keeper FOREIGN KEY (keeper_id) REFERENCES keeper (id));
+INSERT INTO station VALUES (1, 'SAL-1'), (2, 'SAL-2');
+INSERT INTO keeper VALUES (7, 'Ada Voss');
+INSERT INTO visit VALUES (1, 7), (2, 7);
+`
+
+// forMaria is the like where the engine lets no types of a foreign key differ.
+var forMaria = strings.NewReplacer("station_id integer, CONSTRAINT gauge_station FOREIGN KEY (station_id) REFERENCES station (id)",
+	"keeper_name varchar(40), CONSTRAINT gauge_keeper FOREIGN KEY (keeper_name) REFERENCES keeper (name)")
+
+// TestCrash kills the program at every step, before its statements, among them
+// and behind them: the journal tells what it knows, the next run ends well, and
+// the way back leads to the beginning.
+func TestCrash(t *testing.T) {
+	for engine, open := range places(t) {
+		t.Run(engine, func(t *testing.T) {
+			t.Parallel()
+			scout := t.TempDir()
+			p := open(t, scout)
+			p.query(t, schemaOf(engine))
+			must(t, scout, "script", "fix", p.source, "-o", "fix.sql", "--proposals")
+			steps := len(regexp.MustCompile(`(?m)^-- Step \d+ of`).FindAllString(read(t, filepath.Join(scout, "fix.sql")), -1))
+			if steps < 3 {
+				t.Fatalf("%d steps are too few", steps)
+			}
+			for n := 1; n <= steps; n++ {
+				for _, at := range []string{"before", "among", "behind"} {
+					if at == "before" && n > 1 {
+						continue // the same as behind the one that went before
+					}
+					t.Run(fmt.Sprintf("%d %s", n, at), func(t *testing.T) { crash(t, engine, open, n, at) })
+				}
+			}
+		})
+	}
+}
+
+func schemaOf(engine string) string {
+	if engine == "mariadb" {
+		return forMaria.Replace(unsound)
+	}
+	return unsound
+}
+
+func crash(t *testing.T, engine string, open func(*testing.T, string) place, n int, at string) {
+	folder := t.TempDir()
+	p := open(t, folder)
+	p.query(t, schemaOf(engine))
+	before := structure(t, folder, p.source)
+	must(t, folder, "script", "fix", p.source, "-o", "fix.sql", "--proposals")
+	path := filepath.Join(folder, "fix.sql")
+	text, ok := held(read(t, path), n, at, p.hold)
+	if !ok {
+		t.Skip("the step is one statement")
+	}
+	write(t, path, text)
+	p.slow(t, true)
+	c := command(folder, "run", "fix.sql", "--on", p.source, "--yes")
+	if err := c.Start(); err != nil {
+		t.Fatal(err)
+	}
+	began := fmt.Sprintf(`"step":%d,"state":"begun"`, n)
+	for i := 0; ; i++ {
+		if text, err := os.ReadFile(filepath.Join(folder, "fix.journal.jsonl")); err == nil && strings.Contains(string(text), began) {
+			break
+		}
+		if i == 1000 {
+			t.Fatal("the step does not begin")
+		}
+		time.Sleep(10 * time.Millisecond)
+	}
+	time.Sleep(100 * time.Millisecond)
+	c.Process.Kill()
+	c.Wait()
+	p.cut(t)
+	p.slow(t, false)
+	journal := read(t, filepath.Join(folder, "fix.journal.jsonl"))
+	match(t, "the journal", journal, began+`.*"edited":true.*\n$`)
+	r := nexdal(t, folder, "run", "fix.sql", "--on", p.source, "--yes")
+	if r.status != 0 {
+		t.Fatalf("going on: status %d: %s\n%s\n%s", r.status, r.out, r.err, journal)
+	}
+	match(t, "going on", r.err, fmt.Sprintf("whether step %d took place is not known", n))
+	match(t, "going on", r.out, `the structure is the one that was planned`)
+	must(t, folder, "run", "fix.reversal.sql", "--on", p.source, "--yes")
+	if after := structure(t, folder, p.source); after != before {
+		t.Errorf("the reversal does not lead back: %s", after)
+	}
+	for table, rows := range map[string]string{"station": "2", "keeper": "1", "visit": "2"} {
+		if got := strings.TrimSpace(p.query(t, "SELECT count(*) FROM "+table)); got != rows {
+			t.Errorf("%s holds %s rows", table, got)
+		}
+	}
+}
+
+// held puts a statement that takes long into a step.
+func held(text string, n int, at, hold string) (string, bool) {
+	lines := strings.Split(text, "\n")
+	mark := regexp.MustCompile(fmt.Sprintf(`^-- Step %d of`, n))
+	next := regexp.MustCompile(`^-- (Step \d+ of|Left to a person|End of script)`)
+	var ends []int // the lines that end a statement of the step
+	first := 0
+	for i := range lines {
+		if first == 0 && mark.MatchString(lines[i]) {
+			first = i + 1
+			continue
+		}
+		if first == 0 {
+			continue
+		}
+		if next.MatchString(lines[i]) {
+			break
+		}
+		if strings.HasPrefix(lines[i], "--") {
+			first = i + 1
+		} else if strings.HasSuffix(lines[i], ";") {
+			ends = append(ends, i+1)
+		}
+	}
+	place := first
+	switch {
+	case len(ends) == 0:
+		return text, false
+	case at == "behind":
+		place = ends[len(ends)-1]
+	case at == "among" && len(ends) == 1:
+		return text, false
+	case at == "among":
+		place = ends[(len(ends)-1)/2]
+	}
+	lines = append(lines[:place], append([]string{hold + ";"}, lines[place:]...)...)
+	return strings.Join(lines, "\n"), true
+}
+
+// TestServerDies: the connection goes in the middle of a step; the journal says
+// that it is in doubt, and the next run ends well.
+func TestServerDies(t *testing.T) {
+	folder := t.TempDir()
+	p := places(t)["postgres"](t, folder)
+	p.query(t, unsound)
+	must(t, folder, "script", "fix", p.source, "-o", "fix.sql")
+	path := filepath.Join(folder, "fix.sql")
+	text, _ := held(read(t, path), 2, "behind", p.hold)
+	write(t, path, text)
+	p.slow(t, true)
+	c := command(folder, "run", "fix.sql", "--on", p.source, "--yes")
+	done := make(chan []byte)
+	go func() { out, _ := c.CombinedOutput(); done <- out }()
+	for !strings.Contains(p.query(t, "SELECT wait_event FROM pg_stat_activity"), "PgSleep") {
+		time.Sleep(10 * time.Millisecond)
+	}
+	p.cut(t)
+	match(t, "the run", string(<-done), `step 2 failed: .*; .*(in doubt: run it again|left no trace)`)
+	p.slow(t, false)
+	match(t, "going on", must(t, folder, "run", "fix.sql", "--on", p.source, "--yes"), "the structure is the one that was planned")
+}
+
+// TestDryAndStop: a dry run changes nothing; a run that is to stop early goes on
+// later; a lock that others give up in time is waited for.
+func TestDryAndStop(t *testing.T) {
+	folder := t.TempDir()
+	p := places(t)["postgres"](t, folder)
+	p.query(t, unsound)
+	before := structure(t, folder, p.source)
+	must(t, folder, "script", "fix", p.source, "-o", "fix.sql")
+	match(t, "a dry run", must(t, folder, "run", "fix.sql", "--on", p.source, "--dry-run"), "nothing was done: a dry run; nothing stands in the way")
+	if structure(t, folder, p.source) != before {
+		t.Error("a dry run changed something")
+	}
+	if _, err := os.Stat(filepath.Join(folder, "fix.journal.jsonl")); err == nil {
+		t.Error("a dry run left a journal")
+	}
+	match(t, "stopping", must(t, folder, "run", "fix.sql", "--on", p.source, "--yes", "--stop-after", "2"), "stopped after step 2, as asked; run it again to go on with step 3")
+	match(t, "stopping too early", nexdal(t, folder, "run", "fix.sql", "--on", p.source, "--yes", "--stop-after", "1").err, "step 1 is behind the run already")
+	// The third step finds the table held, and free a little later.
+	holder := exec.Command("psql", strings.Fields("-X -q -h "+regexp.MustCompile(`host=([^&]+)`).FindStringSubmatch(p.source)[1]+" -U postgres "+regexp.MustCompile(`@/(\w+)`).FindStringSubmatch(p.source)[1])...)
+	holder.Stdin = strings.NewReader("BEGIN; LOCK TABLE visit, gauge, station; SELECT pg_sleep(2); COMMIT;")
+	if err := holder.Start(); err != nil {
+		t.Fatal(err)
+	}
+	for !strings.Contains(p.query(t, "SELECT wait_event FROM pg_stat_activity"), "PgSleep") {
+		time.Sleep(10 * time.Millisecond)
+	}
+	path := filepath.Join(folder, "fix.sql")
+	if !strings.Contains(read(t, path), "SET lock_timeout = '5s'") {
+		t.Error("the script waits for its locks without end")
+	}
+	r := nexdal(t, folder, "run", "fix.sql", "--on", p.source, "--yes")
+	holder.Wait()
+	if r.status != 0 {
+		t.Fatalf("going on: %s", r.err)
+	}
+	match(t, "going on", r.out, "the structure is the one that was planned")
+}
+
+// TestMovedOn: a database that is no longer what the script was made for is
+// refused, with what differs.
+func TestMovedOn(t *testing.T) {
+	folder := t.TempDir()
+	p := places(t)["sqlite"](t, folder)
+	p.query(t, unsound)
+	must(t, folder, "script", "fix", p.source, "-o", "fix.sql")
+	p.query(t, "ALTER TABLE visit ADD COLUMN remark text")
+	r := nexdal(t, folder, "run", "fix.sql", "--on", p.source, "--yes")
+	if r.status != 2 {
+		t.Errorf("status %d", r.status)
+	}
+	match(t, "what differs", r.out, `(?s)1 difference.*added    column +remark`)
+	match(t, "the refusal", r.err, "no longer as they were when it was made")
+}
+
+// TestNoRight: what the user may not alter is found before the first step.
+func TestNoRight(t *testing.T) {
+	for engine, reader := range map[string]func(place) (setup, source string){
+		"postgres": func(p place) (string, string) {
+			return "DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'reader') THEN CREATE ROLE reader LOGIN; END IF; END $$; GRANT SELECT ON ALL TABLES IN SCHEMA public TO reader", strings.Replace(p.source, "postgres@", "reader@", 1)
+		},
+		"mariadb": func(p place) (string, string) {
+			return "CREATE OR REPLACE USER reader@localhost; GRANT SELECT, SHOW VIEW, TRIGGER ON *.* TO reader@localhost", strings.Replace(p.source, "root@", "reader@", 1)
+		},
+	} {
+		t.Run(engine, func(t *testing.T) {
+			folder := t.TempDir()
+			p := places(t)[engine](t, folder)
+			p.query(t, schemaOf(engine))
+			setup, source := reader(p)
+			p.query(t, setup)
+			must(t, folder, "script", "fix", p.source, "-o", "fix.sql")
+			r := nexdal(t, folder, "run", "fix.sql", "--on", source, "--yes")
+			if r.status != 1 {
+				t.Errorf("status %d", r.status)
+			}
+			match(t, "the refusal", r.err, `the user may not alter \d+ of the script's tables, such as .*; nothing was done`)
+		})
+	}
+}

@@ -105,6 +105,8 @@ type Abilities struct {
 	// SystemNamed reports whether the engine itself would call a key, foreign
 	// key, check or index of the table so. Nil: it leaves them without a name.
 	SystemNamed func(t *Table, kind, name string, columns []string) bool
+	// IndexNamesPerTable: two tables may have indexes of one name.
+	IndexNamesPerTable bool
 	// MaxName is the longest identifier in bytes; 0: no limit.
 	MaxName int
 }

@@ -15,7 +15,8 @@ func (c *Catalog) Comparable() *Catalog {
 	d.Surveyed = time.Time{}
 	for _, t := range d.Tables() {
 		t.Definition = ""
-		t.Needs = nil // follows from types, defaults and checks
+		t.Needs = nil      // follows from types, defaults and checks
+		t.Dependants = nil // follows from views and the like
 		for _, c := range t.Columns {
 			if c.Identity == IdentityAlways || c.Identity == IdentityByDefault {
 				c.Sequence = nil // the engine names it

@@ -29,7 +29,9 @@ type Change interface {
 // references that need them, and nothing dropped before what takes its place
 // is there.
 const (
-	rankType = iota
+	rankFirst = iota // what is not there yet
+	rankAnew         // what is made anew under its name goes first
+	rankType
 	rankNull
 	rankColumn
 	rankKey
@@ -38,6 +40,7 @@ const (
 	rankReference // once the index that serves it is there
 	rankDrop
 	rankSetting
+	rankLast
 )
 
 // table finds the table of a change or says that it is gone.

@@ -18,6 +18,7 @@ type AddCheck struct {
 type DropCheck struct {
 	Table catalog.Ref
 	Check *catalog.Check
+	Anew  bool // another of its name takes its place
 }
 
 // ValidateCheck has the engine check the rows that were there when the check
@@ -50,7 +51,7 @@ func called(k *catalog.Check) string {
 }
 
 func (AddCheck) rank() int      { return rankKey }
-func (DropCheck) rank() int     { return rankDrop }
+func (c DropCheck) rank() int   { return dropRank(c.Anew) }
 func (ValidateCheck) rank() int { return rankReference }
 
 // checkOf finds the table's own value of a check.
@@ -108,7 +109,9 @@ func (c ValidateCheck) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 }
 
 // Reverse drops the check.
-func (c AddCheck) Reverse(*catalog.Catalog) (Change, error) { return DropCheck(c), nil }
+func (c AddCheck) Reverse(*catalog.Catalog) (Change, error) {
+	return DropCheck{c.Table, c.Check, false}, nil
+}
 
 // Reverse adds the check as it was.
 func (c DropCheck) Reverse(before *catalog.Catalog) (Change, error) {

@@ -35,8 +35,8 @@ type AddColumn struct {
 	Column *catalog.Column
 }
 
-// DropColumn takes away a column that an AddColumn added. It is made by
-// reversing alone: no fix drops a column.
+// DropColumn takes away a column, with its values. No fix drops one: it is made by
+// reversing, or where it was asked for.
 type DropColumn struct {
 	Table  catalog.Ref
 	Column string
@@ -176,9 +176,32 @@ func (c DropColumn) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	if err != nil {
 		return err
 	}
+	if by := usedBy(t, c.Column); by != "" {
+		return fmt.Errorf("column %s of %s is used by %s", c.Column, c.Table, by)
+	}
 	t.Columns = without(t.Columns, col)
 	redefined(t)
 	return nil
+}
+
+// usedBy names what of the table's own stands on the column, or "".
+func usedBy(t *catalog.Table, column string) string {
+	for _, k := range t.Keys() {
+		if slices.Contains(k.Columns, column) {
+			return "a key"
+		}
+	}
+	for _, f := range t.ForeignKeys {
+		if slices.Contains(f.Columns, column) {
+			return "foreign key " + f.Label()
+		}
+	}
+	for _, x := range t.Indexes {
+		if slices.Contains(x.Columns(), column) || slices.Contains(x.Include, column) {
+			return "index " + x.Name
+		}
+	}
+	return ""
 }
 
 // Reverse converts the column back.
@@ -209,7 +232,12 @@ func (c AddColumn) Reverse(*catalog.Catalog) (Change, error) {
 	return DropColumn{c.Table, c.Column.Name}, nil
 }
 
-// Reverse is refused: the values would be lost.
-func (c DropColumn) Reverse(*catalog.Catalog) (Change, error) {
-	return nil, fmt.Errorf("column %s of %s cannot be brought back once it is dropped", c.Column, c.Table)
+// Reverse adds it again, behind the others and without its values.
+func (c DropColumn) Reverse(before *catalog.Catalog) (Change, error) {
+	_, col, err := column(before, c.Table, c.Column)
+	if err != nil {
+		return nil, err
+	}
+	again := *col
+	return AddColumn{c.Table, &again}, nil
 }

@@ -96,6 +96,7 @@ type AddForeignKey struct {
 type DropForeignKey struct {
 	Table      catalog.Ref
 	ForeignKey *catalog.ForeignKey
+	Anew       bool // before all else, since what it leans on changes, or goes
 }
 
 func (c AddForeignKey) On() catalog.Ref  { return c.Table }
@@ -109,8 +110,8 @@ func (c DropForeignKey) Title() string {
 	return fmt.Sprintf("drop foreign key %s of %s", c.ForeignKey.Label(), c.Table)
 }
 
-func (AddForeignKey) rank() int  { return rankReference }
-func (DropForeignKey) rank() int { return rankDrop }
+func (AddForeignKey) rank() int    { return rankReference }
+func (c DropForeignKey) rank() int { return dropRank(c.Anew) }
 
 // Apply adds the foreign key. Where the engine says which index it leans on,
 // that is the one behind the key referred to.
@@ -150,7 +151,7 @@ func serves(x *catalog.Index, f *catalog.ForeignKey) bool {
 }
 
 func (c AddForeignKey) Reverse(*catalog.Catalog) (Change, error) {
-	return DropForeignKey{c.Table, c.ForeignKey}, nil
+	return DropForeignKey{c.Table, c.ForeignKey, false}, nil
 }
 
 func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {

@@ -29,6 +29,7 @@ type DropIndex struct {
 	// Restores are indexes that the engine had made for foreign keys and that had
 	// given way to this one: they come back with its end.
 	Restores []*catalog.Index
+	Anew     bool // another of its name takes its place
 }
 
 func (c CreateIndex) On() catalog.Ref { return c.Table }
@@ -40,7 +41,15 @@ func (c CreateIndex) Title() string {
 func (c DropIndex) Title() string { return fmt.Sprintf("drop index %s of %s", c.Name, c.Table) }
 
 func (CreateIndex) rank() int { return rankIndex }
-func (DropIndex) rank() int   { return rankDrop }
+func (c DropIndex) rank() int { return dropRank(c.Anew) }
+
+// dropRank is when something goes: at the end, or before what takes its name.
+func dropRank(anew bool) int {
+	if anew {
+		return rankAnew
+	}
+	return rankDrop
+}
 
 // Apply adds the index, and its shares to the partitions.
 func (c CreateIndex) Apply(to *catalog.Catalog, can catalog.Abilities) error {
@@ -50,6 +59,11 @@ func (c CreateIndex) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	}
 	if t.Index(c.Index.Name) != nil {
 		return fmt.Errorf("index %s exists", c.Index.Name)
+	}
+	for _, name := range c.Index.NamedColumns() {
+		if t.Column(name) == nil {
+			return fmt.Errorf("column %s of %s does not exist", name, c.Table)
+		}
 	}
 	x := *c.Index
 	x.Definition = ""
@@ -103,7 +117,7 @@ func yielded(before *catalog.Catalog, ref catalog.Ref, x *catalog.Index) []*cata
 
 // Reverse of creating an index is dropping it.
 func (c CreateIndex) Reverse(before *catalog.Catalog) (Change, error) {
-	return DropIndex{c.Table, c.Index.Name, yielded(before, c.Table, c.Index)}, nil
+	return DropIndex{c.Table, c.Index.Name, yielded(before, c.Table, c.Index), false}, nil
 }
 
 // Reverse of dropping an index is creating it as it was.

@@ -24,6 +24,7 @@ type DropKey struct {
 	// Restores are indexes that the engine had made for foreign keys and that had
 	// given way to the key's: they come back with its end.
 	Restores []*catalog.Index
+	Anew     bool // another takes its place
 }
 
 // Uniqueness is whatever keeps columns unique: a primary key, a unique
@@ -87,7 +88,7 @@ func (c ReplaceKey) Title() string {
 func kindOf(primary bool) string { return Uniqueness{Primary: primary, Key: &catalog.Key{}}.kind() }
 
 func (AddKey) rank() int     { return rankKey }
-func (DropKey) rank() int    { return rankDrop }
+func (c DropKey) rank() int  { return dropRank(c.Anew) }
 func (ReplaceKey) rank() int { return rankKey }
 
 // Apply adds the key and what stands behind it.
@@ -244,7 +245,7 @@ func (c AddKey) Reverse(before *catalog.Catalog) (Change, error) {
 	for _, name := range c.Key.Columns {
 		x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
 	}
-	return DropKey{c.Table, c.Key.Name, c.Key.Columns, c.Primary, yielded(before, c.Table, x)}, nil
+	return DropKey{c.Table, c.Key.Name, c.Key.Columns, c.Primary, yielded(before, c.Table, x), false}, nil
 }
 
 // Reverse adds the key as it was.

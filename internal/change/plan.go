@@ -27,7 +27,11 @@ type Left struct {
 // another makes needless, the rest in the order of work and table by table
 // within it, and none that does not fit what went before.
 func Order(c *catalog.Catalog, can catalog.Abilities, items []Item) (Plan, []Left) {
-	items = needed(merged(items))
+	return OrderAll(c, can, needed(merged(items)))
+}
+
+// OrderAll makes a plan of the changes, all of them, in the order of work.
+func OrderAll(c *catalog.Catalog, can catalog.Abilities, items []Item) (Plan, []Left) {
 	slices.SortStableFunc(items, func(a, b Item) int {
 		if d := a.Change.rank() - b.Change.rank(); d != 0 {
 			return d
@@ -82,6 +86,9 @@ func (p Plan) Tables() []catalog.Ref {
 	for _, it := range p {
 		if on := it.Change.On(); on != (catalog.Ref{}) {
 			refs = append(refs, on)
+		}
+		if several, ok := it.Change.(interface{ Tables() []catalog.Ref }); ok {
+			refs = append(refs, several.Tables()...)
 		}
 	}
 	slices.SortFunc(refs, catalog.Ref.Compare)

@@ -56,7 +56,7 @@ func TestReverse(t *testing.T) {
 		promote(),
 		AlterForeignKey{gauge, old, restrict},
 		CreateIndex{Table: station, Index: index("station_name", catalog.ByPerson, "name")},
-		DropIndex{gauge, "gauge_code", nil},
+		DropIndex{gauge, "gauge_code", nil, false},
 	}
 	var all []Item
 	for _, ch := range changes {
@@ -156,7 +156,7 @@ func TestNeeded(t *testing.T) {
 func TestNotFitting(t *testing.T) {
 	nowhere := catalog.Ref{Schema: "s", Table: "nowhere"}
 	for _, ch := range []Change{
-		DropIndex{nowhere, "x", nil}, DropIndex{station, "nothing", nil}, DropIndex{station, "station_code_key", nil},
+		DropIndex{nowhere, "x", nil, false}, DropIndex{station, "nothing", nil, false}, DropIndex{station, "station_code_key", nil, false},
 		CreateIndex{Table: gauge, Index: index("gauge_code", catalog.ByPerson, "id")},
 		AlterType{gauge, "code", catalog.Type{Native: "bigint"}, catalog.Type{Native: "text"}}, AlterType{gauge, "nothing", catalog.Type{}, catalog.Type{}},
 		SetNullable{nowhere, "a", true}, AddColumn{station, &catalog.Column{Name: "code"}}, DropColumn{station, "nothing"},

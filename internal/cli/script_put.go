@@ -65,7 +65,7 @@ func (a *app) putScripts(w engine.Writer, source, output string, pair *script.Pa
 	if err := put(output, forth, output); err != nil {
 		return err
 	}
-	if forth.Findings > 0 || len(forth.Left) > 0 {
+	if forth.Findings > 0 {
 		fmt.Fprintf(a.err, "%s: %s answered in %s", output, phrase.Plural(int64(forth.Findings), "finding"), phrase.Plural(int64(len(forth.Steps)), "step"))
 	} else {
 		fmt.Fprintf(a.err, "%s: %s", output, phrase.Plural(int64(len(forth.Steps)), "step"))

@@ -6,6 +6,8 @@ import (
 	"net/url"
 	"regexp"
 	"strings"
+
+	"nexdal/internal/catalog"
 )
 
 // What can go wrong with a source. Errors that wrap one of these name the
@@ -78,6 +80,18 @@ func (e *StatementError) Error() string {
 
 // Unwrap gives the driver's error.
 func (e *StatementError) Unwrap() error { return e.Err }
+
+// A TableError says that the changes of one table cannot be written together.
+type TableError struct {
+	Table catalog.Ref
+	Err   error
+}
+
+// Error names the table.
+func (e *TableError) Error() string { return fmt.Sprintf("%s: %v", e.Table, e.Err) }
+
+// Unwrap gives the cause.
+func (e *TableError) Unwrap() error { return e.Err }
 
 var secretParameter = regexp.MustCompile(`(?i)\b(password|passwd|pwd|sslpassword)\s*=\s*('(?:[^'\\]|\\.)*'|[^\s&]+)`)
 

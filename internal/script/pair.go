@@ -1,9 +1,12 @@
 package script
 
 import (
+	"slices"
+
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqllex"
 )
 
 // A Pair is a script, the one that takes it back, and the structures that they
@@ -31,10 +34,17 @@ func pair(w engine.Writer, from, to *catalog.Catalog, plan change.Plan, can cata
 	if err != nil {
 		return nil, err
 	}
+	answerable(work, plan, w.Dialect())
+	answerable(undo, back, w.Dialect())
 	p := &Pair{Forth: head(w, from, plan, work), Back: head(w, from, plan, undo), Before: from, After: to}
 	returned, err := back.Apply(to, can)
 	if err != nil {
 		return nil, err
+	}
+	for _, t := range returned.Tables() {
+		if was := from.Table(t.Ref()); was != nil && was.Definition != "" {
+			*t = *was.Clone() // made by its very text
+		}
 	}
 	if returned.Comparable().Fingerprint(p.Forth.Tables) != from.Comparable().Fingerprint(p.Forth.Tables) {
 		p.Returned = returned
@@ -48,4 +58,38 @@ func pair(w engine.Writer, from, to *catalog.Catalog, plan change.Plan, can cata
 	p.Forth.Places = places(work, undo, len(plan))
 	p.Back.Places = places(undo, work, len(plan))
 	return p, nil
+}
+
+// answerable takes out the questions about what the plan itself makes: they are all
+// put before the first step, when it is not there. No row is in its way then.
+func answerable(work *engine.Work, plan change.Plan, dialect sqllex.Dialect) {
+	columns := map[catalog.Ref][]string{}
+	made := map[catalog.Ref]bool{}
+	for _, it := range plan {
+		switch ch := it.Change.(type) {
+		case change.AddColumn:
+			columns[ch.Table] = append(columns[ch.Table], ch.Column.Name)
+		case change.Build:
+			for _, ref := range ch.Tables() {
+				made[ref] = true
+			}
+		}
+	}
+	if len(columns)+len(made) == 0 {
+		return
+	}
+	work.Preflight = slices.DeleteFunc(work.Preflight, func(q engine.Question) bool {
+		for _, i := range work.Steps[q.Step-1].Changes {
+			on := []catalog.Ref{plan[i].Change.On()}
+			if f, ok := plan[i].Change.(change.AddForeignKey); ok {
+				on = append(on, f.ForeignKey.Target)
+			}
+			for _, ref := range on {
+				if made[ref] || slices.ContainsFunc(columns[ref], func(name string) bool { return dialect.Mentions(q.SQL, name) }) {
+					return true
+				}
+			}
+		}
+		return false
+	})
 }

@@ -29,7 +29,8 @@ type Script struct {
 	Edited    bool          // statements were changed since it was written
 	Reversal  string        // the file that takes it back, or that it takes back
 	Back      string        // which of the two: "reversal" or "undoes"
-	Left      []Left        // findings left to a person
+	Left      []Left        // what is left to a person
+	LeftAs    string        // what that is; empty: findings
 	Losses    []engine.Loss // what is left out, or made otherwise than it was
 	Places    []string      // for each step, where in the other file it is taken back
 	Dialect   sqllex.Dialect

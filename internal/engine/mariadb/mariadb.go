@@ -59,6 +59,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		Bounds:                     boundsOf,
 		SystemNamed:                systemNamed,
 		Reserved:                   func(word string) bool { return reserved[word] },
+		IndexNamesPerTable:         true,
 		MaxName:                    64,
 	}
 }

@@ -18,7 +18,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		switch ch.(type) {
 		case change.SetSetting:
 			return "the setting is the server's"
-		case change.CreateSequence, change.DropSequence:
+		case change.CreateSequence, change.DropSequence, change.Build, change.Raze:
 			return ""
 		}
 		return fmt.Sprintf("table %s does not exist", ch.On())
@@ -145,7 +145,15 @@ func (w *writer) change(i int, it change.Item) error {
 		w.step([]int{i}, ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
 	case change.DropIndex:
 		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
+	case change.Build:
+		w.build(i, it, ch)
+	case change.Raze:
+		w.raze(i, it, ch)
 	case change.AddColumn:
+		if ch.Column.Identity != catalog.IdentityCounter {
+			w.addColumn(i, it, ch)
+			return nil
+		}
 		action := fmt.Sprintf("ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY", ident(ch.Column.Name), ch.Column.Type.Native)
 		key := slices.IndexFunc(w.plan, func(o change.Item) bool {
 			k, ok := o.Change.(change.AddKey)
@@ -178,8 +186,12 @@ func (w *writer) change(i int, it change.Item) error {
 				action, at = "DROP PRIMARY KEY, "+action, append(at, j)
 			}
 		}
-		s := w.step(at, ch.Title(), "", action) // dropping the key takes a copy
-		s.Notes = append(s.Notes, fmt.Sprintf("the values of %s, which the engine numbered, are lost", ch.Column))
+		lock := "NONE"
+		if len(at) > 1 {
+			lock = "" // dropping the key takes a copy
+		}
+		s := w.step(at, ch.Title(), lock, action)
+		s.Notes = append(s.Notes, fmt.Sprintf("the values of %s are lost", ch.Column))
 	case change.AddForeignKey:
 		f := ch.ForeignKey
 		w.askOrphans(it, ch.Table, f)

@@ -87,31 +87,15 @@ func tableText(t *catalog.Table) string {
 	var parts []string
 	numbered := ""
 	for _, c := range t.Columns {
-		text := ident(c.Name)
-		if c.Type.Native != "" {
-			text += " " + c.Type.Native
-		}
+		text := columnLine(c)
 		if k := t.PrimaryKey; k != nil && len(k.Columns) == 1 && k.Columns[0] == c.Name && ownOrder(t, k.Columns) {
 			numbered = c.Name
-			text += " " + named(k.Name) + "PRIMARY KEY"
+			bare := *c
+			bare.Nullable, bare.Identity = true, catalog.NoIdentity
+			text = columnLine(&bare) + " " + named(k.Name) + "PRIMARY KEY"
 			if c.Identity == catalog.IdentityCounter {
 				text += " AUTOINCREMENT"
 			}
-		}
-		if !c.Nullable && numbered != c.Name {
-			text += " NOT NULL"
-		}
-		switch {
-		case c.Generated != "":
-			text += " GENERATED ALWAYS AS (" + c.Generated + ")"
-			if c.Stored {
-				text += " STORED"
-			}
-		case c.Default != "":
-			text += " DEFAULT " + c.Default
-		}
-		if c.Type.Collation != "" {
-			text += " COLLATE " + collation(c.Type.Collation)
 		}
 		parts = append(parts, text)
 	}

@@ -35,6 +35,10 @@ func redefine(t *catalog.Table, changes []change.Change) (string, error) {
 	var out strings.Builder
 	at := 0
 	for _, e := range edits {
+		if e.from < at && e.text == "" {
+			e.from = min(at, e.to) // two that take out what stands between them
+			e.to = max(e.to, at)
+		}
 		if e.from < at {
 			return "", fmt.Errorf("two changes touch the same words of its definition")
 		}
@@ -43,8 +47,21 @@ func redefine(t *catalog.Table, changes []change.Change) (string, error) {
 		at = e.to
 	}
 	out.WriteString(b.text[at:])
-	if _, err := parseBody(out.String()); err != nil {
+	altered, err := parseBody(out.String())
+	if err != nil {
 		return "", fmt.Errorf("the altered definition is not understood: %w", err)
+	}
+	want := len(b.columns)
+	for _, ch := range changes {
+		switch ch.(type) {
+		case change.AddColumn:
+			want++
+		case change.DropColumn:
+			want--
+		}
+	}
+	if len(altered.columns) != want || slices.ContainsFunc(altered.columns, func(c columnText) bool { return c.name == "" || c.name == "," || c.name == ")" }) {
+		return "", fmt.Errorf("the altered definition has not the columns that it should have")
 	}
 	return out.String(), nil
 }
@@ -65,7 +82,9 @@ func (b *body) edits(ch change.Change) ([]edit, error) {
 		return c.setNullable(b.text, ch.Nullable), nil
 	case change.AddColumn:
 		end := b.columns[len(b.columns)-1].end
-		return []edit{{end, end, b.next() + strings.TrimSpace(ident(ch.Column.Name)+" "+ch.Column.Type.Native)}}, nil
+		return []edit{{end, end, b.next() + columnLine(ch.Column)}}, nil
+	case change.DropColumn:
+		return b.dropColumn(ch.Column)
 	case change.AddKey:
 		return b.addKey(ch.Key, ch.Primary), nil
 	case change.ReplaceKey:

@@ -2,10 +2,12 @@ package sqlite
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine/sqllex"
 )
 
 func constraintWords(name string) string {
@@ -121,4 +123,35 @@ func (b *body) rename(ch change.Rename) ([]edit, error) {
 
 func sameNames(a, b []string) bool {
 	return strings.EqualFold(strings.Join(a, "\x00"), strings.Join(b, "\x00"))
+}
+
+// dropColumn takes a column out with the comma that sets it apart.
+func (b *body) dropColumn(name string) ([]edit, error) {
+	i := slices.IndexFunc(b.columns, func(c columnText) bool { return c.name == name })
+	if i < 0 {
+		return nil, fmt.Errorf("column %s is not in its definition", name)
+	}
+	if len(b.columns) == 1 {
+		return nil, fmt.Errorf("%s is its only column", name)
+	}
+	from, to := 1, b.columns[i].end
+	if i > 0 {
+		from = b.columns[i-1].end
+	}
+	comma := -1
+	for _, t := range (Engine{}).Dialect().Tokens(b.text) {
+		switch {
+		case t.Kind == sqllex.Comment && t.Start >= from && t.End <= b.columns[i].nameEnd:
+			return nil, fmt.Errorf("a comment stands in the way of taking column %s out of its definition", name)
+		case comma < 0 && t.Is(",") && (i > 0 && t.Start >= from || i == 0 && t.Start >= to):
+			comma = t.Start
+		}
+	}
+	switch {
+	case comma < 0:
+		return nil, fmt.Errorf("column %s cannot be taken out of its definition", name)
+	case i > 0:
+		return []edit{{comma, to, ""}}, nil
+	}
+	return []edit{{from, comma + 1, ""}}, nil
 }

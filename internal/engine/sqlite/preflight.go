@@ -20,6 +20,11 @@ func question(ch change.Change) (q engine.Question, ok bool) {
 		if !ch.Primary {
 			return repeats(ch.Table, ch.Key.Columns), true
 		}
+	case change.AddColumn:
+		if c := ch.Column; !c.Nullable && c.Default == "" && c.Generated == "" && c.Identity == catalog.NoIdentity {
+			return engine.Question{Title: fmt.Sprintf("rows of %s, for which the new column %s has no value", ch.Table, c.Name),
+				SQL: fmt.Sprintf("SELECT * FROM %s LIMIT 1", ident(ch.Table.Table))}, true
+		}
 	case change.CreateIndex:
 		return duplicates(ch)
 	case change.SetNullable:

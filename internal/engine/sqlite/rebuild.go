@@ -51,11 +51,14 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 			}
 		case change.AddForeignKey:
 			f := ch.ForeignKey
+			if slices.ContainsFunc(f.Columns, func(name string) bool { return old.Column(name) == nil }) || from.Table(f.Target) == nil {
+				continue // no row has a value there yet, or there is nothing to refer to
+			}
 			guards = append(guards, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %s c WHERE %s)", ident(on.Table), quoting.Without(f.Columns, ident(f.Target.Table), f.TargetColumns)))
 		case change.AddColumn:
 			step.Notes = append(step.Notes, fmt.Sprintf("an INSERT into %s without a list of columns will fail from now on, and a view that selects * shows the column", on.Table))
 		case change.DropColumn:
-			step.Notes = append(step.Notes, fmt.Sprintf("the values of %s, which the engine numbered, are lost", ch.Column))
+			step.Notes = append(step.Notes, fmt.Sprintf("the values of %s are lost", ch.Column))
 		}
 	}
 	step.Title = titles[0]
@@ -66,15 +69,19 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 	if definition == "" {
 		var err error
 		if definition, err = redefine(old, onIt); err != nil {
-			return err
+			if new.Has(withoutRowid) || (Engine{}).Dialect().Mentions(old.Definition, "CONFLICT") {
+				return err // what the model does not know of
+			}
+			definition = strings.TrimPrefix(tableText(new), "CREATE TABLE "+ident(new.Name)+" ")
+			step.Notes = append(step.Notes, fmt.Sprintf("the definition of %s is written anew, without the comments in it", on.Table))
 		}
 	}
-	step.SQL = e.rebuildSQL(from, old, new, definition, guards)
+	step.SQL = e.rebuildSQL(from, to, old, new, definition, guards)
 	w.Steps = append(w.Steps, step)
 	return nil
 }
 
-func (e Engine) rebuildSQL(from *catalog.Catalog, old, new *catalog.Table, definition string, guards []string) []string {
+func (e Engine) rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition string, guards []string) []string {
 	name, work := ident(old.Name), ident(working+old.Name)
 	guards = append(guards, fmt.Sprintf("(SELECT count(*) FROM %s) = (SELECT count(*) FROM %s)", name, work))
 	sql := []string{
@@ -87,7 +94,7 @@ func (e Engine) rebuildSQL(from *catalog.Catalog, old, new *catalog.Table, defin
   orphans INTEGER
 )`,
 	}
-	orphans := orphansOf(from, old)
+	orphans := orphansOf(from, to, old)
 	if orphans != "" {
 		sql = append(sql, "INSERT INTO nexdal_guard (orphans)\n  SELECT "+orphans)
 	}
@@ -104,7 +111,7 @@ func (e Engine) rebuildSQL(from *catalog.Catalog, old, new *catalog.Table, defin
 	sql = append(sql, "DROP TABLE "+name, fmt.Sprintf("ALTER TABLE %s RENAME TO %s", work, name))
 	for _, x := range new.Indexes {
 		if x.Origin == catalog.ByPerson {
-			if was := old.Index(x.Name); was != nil && x.Definition == "" {
+			if was := old.Index(x.Name); was != nil && x.Definition == "" && alike(was, x) {
 				x = was
 			}
 			sql = append(sql, createIndex(x, old.Name))
@@ -174,12 +181,15 @@ func counted(t *catalog.Table) bool {
 // orphansOf counts rows without a parent, in the table and in those that refer
 // to it; "" where there is nothing to count. Tables with a reference that
 // leads to no key are left out: the engine refuses to check those.
-func orphansOf(c *catalog.Catalog, t *catalog.Table) string {
+func orphansOf(c, to *catalog.Catalog, t *catalog.Table) string {
 	var tables []string
-	lookup := c.Lookup()
+	lookup, end := c.Lookup(), to.Lookup()
 	add := func(t *catalog.Table) {
 		for _, f := range t.ForeignKeys {
-			target := lookup.Table(f.Target)
+			target, then := lookup.Table(f.Target), end.Table(f.Target)
+			if then == nil || end.Table(t.Ref()) == nil || !keyed(then, f.TargetColumns) {
+				return // goes itself, or leads to nothing then
+			}
 			if target == nil || len(f.Columns) != len(f.TargetColumns) || !keyed(target, f.TargetColumns) {
 				return
 			}
@@ -204,4 +214,9 @@ func keyed(t *catalog.Table, columns []string) bool {
 		return x.Unique && x.Predicate == "" && catalog.SameColumns(x.Columns(), columns) &&
 			!slices.ContainsFunc(x.Parts, func(p catalog.IndexPart) bool { return p.Collation != "" })
 	})
+}
+
+// alike reports whether the text of one index makes the other.
+func alike(a, b *catalog.Index) bool {
+	return a.Unique == b.Unique && a.Predicate == b.Predicate && slices.Equal(a.Parts, b.Parts)
 }

@@ -26,8 +26,11 @@ func onTable(ch change.Change) bool {
 
 // Refuses says why the change cannot be written, or "".
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
-	if _, ok := ch.(change.SetSetting); ok {
+	switch ch.(type) {
+	case change.SetSetting:
 		return "SQLite keeps no such setting in the database"
+	case change.Build, change.Raze:
+		return ""
 	}
 	switch ch := ch.(type) {
 	case change.ValidateCheck, change.ForgetCheck, change.ValidateForeignKey, change.SetCycle, change.OwnSequence, change.SetNext:
@@ -54,6 +57,12 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	if a, ok := ch.(change.AlterType); ok {
 		return refusesType(t, a)
 	}
+	if k, ok := ch.(change.DropKey); ok && k.Primary && (t.Has(withoutRowid) || ownOrder(t, k.Columns)) {
+		return fmt.Sprintf("the primary key of %s is the order that its rows are kept in", t.Name)
+	}
+	if a, ok := ch.(change.AddColumn); ok && (a.Column.Identity == catalog.IdentityCounter || a.Column.Identity != catalog.NoIdentity && t.Has(withoutRowid)) {
+		return fmt.Sprintf("a column that the engine numbers so is only made with its table: %s", a.Column.Name)
+	}
 	if _, err := redefineOne(t, ch); err != nil {
 		return err.Error()
 	}
@@ -61,12 +70,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 }
 
 func redefineOne(t *catalog.Table, ch change.Change) (string, error) {
-	switch ch := ch.(type) {
-	case change.DropColumn:
-		return "", nil // only ever part of a reversal, which has the text to go back to
-	default:
-		return redefine(t, []change.Change{ch})
-	}
+	return redefine(t, []change.Change{ch})
 }
 
 func refusesType(t *catalog.Table, a change.AlterType) string {
@@ -96,7 +100,14 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 	w := &engine.Work{Client: []string{".bail on"}}
 	rebuilt := map[catalog.Ref]bool{}
 	for _, it := range plan {
-		rebuilt[it.Change.On()] = rebuilt[it.Change.On()] || onTable(it.Change)
+		if on := it.Change.On(); on != (catalog.Ref{}) {
+			rebuilt[on] = rebuilt[on] || onTable(it.Change)
+		}
+	}
+	for i, it := range plan {
+		if ch, ok := it.Change.(change.Build); ok {
+			e.build(w, i, it, ch)
+		}
 	}
 	done := map[catalog.Ref]bool{}
 	for _, it := range plan {
@@ -107,7 +118,7 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		if !done[on] {
 			done[on] = true
 			if err := e.rebuild(w, from, to, on, plan); err != nil {
-				return nil, fmt.Errorf("%s: %w", on, err)
+				return nil, &engine.TableError{Table: on, Err: err}
 			}
 		}
 	}
@@ -115,7 +126,10 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		if rebuilt[it.Change.On()] {
 			continue
 		}
-		step := engine.Step{Title: it.Change.Title(), Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{it.Change.On()}, Transaction: true}
+		step := engine.Step{Title: it.Change.Title(), Changes: []int{i}, Answers: it.Answers, Transaction: true}
+		if on := it.Change.On(); on != (catalog.Ref{}) {
+			step.Tables = []catalog.Ref{on}
+		}
 		switch ch := it.Change.(type) {
 		case change.CreateIndex:
 			step.SQL = []string{createIndex(ch.Index, ch.Table.Table)}
@@ -141,7 +155,9 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			step.SQL = []string{"REINDEX " + ident(ch.Name)}
 			step.Lock = "writers of the database wait while the index is built; readers too, unless it is in WAL mode"
 			step.Blocks = engine.BlocksAtWork
-		case change.Nothing:
+		case change.Raze:
+			e.raze(w, &step, it, ch)
+		case change.Build, change.Nothing:
 			continue
 		}
 		w.Steps = append(w.Steps, step)

@@ -83,3 +83,13 @@ func (n *Names) words(d Dialect, text string, depth int) []word {
 	}
 	return all
 }
+
+// Mentions reports whether the text holds the name, bare or quoted.
+func (d Dialect) Mentions(text, name string) bool {
+	found := false
+	d.Each(text, func(t Token) bool {
+		found = t.Kind == Quoted && t.Name() == name || t.Kind == Word && strings.EqualFold(t.Text, name)
+		return !found
+	})
+	return found
+}

@@ -1,0 +1,95 @@
+package cli
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/compare"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
+	"nexdal/internal/script"
+)
+
+// changeable are the kinds of objects that --kind takes.
+var changeable = []string{"check", "column", "foreign key", "index", "object", "primary key", "routine", "sequence", "table", "type", "unique key", "view"}
+
+func (a *app) scriptChange() *cobra.Command {
+	var from, to, output string
+	var w compare.Wanted
+	c := &cobra.Command{
+		Use:   "change --from SOURCE --to SOURCE -o FILE",
+		Short: "Write the script that brings one structure to another",
+		Long: `Change compares two sources of one engine and writes the DDL that brings the first,
+a database, to the structure of the second: what is not there yet is made, what is
+otherwise is altered, in the order and in the form of every other script, with
+questions to the data, reversal, rehearsal and run. What only the first has stays,
+unless it is to go with --drops. What the script does not reach is listed at its end.`,
+		Example: `  nexdal script change --from saltmere.db --to desired.json -o change.sql
+  nexdal script change --from postgres://dba@db1/saltmere --to postgres://dba@test1/saltmere -o change.sql
+  nexdal script change --from saltmere.db --to desired.json -o change.sql --table 'feed_*' --kind index,check --drops`,
+		Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			if from == "" || to == "" {
+				return wrong("give both sources: --from SOURCE --to SOURCE")
+			}
+			for i, kind := range w.Kinds {
+				if kind = strings.ToLower(strings.ReplaceAll(kind, "-", " ")); !slices.Contains(changeable, kind) {
+					return wrong("--kind: there is no kind %q; there are %s", w.Kinds[i], strings.Join(changeable, ", "))
+				}
+				w.Kinds[i] = kind
+			}
+			if err := writable(output); err != nil {
+				return err
+			}
+			is, err := a.catalog(cmd.Context(), from)
+			if err != nil {
+				return err
+			}
+			goal, err := a.catalog(cmd.Context(), to)
+			if err != nil {
+				return err
+			}
+			if is.Engine.Name != goal.Engine.Name {
+				return wrong("%s is %s and %s is %s; take the structure over first, with nexdal script create --for %s",
+					engine.Redact(from), engineTitle(is.Engine.Name), engine.Redact(to), engineTitle(goal.Engine.Name), is.Engine.Name)
+			}
+			writer, ok := all.ByName(is.Engine.Name).(engine.Writer)
+			if !ok {
+				return wrong("no scripts can be written for engine %q", is.Engine.Name)
+			}
+			can, err := abilities(is)
+			if err != nil {
+				return err
+			}
+			goal = underOneName(is, goal)
+			pair, err := script.Change(writer, is, goal, can, w)
+			if err != nil {
+				return fmt.Errorf("the script cannot be written: %w", err)
+			}
+			return a.putScripts(writer, from, output, pair)
+		},
+	}
+	f := c.Flags()
+	f.StringVar(&from, "from", "", "the database that is to change, or its survey")
+	f.StringVar(&to, "to", "", "what it is to become: a survey, or another database")
+	f.StringVarP(&output, "output", "o", "", "file to write; the reversal comes beside it (default: standard output, without reversal)")
+	f.StringArrayVar(&w.Tables, "table", nil, "only tables, views and the like that the pattern fits (may be given several times)")
+	f.StringSliceVar(&w.Kinds, "kind", nil, "only these kinds of objects: "+strings.Join(changeable, ", "))
+	f.BoolVar(&w.Drops, "drops", false, "take away what only the first source has; rows of dropped tables and columns are lost")
+	return c
+}
+
+// underOneName gives the goal's only schema the name of the other's, on an engine
+// whose databases are schemas: they differ in name from server to server.
+func underOneName(is, goal *catalog.Catalog) *catalog.Catalog {
+	if len(is.Schemas) != 1 || len(goal.Schemas) != 1 || is.Schemas[0].Name == goal.Schemas[0].Name || is.Schemas[0].Name != is.Database {
+		return goal
+	}
+	goal = goal.Clone()
+	goal.RenameSchema(goal.Schemas[0].Name, is.Schemas[0].Name)
+	return goal
+}

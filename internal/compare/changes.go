@@ -1,0 +1,468 @@
+package compare
+
+import (
+	"cmp"
+	"reflect"
+	"slices"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+)
+
+// Wanted says which of the differences between two catalogs are to be made up for.
+type Wanted struct {
+	Tables []string // patterns of tables, views and the like; empty: all
+	Kinds  []string // kinds of objects, as differences name them; empty: all
+	Drops  bool     // take away what only the first catalog has
+}
+
+// Changes are what leads from one catalog towards another of the same engine, as
+// far as there are typed changes for it. What they leave is what [Catalogs] finds
+// between the model that they lead to and the second catalog.
+func Changes(from, to *catalog.Catalog, can catalog.Abilities, w Wanted) []change.Item {
+	g := &gathering{from: from, to: to, can: can, w: w}
+	g.whole()
+	for _, t := range to.Tables() {
+		if was := from.Table(t.Ref()); was != nil && w.table(t.Ref()) && was.Extension == "" {
+			g.table(was, t)
+		}
+	}
+	return g.items
+}
+
+func (w Wanted) kind(kind string) bool { return len(w.Kinds) == 0 || slices.Contains(w.Kinds, kind) }
+
+func (w Wanted) table(ref catalog.Ref) bool {
+	return len(w.Tables) == 0 || slices.ContainsFunc(w.Tables, func(p string) bool { return catalog.FitsTable(p, ref.Schema, ref.Table) })
+}
+
+type gathering struct {
+	from, to *catalog.Catalog
+	can      catalog.Abilities
+	w        Wanted
+	items    []change.Item
+	gone     *catalog.Catalog // what is taken away whole
+}
+
+func (g *gathering) add(kind string, changes ...change.Change) {
+	if !g.w.kind(kind) {
+		return
+	}
+	for _, ch := range changes {
+		g.items = append(g.items, change.Item{Change: ch})
+	}
+}
+
+// whole gathers what is there on one side alone.
+func (g *gathering) whole() {
+	come, gone := g.only(g.to, g.from), g.only(g.from, g.to)
+	if g.gone = gone; !g.w.Drops {
+		g.gone = &catalog.Catalog{}
+	}
+	if len(come.Schemas) > 0 {
+		for _, t := range come.Tables() {
+			if g.can.ConstraintCopies {
+				continue // they come with the table, which would have to be made anew for them
+			}
+			for _, f := range t.ForeignKeys {
+				if !f.Inherited && t.PartitionOf == nil {
+					g.add("table", change.AddForeignKey{Table: t.Ref(), ForeignKey: f})
+				}
+			}
+			t.ForeignKeys = slices.DeleteFunc(slices.Clone(t.ForeignKeys), func(f *catalog.ForeignKey) bool { return !f.Inherited && t.PartitionOf == nil })
+			for _, x := range t.Indexes {
+				if x.Origin == catalog.ByForeignKey {
+					x.Origin = catalog.ByPerson // until the foreign key is there
+				}
+			}
+			g.share(t)
+		}
+		g.items = append(g.items, change.Item{Change: change.Build{What: come}})
+	}
+	if !g.w.Drops || len(gone.Schemas) == 0 {
+		return
+	}
+	for _, t := range g.from.Tables() {
+		for _, f := range t.ForeignKeys {
+			if gone.Table(f.Target) != nil && gone.Table(t.Ref()) == nil && !f.Inherited {
+				g.items = append(g.items, change.Item{Change: change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Anew: true}})
+			}
+		}
+	}
+	for _, t := range gone.Tables() {
+		if g.can.ConstraintCopies {
+			continue // where nothing stands on the key that they refer to
+		}
+		own := t.ForeignKeys
+		t.ForeignKeys = nil
+		for _, f := range own {
+			if gone.Table(f.Target) != nil || f.Inherited || t.PartitionOf != nil {
+				t.ForeignKeys = append(t.ForeignKeys, f)
+				continue
+			}
+			g.items = append(g.items, change.Item{Change: change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Anew: true}})
+		}
+	}
+	g.items = append(g.items, change.Item{Change: change.Raze{What: gone}})
+}
+
+// share leaves to the whole what the whole does not have yet: a new partition gets
+// its part of a new index with those that are there.
+func (g *gathering) share(part *catalog.Table) {
+	if part.PartitionOf == nil {
+		return
+	}
+	whole := g.from.Table(*part.PartitionOf)
+	if whole == nil {
+		return // comes with it
+	}
+	part.Indexes = slices.DeleteFunc(slices.Clone(part.Indexes), func(x *catalog.Index) bool {
+		return x.PartOf != "" && x.Origin == catalog.ByPerson && whole.Index(x.PartOf) == nil
+	})
+}
+
+// shares are the parts that the partitions have in an index of the whole.
+func (g *gathering) shares(whole catalog.Ref, name string) []change.PartitionIndex {
+	var all []change.PartitionIndex
+	for _, t := range g.to.Tables() {
+		if t.PartitionOf == nil || *t.PartitionOf != whole {
+			continue
+		}
+		for _, x := range t.Indexes {
+			if x.PartOf == name {
+				all = append(append(all, change.PartitionIndex{Table: t.Ref(), Name: x.Name, Parent: name}), g.shares(t.Ref(), x.Name)...)
+			}
+		}
+	}
+	return all
+}
+
+// only holds what is in one catalog and not in the other, of what is wanted.
+func (g *gathering) only(in, not *catalog.Catalog) *catalog.Catalog {
+	c := in.Clone()
+	for _, s := range c.Schemas {
+		there := cmp.Or(not.Schema(s.Name), &catalog.Schema{})
+		s.Tables = missing(g, "table", s, s.Tables, there.Tables, func(t *catalog.Table) string { return t.Name })
+		s.Views = missing(g, "view", s, s.Views, there.Views, func(v *catalog.View) string { return v.Name })
+		s.Sequences = missing(g, "sequence", s, s.Sequences, there.Sequences, func(q *catalog.Sequence) string { return q.Name })
+		s.Types = missing(g, "type", s, s.Types, there.Types, func(y *catalog.UserType) string { return y.Name })
+		s.Routines = missing(g, "routine", s, s.Routines, there.Routines, (*catalog.Routine).Signature)
+		s.Objects = missing(g, "object", s, s.Objects, there.Objects, func(o *catalog.Object) string { return o.Kind + " " + o.Name })
+		// A sequence that a column has for its identity comes and goes with it.
+		s.Sequences = slices.DeleteFunc(s.Sequences, func(q *catalog.Sequence) bool {
+			return q.Identity && !slices.ContainsFunc(s.Tables, func(t *catalog.Table) bool {
+				return slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return c.Sequence != nil && c.Sequence.Table == q.Name })
+			})
+		})
+	}
+	if in == g.to && !g.can.IndexNamesPerTable {
+		g.unclash(c)
+	}
+	if in == g.from {
+		g.readStill(c)
+	}
+	c.Objects = nil
+	c.Schemas = slices.DeleteFunc(c.Schemas, func(s *catalog.Schema) bool {
+		return len(s.Tables)+len(s.Views)+len(s.Sequences)+len(s.Types)+len(s.Routines)+len(s.Objects) == 0
+	})
+	return c
+}
+
+// readStill leaves out what a view reads that stays, and those views' own views.
+func (g *gathering) readStill(gone *catalog.Catalog) {
+	for again := true; again; {
+		again = false
+		for _, s := range g.from.Schemas {
+			for _, v := range s.Views {
+				if held := gone.Schema(s.Name); held != nil && slices.ContainsFunc(held.Views, func(x *catalog.View) bool { return x.Name == v.Name }) {
+					continue
+				}
+				for _, r := range v.Reads {
+					again = leaveOut(gone, r) || again
+				}
+			}
+		}
+	}
+}
+
+// leaveOut takes a relation out of the catalog; false: it is not there.
+func leaveOut(c *catalog.Catalog, r catalog.Thing) bool {
+	s := c.Schema(r.Schema)
+	if s == nil {
+		return false
+	}
+	n := len(s.Tables) + len(s.Views)
+	s.Tables = slices.DeleteFunc(s.Tables, func(t *catalog.Table) bool { return t.Name == r.Name })
+	s.Views = slices.DeleteFunc(s.Views, func(v *catalog.View) bool { return v.Name == r.Name })
+	return len(s.Tables)+len(s.Views) < n
+}
+
+// unclash leaves out the tables one of whose indexes has the name of one that is
+// there on another table, and with them what may lean on them.
+func (g *gathering) unclash(come *catalog.Catalog) {
+	for _, s := range come.Schemas {
+		there := g.from.Schema(s.Name)
+		if there == nil {
+			continue
+		}
+		taken := map[string]bool{}
+		for _, t := range there.Tables {
+			for _, x := range t.Indexes {
+				if x.Origin == catalog.ByPerson || x.Name != "" && !x.SystemNamed {
+					taken[x.Name] = true
+				}
+			}
+		}
+		n := len(s.Tables)
+		s.Tables = slices.DeleteFunc(s.Tables, func(t *catalog.Table) bool {
+			return slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool { return taken[x.Name] && !x.SystemNamed })
+		})
+		if len(s.Tables) < n {
+			s.Views, s.Routines = nil, nil
+		}
+	}
+}
+
+func missing[T any](g *gathering, kind string, s *catalog.Schema, list, there []*T, name func(*T) string) []*T {
+	if !g.w.kind(kind) || s.Extension != "" {
+		return nil
+	}
+	held := map[string]bool{}
+	for _, x := range there {
+		held[name(x)] = true
+	}
+	return slices.DeleteFunc(slices.Clone(list), func(x *T) bool {
+		return held[name(x)] || !g.w.table(catalog.Ref{Schema: s.Name, Table: name(x)})
+	})
+}
+
+// table gathers what differs of a table that both have.
+func (g *gathering) table(a, b *catalog.Table) {
+	on := a.Ref()
+	for _, y := range b.Columns {
+		x := a.Column(y.Name)
+		switch {
+		case y.Inherited && !y.Local && b.PartitionOf == nil, b.PartitionOf != nil && x == nil:
+			// its parent's
+		case x == nil:
+			col := *y
+			g.add("column", change.AddColumn{Table: on, Column: &col})
+		default:
+			if x.Type != y.Type {
+				g.add("column", change.AlterType{Table: on, Column: y.Name, From: x.Type, To: y.Type})
+			}
+			if x.Nullable != y.Nullable && x.Identity == y.Identity {
+				g.add("column", change.SetNullable{Table: on, Column: y.Name, Nullable: y.Nullable})
+			}
+			if x.Default != y.Default && x.Generated == "" && y.Generated == "" && x.Identity == y.Identity {
+				g.add("column", change.SetDefault{Table: on, Column: y.Name, From: x.Default, To: y.Default})
+			}
+		}
+	}
+	g.keys(a, b)
+	g.foreignKeys(a, b)
+	g.checks(a, b)
+	g.indexes(a, b)
+	shared := slices.ContainsFunc(a.Columns, func(x *catalog.Column) bool { return b.Column(x.Name) != nil })
+	for _, x := range a.Columns {
+		if !shared {
+			break // another table under its name, whose rows nothing would carry over
+		}
+		if b.Column(x.Name) == nil && g.w.Drops && !x.Inherited && a.PartitionOf == nil {
+			g.add("column", change.DropColumn{Table: on, Column: x.Name})
+		}
+	}
+}
+
+func (g *gathering) keys(a, b *catalog.Table) {
+	on := a.Ref()
+	drop := func(k *catalog.Key, primary, anew bool) {
+		if g.w.Drops || anew {
+			g.add(keyKind(primary), change.DropKey{Table: on, Name: k.Name, Columns: k.Columns, Primary: primary, Anew: anew})
+		}
+	}
+	if x, y := a.PrimaryKey, b.PrimaryKey; a.PartitionOf == nil && !sameKey(x, y) {
+		if x != nil {
+			drop(x, true, y != nil)
+		}
+		if y != nil {
+			g.add("primary key", change.AddKey{Table: on, Key: y, Primary: true})
+		}
+	} else if x != nil && y != nil && x.Name != y.Name && g.can.PrimaryKeyName == "" {
+		g.add("primary key", change.Rename{Table: on, Kind: change.RenamePrimaryKey, From: x.Name, To: y.Name})
+	}
+	inherited := func(t *catalog.Table, k *catalog.Key) bool {
+		x := t.Index(k.Index)
+		return x != nil && x.Inherited
+	}
+	like := func(list []*catalog.Key, k *catalog.Key) *catalog.Key {
+		for _, x := range list {
+			if sameKey(x, k) && x.Name == k.Name {
+				return x
+			}
+		}
+		for _, x := range list {
+			if sameKey(x, k) {
+				return x
+			}
+		}
+		return nil
+	}
+	for _, y := range b.UniqueKeys {
+		x := like(a.UniqueKeys, y)
+		switch {
+		case inherited(b, y):
+		case x == nil:
+			for _, old := range a.UniqueKeys {
+				if old.Name != "" && old.Name == y.Name {
+					drop(old, false, true)
+				}
+			}
+			g.add("unique key", change.AddKey{Table: on, Key: y})
+		case x.Name != y.Name && x.Name != "" && y.Name != "" && like(b.UniqueKeys, x).Name != x.Name:
+			g.add("unique key", change.Rename{Table: on, Kind: change.RenameUniqueKey, From: x.Name, To: y.Name})
+		}
+	}
+	for _, x := range a.UniqueKeys {
+		if !inherited(a, x) && like(b.UniqueKeys, x) == nil && !slices.ContainsFunc(b.UniqueKeys, func(y *catalog.Key) bool { return y.Name != "" && y.Name == x.Name }) {
+			drop(x, false, false)
+		}
+	}
+}
+
+func keyKind(primary bool) string {
+	if primary {
+		return "primary key"
+	}
+	return "unique key"
+}
+
+func sameKey(a, b *catalog.Key) bool {
+	if a == nil || b == nil {
+		return a == b
+	}
+	return slices.Equal(a.Columns, b.Columns) && a.Deferrable == b.Deferrable && a.Deferred == b.Deferred && a.NullsNotDistinct == b.NullsNotDistinct
+}
+
+func (g *gathering) foreignKeys(a, b *catalog.Table) {
+	on := a.Ref()
+	same := func(x, y *catalog.ForeignKey) bool {
+		return slices.Equal(x.Columns, y.Columns) && x.Target == y.Target && slices.Equal(x.TargetColumns, y.TargetColumns)
+	}
+	find := func(list []*catalog.ForeignKey, f *catalog.ForeignKey) *catalog.ForeignKey {
+		if i := slices.IndexFunc(list, func(x *catalog.ForeignKey) bool { return same(x, f) && x.Name == f.Name }); i >= 0 {
+			return list[i]
+		}
+		if i := slices.IndexFunc(list, func(x *catalog.ForeignKey) bool { return same(x, f) }); i >= 0 {
+			return list[i]
+		}
+		return nil
+	}
+	for _, y := range b.ForeignKeys {
+		if y.Inherited {
+			continue
+		}
+		x := find(a.ForeignKeys, y)
+		if x == nil {
+			g.add("foreign key", change.AddForeignKey{Table: on, ForeignKey: y})
+			continue
+		}
+		if g.retyped(a, x) {
+			g.add("foreign key", change.DropForeignKey{Table: on, ForeignKey: x, Anew: true}, change.AddForeignKey{Table: on, ForeignKey: y})
+			continue
+		}
+		is, was := y.Clone(), x.Clone()
+		is.TargetIndex, is.Comment, is.NotValidated = was.TargetIndex, was.Comment, was.NotValidated
+		switch {
+		case reflect.DeepEqual(is, was):
+			if x.NotValidated && !y.NotValidated {
+				g.add("foreign key", change.ValidateForeignKey{Table: on, ForeignKey: x})
+			}
+		case is.Name != was.Name && was.Name != "" && is.Name != "" && onlyName(is, was):
+			g.add("foreign key", change.Rename{Table: on, Kind: change.RenameForeignKey, From: was.Name, To: is.Name})
+		case is.Name == was.Name:
+			g.add("foreign key", change.AlterForeignKey{Table: on, Old: x, New: y})
+		}
+	}
+	for _, x := range a.ForeignKeys {
+		if g.w.Drops && !x.Inherited && find(b.ForeignKeys, x) == nil && g.gone.Table(x.Target) == nil {
+			g.add("foreign key", change.DropForeignKey{Table: on, ForeignKey: x, Anew: true})
+		}
+	}
+}
+
+// retyped reports whether a column on either side of a foreign key comes to hold
+// another kind of values: the other side would not do in between.
+func (g *gathering) retyped(a *catalog.Table, f *catalog.ForeignKey) bool {
+	other := func(ref catalog.Ref, names []string) bool {
+		was, is := g.from.Table(ref), g.to.Table(ref)
+		return was != nil && is != nil && slices.ContainsFunc(names, func(name string) bool {
+			x, y := was.Column(name), is.Column(name)
+			return x != nil && y != nil && x.Type.Family != y.Type.Family
+		})
+	}
+	return other(a.Ref(), f.Columns) || other(f.Target, f.TargetColumns)
+}
+
+func onlyName(a, b *catalog.ForeignKey) bool {
+	c := a.Clone()
+	c.Name = b.Name
+	return reflect.DeepEqual(c, b)
+}
+
+func (g *gathering) checks(a, b *catalog.Table) {
+	on := a.Ref()
+	find := func(list []*catalog.Check, k *catalog.Check) *catalog.Check {
+		for _, x := range list {
+			if x.Name == k.Name && (k.Name != "" || x.Expression == k.Expression) {
+				return x
+			}
+		}
+		return nil
+	}
+	for _, y := range b.Checks {
+		x := find(a.Checks, y)
+		switch {
+		case y.Inherited && !y.Local:
+		case x == nil:
+			g.add("check", change.AddCheck{Table: on, Check: y})
+		case x.Expression != y.Expression:
+			g.add("check", change.DropCheck{Table: on, Check: x, Anew: true}, change.AddCheck{Table: on, Check: y})
+		case x.NotValidated && !y.NotValidated:
+			g.add("check", change.ValidateCheck{Table: on, Check: x})
+		}
+	}
+	for _, x := range a.Checks {
+		if g.w.Drops && !(x.Inherited && !x.Local) && find(b.Checks, x) == nil {
+			g.add("check", change.DropCheck{Table: on, Check: x})
+		}
+	}
+}
+
+func (g *gathering) indexes(a, b *catalog.Table) {
+	on := a.Ref()
+	for _, y := range byPerson(b) {
+		x := a.Index(y.Name)
+		switch {
+		case y.Inherited || y.Invalid:
+		case x == nil:
+			g.add("index", change.CreateIndex{Table: on, Index: y, Partitions: g.shares(on, y.Name)})
+		case x.Origin == catalog.ByPerson && !sameIndex(x, y):
+			g.add("index", change.DropIndex{Table: on, Name: x.Name, Anew: true}, change.CreateIndex{Table: on, Index: y})
+		}
+	}
+	for _, x := range byPerson(a) {
+		if g.w.Drops && !x.Inherited && b.Index(x.Name) == nil {
+			g.add("index", change.DropIndex{Table: on, Name: x.Name})
+		}
+	}
+}
+
+func sameIndex(a, b *catalog.Index) bool {
+	bare := func(x *catalog.Index) catalog.Index {
+		c := *x
+		c.Definition, c.Comment, c.Bytes, c.Scans, c.Invalid, c.Pinned, c.PartOf = "", "", nil, nil, false, "", ""
+		return c
+	}
+	return reflect.DeepEqual(bare(a), bare(b))
+}

@@ -169,7 +169,7 @@ func TestNotFitting(t *testing.T) {
 			t.Errorf("%s: plan %v, left %v", ch.Title(), plan, left)
 		}
 	}
-	if _, err := (DropColumn{station, "name"}).Reverse(sample()); err == nil {
-		t.Error("dropping a column can be reversed")
+	if back, err := (DropColumn{station, "name"}).Reverse(sample()); err != nil || back.(AddColumn).Column.Name != "name" {
+		t.Errorf("dropping a column is taken back by %v, %v", back, err)
 	}
 }

@@ -105,6 +105,11 @@ type Abilities struct {
 	// SystemNamed reports whether the engine itself would call a key, foreign
 	// key, check or index of the table so. Nil: it leaves them without a name.
 	SystemNamed func(t *Table, kind, name string, columns []string) bool
+	// UncheckedReferences: a foreign key can be declared without a look at the rows,
+	// and the catalog says so of it.
+	UncheckedReferences bool
+	// TriggersSwitch: a trigger can be switched off and on.
+	TriggersSwitch bool
 	// IndexNamesPerTable: two tables may have indexes of one name.
 	IndexNamesPerTable bool
 	// MaxName is the longest identifier in bytes; 0: no limit.

@@ -89,6 +89,7 @@ type AddForeignKey struct {
 	Table      catalog.Ref
 	ForeignKey *catalog.ForeignKey
 	Again      bool // put back as it was, be it one too many, or refer to no key
+	Unchecked  bool // without a look at the rows that are there
 }
 
 // DropForeignKey takes a foreign key away. The index that the engine made for it
@@ -131,10 +132,18 @@ func (c AddForeignKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 		return fmt.Errorf("no key of %s is (%s)", c.ForeignKey.Target, strings.Join(c.ForeignKey.TargetColumns, ", "))
 	}
 	f := c.ForeignKey.Clone()
+	f.NotValidated = f.NotValidated || c.Unchecked && can.UncheckedReferences
 	if can.ForeignKeysNameIndex {
 		f.TargetIndex, _ = target.KeyOn(f.TargetColumns)
 	}
 	t.ForeignKeys = append(t.ForeignKeys, f)
+	for _, part := range parts(to, c.Table) {
+		if part.PartitionOf != nil { // each has its share
+			share := f.Clone()
+			share.Inherited = true
+			part.ForeignKeys = append(part.ForeignKeys, share)
+		}
+	}
 	for _, x := range t.Indexes {
 		if can.ForeignKeyIndexYields && x.Origin == catalog.ByPerson && serves(x, f) {
 			x.Origin = catalog.ByForeignKey
@@ -164,6 +173,11 @@ func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return fmt.Errorf("foreign key %s of %s does not exist", c.ForeignKey.Label(), c.Table)
 	}
 	t.ForeignKeys = slices.Delete(t.ForeignKeys, i, i+1)
+	for _, part := range parts(to, c.Table) {
+		part.ForeignKeys = slices.DeleteFunc(part.ForeignKeys, func(f *catalog.ForeignKey) bool {
+			return f.Inherited && slices.Equal(f.Columns, c.ForeignKey.Columns) && f.Target == c.ForeignKey.Target
+		})
+	}
 	for _, x := range t.Indexes {
 		if x.Origin == catalog.ByForeignKey && !slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return serves(x, f) }) {
 			x.Origin = catalog.ByPerson
@@ -174,7 +188,7 @@ func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 }
 
 func (c DropForeignKey) Reverse(*catalog.Catalog) (Change, error) {
-	return AddForeignKey{c.Table, c.ForeignKey, true}, nil
+	return AddForeignKey{c.Table, c.ForeignKey, true, false}, nil
 }
 
 // ValidateForeignKey has the engine check the rows that were there when the

@@ -47,7 +47,7 @@ func Change(w engine.Writer, from, to *catalog.Catalog, can catalog.Abilities, w
 			return nil, err
 		}
 		reached(after, to)
-		p, err = pair(w, from, after, plan, can)
+		p, err = pair(w, from, after, plan, can, nil)
 		if err == nil {
 			break
 		}

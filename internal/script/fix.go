@@ -19,7 +19,7 @@ func Fix(w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Find
 	if err != nil {
 		return nil, err
 	}
-	p, err := pair(w, c, healed.After, healed.Plan, j.Can)
+	p, err := pair(w, c, healed.After, healed.Plan, j.Can, nil)
 	if err != nil {
 		return nil, err
 	}

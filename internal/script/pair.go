@@ -20,8 +20,8 @@ type Pair struct {
 }
 
 // pair writes the plan, which leads from one catalog to the other, and its
-// reversal.
-func pair(w engine.Writer, from, to *catalog.Catalog, plan change.Plan, can catalog.Abilities) (*Pair, error) {
+// reversal, which other, where it is set, makes otherwise than the plain one.
+func pair(w engine.Writer, from, to *catalog.Catalog, plan change.Plan, can catalog.Abilities, other func(change.Plan) change.Plan) (*Pair, error) {
 	work, err := w.Write(from, to, plan)
 	if err != nil {
 		return nil, err
@@ -29,6 +29,9 @@ func pair(w engine.Writer, from, to *catalog.Catalog, plan change.Plan, can cata
 	back, err := plan.Reverse(from, can)
 	if err != nil {
 		return nil, err
+	}
+	if other != nil {
+		back = other(back)
 	}
 	undo, err := w.Write(to, from, back)
 	if err != nil {

@@ -47,6 +47,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			}
 		}
 	case change.AddForeignKey:
+		if ch.Again {
+			return "" // it was there, and so it can be
+		}
 		for _, side := range []*catalog.Table{t, c.Table(ch.ForeignKey.Target)} {
 			if side == nil || side.PartitionBy != nil || slices.ContainsFunc(side.Options, func(o string) bool { return strings.HasPrefix(o, "engine ") }) {
 				return "foreign keys bind InnoDB tables without partitions alone"
@@ -78,7 +81,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.Kind != change.RenameIndex && ch.Kind != change.RenameUniqueKey {
 			return "MariaDB renames indexes and unique keys alone"
 		}
-	case change.AddCheck, change.CreateIndex, change.AddColumn, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
+	case change.AddCheck, change.CreateIndex, change.AddColumn, change.SetTrigger, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
 	default:
 		return "MariaDB has no statement for it"
 	}
@@ -145,6 +148,8 @@ func (w *writer) change(i int, it change.Item) error {
 		w.step([]int{i}, ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
 	case change.DropIndex:
 		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
+	case change.SetTrigger:
+		w.setTrigger(i, it, ch)
 	case change.Build:
 		w.build(i, it, ch)
 	case change.Raze:
@@ -194,7 +199,16 @@ func (w *writer) change(i int, it change.Item) error {
 		s.Notes = append(s.Notes, fmt.Sprintf("the values of %s are lost", ch.Column))
 	case change.AddForeignKey:
 		f := ch.ForeignKey
-		w.askOrphans(it, ch.Table, f)
+		if !ch.Unchecked {
+			w.askOrphans(it, ch.Table, f)
+		}
+		if ch.Unchecked {
+			s := w.step([]int{i}, ch.Title(), "NONE", "ADD "+foreignKey(f))
+			s.SQL = append([]string{"SET SESSION foreign_key_checks = 0"}, append(s.SQL, append(keptIndex(w.now.Table(ch.Table), f), "SET SESSION foreign_key_checks = 1")...)...)
+			s.Transaction = false
+			s.Notes = append(s.Notes, "the engine does not look at the rows, and the catalog does not tell: nothing but the questions will")
+			return nil
+		}
 		s := w.step([]int{i}, ch.Title(), "", "ADD "+foreignKey(f))
 		if kept := keptIndex(w.now.Table(ch.Table), f); kept != nil {
 			s.SQL, s.Transaction = append(s.SQL, kept...), false

@@ -51,6 +51,8 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		NullsNotDistinct:           atLeast(version, 15),
 		DateTypes:                  true,
 		ZonedMoments:               true,
+		UncheckedReferences:        true,
+		TriggersSwitch:             true,
 		FoldsCase:                  true,
 		Comments:                   true,
 		Obsolete:                   obsolete,

@@ -24,6 +24,7 @@ var (
 	lockExclusive = lock{"ACCESS EXCLUSIVE for a moment: readers and writers of the table wait", engine.BlocksBriefly}
 	lockReference = lock{"ACCESS EXCLUSIVE on both tables for a moment: their readers and writers wait", engine.BlocksBriefly}
 	lockShared    = lock{"SHARE ROW EXCLUSIVE on both tables for a moment: their writers wait", engine.BlocksBriefly}
+	lockSwitch    = lock{"SHARE ROW EXCLUSIVE for a moment: writers of the table wait", engine.BlocksBriefly}
 	lockTied      = lock{"ACCESS EXCLUSIVE on the table and those that refer to it for a moment: readers and writers wait", engine.BlocksBriefly}
 	lockParts     = lock{"ACCESS EXCLUSIVE on the table and its partitions for a moment: their readers and writers wait", engine.BlocksBriefly}
 	lockRewrite   = lock{"ACCESS EXCLUSIVE while the table is written anew: readers and writers of the table wait", engine.BlocksAtWork}
@@ -52,6 +53,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
 		}
 	case change.AddForeignKey:
+		if ch.Again {
+			return "" // it was there, and so it can be
+		}
 		if target := c.Table(ch.ForeignKey.Target); t.Kind == catalog.Partitioned || t.PartitionOf != nil || target != nil && target.Kind == catalog.Partitioned {
 			return "a foreign key of or to a partitioned table is added with those of its partitions, which is left to a person"
 		}
@@ -179,6 +183,8 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.alterSequence(ch.Title(), ch.Schema, ch.Name, "OWNED BY "+owner)
 		case change.SetNext:
 			w.setNext(ch)
+		case change.SetTrigger:
+			w.setTrigger(ch)
 		case change.Build:
 			w.build(ch)
 		case change.Raze:

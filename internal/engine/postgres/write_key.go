@@ -197,8 +197,12 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 // addForeignKey declares first and checks the rows afterwards, under a weak
 // lock.
 func (w *writer) addForeignKey(ch change.AddForeignKey) {
-	w.askOrphans(ch.Table, ch.ForeignKey)
-	now, later := w.declare(ch.Table, ch.ForeignKey)
+	if !ch.Unchecked && !ch.ForeignKey.NotValidated {
+		w.askOrphans(ch.Table, ch.ForeignKey)
+	}
+	f := ch.ForeignKey.Clone()
+	f.NotValidated = f.NotValidated || ch.Unchecked
+	now, later := w.declare(ch.Table, f)
 	lock := lockShared
 	w.step(ch.Title(), lock, now...)
 	for _, v := range later {

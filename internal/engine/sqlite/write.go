@@ -16,7 +16,7 @@ const working = "nexdal_new_"
 // rebuild; indexes come and go by themselves.
 func onTable(ch change.Change) bool {
 	switch ch := ch.(type) {
-	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.Nothing:
+	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.SetTrigger, change.Nothing:
 		return false
 	case change.Rename:
 		return ch.Kind != change.RenameIndex
@@ -151,6 +151,12 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			step.SQL = []string{"BEGIN IMMEDIATE", "DROP INDEX " + ident(ch.From), createIndex(x, ch.Table.Table), "COMMIT"}
 			step.Lock = "writers of the database wait while the index is built under its new name; readers too, unless it is in WAL mode"
 			step.Blocks = engine.BlocksAtWork
+		case change.SetTrigger:
+			step.SQL = []string{ch.Trigger.Definition}
+			if ch.Off {
+				step.SQL = []string{"DROP TRIGGER " + ident(ch.Trigger.Name)}
+			}
+			step.Lock, step.Blocks = "writers of the database wait for a moment", engine.BlocksBriefly
 		case change.RebuildIndex:
 			step.SQL = []string{"REINDEX " + ident(ch.Name)}
 			step.Lock = "writers of the database wait while the index is built; readers too, unless it is in WAL mode"

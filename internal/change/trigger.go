@@ -1,0 +1,50 @@
+package change
+
+import (
+	"fmt"
+	"slices"
+
+	"nexdal/internal/catalog"
+)
+
+// SetTrigger switches a trigger off, or on again as it was. Where the engine has no
+// switch, the trigger is dropped, and made again.
+type SetTrigger struct {
+	Table   catalog.Ref
+	Trigger *catalog.Trigger // as it is when it is on
+	Off     bool
+}
+
+func (c SetTrigger) On() catalog.Ref { return c.Table }
+func (c SetTrigger) Title() string {
+	return fmt.Sprintf("switch trigger %s of %s %s", c.Trigger.Name, c.Table, map[bool]string{true: "off", false: "on"}[c.Off])
+}
+func (SetTrigger) rank() int { return rankAnew }
+
+// Apply switches it.
+func (c SetTrigger) Apply(to *catalog.Catalog, can catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(t.Triggers, func(g *catalog.Trigger) bool { return g.Name == c.Trigger.Name })
+	switch {
+	case can.TriggersSwitch && i < 0, !can.TriggersSwitch && c.Off == (i < 0):
+		return fmt.Errorf("trigger %s of %s is not there, or is there already", c.Trigger.Name, c.Table)
+	case can.TriggersSwitch && c.Off:
+		t.Triggers[i].Enabled = "disabled"
+	case can.TriggersSwitch:
+		t.Triggers[i].Enabled = c.Trigger.Enabled
+	case c.Off:
+		t.Triggers = slices.Delete(t.Triggers, i, i+1)
+	default:
+		again := *c.Trigger
+		t.Triggers = append(t.Triggers, &again)
+	}
+	return nil
+}
+
+// Reverse switches it back.
+func (c SetTrigger) Reverse(*catalog.Catalog) (Change, error) {
+	return SetTrigger{c.Table, c.Trigger, !c.Off}, nil
+}

@@ -1,0 +1,108 @@
+package cli
+
+import (
+	"fmt"
+	"io"
+
+	"github.com/spf13/cobra"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
+	"nexdal/internal/phrase"
+	"nexdal/internal/script"
+)
+
+func (a *app) scriptBulkload() *cobra.Command {
+	var output string
+	var patterns []string
+	var l script.Load
+	c := &cobra.Command{
+		Use:   "bulkload SOURCE -o FILE",
+		Short: "Write the scripts to run before and after a bulk load",
+		Long: `Bulkload writes two scripts: FILE (load.sql) puts aside what is in the way of loading
+much data, and load.reversal.sql puts all of it back exactly as it was: the foreign
+keys of the tables and those that refer to them, with --indexes also indexes that
+enforce nothing, with --triggers also triggers.
+
+A third file, load.orphans.sql, asks for rows that lead nowhere; the second script
+asks the same before it begins, and stops if there are any. With --unchecked it does
+not look at the rows: the foreign keys are declared for what comes later, and what
+was loaded is not known to keep them. The script lists those.
+
+On SQLite each connection switches foreign keys for itself; there load with PRAGMA
+foreign_keys off.`,
+		Example: `  nexdal script bulkload postgres://dba@db1/saltmere -o load.sql
+  nexdal script bulkload postgres://dba@db1/saltmere -o load.sql --table 'reading*' --indexes --triggers
+  nexdal script bulkload saltmere.json -o load.sql --unchecked`,
+		Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if output == "" || output == "-" {
+				return wrong("give a file with -o: there are two scripts, and the second has to be there when the first has run")
+			}
+			if err := writable(output); err != nil {
+				return err
+			}
+			c, err := a.catalog(cmd.Context(), args[0])
+			if err != nil {
+				return err
+			}
+			w, ok := all.ByName(c.Engine.Name).(engine.Writer)
+			if !ok {
+				return wrong("no scripts can be written for engine %q", c.Engine.Name)
+			}
+			can, err := abilities(c)
+			if err != nil {
+				return err
+			}
+			if l.Tables = fitting(c, patterns); len(l.Tables) == 0 {
+				return wrong("no table is among those that were asked for; nexdal outline lists what there is")
+			}
+			pair, orphans, err := script.Bulkload(w, c, can, l)
+			if err != nil {
+				return fmt.Errorf("the scripts cannot be written: %w", err)
+			}
+			if err := a.putScripts(w, args[0], output, pair); err != nil {
+				return err
+			}
+			asks := beside(output, "orphans")
+			if err := a.emit(asks, func(out io.Writer) error { return questions(out, w, orphans) }); err != nil {
+				return err
+			}
+			fmt.Fprintf(a.err, "%s: %s after rows that lead nowhere\n", asks, phrase.Plural(int64(len(orphans)), "question"))
+			return nil
+		},
+	}
+	f := c.Flags()
+	f.StringVarP(&output, "output", "o", "", "file to write; the second script comes beside it")
+	f.StringArrayVar(&patterns, "table", nil, "the tables that are loaded, as patterns (default: all)")
+	f.BoolVar(&l.Indexes, "indexes", false, "put aside indexes that enforce nothing, too")
+	f.BoolVar(&l.Triggers, "triggers", false, "put aside triggers, too")
+	f.BoolVar(&l.Unchecked, "unchecked", false, "put foreign keys back without a look at the rows")
+	return c
+}
+
+// fitting lists the owner's tables that a pattern fits; all of them without one.
+func fitting(c *catalog.Catalog, patterns []string) []catalog.Ref {
+	var refs []catalog.Ref
+	for _, t := range c.Tables() {
+		fits := len(patterns) == 0
+		for _, p := range patterns {
+			fits = fits || catalog.FitsTable(p, t.Schema, t.Name)
+		}
+		if fits && t.IsOwn() {
+			refs = append(refs, t.Ref())
+		}
+	}
+	return refs
+}
+
+// questions writes queries by themselves.
+func questions(out io.Writer, e engine.Engine, list []engine.Question) error {
+	for _, q := range list {
+		if _, err := fmt.Fprintf(out, "-- %s\n%s\n\n", phrase.Line(q.Title), e.Dialect().Ended(q.SQL)); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -93,10 +93,14 @@ func (c *Catalog) Schema(name string) *Schema {
 	return nil
 }
 
-// Table returns the table that ref names, or nil. For whole-catalog passes
-// build an [Index] lookup with [Catalog.Lookup] instead: this scans.
+// Table returns the table that ref names, or nil. Where the tables are in order,
+// as [Catalog.Sort] leaves them, it is found at once; one that is not there is
+// looked for from end to end.
 func (c *Catalog) Table(ref Ref) *Table {
 	if s := c.Schema(ref.Schema); s != nil {
+		if i, ok := slices.BinarySearchFunc(s.Tables, ref.Table, func(t *Table, name string) int { return strings.Compare(t.Name, name) }); ok {
+			return s.Tables[i]
+		}
 		for _, t := range s.Tables {
 			if t.Name == ref.Table {
 				return t

@@ -80,7 +80,7 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 			if err != nil {
 				return err
 			}
-			j.Proposals = proposals
+			j.Proposals, j.Before = proposals, &result
 			findings, err := only.pick(slices.DeleteFunc(result.Findings, rule.Finding.SetAside), j.Rules)
 			if err != nil {
 				return err

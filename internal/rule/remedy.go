@@ -31,7 +31,11 @@ const rounds = 3
 func (j Judge) Heal(c *catalog.Catalog, findings []Finding, refuse func(change.Change) string) (*Remedy, error) {
 	r := &Remedy{}
 	known := map[string]bool{}
-	for _, f := range j.Run(c).Findings {
+	if j.Before == nil {
+		result := j.Run(c)
+		j.Before = &result
+	}
+	for _, f := range j.Before.Findings {
 		known[f.ID()] = true
 	}
 	h := healing{can: j.Can, proposals: j.Proposals, reasons: map[string]string{}}

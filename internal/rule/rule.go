@@ -246,6 +246,9 @@ type Judge struct {
 	// LongestName is the most bytes that a name which a fix makes may have, where
 	// the house allows fewer than the engine; 0: as the engine.
 	LongestName int
+	// Before is what the rules said of the catalog that is to be healed, where they
+	// were asked already.
+	Before *Result
 	// Watch, where set, is told how long each rule took.
 	Watch func(*Rule, time.Duration)
 }

@@ -54,20 +54,30 @@ func answered(plan change.Plan) map[string]bool {
 // places names, for each step of one script, the steps of the other that take
 // it back: change i of the plan is change n-1-i of its reversal.
 func places(work, undo *engine.Work, n int) []string {
+	of := make([][]int, n) // the steps of the other script, by change of the plan
+	for j, st := range undo.Steps {
+		for _, k := range st.Changes {
+			of[n-1-k] = append(of[n-1-k], j+1)
+		}
+	}
 	names := make([]string, len(work.Steps))
 	for i, st := range work.Steps {
-		var at []string
-		for j, other := range undo.Steps {
-			if slices.ContainsFunc(st.Changes, func(k int) bool { return slices.Contains(other.Changes, n-1-k) }) {
-				at = append(at, fmt.Sprint(j+1))
-			}
+		var at []int
+		for _, k := range st.Changes {
+			at = append(at, of[k]...)
 		}
+		slices.Sort(at)
+		at = slices.Compact(at)
 		switch len(at) {
 		case 0:
 		case 1:
-			names[i] = "step " + at[0] + " of "
+			names[i] = fmt.Sprintf("step %d of ", at[0])
 		default:
-			names[i] = "steps " + strings.Join(at, ", ") + " of "
+			text := make([]string, len(at))
+			for j, n := range at {
+				text[j] = fmt.Sprint(n)
+			}
+			names[i] = "steps " + strings.Join(text, ", ") + " of "
 		}
 	}
 	return names

@@ -1,6 +1,7 @@
 package script
 
 import (
+	"reflect"
 	"slices"
 
 	"nexdal/internal/catalog"
@@ -49,7 +50,7 @@ func pair(w engine.Writer, from, to *catalog.Catalog, plan change.Plan, can cata
 			*t = *was.Clone() // made by its very text
 		}
 	}
-	if returned.Comparable().Fingerprint(p.Forth.Tables) != from.Comparable().Fingerprint(p.Forth.Tables) {
+	if !same(returned, from, p.Forth.Tables) {
 		p.Returned = returned
 	}
 	p.Forth.Structure = exact + from.Fingerprint(p.Forth.Tables)
@@ -61,6 +62,12 @@ func pair(w engine.Writer, from, to *catalog.Catalog, plan change.Plan, can cata
 	p.Forth.Places = places(work, undo, len(plan))
 	p.Back.Places = places(undo, work, len(plan))
 	return p, nil
+}
+
+// same reports whether the tables are alike in two catalogs.
+func same(a, b *catalog.Catalog, tables []catalog.Ref) bool {
+	x, y := a.Comparable().Lookup(), b.Comparable().Lookup()
+	return !slices.ContainsFunc(tables, func(ref catalog.Ref) bool { return !reflect.DeepEqual(x.Table(ref), y.Table(ref)) })
 }
 
 // answerable takes out the questions about what the plan itself makes: they are all

@@ -88,6 +88,9 @@ func postgres(folder string) error {
 			return err
 		}
 		row("  outline of that file", "%.0f ms", "under 1000 ms", ms(outline))
+		if err := planning(filepath.Dir(file)); err != nil {
+			return err
+		}
 		if err := judgement(file); err != nil {
 			return err
 		}

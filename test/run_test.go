@@ -302,3 +302,47 @@ func holdUntil(t *testing.T, p *server.Postgres, database, locks string) (end fu
 	in.Write([]byte("BEGIN; " + locks + "\n"))
 	return func(sql string) { in.Write([]byte(sql + "\n")); in.Close(); c.Wait() }
 }
+
+// TestSplit: the parts of a script do together what the whole does, by table or by
+// phase, and the prose speaks of every finding.
+func TestSplit(t *testing.T) {
+	for engine, by := range map[string][]string{"sqlite": {"table"}, "postgres": {"table", "phase"}, "mariadb": {"table", "phase"}} {
+		for _, by := range by {
+			t.Run(engine+" "+by, func(t *testing.T) {
+				folder := t.TempDir()
+				p := places(t)[engine](t, folder)
+				p.query(t, schemaOf(engine)+"CREATE TABLE buoy (id integer NOT NULL);")
+				before := structure(t, folder, p.source)
+				must(t, folder, "script", "fix", p.source, "-o", "fix.sql", "--split", by, "--review", "fix.md")
+				match(t, "the prose", read(t, filepath.Join(folder, "fix.md")), `(?s)^# Corrective script.*### Step 1: .*- \*\*key/none\*\* \(error\) at [a-z0-9.]+buoy.*Who waits: .*\x60\x60\x60sql`)
+				files, err := filepath.Glob(filepath.Join(folder, "fix.[0-9].sql"))
+				if err != nil || len(files) < 2 {
+					t.Fatalf("%d parts, %v", len(files), err)
+				}
+				for _, f := range files {
+					match(t, f, must(t, folder, "run", f, "--on", p.source, "--yes"), "the structure is the one that was planned")
+				}
+				if left := nexdal(t, folder, "script", "fix", p.source); !strings.Contains(left.out, "-- steps:      0,") {
+					t.Errorf("left: %s", left.out)
+				}
+				for i := len(files) - 1; i >= 0; i-- {
+					must(t, folder, "run", strings.Replace(files[i], ".sql", ".reversal.sql", 1), "--on", p.source, "--yes")
+				}
+				if after := structure(t, folder, p.source); after != before {
+					t.Errorf("the reversals lead to %s", after)
+				}
+			})
+		}
+	}
+	folder := t.TempDir()
+	sqlite(t, filepath.Join(folder, "a.db"), unsound)
+	for args, says := range map[string]string{
+		"script fix a.db --split table":           "give the name that theirs begin with",
+		"script fix a.db -o f.sql --split colour": "--split takes table or phase",
+		"script fix a.db -o f.sql --split phase":  "split by table",
+	} {
+		if r := nexdal(t, folder, strings.Fields(args)...); r.status != 2 || !strings.Contains(r.err, says) {
+			t.Errorf("%s: %d %s", args, r.status, r.err)
+		}
+	}
+}

@@ -183,3 +183,20 @@ func both(a, b []string) []string {
 	}
 	return a
 }
+
+// Phase names the part of the work that a change belongs to.
+func Phase(c Change) string {
+	switch r := c.rank(); {
+	case r <= rankColumn:
+		return "columns"
+	case r <= rankForeignKey:
+		return "constraints"
+	case r <= rankIndex:
+		return "indexes"
+	case r <= rankReference:
+		return "references"
+	case r <= rankDrop:
+		return "drops"
+	}
+	return "rest"
+}

@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"io"
 	"slices"
 	"strings"
 
@@ -11,6 +12,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
+	"nexdal/internal/report"
 	"nexdal/internal/rule"
 	"nexdal/internal/script"
 )
@@ -30,7 +32,7 @@ func (a *app) script() *cobra.Command {
 }
 
 func (a *app) scriptFix() *cobra.Command {
-	var output, data string
+	var output, data, by, review string
 	var proposals bool
 	var only selection
 	c := &cobra.Command{
@@ -54,11 +56,20 @@ cannot be scripted is listed at the end of the script, with the reason.`,
   nexdal script fix saltmere.json -o fix.sql
   nexdal script fix saltmere.db -o fix.sql --severity warning --table 'feed_*'
   nexdal script fix saltmere.db -o fix.sql --rule key/none --alternative key/none=number
+  nexdal script fix saltmere.db -o fix.sql --split table --review fix.md
   nexdal script fix postgres://dba@db1/saltmere --schema saltmere`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if err := writable(output); err != nil {
-				return err
+			if by != "" && (output == "" || output == "-") {
+				return wrong("--split writes several files; give the name that theirs begin with, with -o")
+			}
+			if by != "" && by != "table" && by != "phase" {
+				return wrong("--split takes table or phase, not %q", by)
+			}
+			for _, path := range []string{output, review} {
+				if err := writable(path); err != nil {
+					return err
+				}
 			}
 			c, err := a.catalog(cmd.Context(), args[0])
 			if err != nil {
@@ -89,12 +100,22 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 			if err != nil {
 				return err
 			}
+			if review != "" {
+				if err := a.emit(review, func(out io.Writer) error { report.Review(out, pair.Forth, findings); return nil }); err != nil {
+					return err
+				}
+			}
+			if by != "" {
+				return a.putParts(w, args[0], output, by, pair, j.Can)
+			}
 			return a.putScripts(w, args[0], output, pair)
 		},
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write; the reversal comes beside it (default: standard output, without reversal)")
 	c.Flags().StringVar(&data, "evidence", "", "evidence file from nexdal probe, for the rules that need it")
 	only.flags(c.Flags())
+	c.Flags().StringVar(&by, "split", "", "write one script for each table (or group of tables that hang together), or for each phase of the work")
+	c.Flags().StringVar(&review, "review", "", "file to write the script to as prose too, in Markdown, for those who are to agree to it")
 	c.Flags().BoolVar(&proposals, "proposals", false, "take also fixes that nobody chose and that nothing proves to be meant")
 	return c
 }

@@ -99,3 +99,25 @@ func beside(path, word string) string {
 func jsonBeside(path, word string) string {
 	return strings.TrimSuffix(path, filepath.Ext(path)) + "." + word + ".json"
 }
+
+// putParts writes a script in parts: fix.1.sql, fix.2.sql ...
+func (a *app) putParts(w engine.Writer, source, output, by string, pair *script.Pair, can catalog.Abilities) error {
+	split := script.ByTable
+	if by == "phase" {
+		split = script.ByPhase
+	}
+	parts, err := split(w, pair, can)
+	if err != nil {
+		return wrong("--split %s: %v", by, err)
+	}
+	width := len(fmt.Sprint(len(parts)))
+	for i, part := range parts {
+		if err := a.putScripts(w, source, beside(output, fmt.Sprintf("%0*d", width, i+1)), part.Pair); err != nil {
+			return err
+		}
+	}
+	if len(parts) == 0 {
+		return a.putScripts(w, source, output, pair)
+	}
+	return nil
+}

@@ -18,6 +18,7 @@ type Pair struct {
 	// Returned is what the reversal leads to, where that is not quite what there
 	// was before: something is not taken back. Otherwise nil.
 	Returned *catalog.Catalog
+	plan     change.Plan
 }
 
 // pair writes the plan, which leads from one catalog to the other, and its
@@ -40,7 +41,7 @@ func pair(w engine.Writer, from, to *catalog.Catalog, plan change.Plan, can cata
 	}
 	answerable(work, plan, w.Dialect())
 	answerable(undo, back, w.Dialect())
-	p := &Pair{Forth: head(w, from, plan, work), Back: head(w, from, plan, undo), Before: from, After: to}
+	p := &Pair{Forth: head(w, from, plan, work), Back: head(w, from, plan, undo), Before: from, After: to, plan: plan}
 	returned, err := back.Apply(to, can)
 	if err != nil {
 		return nil, err

@@ -1,5 +1,7 @@
 package catalog
 
+import "time"
+
 // Abilities are what an engine can do, asked for by rules and the planner so
 // that neither needs to know an engine by name.
 type Abilities struct {
@@ -102,6 +104,16 @@ type Abilities struct {
 	// Bounds reads the bounds of a part of the table. Nil, or not ok: they are
 	// not understood.
 	Bounds func(t *Table, bounds string) (Bounds, bool)
+	// RangeBounds writes the bounds of a part that takes a range. Nil: parts cannot be
+	// proposed.
+	RangeBounds func(t *Table, from, to Bound) string
+	// BoundAt is a moment as the engine writes it in bounds, in the way of another.
+	BoundAt func(t *Table, at time.Time, like Bound) Bound
+	// RestBounds are those of the part that takes what no other does; empty: the table
+	// can have none.
+	RestBounds func(t *Table) string
+	// PartsAreTables: the parts of a partitioned table are tables.
+	PartsAreTables bool
 	// SystemNamed reports whether the engine itself would call a key, foreign
 	// key, check or index of the table so. Nil: it leaves them without a name.
 	SystemNamed func(t *Table, kind, name string, columns []string) bool

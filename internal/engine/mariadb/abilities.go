@@ -192,3 +192,40 @@ var reserved = func() map[string]bool {
 	}
 	return words
 }()
+
+// rangeBounds: a range begins where the one before it ends.
+func rangeBounds(_ *catalog.Table, _, to catalog.Bound) string {
+	return "VALUES LESS THAN (" + to.Text + ")"
+}
+
+// boundAt writes a moment as the function that the table is cut up by gives it.
+func boundAt(t *catalog.Table, at time.Time, like catalog.Bound) catalog.Bound {
+	b := catalog.Bound{At: &at}
+	key := strings.ToLower(t.PartitionBy.Definition)
+	switch {
+	case strings.Contains(key, "to_days("):
+		b.Text = fmt.Sprint(719528 + int(at.Sub(time.Date(1970, 1, 1, 0, 0, 0, 0, time.UTC))/(24*time.Hour)))
+	case strings.Contains(key, "unix_timestamp("):
+		b.Text = fmt.Sprint(at.Unix())
+	case strings.Contains(key, "year("):
+		b.Text = fmt.Sprint(at.Year())
+	case len(like.Text) == len(time.DateOnly):
+		b.Text = literal(at.Format(time.DateOnly))
+	default:
+		b.Text = literal(at.Format(time.DateTime))
+	}
+	return b
+}
+
+// restBounds: https://mariadb.com/kb/en/partitioning-types-overview/.
+func restBounds(t *catalog.Table) string {
+	switch by := t.PartitionBy; {
+	case by.Method == "list":
+		return "DEFAULT"
+	case by.Method != "range":
+		return ""
+	case strings.Contains(strings.ToUpper(by.Definition), "COLUMNS"):
+		return "VALUES LESS THAN (" + strings.TrimSuffix(strings.Repeat("MAXVALUE,", max(1, len(by.Columns))), ",") + ")"
+	}
+	return "VALUES LESS THAN MAXVALUE"
+}

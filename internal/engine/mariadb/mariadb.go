@@ -59,6 +59,9 @@ func (Engine) Abilities(string) catalog.Abilities {
 		Bounds:                     boundsOf,
 		SystemNamed:                systemNamed,
 		Reserved:                   func(word string) bool { return reserved[word] },
+		RangeBounds:                rangeBounds,
+		BoundAt:                    boundAt,
+		RestBounds:                 restBounds,
 		IndexNamesPerTable:         true,
 		MaxName:                    64,
 	}

@@ -81,7 +81,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.Kind != change.RenameIndex && ch.Kind != change.RenameUniqueKey {
 			return "MariaDB renames indexes and unique keys alone"
 		}
-	case change.AddCheck, change.CreateIndex, change.AddColumn, change.SetTrigger, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
+	case change.AddCheck, change.CreateIndex, change.AddColumn, change.SetTrigger, change.AddPartition, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
 	default:
 		return "MariaDB has no statement for it"
 	}
@@ -148,6 +148,10 @@ func (w *writer) change(i int, it change.Item) error {
 		w.step([]int{i}, ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
 	case change.DropIndex:
 		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
+	case change.AddPartition:
+		w.addPartition(i, it, ch)
+	case change.DropPartition:
+		w.dropPartition(i, it, ch)
 	case change.SetTrigger:
 		w.setTrigger(i, it, ch)
 	case change.Build:

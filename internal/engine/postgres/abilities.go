@@ -91,7 +91,7 @@ func castOf(c *catalog.Column) string {
 }
 
 var (
-	rangeBounds = regexp.MustCompile(`(?s)^FOR VALUES FROM \((.*)\) TO \((.*)\)$`)
+	boundsRange = regexp.MustCompile(`(?s)^FOR VALUES FROM \((.*)\) TO \((.*)\)$`)
 	listBounds  = regexp.MustCompile(`(?s)^FOR VALUES IN \((.*)\)$`)
 	oneBound    = regexp.MustCompile(`(?s)^\s*('(?:[^']|'')*'|[^,']+)\s*(?:,|$)`)
 )
@@ -105,7 +105,7 @@ func boundsOf(t *catalog.Table, text string) (catalog.Bounds, bool) {
 	if m := listBounds.FindStringSubmatch(text); m != nil {
 		return catalog.Bounds{Values: boundList(m[1])}, true
 	}
-	if m := rangeBounds.FindStringSubmatch(text); m != nil {
+	if m := boundsRange.FindStringSubmatch(text); m != nil {
 		return catalog.Bounds{From: boundList(m[1]), To: boundList(m[2])}, true
 	}
 	return catalog.Bounds{}, false
@@ -129,9 +129,33 @@ func boundList(text string) []catalog.Bound {
 	return all
 }
 
+var momentLayouts = []string{time.DateOnly, "2006-01-02 15:04:05", "2006-01-02 15:04:05-07", "2006-01-02 15:04:05-07:00", "2006-01-02 15:04:05.999999", "2006-01-02 15:04:05.999999-07"}
+
+// rangeBounds: https://www.postgresql.org/docs/current/sql-createtable.html, "PARTITION OF".
+func rangeBounds(_ *catalog.Table, from, to catalog.Bound) string {
+	return fmt.Sprintf("FOR VALUES FROM (%s) TO (%s)", literal(from.Text), literal(to.Text))
+}
+
+// boundAt writes a moment in the layout of another.
+func boundAt(_ *catalog.Table, at time.Time, like catalog.Bound) catalog.Bound {
+	for _, layout := range momentLayouts {
+		if _, err := time.Parse(layout, like.Text); err == nil {
+			return catalog.Bound{Text: at.UTC().Format(layout), At: &at}
+		}
+	}
+	return catalog.Bound{Text: at.UTC().Format("2006-01-02 15:04:05-07"), At: &at}
+}
+
+func restBounds(t *catalog.Table) string {
+	if m := t.PartitionBy.Method; m == "range" || m == "list" {
+		return "DEFAULT"
+	}
+	return ""
+}
+
 // moment reads a date or timestamp as the engine writes it in ISO style.
 func moment(text string) *time.Time {
-	for _, layout := range []string{time.DateOnly, "2006-01-02 15:04:05", "2006-01-02 15:04:05-07", "2006-01-02 15:04:05-07:00", "2006-01-02 15:04:05.999999", "2006-01-02 15:04:05.999999-07"} {
+	for _, layout := range momentLayouts {
 		if at, err := time.Parse(layout, text); err == nil {
 			at = at.UTC()
 			return &at

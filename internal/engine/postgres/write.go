@@ -76,6 +76,10 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.AlterType:
 		return refusesType(t, ch)
+	case change.DropKey:
+		if t.Kind == catalog.Partitioned {
+			return "the key of a partitioned table could not be put back under the names that its partitions have it by"
+		}
 	case change.DropIndex:
 		if t.Kind == catalog.Partitioned {
 			return "the index of a partitioned table cannot be dropped and put back without blocking writers of every partition"
@@ -183,6 +187,10 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.alterSequence(ch.Title(), ch.Schema, ch.Name, "OWNED BY "+owner)
 		case change.SetNext:
 			w.setNext(ch)
+		case change.AddPartition:
+			w.addPartition(ch)
+		case change.DropPartition:
+			w.dropPartition(ch)
 		case change.SetTrigger:
 			w.setTrigger(ch)
 		case change.Build:

@@ -13,11 +13,15 @@ var EmptyParent = &rule.Rule{
 	Severity: rule.Error,
 	Doc: `The table is partitioned and has no partition: every insert fails.
 
-There is no fix: which partitions it should have is for a person to say.`,
+Which partitions it should have is for a person to say. The fix adds one for what no other takes, with which inserts no longer fail; those that are added later take their rows from there.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
 			if t.Kind == catalog.Partitioned && len(p.Lookup.Partitions(t.Ref())) == 0 && len(t.Partitions) == 0 {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: "has no partition: every insert fails", Advice: "create its partitions"})
+				found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: "has no partition: every insert fails", Advice: "create its partitions"}
+				if m := (making{p: p, t: t}); p.Can.RestBounds != nil && p.Can.RestBounds(t) != "" && m.whole() == "" {
+					found.Advice, found.Fixes = "", []rule.Fix{m.rest()}
+				}
+				p.Report(found)
 			}
 		}
 	},

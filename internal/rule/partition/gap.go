@@ -3,6 +3,8 @@ package partition
 import (
 	"fmt"
 
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -13,7 +15,7 @@ var Gap = &rule.Rule{
 	Severity: rule.Error,
 	Doc: `Two neighbouring partitions do not meet: rows between the end of the one and the beginning of the next are refused, or gather in the default partition. Mostly a partition was forgotten, or detached and not put back.
 
-There is no fix here: create the partition between the two.`,
+The fix makes what is missing between the two, by the length and the names of those that are there, or leaves it to a person where they show no pattern.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
 			if method(t) != "range" {
@@ -37,8 +39,20 @@ There is no fix here: create the partition between the two.`,
 					found.Severity = rule.Warning
 					found.Message = fmt.Sprintf("rows from %s up to %s, between partitions %s and %s, gather in the default partition", a.bounds.To[0].Text, b.bounds.From[0].Text, a.name, b.name)
 				}
+				if m, why := makingOf(p, t, list); why == "" && a.bounds.To[0].At != nil && b.bounds.From[0].At != nil {
+					changes := m.from(*a.bounds.To[0].At, *b.bounds.From[0].At)
+					if end := changes[len(changes)-1].(change.AddPartition); len(changes) < most && fills(p, t, end, b) {
+						found.Advice, found.Fixes = "", []rule.Fix{{ID: "fill", Title: "add what is missing between the two", Changes: changes}}
+					}
+				}
 				p.Report(found)
 			}
 		}
 	},
+}
+
+// fills reports whether the last of the new partitions ends where the next begins.
+func fills(p *rule.Pass, t *catalog.Table, last change.AddPartition, next piece) bool {
+	b, ok := p.Can.Bounds(t, last.Bounds)
+	return ok && len(b.To) > 0 && b.To[0].At != nil && b.To[0].At.Equal(*next.bounds.From[0].At)
 }

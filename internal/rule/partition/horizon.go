@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -22,7 +23,7 @@ var Horizon = &rule.Rule{
 
 A period is as long as the partitions mostly are. A table whose newest partition ended more than twelve periods ago seems to be one that nothing is added to any more: a notice.
 
-There is no fix here: the next partitions follow the pattern of those that are there.`,
+The fix makes the next partitions, by the length and the names of those that are there, until there are enough ahead. It makes none where the default partition holds rows, or where lengths and names show no pattern.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
 			if method(t) != "range" {
@@ -40,9 +41,39 @@ There is no fix here: the next partitions follow the pattern of those that are t
 			if ahead >= time.Duration(p.Count(t, "periods"))*length {
 				continue
 			}
-			p.Report(horizon(p, t, newest, end, ahead, length, open(list)))
+			found := horizon(p, t, newest, end, ahead, length, open(list))
+			if found.Severity != rule.Notice {
+				extend(p, t, list, end, &found)
+			}
+			p.Report(found)
 		}
 	},
+}
+
+// extend proposes the next partitions, up to so many periods ahead.
+func extend(p *rule.Pass, t *catalog.Table, list []piece, end time.Time, found *rule.Finding) {
+	m, why := makingOf(p, t, list)
+	if why != "" {
+		found.Advice += "; not scripted: " + why
+		return
+	}
+	until := p.Catalog.Surveyed
+	for range p.Count(t, "periods") {
+		until = m.stride.after(until)
+	}
+	changes := m.from(end, until)
+	if len(changes) == 0 {
+		return
+	}
+	if len(changes) >= most {
+		found.Advice += "; not scripted: they are too many to be meant"
+		return
+	}
+	title := "add partition " + changes[0].(change.AddPartition).Name
+	if n := len(changes); n > 1 {
+		title = fmt.Sprintf("add %s, %s to %s", phrase.Plural(int64(n), "partition"), changes[0].(change.AddPartition).Name, changes[n-1].(change.AddPartition).Name)
+	}
+	found.Advice, found.Fixes = "", []rule.Fix{{ID: "extend", Title: title, Changes: changes}}
 }
 
 func horizon(p *rule.Pass, t *catalog.Table, newest piece, end time.Time, ahead, length time.Duration, open bool) rule.Finding {

@@ -16,7 +16,7 @@ var NoDefault = &rule.Rule{
 
 A default partition has its price: each new partition has to be checked against it, under a lock.
 
-There is no fix here.`,
+The fix adds one, once it was chosen.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
 			if m := method(t); m != "range" && m != "list" {
@@ -26,7 +26,13 @@ There is no fix here.`,
 			if !all || len(list) == 0 || open(list) {
 				continue
 			}
-			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("a row that none of its %d partitions takes is refused", len(list)), Advice: "a default partition, if rows must not be lost"})
+			found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("a row that none of its %d partitions takes is refused", len(list)), Advice: "a default partition, if rows must not be lost"}
+			if m := (making{p: p, t: t, list: list}); p.Can.RestBounds != nil && p.Can.RestBounds(t) != "" && m.whole() == "" {
+				fix := m.rest()
+				fix.Ask = true
+				found.Advice, found.Fixes = "", []rule.Fix{fix}
+			}
+			p.Report(found)
 		}
 	},
 }

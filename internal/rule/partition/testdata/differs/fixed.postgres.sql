@@ -1,2 +1,24 @@
 -- give public.reading_2091.level the default 0
 ALTER TABLE public.reading_2091 ALTER COLUMN level SET DEFAULT 0;
+
+-- add partition mark_rest to public.mark
+BEGIN;
+CREATE TABLE public.mark_rest (
+  id integer NOT NULL,
+  at date NOT NULL,
+  level integer
+);
+ALTER TABLE ONLY public.mark_rest ADD CONSTRAINT mark_rest_pkey PRIMARY KEY (id, at);
+ALTER TABLE ONLY public.mark ATTACH PARTITION public.mark_rest DEFAULT;
+COMMIT;
+
+-- add partition reading_rest to public.reading
+BEGIN;
+CREATE TABLE public.reading_rest (
+  id integer NOT NULL,
+  at date NOT NULL,
+  level integer DEFAULT 0
+);
+ALTER TABLE ONLY public.reading_rest ADD CONSTRAINT reading_rest_pkey PRIMARY KEY (id, at);
+ALTER TABLE ONLY public.reading ATTACH PARTITION public.reading_rest DEFAULT;
+COMMIT;

@@ -1,4 +1,4 @@
-CREATE TABLE reading (id integer NOT NULL, at date NOT NULL, PRIMARY KEY (id, at)) PARTITION BY RANGE (at); -- want: partition/gap "2031-01-01 up to 2032-01-01" (no fix)
+CREATE TABLE reading (id integer NOT NULL, at date NOT NULL, PRIMARY KEY (id, at)) PARTITION BY RANGE (at); -- want: partition/gap "2031-01-01 up to 2032-01-01"
 CREATE TABLE reading_2030 PARTITION OF reading FOR VALUES FROM ('2030-01-01') TO ('2031-01-01');
 CREATE TABLE reading_2032 PARTITION OF reading FOR VALUES FROM ('2032-01-01') TO ('2033-01-01');
 CREATE TABLE sound (id integer NOT NULL, at date NOT NULL, PRIMARY KEY (id, at)) PARTITION BY RANGE (at);

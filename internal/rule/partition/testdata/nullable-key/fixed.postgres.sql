@@ -9,3 +9,12 @@ BEGIN;
 ALTER TABLE public.reading ALTER COLUMN day SET NOT NULL;
 ALTER TABLE public.reading DROP CONSTRAINT nexdal_reading_day_check;
 COMMIT;
+
+-- add partition level_rest to public.level
+BEGIN;
+CREATE TABLE public.level_rest (
+  id integer NOT NULL,
+  kind text
+);
+ALTER TABLE ONLY public.level ATTACH PARTITION public.level_rest DEFAULT;
+COMMIT;

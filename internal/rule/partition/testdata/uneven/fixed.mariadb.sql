@@ -1,0 +1,2 @@
+-- add partition rest to reading
+ALTER TABLE `reading` ADD PARTITION (PARTITION `rest` VALUES LESS THAN MAXVALUE);

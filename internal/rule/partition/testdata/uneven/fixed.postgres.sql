@@ -1,0 +1,9 @@
+-- add partition reading_rest to public.reading
+BEGIN;
+CREATE TABLE public.reading_rest (
+  id integer NOT NULL,
+  at integer NOT NULL
+);
+ALTER TABLE ONLY public.reading_rest ADD CONSTRAINT reading_rest_pkey PRIMARY KEY (id, at);
+ALTER TABLE ONLY public.reading ATTACH PARTITION public.reading_rest DEFAULT;
+COMMIT;

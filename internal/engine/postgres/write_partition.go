@@ -20,7 +20,9 @@ func (w *writer) addPartition(ch change.AddPartition) {
 	part := ch.Made(w.now)
 	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}, lookup: w.now.Lookup()}
 	c.table(part, false)
-	attach := c.objects[slices.IndexFunc(c.objects, func(sql string) bool { return strings.HasPrefix(sql, "ALTER TABLE ONLY "+relation(ch.Of)+" ATTACH PARTITION") })]
+	attach := c.objects[slices.IndexFunc(c.objects, func(sql string) bool {
+		return strings.HasPrefix(sql, "ALTER TABLE ONLY "+relation(ch.Of)+" ATTACH PARTITION")
+	})]
 	sql := slices.DeleteFunc(slices.Concat(c.objects, c.later, c.indexes), func(sql string) bool { return sql == attach })
 	l := lockAttach
 	if len(part.ForeignKeys) > 0 {

@@ -24,10 +24,11 @@ func (a *app) script() *cobra.Command {
 		Long:  `Script writes SQL scripts, which nexdal run and the engine's own client carry out.`,
 		Example: `  nexdal script fix saltmere.db -o fix.sql
   nexdal script change --from saltmere.db --to desired.json -o change.sql
+  nexdal script repair saltmere.db --evidence evidence.json -o repair.sql
   nexdal script bulkload saltmere.db -o load.sql --indexes --triggers
   nexdal script create saltmere.db -o create.sql`,
 	}
-	c.AddCommand(a.scriptFix(), a.scriptChange(), a.scriptBulkload(), a.scriptCreate())
+	c.AddCommand(a.scriptFix(), a.scriptChange(), a.scriptBulkload(), a.scriptRepair(), a.scriptCreate())
 	return c
 }
 

@@ -8,7 +8,6 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
-	"nexdal/internal/engine/sqllex"
 )
 
 // Refuses says why the change cannot be written, or "".
@@ -355,17 +354,4 @@ func indexText(x *catalog.Index) string {
 		text += " COMMENT " + literal(x.Comment)
 	}
 	return text
-}
-
-// quoting leaves no name bare: the list of reserved words grows with every
-// version.
-var quoting = sqllex.AlwaysQuoting("`")
-
-func ident(name string) string     { return quoting.Ident(name) }
-func idents(names []string) string { return quoting.Idents(names) }
-
-func relation(r catalog.Ref) string { return ident(r.Schema) + "." + ident(r.Table) }
-
-func literal(s string) string {
-	return "'" + strings.NewReplacer("'", "''", `\`, `\\`).Replace(s) + "'"
 }

@@ -36,3 +36,19 @@ func collationName(name string) string {
 	}
 	return qualified(schema, rest)
 }
+
+// Quoting writes names as the engine wants them.
+func (Engine) Quoting() sqllex.Quoting { return quoting }
+
+// Relation is the table's name with its schema.
+func (Engine) Relation(r catalog.Ref) string { return relation(r) }
+
+// Holding locks the tables against writers
+// (https://www.postgresql.org/docs/current/explicit-locking.html).
+func (Engine) Holding(tables ...catalog.Ref) []string {
+	names := make([]string, len(tables))
+	for i, ref := range tables {
+		names[i] = relation(ref)
+	}
+	return []string{"BEGIN", "LOCK TABLE " + strings.Join(names, ", ") + " IN SHARE ROW EXCLUSIVE MODE"}
+}

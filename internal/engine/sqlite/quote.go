@@ -4,6 +4,7 @@ import (
 	"regexp"
 	"strings"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -25,3 +26,13 @@ func collation(name string) string {
 
 // literal writes a string.
 func literal(s string) string { return "'" + strings.ReplaceAll(s, "'", "''") + "'" }
+
+// Quoting writes names as the engine wants them.
+func (Engine) Quoting() sqllex.Quoting { return quoting }
+
+// Relation is the table's name: there is one schema.
+func (Engine) Relation(r catalog.Ref) string { return ident(r.Table) }
+
+// Holding keeps other writers out of the database
+// (https://www.sqlite.org/lang_transaction.html).
+func (Engine) Holding(...catalog.Ref) []string { return []string{"BEGIN IMMEDIATE"} }

@@ -21,7 +21,7 @@ Joins lose such rows without a word. An update of the row can fail; the foreign 
 
 It needs the data (nexdal probe, then --evidence). The finding says how many rows and shows a few values.
 
-What is right for them, a person has to say: add the parents, set the reference to null, or move the rows to a table of their own. No fix is offered.`,
+What is right for them, a person has to say: add the parents, set the reference to null, or move the rows to a table of their own. No fix does that by itself: nexdal script repair writes the choices, as comments.`,
 	Check: checkViolated,
 }
 
@@ -46,7 +46,7 @@ func checkViolated(p *rule.Pass) {
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified),
 					Message: fmt.Sprintf("%s of %s have no parent in %s%s", phrase.Amount(r.Orphans), phrase.Plural(r.RowsChecked, "row"), f.Target.Table, values),
-					Advice:  "add the parents, set the reference to null, or move the rows away, as their meaning asks"})
+					Advice:  "add the parents, set the reference to null, or move the rows away, as their meaning asks: nexdal script repair writes the choices"})
 			}
 		}
 	}

@@ -20,7 +20,7 @@ A unique index that is not valid is an error. Columns that are nearly unique and
 
 It needs the data (nexdal probe, then --evidence). The finding shows a few values.
 
-There is no fix: which of the rows is right is for a person to say.`,
+Which of the rows is right is for a person to say: nexdal script repair writes the choices, as comments.`,
 	Check: func(p *rule.Pass) {
 		if p.Data == nil {
 			n := 0
@@ -50,7 +50,7 @@ There is no fix: which of the rows is right is for a person to say.`,
 				} else {
 					found.Severity = rule.Notice
 				}
-				found.Advice = "put the rows right, then keep the columns unique"
+				found.Advice = "put the rows right (nexdal script repair writes the choices), then keep the columns unique"
 				p.Report(found)
 			}
 		}

@@ -1,0 +1,100 @@
+package cli
+
+import (
+	"fmt"
+	"io"
+
+	"github.com/spf13/cobra"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine/all"
+	"nexdal/internal/evidence"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+	"nexdal/internal/script"
+)
+
+func (a *app) scriptRepair() *cobra.Command {
+	var output, data string
+	c := &cobra.Command{
+		Use:   "repair SOURCE --evidence FILE -o FILE",
+		Short: "Write queries and choices for data that breaks a rule",
+		Long: `Repair writes, for every reference that leads nowhere and every key that repeats, the
+query that lists the rows and what could be done: put the rows aside in a table of
+their own, let them refer to nothing, add the parents that are missing, delete them;
+keep the first of what repeats, or let those that refer to the others refer to it.
+
+The choices are comments: the file changes nothing as it stands. Take the marks away
+from the choice that is meant. It needs the evidence of nexdal probe. References that
+nothing declares are among them once they were accepted (nexdal decide).`,
+		Example: `  nexdal probe saltmere.db -o evidence.json
+  nexdal script repair saltmere.db --evidence evidence.json -o repair.sql`,
+		Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if data == "" {
+				return wrong("give the evidence that nexdal probe wrote: --evidence FILE")
+			}
+			if err := writable(output); err != nil {
+				return err
+			}
+			c, err := a.catalog(cmd.Context(), args[0])
+			if err != nil {
+				return err
+			}
+			q, ok := all.ByName(c.Engine.Name).(script.Quoter)
+			if !ok {
+				return wrong("no scripts can be written for engine %q", c.Engine.Name)
+			}
+			e, err := a.weighed(data, c)
+			if err != nil {
+				return err
+			}
+			result, err := a.judge(c, e)
+			if err != nil {
+				return err
+			}
+			wrongs := wrongsOf(c, e, result)
+			if err := a.emit(output, func(w io.Writer) error {
+				script.Repair(w, q, c, wrongs, "nexdal "+version())
+				return nil
+			}); err != nil {
+				return err
+			}
+			if output != "" && output != "-" {
+				fmt.Fprintf(a.err, "%s: choices for %s\n", output, phrase.Plural(int64(len(wrongs)), "fault"))
+			}
+			return nil
+		},
+	}
+	c.Flags().StringVarP(&output, "output", "o", "", "file to write (default: standard output)")
+	c.Flags().StringVar(&data, "evidence", "", "evidence file from nexdal probe")
+	return c
+}
+
+// wrongsOf gathers what the evidence says is wrong with the data.
+func wrongsOf(c *catalog.Catalog, e *evidence.Evidence, result rule.Result) []script.Wrong {
+	var all []script.Wrong
+	for i := range e.References {
+		r := &e.References[i]
+		t := c.Table(r.From())
+		if r.Orphans == 0 || t == nil || !r.Declared && !accepted(t, r) {
+			continue
+		}
+		all = append(all, script.Wrong{Table: r.From(), Columns: r.Columns, Target: catalog.Ref{Schema: r.TargetSchema, Table: r.Target}, Keys: r.TargetColumns, Rows: r.Orphans, Samples: r.Samples})
+	}
+	for _, f := range result.Findings {
+		if f.Rule == "key/violated" && len(f.Columns) > 0 {
+			all = append(all, script.Wrong{Table: f.Table, Columns: f.Columns})
+		}
+	}
+	return all
+}
+
+func accepted(t *catalog.Table, r *evidence.Reference) bool {
+	for _, f := range t.Logical {
+		if catalog.SameColumns(f.Columns, r.Columns) && f.Target.Table == r.Target && f.Target.Schema == r.TargetSchema {
+			return true
+		}
+	}
+	return false
+}

@@ -35,7 +35,7 @@ func TestRunGoesOn(t *testing.T) {
 		}
 		time.Sleep(20 * time.Millisecond)
 	}
-	r := nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes")
+	r := nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes", "--tries", "1")
 	release()
 	if r.status != 1 {
 		t.Fatalf("status %d: %s %s", r.status, r.out, r.err)
@@ -142,7 +142,7 @@ func TestBusy(t *testing.T) {
 	}
 	in.Write([]byte("BEGIN IMMEDIATE;\nSELECT 'held';\n"))
 	out.Read(make([]byte, 5))
-	r := nexdal(t, folder, "run", "fix.sql", "--on", "a.db", "--yes", "--lock-timeout", "100ms")
+	r := nexdal(t, folder, "run", "fix.sql", "--on", "a.db", "--yes", "--lock-timeout", "100ms", "--tries", "1")
 	in.Close()
 	hold.Wait()
 	if r.status != 1 {

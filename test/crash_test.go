@@ -318,3 +318,58 @@ func TestNoRight(t *testing.T) {
 		})
 	}
 }
+
+// TestDiskFull: the file may not grow any more in the middle of a step; the step leaves
+// no trace, and goes on once there is room.
+func TestDiskFull(t *testing.T) {
+	folder := t.TempDir()
+	p := places(t)["sqlite"](t, folder)
+	p.query(t, unsound+"WITH RECURSIVE n(i) AS (SELECT 3 UNION ALL SELECT i + 1 FROM n WHERE i < 20000) INSERT INTO station SELECT i, 'SAL-' || i FROM n; INSERT INTO visit SELECT id, 7 FROM station WHERE id > 2;")
+	before := structure(t, folder, p.source)
+	must(t, folder, "script", "fix", p.source, "-o", "fix.sql")
+	info, err := os.Stat(p.source)
+	if err != nil {
+		t.Fatal(err)
+	}
+	program := command(folder).Path
+	full := exec.Command("bash", "-c", fmt.Sprintf("ulimit -f %d; exec %s run fix.sql --on a.db --yes", info.Size()/1024+16, program))
+	full.Dir = folder
+	out, err := full.CombinedOutput()
+	if err == nil {
+		t.Fatalf("there was room enough: %s", out)
+	}
+	match(t, "the run", string(out), `step \d+ failed: .*left no trace`)
+	if got := p.query(t, "PRAGMA integrity_check"); strings.TrimSpace(got) != "ok" {
+		t.Errorf("the file: %s", got)
+	}
+	match(t, "going on", must(t, folder, "run", "fix.sql", "--on", p.source, "--yes"), "the structure is the one that was planned")
+	must(t, folder, "run", "fix.reversal.sql", "--on", p.source, "--yes")
+	if after := structure(t, folder, p.source); after != before {
+		t.Errorf("the reversal leads to %s", after)
+	}
+}
+
+// TestShownKey: columns that the data shows to be a key become it once they were chosen.
+func TestShownKey(t *testing.T) {
+	for _, engine := range []string{"sqlite", "postgres", "mariadb"} {
+		t.Run(engine, func(t *testing.T) {
+			folder := t.TempDir()
+			p := places(t)[engine](t, folder)
+			p.query(t, "CREATE TABLE buoy (code varchar(9), depth_mm integer NOT NULL);")
+			for i := range 40 {
+				p.query(t, fmt.Sprintf("INSERT INTO buoy VALUES ('B-%03d', %d)", i, i%7))
+			}
+			before := structure(t, folder, p.source)
+			must(t, folder, "probe", p.source, "-o", "evidence.json")
+			r := nexdal(t, folder, "script", "fix", p.source, "--evidence", "evidence.json", "-o", "fix.sql", "--alternative", "key/none=number", "--alternative", "key/none=columns")
+			match(t, "two alternatives", r.err, "asks for both number and columns of key/none")
+			must(t, folder, "script", "fix", p.source, "--evidence", "evidence.json", "-o", "fix.sql", "--rule", "key/none", "--alternative", "key/none=columns")
+			match(t, "the run", must(t, folder, "run", "fix.sql", "--on", p.source, "--yes"), "(?s)1 of 1 finding gone.*the structure is the one that was planned")
+			match(t, "the key", must(t, folder, "describe", p.source, "buoy"), `(?s)Keys\s+primary +\(code\)`)
+			must(t, folder, "run", "fix.reversal.sql", "--on", p.source, "--yes")
+			if after := structure(t, folder, p.source); after != before {
+				t.Errorf("the reversal leads to %s", after)
+			}
+		})
+	}
+}

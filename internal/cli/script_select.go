@@ -15,6 +15,7 @@ type selection struct {
 	rules, tables, findings []string
 	severity                string
 	alternatives            []string
+	decided                 bool
 }
 
 func (s *selection) flags(f *pflag.FlagSet) {
@@ -22,6 +23,7 @@ func (s *selection) flags(f *pflag.FlagSet) {
 	f.StringArrayVar(&s.tables, "table", nil, "answer findings at this table alone, or at all that a pattern fits (may be given several times)")
 	f.StringArrayVar(&s.findings, "finding", nil, "answer this finding alone, by its identifier, or all that a pattern fits (may be given several times)")
 	f.StringVar(&s.severity, "severity", "", "answer findings of this severity and worse: error, warning or notice")
+	f.BoolVar(&s.decided, "decided", false, "answer those findings alone for which somebody has chosen a fix (nexdal decide)")
 	f.StringArrayVar(&s.alternatives, "alternative", nil, "take this fix where a rule offers several: RULE=FIX (may be given several times)")
 }
 
@@ -40,7 +42,7 @@ func (s *selection) pick(list []rule.Finding, rules []*rule.Rule) ([]rule.Findin
 		return len(patterns) == 0 || slices.ContainsFunc(patterns, fits)
 	}
 	picked := slices.DeleteFunc(slices.Clone(list), func(f rule.Finding) bool {
-		return s.severity != "" && !f.Severity.AtLeast(rule.Severity(s.severity)) ||
+		return s.decided && (f.Decision == nil || f.Decision.Verdict != "choose" && f.Decision.Verdict != "accept") || s.severity != "" && !f.Severity.AtLeast(rule.Severity(s.severity)) ||
 			!any(s.rules, func(p string) bool { return f.Rule == p || catalog.Fits(p, f.Rule) }) ||
 			!any(s.tables, func(p string) bool { return catalog.FitsTable(p, f.Table.Schema, f.Table.Table) }) ||
 			!any(s.findings, func(p string) bool { return f.ID() == p || catalog.Fits(p, f.ID()) })
@@ -48,7 +50,13 @@ func (s *selection) pick(list []rule.Finding, rules []*rule.Rule) ([]rule.Findin
 	if len(picked) == 0 && len(list) > 0 && len(s.rules)+len(s.tables)+len(s.findings) > 0 {
 		return nil, wrong("no finding is among those that were asked for; nexdal check shows what there is")
 	}
-	for _, a := range s.alternatives {
+	for i, a := range s.alternatives {
+		id, fix, _ := strings.Cut(a, "=")
+		for _, other := range s.alternatives[:i] {
+			if same, wants, _ := strings.Cut(other, "="); same == id && wants != fix {
+				return nil, wrong("--alternative asks for both %s and %s of %s; give one, or decide finding by finding (nexdal decide)", wants, fix, id)
+			}
+		}
 		if err := choose(picked, a); err != nil {
 			return nil, err
 		}

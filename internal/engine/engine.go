@@ -172,6 +172,7 @@ type Loss struct {
 type Work struct {
 	Client    []string // lines for the engine's own client: stop at the first error
 	Setup     []string // statements that prepare the session
+	Waits     string   // how long a step waits for its locks, and what then; or empty
 	Preflight []Question
 	Steps     []Step
 }

@@ -1,6 +1,7 @@
 package script
 
 import (
+	"fmt"
 	"reflect"
 	"slices"
 
@@ -60,6 +61,14 @@ func pair(w engine.Writer, from, to *catalog.Catalog, plan change.Plan, can cata
 		p.Back.Steps[i].Answers = nil
 	}
 	p.Back.Structure = modelled + to.Comparable().Fingerprint(p.Back.Tables)
+	for i, it := range plan {
+		if n, ok := back[len(back)-1-i].Change.(change.Nothing); ok {
+			p.Forth.Stays = append(p.Forth.Stays, fmt.Sprintf("%s is not taken back: %s", it.Change.Title(), n.Why))
+		}
+		if _, ok := it.Change.(change.DropColumn); ok {
+			p.Forth.Stays = append(p.Forth.Stays, it.Change.Title()+": the reversal adds it without its values")
+		}
+	}
 	p.Forth.Places = places(work, undo, len(plan))
 	p.Back.Places = places(undo, work, len(plan))
 	return p, nil

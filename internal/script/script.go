@@ -24,6 +24,7 @@ type Script struct {
 	Tables    []catalog.Ref // what it alters
 	Structure string        // fingerprint of those tables before the first step
 	Findings  int           // how many it answers
+	Stays     []string      // what the reversal does not take back, and why
 	Before    string        // survey file of the structure that it was made for, beside it; or empty
 	After     string        // survey file of what it leads to, by the model; or empty
 	Edited    bool          // statements were changed since it was written

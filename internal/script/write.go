@@ -42,6 +42,12 @@ func (s *Script) Text(runWith []string) string {
 	}
 	p.field("steps", fmt.Sprintf("%d, of which %d can be undone whole if they fail", len(s.Steps), s.transactions()))
 	p.field("locks", s.locks())
+	if s.Waits != "" {
+		p.field("waits", s.Waits)
+	}
+	for _, what := range s.Stays {
+		p.wrapped("stays:      ", what)
+	}
 	if s.Back != "" {
 		p.field(s.Back, s.Reversal)
 	}

@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/phrase"
 )
 
 // Refuses says why the change cannot be written, or "".
@@ -104,7 +105,8 @@ func (Engine) ClientLine(_, file string) string {
 // (https://mariadb.com/kb/en/innodb-online-ddl-overview/).
 func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
 	can := Engine{}.Abilities(from.Engine.Version)
-	w := &writer{now: from.Clone(), to: to, plan: plan, work: &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET SESSION max_statement_time = 0", strictMode}}}
+	w := &writer{now: from.Clone(), to: to, plan: plan, work: &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET SESSION max_statement_time = 0", strictMode},
+		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"}}
 	for i := 0; i < len(plan); {
 		n := 1
 		switch plan[i].Change.(type) {
@@ -186,7 +188,11 @@ func (w *writer) change(i int, it change.Item) error {
 		if w.dropsColumn(ch) >= 0 {
 			return nil // goes with its column, which must not be without it
 		}
-		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
+		lock, drop := "NONE", "DROP INDEX "+ident(ch.Name)
+		if ch.Primary {
+			lock, drop = "", "DROP PRIMARY KEY" // rows go into another order, which only a copy can do
+		}
+		w.step([]int{i}, ch.Title(), lock, drop+putBack(ch.Restores))
 	case change.DropColumn:
 		action, at := "DROP COLUMN "+ident(ch.Column), []int{i}
 		for j, o := range w.plan {
@@ -323,6 +329,9 @@ func (w *writer) step(at []int, title, lock, actions string) *engine.Step {
 	default:
 		s.Lock, s.Blocks = "NONE: neither readers nor writers wait, but for a moment at the beginning and the end", engine.BlocksBriefly
 		actions += ", ALGORITHM=INPLACE, LOCK=NONE"
+	}
+	if t != nil && s.Blocks == engine.BlocksAtWork && t.Stats.Bytes != nil && *t.Stats.Bytes > 0 {
+		s.Lock += "; writes " + phrase.Size(*t.Stats.Bytes) + " anew"
 	}
 	s.SQL = []string{fmt.Sprintf("ALTER TABLE %s %s", relation(on), actions)}
 	w.work.Steps = append(w.work.Steps, s)

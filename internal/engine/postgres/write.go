@@ -119,6 +119,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 	w := &writer{now: from.Clone(), work: &engine.Work{
 		Client: []string{`\set ON_ERROR_STOP on`},
 		Setup:  []string{"SET lock_timeout = '5s'", "SET statement_timeout = 0"},
+		Waits:  "5 seconds for a lock, then the step fails without trace; nexdal run tries it again",
 	}}
 	for i := 0; i < len(plan); i++ {
 		first := i

@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/phrase"
 )
 
 // rebuild writes the step that makes the table anew with all of its changes,
@@ -23,6 +24,9 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 		Blocks: engine.BlocksAtWork,
 		Lock:   "the database is locked against writers while all rows of the table are copied; readers wait too, unless it is in WAL mode",
 		Notes:  []string{"room for a second copy of the table is needed until the step ends"}}
+	if b := old.Stats.Bytes; b != nil && *b > 0 {
+		step.Notes[0] = fmt.Sprintf("%s are written anew; so much more room is needed until the step ends", phrase.Size(*b))
+	}
 	var titles []string
 	var onIt []change.Change
 	guards := []string{}

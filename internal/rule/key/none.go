@@ -9,6 +9,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
 
@@ -21,7 +22,7 @@ var None = &rule.Rule{
 
 A partition is judged with the table that it is a part of. Tables of an extension, on another server, or of a module are not judged.
 
-The proposed fix, where there is one: promote what keeps columns unique already and lets none of them be null. Otherwise, a generated column is added as the last one and becomes the key. That suits programs that name their columns; an insert without a column list may have to be changed, and on a large table the rewrite takes its time, so read the step's comment first.
+The proposed fix, where there is one: promote what keeps columns unique already and lets none of them be null. Otherwise, a generated column is added as the last one and becomes the key. That suits programs that name their columns; an insert without a column list may have to be changed, and on a large table the rewrite takes its time, so read the step's comment first. With the data (nexdal probe, then --evidence), columns that are different in all rows and never empty are offered as well, for a person to choose.
 
 No fix is offered for a partitioned table whose key would have to hold the partition columns, nor for one that other tables inherit from.`,
 	Check: func(p *rule.Pass) {
@@ -53,9 +54,35 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 	case len(p.Lookup.Heirs(t.Ref())) > 0 || len(t.Inherits) > 0:
 		found.Advice = "the table takes part in inheritance, and a key binds one table alone; choose keys for all of them together"
 	default:
-		found.Fixes = append(found.Fixes, generated(p, t))
+		found.Fixes = append(append(found.Fixes, generated(p, t)), shown(p, t)...)
 	}
 	return found
+}
+
+// shown offers columns that the data shows to be different in every row, and never
+// empty: whether they are meant to stay so is for a person to say.
+func shown(p *rule.Pass, t *catalog.Table) []rule.Fix {
+	if p.Data == nil {
+		return nil
+	}
+	var fixes []rule.Fix
+	for _, k := range p.Data.Keys(t) {
+		if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < 0.6 || t.UniqueOn(k.Columns) {
+			continue
+		}
+		fix := rule.Fix{ID: "columns", Ask: true, Title: fmt.Sprintf("make (%s) the primary key: all of %s differ, and none is empty", strings.Join(k.Columns, ", "), phrase.Plural(k.Rows, "row"))}
+		if len(fixes) > 0 {
+			fix.ID = fmt.Sprintf("columns%d", len(fixes)+1)
+		}
+		for _, name := range k.Columns {
+			if c := t.Column(name); c != nil && c.Nullable {
+				fix.Changes = append(fix.Changes, change.SetNullable{Table: t.Ref(), Column: name})
+			}
+		}
+		fix.Changes = append(fix.Changes, change.AddKey{Table: t.Ref(), Key: primaryKey(p, t, k.Columns), Primary: true})
+		fixes = append(fixes, fix)
+	}
+	return fixes
 }
 
 // withNulls returns a unique key that would serve but for its nullable

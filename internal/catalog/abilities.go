@@ -117,6 +117,9 @@ type Abilities struct {
 	// SystemNamed reports whether the engine itself would call a key, foreign
 	// key, check or index of the table so. Nil: it leaves them without a name.
 	SystemNamed func(t *Table, kind, name string, columns []string) bool
+	// NextValue is the default that draws from a sequence, as the engine writes it. Nil:
+	// a column's sequence cannot be changed for another while others insert.
+	NextValue func(sequence Ref) string
 	// UncheckedReferences: a foreign key can be declared without a look at the rows,
 	// and the catalog says so of it.
 	UncheckedReferences bool

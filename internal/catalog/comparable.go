@@ -50,6 +50,9 @@ func (c *Catalog) Comparable() *Catalog {
 				c.Type = "" // follows from what the view reads
 			}
 		}
+		for _, f := range s.Routines {
+			f.Touches = nil // the names in its text
+		}
 		for _, q := range s.Sequences {
 			q.Last, q.Feeds = nil, nil
 		}

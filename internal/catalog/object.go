@@ -112,6 +112,8 @@ func (r ColumnRef) String() string { return r.Ref().String() + "." + r.Column }
 type Draw struct {
 	ColumnRef
 	How string `json:"how"` // "identity", "default", "trigger"
+	// Alone: what the trigger calls does nothing but number the column.
+	Alone bool `json:"alone,omitempty"`
 }
 
 // A UserType is a data type that somebody made.

@@ -51,6 +51,7 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		NullsNotDistinct:           atLeast(version, 15),
 		DateTypes:                  true,
 		ZonedMoments:               true,
+		NextValue:                  nextValue,
 		UncheckedReferences:        true,
 		RangeBounds:                rangeBounds,
 		BoundAt:                    boundAt,

@@ -74,6 +74,10 @@ var (
 	nextIntoNew = regexp.MustCompile(`(?i)select\s+nextval\s*\(\s*'([^']+)'[^;]*?\binto\s+new\.("[^"]+"|\w+)`)
 )
 
+// onlyNumbers fits a routine that does nothing but give a new row its number, or one
+// that it has not been given.
+var onlyNumbers = regexp.MustCompile(`(?is)\$(\w*)\$\s*begin\s+(?:if\s+new\.(?:"[^"]+"|\w+)\s+is\s+null\s+then\s+)?(?:new\.(?:"[^"]+"|\w+)\s*:?=\s*nextval\s*\(\s*'[^']+'\s*(?:::\s*regclass\s*)?\)\s*;|select\s+nextval\s*\(\s*'[^']+'\s*(?:::\s*regclass\s*)?\)\s+into\s+new\.(?:"[^"]+"|\w+)\s*;)\s*(?:end\s+if\s*;\s*)?return\s+new\s*;\s*end\s*;?\s*\$\w*\$\s*$`)
+
 // drawsByTrigger looks for numbers that a trigger's routine takes from a
 // sequence: the engine keeps no record of these, the text alone tells.
 func (r *reader) drawsByTrigger(table, routine uint32) {
@@ -85,8 +89,9 @@ func (r *reader) drawsByTrigger(table, routine uint32) {
 		c := t.Column(unquote(column))
 		for oid, q := range r.sequences {
 			o := r.things[object{class: classClass, oid: oid}]
-			if c != nil && (sequence == q.Name || sequence == o.Schema+"."+q.Name || sequence == qualified(o.Schema, q.Name)) && c.Sequence == nil {
+			if c != nil && (sequence == q.Name || sequence == ident(q.Name) || sequence == o.Schema+"."+q.Name || sequence == qualified(o.Schema, q.Name)) && c.Sequence == nil {
 				r.draws(oid, catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Name}, c, "trigger")
+				q.Feeds[len(q.Feeds)-1].Alone = onlyNumbers.MatchString(f.Definition)
 			}
 		}
 	}

@@ -188,6 +188,14 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.alterSequence(ch.Title(), ch.Schema, ch.Name, "OWNED BY "+owner)
 		case change.SetNext:
 			w.setNext(ch)
+		case change.SplitSequence:
+			w.splitSequence(ch)
+		case change.JoinSequence:
+			w.joinSequence(ch)
+		case change.NumberItself:
+			w.numberItself(ch)
+		case change.NumberByTrigger:
+			w.numberByTrigger(ch)
 		case change.AddPartition:
 			w.addPartition(ch)
 		case change.DropPartition:

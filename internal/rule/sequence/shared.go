@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -17,18 +18,46 @@ var Shared = &rule.Rule{
 
 Leave it alone where the numbers are meant to be different across the tables, as for an inheritance or a common log. Tables that inherit from one another are not reported.
 
-There is no fix: a sequence of its own for each, begun past the largest number in use, is the way.`,
+The fix, where the engine can have it without a gap in which two take one number, gives each table but the first a sequence of its own, which goes on past what the shared one has handed out. Whether the numbers are meant to be different across the tables is for a person to say: it is taken once it was chosen.`,
 	Check: func(p *rule.Pass) {
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
 			tables := fed(q)
 			if len(tables) < 2 || kin(p, q) {
 				return
 			}
-			p.Report(rule.Finding{Table: q.Feeds[0].Ref(), Object: q.Name,
+			found := rule.Finding{Table: q.Feeds[0].Ref(), Object: q.Name,
 				Message: fmt.Sprintf("sequence %s numbers %s together: each has gaps where the others took a number, and none can be reset alone", q.Name, phrase.List(tables)),
-				Advice:  "give each its own sequence, begun past the largest number in use"})
+				Advice:  "give each its own sequence, begun past the largest number in use"}
+			if fix := split(p, s, q); fix != nil {
+				found.Advice, found.Fixes = "", []rule.Fix{*fix}
+			}
+			p.Report(found)
 		})
 	},
+}
+
+// split gives all but the first a sequence of their own; nil where one of them cannot
+// have it.
+func split(p *rule.Pass, s *catalog.Schema, q *catalog.Sequence) *rule.Fix {
+	if p.Can.NextValue == nil {
+		return nil
+	}
+	shared := catalog.Ref{Schema: s.Name, Table: q.Name}
+	fix := &rule.Fix{ID: "split", Ask: true, Title: "give each table but " + q.Feeds[0].Table + " a sequence of its own"}
+	for _, d := range q.Feeds {
+		t := p.Lookup.Table(d.Ref())
+		if t == nil || d.How != "default" || t.Kind != catalog.Ordinary || t.PartitionOf != nil || len(p.Lookup.Heirs(t.Ref())) > 0 || t.Schema != s.Name {
+			return nil
+		}
+		if d == q.Feeds[0] || q.OwnedBy != nil && *q.OwnedBy == d.ColumnRef {
+			continue
+		}
+		own := *q
+		own.Name, own.Comment, own.Last, own.OwnedBy = p.Names.Free(s.Name, "seq", d.Table, d.Column), "", nil, nil
+		fix.Changes = append(fix.Changes, change.SplitSequence{Table: d.Ref(), Column: d.Column, Shared: shared, Own: &own,
+			From: t.Column(d.Column).Default, To: p.Can.NextValue(catalog.Ref{Schema: s.Name, Table: own.Name})})
+	}
+	return fix
 }
 
 // kin reports whether the tables are heirs or parts of one.

@@ -117,6 +117,11 @@ type Abilities struct {
 	// SystemNamed reports whether the engine itself would call a key, foreign
 	// key, check or index of the table so. Nil: it leaves them without a name.
 	SystemNamed func(t *Table, kind, name string, columns []string) bool
+	// SequenceMost is the largest number that a sequence can give; 0: there are none, or
+	// they cannot be altered.
+	SequenceMost int64
+	// SequenceTypes: a sequence has a type, which limits it.
+	SequenceTypes bool
 	// NextValue is the default that draws from a sequence, as the engine writes it. Nil:
 	// a column's sequence cannot be changed for another while others insert.
 	NextValue func(sequence Ref) string

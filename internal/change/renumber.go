@@ -41,11 +41,17 @@ func (c Renumber) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return err
 	}
 	col.Identity, col.Default = c.To.Identity, c.To.Default
-	feeds, last := q.Feeds, q.Last
-	*q = *c.To.Sequence
-	q.Feeds, q.Last = feeds, last
+	*q = *c.Counting(q)
 	redefined(t)
 	return nil
+}
+
+// Counting is the sequence that it comes to, given the one that is there: how far that
+// counts by now stays.
+func (c Renumber) Counting(is *catalog.Sequence) *catalog.Sequence {
+	q := *c.To.Sequence
+	q.Type, q.Most, q.Feeds, q.Last = is.Type, is.Most, is.Feeds, is.Last
+	return &q
 }
 
 // Reverse numbers it as before.

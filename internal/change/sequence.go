@@ -190,3 +190,32 @@ func (c SetNext) Reverse(*catalog.Catalog) (Change, error) {
 
 // Reverse does nothing either.
 func (c Nothing) Reverse(*catalog.Catalog) (Change, error) { return c, nil }
+
+// SetRange says how far a sequence counts, and in which type, where the engine has
+// sequences of several.
+type SetRange struct {
+	Schema, Name     string
+	Of               catalog.Ref // the table that it numbers
+	FromType, ToType string
+	FromMost, ToMost int64
+}
+
+func (c SetRange) On() catalog.Ref { return c.Of }
+func (c SetRange) Title() string {
+	return fmt.Sprintf("let sequence %s of %s count to %d", c.Name, c.Of, c.ToMost)
+}
+func (SetRange) rank() int { return rankType }
+
+// Apply sets it.
+func (c SetRange) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	q, err := sequence(to, c.Schema, c.Name)
+	if err == nil {
+		q.Type, q.Most = c.ToType, c.ToMost
+	}
+	return err
+}
+
+// Reverse sets it back; the engine refuses that once numbers beyond were given out.
+func (c SetRange) Reverse(*catalog.Catalog) (Change, error) {
+	return SetRange{c.Schema, c.Name, c.Of, c.ToType, c.FromType, c.ToMost, c.FromMost}, nil
+}

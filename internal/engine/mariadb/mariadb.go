@@ -3,6 +3,7 @@
 package mariadb
 
 import (
+	"math"
 	"slices"
 	"strings"
 
@@ -62,6 +63,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		RangeBounds:                rangeBounds,
 		BoundAt:                    boundAt,
 		RestBounds:                 restBounds,
+		SequenceMost:               math.MaxInt64 - 1,
 		IndexNamesPerTable:         true,
 		MaxName:                    64,
 	}

@@ -81,7 +81,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.Kind != change.RenameIndex && ch.Kind != change.RenameUniqueKey {
 			return "MariaDB renames indexes and unique keys alone"
 		}
-	case change.AddCheck, change.CreateIndex, change.AddColumn, change.SetTrigger, change.AddPartition, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
+	case change.AddCheck, change.CreateIndex, change.AddColumn, change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
 	default:
 		return "MariaDB has no statement for it"
 	}
@@ -245,6 +245,8 @@ func (w *writer) change(i int, it change.Item) error {
 		w.step([]int{i}, ch.Title(), "NONE", fmt.Sprintf("RENAME INDEX %s TO %s", ident(ch.From), ident(ch.To)))
 	case change.SetCycle:
 		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s %s", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), map[bool]string{true: "CYCLE", false: "NOCYCLE"}[ch.Cycle]))
+	case change.SetRange:
+		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s MAXVALUE %d", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), ch.ToMost))
 	case change.DropSequence:
 		w.sequence(i, ch.Title(), "DROP SEQUENCE "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name}))
 	case change.CreateSequence:

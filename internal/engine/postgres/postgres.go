@@ -3,6 +3,7 @@
 package postgres
 
 import (
+	"math"
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
 )
@@ -51,6 +52,8 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		NullsNotDistinct:           atLeast(version, 15),
 		DateTypes:                  true,
 		ZonedMoments:               true,
+		SequenceTypes:              true,
+		SequenceMost:               math.MaxInt64,
 		NextValue:                  nextValue,
 		UncheckedReferences:        true,
 		RangeBounds:                rangeBounds,

@@ -188,6 +188,12 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.alterSequence(ch.Title(), ch.Schema, ch.Name, "OWNED BY "+owner)
 		case change.SetNext:
 			w.setNext(ch)
+		case change.SetRange:
+			as := ""
+			if ch.ToType != ch.FromType {
+				as = "AS " + ch.ToType + " "
+			}
+			w.alterSequence(ch.Title(), ch.Schema, ch.Name, fmt.Sprintf("%sMAXVALUE %d", as, ch.ToMost))
 		case change.SplitSequence:
 			w.splitSequence(ch)
 		case change.JoinSequence:

@@ -13,6 +13,13 @@ import (
 // (https://www.postgresql.org/docs/current/sql-altertable.html, ADD GENERATED).
 func (w *writer) renumber(ch change.Renumber) {
 	old, new := ch.From.Sequence, ch.To.Sequence
+	if s := w.now.Schema(ch.From.Schema); s != nil {
+		for _, is := range s.Sequences {
+			if is.Name == old.Name {
+				new = ch.Counting(is)
+			}
+		}
+	}
 	column := "ALTER COLUMN " + ident(ch.Column)
 	aside := catalog.NewNames(w.now, 63).Free(ch.From.Schema, "seq", "nexdal", old.Name)
 	name, was := qualified(ch.To.Schema, new.Name), qualified(ch.From.Schema, aside)

@@ -33,7 +33,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return ""
 	}
 	switch ch := ch.(type) {
-	case change.ValidateCheck, change.ForgetCheck, change.ValidateForeignKey, change.SetCycle, change.OwnSequence, change.SetNext:
+	case change.ValidateCheck, change.ForgetCheck, change.ValidateForeignKey, change.SetCycle, change.SetRange, change.OwnSequence, change.SetNext:
 		return "SQLite has no such thing"
 	case change.AlterForeignKey:
 		if ch.Old.Deferrable && !ch.New.Deferrable {

@@ -24,7 +24,7 @@ var NearlyFull = &rule.Rule{
 
 The number given out last is the engine's own figure; with evidence (nexdal probe, then --evidence) the largest in use counts where the engine says nothing. Gaps count as used: a sequence does not go back to them.
 
-The fix gives the key, and every column that refers to it, a type of 64 bits; the tables are written anew, so read the step's comment first. Where it is the sequence that ends early, or the type has 64 bits, nothing is offered.`,
+The fix gives the key, and every column that refers to it, a type of 64 bits; the tables are written anew, so read the step's comment first. A sequence that ends early, or is of a smaller type, is widened with it, or by itself. Where the type and the sequence have 64 bits, nothing is offered.`,
 	Check: func(p *rule.Pass) {
 		unknown := 0
 		for _, t := range p.Whole {
@@ -91,12 +91,13 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 		Message: fmt.Sprintf("%s has used %.0f %% of the numbers of %s: %s are left, then every insert fails", c.Name, math.Floor(100*share), what, phrase.Amount(most-used))}
 	wide := p.Can.AddedKeyType
 	switch {
-	case sequence && most < math.MaxInt64 && c.Type.Bits == 64:
+	case sequence && c.Type.Bits == 64:
 		found.Advice = "raise the end of the sequence"
+		if raised := raise(p, t, c, q, wide); raised != nil {
+			found.Advice, found.Fixes = "", []rule.Fix{{ID: "raise", Title: "let sequence " + q.Name + " go on", Changes: []change.Change{raised}}}
+		}
 	case c.Type.Bits == 64 || wide.Native == "":
 		found.Advice = "no wider type is to be had: reuse gaps, or begin a table of its own for old rows"
-	case sequence && q.Type != c.Type.Native:
-		found.Advice = "give sequence and column a wider type"
 	default:
 		if changes := widen(p, t, c, wide); changes != nil {
 			found.Fixes = []rule.Fix{{ID: "widen", Title: fmt.Sprintf("make %s and what refers to it %s", c.Name, wide.Native), Changes: changes}}
@@ -110,10 +111,20 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 // widen alters the key and every column that refers to it, or is nil where one
 // of them cannot be altered alone.
 func widen(p *rule.Pass, t *catalog.Table, c *catalog.Column, to catalog.Type) []change.Change {
-	if c.Sequence != nil {
-		return nil // the sequence has a type of its own, which ends where the old one did
-	}
 	changes := []change.Change{change.AlterType{Table: t.Ref(), Column: c.Name, From: c.Type, To: to}}
+	if c.Sequence != nil {
+		q := p.Lookup.Sequence(*c.Sequence)
+		if q == nil {
+			return nil
+		}
+		if !q.Identity { // that of an identity is widened with its column
+			raised := raise(p, t, c, q, to)
+			if raised == nil {
+				return nil
+			}
+			changes = append(changes, raised)
+		}
+	}
 	for _, r := range p.Lookup.Referrers(t.Ref()) {
 		for i, name := range r.ForeignKey.TargetColumns {
 			if name != c.Name || r.ForeignKey.Inherited {
@@ -129,6 +140,19 @@ func widen(p *rule.Pass, t *catalog.Table, c *catalog.Column, to catalog.Type) [
 		}
 	}
 	return changes
+}
+
+// raise lets a sequence that the column alone draws from count as far as it can; nil
+// where it cannot be altered.
+func raise(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Sequence, to catalog.Type) change.Change {
+	if p.Can.SequenceMost == 0 || q.Most >= p.Can.SequenceMost || len(q.Feeds) != 1 || q.Identity {
+		return nil
+	}
+	ch := change.SetRange{Schema: c.Sequence.Schema, Name: q.Name, Of: t.Ref(), FromType: q.Type, ToType: q.Type, FromMost: q.Most, ToMost: p.Can.SequenceMost}
+	if p.Can.SequenceTypes {
+		ch.ToType = to.Native
+	}
+	return ch
 }
 
 // most is the largest number of a whole-number type.

@@ -348,28 +348,3 @@ func TestDiskFull(t *testing.T) {
 		t.Errorf("the reversal leads to %s", after)
 	}
 }
-
-// TestShownKey: columns that the data shows to be a key become it once they were chosen.
-func TestShownKey(t *testing.T) {
-	for _, engine := range []string{"sqlite", "postgres", "mariadb"} {
-		t.Run(engine, func(t *testing.T) {
-			folder := t.TempDir()
-			p := places(t)[engine](t, folder)
-			p.query(t, "CREATE TABLE buoy (code varchar(9), depth_mm integer NOT NULL);")
-			for i := range 40 {
-				p.query(t, fmt.Sprintf("INSERT INTO buoy VALUES ('B-%03d', %d)", i, i%7))
-			}
-			before := structure(t, folder, p.source)
-			must(t, folder, "probe", p.source, "-o", "evidence.json")
-			r := nexdal(t, folder, "script", "fix", p.source, "--evidence", "evidence.json", "-o", "fix.sql", "--alternative", "key/none=number", "--alternative", "key/none=columns")
-			match(t, "two alternatives", r.err, "asks for both number and columns of key/none")
-			must(t, folder, "script", "fix", p.source, "--evidence", "evidence.json", "-o", "fix.sql", "--rule", "key/none", "--alternative", "key/none=columns")
-			match(t, "the run", must(t, folder, "run", "fix.sql", "--on", p.source, "--yes"), "(?s)1 of 1 finding gone.*the structure is the one that was planned")
-			match(t, "the key", must(t, folder, "describe", p.source, "buoy"), `(?s)Keys\s+primary +\(code\)`)
-			must(t, folder, "run", "fix.reversal.sql", "--on", p.source, "--yes")
-			if after := structure(t, folder, p.source); after != before {
-				t.Errorf("the reversal leads to %s", after)
-			}
-		})
-	}
-}

@@ -89,8 +89,8 @@ func answerable(work *engine.Work, plan change.Plan, dialect sqllex.Dialect) {
 		switch ch := it.Change.(type) {
 		case change.AddColumn:
 			columns[ch.Table] = append(columns[ch.Table], ch.Column.Name)
-		case change.Build:
-			for _, ref := range ch.Tables() {
+		case change.Build, change.AddLookup:
+			for _, ref := range ch.(interface{ Tables() []catalog.Ref }).Tables() {
 				made[ref] = true
 			}
 		}

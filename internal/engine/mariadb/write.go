@@ -18,7 +18,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		switch ch.(type) {
 		case change.SetSetting:
 			return "the setting is the server's"
-		case change.CreateSequence, change.DropSequence, change.Build, change.Raze:
+		case change.CreateSequence, change.DropSequence, change.Build, change.Raze, change.AddLookup:
 			return ""
 		}
 		return fmt.Sprintf("table %s does not exist", ch.On())
@@ -51,7 +51,10 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return "" // it was there, and so it can be
 		}
 		for _, side := range []*catalog.Table{t, c.Table(ch.ForeignKey.Target)} {
-			if side == nil || side.PartitionBy != nil || slices.ContainsFunc(side.Options, func(o string) bool { return strings.HasPrefix(o, "engine ") }) {
+			if side == nil {
+				continue // comes with the same script
+			}
+			if side.PartitionBy != nil || slices.ContainsFunc(side.Options, func(o string) bool { return strings.HasPrefix(o, "engine ") }) {
 				return "foreign keys bind InnoDB tables without partitions alone"
 			}
 		}
@@ -245,6 +248,10 @@ func (w *writer) change(i int, it change.Item) error {
 		w.step([]int{i}, ch.Title(), "NONE", fmt.Sprintf("RENAME INDEX %s TO %s", ident(ch.From), ident(ch.To)))
 	case change.SetCycle:
 		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s %s", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), map[bool]string{true: "CYCLE", false: "NOCYCLE"}[ch.Cycle]))
+	case change.AddLookup:
+		w.addLookup(i, it, ch)
+	case change.DropLookup:
+		w.dropLookup(i, it, ch)
 	case change.SetRange:
 		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s MAXVALUE %d", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), ch.ToMost))
 	case change.DropSequence:

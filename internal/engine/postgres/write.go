@@ -38,7 +38,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	t := c.Table(ch.On())
 	if t == nil {
 		switch ch.(type) {
-		case change.SetSetting, change.CreateSequence, change.DropSequence, change.Build, change.Raze:
+		case change.SetSetting, change.CreateSequence, change.DropSequence, change.Build, change.Raze, change.AddLookup:
 			return ""
 		}
 		return fmt.Sprintf("table %s does not exist", ch.On())
@@ -188,6 +188,10 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.alterSequence(ch.Title(), ch.Schema, ch.Name, "OWNED BY "+owner)
 		case change.SetNext:
 			w.setNext(ch)
+		case change.AddLookup:
+			w.addLookup(ch)
+		case change.DropLookup:
+			w.dropLookup(ch)
 		case change.SetRange:
 			as := ""
 			if ch.ToType != ch.FromType {

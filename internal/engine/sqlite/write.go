@@ -29,7 +29,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	switch ch.(type) {
 	case change.SetSetting:
 		return "SQLite keeps no such setting in the database"
-	case change.Build, change.Raze:
+	case change.Build, change.Raze, change.AddLookup:
 		return ""
 	}
 	switch ch := ch.(type) {
@@ -108,6 +108,9 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		if ch, ok := it.Change.(change.Build); ok {
 			e.build(w, i, it, ch)
 		}
+		if ch, ok := it.Change.(change.AddLookup); ok {
+			addLookup(w, i, it, ch)
+		}
 	}
 	done := map[catalog.Ref]bool{}
 	for _, it := range plan {
@@ -163,7 +166,9 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			step.Blocks = engine.BlocksAtWork
 		case change.Raze:
 			e.raze(w, &step, it, ch)
-		case change.Build, change.Nothing:
+		case change.DropLookup:
+			dropLookup(w, &step, it, ch)
+		case change.Build, change.AddLookup, change.Nothing:
 			continue
 		}
 		w.Steps = append(w.Steps, step)

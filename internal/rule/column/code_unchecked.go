@@ -1,12 +1,14 @@
 package column
 
 import (
+	"cmp"
 	"fmt"
 	"regexp"
 	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -28,7 +30,7 @@ It needs the data (nexdal probe, then --evidence) of at least 100 rows in which 
 
 Leave it alone where values are free and merely happen to be few so far.
 
-The fix is a check for the values that occur; a table of the values with a foreign key is the other way, where they come and go. Which values are meant is for a person to say, so that a script holds the check only once it was chosen.`,
+The fix is a check for the values that occur; a table of the values with a foreign key is the other, where they come and go. Which values are meant is for a person to say, so that a script holds either only once it was chosen.`,
 	Check: func(p *rule.Pass) {
 		if p.Data == nil {
 			n := 0
@@ -48,12 +50,35 @@ The fix is a check for the values that occur; a table of the values with a forei
 				if f == nil || !codeLike(p, t, c) || len(f.Values) < 2 || int64(len(f.Values)) > p.Count(t, "values") || f.Filled() < p.Count(t, "rows") || slices.Contains(f.Values, "") {
 					continue
 				}
-				fix := amongFix(p, t, c, f.Values, true)
+				fix := append(amongFix(p, t, c, f.Values, true), lookupFix(p, t, c, f.Values)...)
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified, Fixes: fix,
 					Message: fmt.Sprintf("%s holds %s in %s, and nothing checks it: %s", c.Name, phrase.Plural(int64(len(f.Values)), "value"), phrase.Plural(f.Filled(), "row"), strings.Join(f.Values, ", "))})
 			}
 		}
 	},
+}
+
+// lookupFix makes a table of the values, and lets the column refer to it.
+func lookupFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []string) []rule.Fix {
+	if t.Kind != catalog.Ordinary || t.PartitionOf != nil || len(p.Lookup.Heirs(t.Ref())) > 0 {
+		return nil
+	}
+	name := t.Name + "_" + c.Name
+	if p.Names.Taken(t.Schema, name) || p.Can.MaxName > 0 && len(name) > p.Can.MaxName {
+		name = p.Names.Free(t.Schema, "values", t.Name, c.Name)
+	}
+	p.Names.Take(t.Schema, name)
+	key := &catalog.Key{Name: p.Can.PrimaryKeyName, Columns: []string{c.Name}}
+	if key.Name == "" {
+		key.Name = p.Names.Free(t.Schema, "pkey", name)
+	}
+	col := &catalog.Column{Name: c.Name, Type: c.Type}
+	key.Index = key.Name
+	lookup := &catalog.Table{Schema: t.Schema, Name: name, Kind: catalog.Ordinary, Collation: t.Collation, Columns: []*catalog.Column{col}}
+	action := cmp.Or(p.Can.PlainAction, catalog.NoAction)
+	f := &catalog.ForeignKey{Name: p.Names.Free(t.Schema, "fkey", t.Name, c.Name), Columns: []string{c.Name}, Target: lookup.Ref(), TargetColumns: []string{c.Name}, OnDelete: action, OnUpdate: action}
+	return []rule.Fix{{ID: "lookup", Ask: true, Title: fmt.Sprintf("make a table %s of the %d values, and let %s refer to it", name, len(values), c.Name),
+		Changes: []change.Change{change.AddLookup{Table: lookup, Key: key, Values: values}, change.AddForeignKey{Table: t.Ref(), ForeignKey: f}}}}
 }
 
 var codeName = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|level|priority|severity|mode|role|gender|sex|phase|stage|colou?r|grade|rating|unit|channel|method|result|outcome|reason|condition|currency|language|source|origin|shift|season|quality|code|flag)$|(?-i:(Status|State|Type|Kind|Class|Level|Priority|Mode)$)`)

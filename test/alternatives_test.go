@@ -13,9 +13,11 @@ func TestShownKey(t *testing.T) {
 			folder := t.TempDir()
 			p := places(t)[engine](t, folder)
 			p.query(t, "CREATE TABLE buoy (code varchar(9), depth_mm integer NOT NULL);")
+			var rows []string
 			for i := range 40 {
-				p.query(t, fmt.Sprintf("INSERT INTO buoy VALUES ('B-%03d', %d)", i, i%7))
+				rows = append(rows, fmt.Sprintf("('B-%03d', %d)", i, i%7))
 			}
+			p.query(t, "INSERT INTO buoy VALUES "+strings.Join(rows, ", "))
 			before := structure(t, folder, p.source)
 			must(t, folder, "probe", p.source, "-o", "evidence.json")
 			r := nexdal(t, folder, "script", "fix", p.source, "--evidence", "evidence.json", "-o", "fix.sql", "--alternative", "key/none=number", "--alternative", "key/none=columns")

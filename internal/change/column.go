@@ -113,8 +113,26 @@ func (c AlterType) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	}
 	col.Type = c.To
 	redefined(t)
+	if q := identityOf(to, col); q != nil && c.From.Bits > 0 && c.To.Bits > 0 && q.Most == most(c.From) {
+		q.Type, q.Most = c.To.Native, most(c.To) // it counts as far as its column
+	}
 	return nil
 }
+
+// identityOf is the sequence of an identity column, or nil.
+func identityOf(c *catalog.Catalog, col *catalog.Column) *catalog.Sequence {
+	if col.Sequence == nil || col.Identity != catalog.IdentityAlways && col.Identity != catalog.IdentityByDefault {
+		return nil
+	}
+	q, err := sequence(c, col.Sequence.Schema, col.Sequence.Table)
+	if err != nil {
+		return nil
+	}
+	return q
+}
+
+// most is the largest number of a whole-number type with a sign.
+func most(t catalog.Type) int64 { return 1<<(min(t.Bits, 64)-1) - 1 }
 
 // Apply sets whether the column may be null.
 func (c SetNullable) Apply(to *catalog.Catalog, _ catalog.Abilities) error {

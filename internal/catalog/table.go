@@ -158,6 +158,11 @@ func (t *Table) IsOwn() bool {
 	return t.Extension == "" && (t.Kind == Ordinary || t.Kind == Partitioned)
 }
 
+// Refers reports whether a declared foreign key holds the column.
+func (t *Table) Refers(column string) bool {
+	return slices.ContainsFunc(t.ForeignKeys, func(f *ForeignKey) bool { return slices.Contains(f.Columns, column) })
+}
+
 // NotNull reports whether none of the columns may be null.
 func (t *Table) NotNull(columns []string) bool {
 	for _, name := range columns {

@@ -93,7 +93,7 @@ func (c DropIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return fmt.Errorf("index %s of %s stands behind a %s", c.Name, c.Table, x.Origin)
 	}
 	t.Indexes = without(t.Indexes, x)
-	for _, s := range shares(to, c.Table, c.Name) {
+	for _, s := range Shares(to, c.Table, c.Name) {
 		part := to.Table(s.Table)
 		part.Indexes = without(part.Indexes, part.Index(s.Name))
 	}
@@ -101,9 +101,9 @@ func (c DropIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// shares are the parts that partitions have in an index of the whole, the whole's own
+// Shares are the parts that partitions have in an index of the whole, the whole's own
 // first.
-func shares(in *catalog.Catalog, whole catalog.Ref, name string) []PartitionIndex {
+func Shares(in *catalog.Catalog, whole catalog.Ref, name string) []PartitionIndex {
 	var all []PartitionIndex
 	if t := in.Table(whole); t == nil || t.Kind != catalog.Partitioned {
 		return nil
@@ -114,7 +114,7 @@ func shares(in *catalog.Catalog, whole catalog.Ref, name string) []PartitionInde
 		}
 		for _, x := range t.Indexes {
 			if x.PartOf == name {
-				all = append(append(all, PartitionIndex{Table: t.Ref(), Name: x.Name, Parent: name}), shares(in, t.Ref(), x.Name)...)
+				all = append(append(all, PartitionIndex{Table: t.Ref(), Name: x.Name, Parent: name}), Shares(in, t.Ref(), x.Name)...)
 			}
 		}
 	}
@@ -154,7 +154,7 @@ func (c DropIndex) Reverse(before *catalog.Catalog) (Change, error) {
 	if x == nil {
 		return nil, fmt.Errorf("index %s of %s does not exist", c.Name, c.Table)
 	}
-	return CreateIndex{Table: c.Table, Index: x, Partitions: shares(before, c.Table, c.Name)}, nil
+	return CreateIndex{Table: c.Table, Index: x, Partitions: Shares(before, c.Table, c.Name)}, nil
 }
 
 // Yielding returns the indexes that the engine made for foreign keys and that

@@ -2,7 +2,6 @@ package change
 
 import (
 	"fmt"
-	"slices"
 
 	"nexdal/internal/catalog"
 )
@@ -48,8 +47,7 @@ func (c AddLookup) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	if s == nil || to.Table(c.Table.Ref()) != nil {
 		return fmt.Errorf("table %s exists, or its schema does not", c.Table.Ref())
 	}
-	s.Tables = append(s.Tables, c.Made(can))
-	slices.SortFunc(s.Tables, func(a, b *catalog.Table) int { return a.Ref().Compare(b.Ref()) })
+	s.Tables = ordered(append(s.Tables, c.Made(can)))
 	return nil
 }
 

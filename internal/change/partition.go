@@ -59,8 +59,7 @@ func (c AddPartition) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 			return fmt.Errorf("table %s exists", c.Ref())
 		}
 		s := to.Schema(c.Of.Schema)
-		s.Tables = append(s.Tables, c.Made(to))
-		slices.SortFunc(s.Tables, func(a, b *catalog.Table) int { return a.Ref().Compare(b.Ref()) })
+		s.Tables = ordered(append(s.Tables, c.Made(to)))
 		return nil
 	}
 	part := &catalog.Partition{Name: c.Name, Bounds: c.Bounds}

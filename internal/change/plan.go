@@ -104,7 +104,7 @@ func merged(items []Item) []Item {
 		i := slices.IndexFunc(seen[title], func(i int) bool { return reflect.DeepEqual(once[i].Change, it.Change) })
 		if i >= 0 {
 			at := seen[title][i]
-			once[at].Answers = both(once[at].Answers, it.Answers)
+			once[at].Answers = Together(once[at].Answers, it.Answers)
 			continue
 		}
 		seen[title] = append(seen[title], len(once))
@@ -136,7 +136,7 @@ func needed(items []Item) []Item {
 				}
 				if catalog.SameColumns(mine.Index.Columns(), theirs[:len(mine.Index.Parts)]) {
 					gone[i] = true
-					items[j].Answers = both(items[j].Answers, items[i].Answers)
+					items[j].Answers = Together(items[j].Answers, items[i].Answers)
 					break
 				}
 			}
@@ -174,8 +174,9 @@ func isPlain(c Change) bool {
 	return ok && !x.Index.Unique
 }
 
-// both joins two lists of findings, each named once.
-func both(a, b []string) []string {
+// Together joins two lists of findings, each named once, and leaves both alone.
+func Together(a, b []string) []string {
+	a = slices.Clone(a)
 	for _, x := range b {
 		if !slices.Contains(a, x) {
 			a = append(a, x)

@@ -121,22 +121,6 @@ func (g *gathering) share(part *catalog.Table) {
 	})
 }
 
-// shares are the parts that the partitions have in an index of the whole.
-func (g *gathering) shares(whole catalog.Ref, name string) []change.PartitionIndex {
-	var all []change.PartitionIndex
-	for _, t := range g.to.Tables() {
-		if t.PartitionOf == nil || *t.PartitionOf != whole {
-			continue
-		}
-		for _, x := range t.Indexes {
-			if x.PartOf == name {
-				all = append(append(all, change.PartitionIndex{Table: t.Ref(), Name: x.Name, Parent: name}), g.shares(t.Ref(), x.Name)...)
-			}
-		}
-	}
-	return all
-}
-
 // only holds what is in one catalog and not in the other, of what is wanted.
 func (g *gathering) only(in, not *catalog.Catalog) *catalog.Catalog {
 	c := in.Clone()
@@ -446,7 +430,7 @@ func (g *gathering) indexes(a, b *catalog.Table) {
 		switch {
 		case y.Inherited || y.Invalid:
 		case x == nil:
-			g.add("index", change.CreateIndex{Table: on, Index: y, Partitions: g.shares(on, y.Name)})
+			g.add("index", change.CreateIndex{Table: on, Index: y, Partitions: change.Shares(g.to, on, y.Name)})
 		case x.Origin == catalog.ByPerson && !sameIndex(x, y):
 			g.add("index", change.DropIndex{Table: on, Name: x.Name, Anew: true}, change.CreateIndex{Table: on, Index: y})
 		}

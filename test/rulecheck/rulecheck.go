@@ -136,7 +136,11 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 	if !reversal.Fits(after) {
 		t.Error("the reversal does not take the database for the one that its fix leaves")
 	}
-	for ref, now := range counts(t, db, before) {
+	still := before.Clone()
+	for _, s := range still.Schemas { // one that got another name is looked at once it has its own again
+		s.Tables = slices.DeleteFunc(s.Tables, func(t *catalog.Table) bool { return after.Table(t.Ref()) == nil })
+	}
+	for ref, now := range counts(t, db, still) {
 		if strings.Count(now, "\n") != strings.Count(rows[ref], "\n") {
 			t.Errorf("%s held %q and after the fix holds %q", ref, rows[ref], now)
 		}

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
 )
 
 var (
@@ -65,7 +66,6 @@ func condition(t *catalog.Table, c catalog.Condition) string {
 var (
 	lessThan = regexp.MustCompile(`(?is)^VALUES LESS THAN (?:\((.*)\)|MAXVALUE)$`)
 	valuesIn = regexp.MustCompile(`(?is)^VALUES IN \((.*)\)$`)
-	oneBound = regexp.MustCompile(`(?s)^\s*('(?:[^']|'')*'|[^,']+)\s*(?:,|$)`)
 )
 
 // boundsOf reads the bounds of a partition. A range begins where the one before
@@ -104,21 +104,7 @@ func boundsOf(t *catalog.Table, text string) (catalog.Bounds, bool) {
 }
 
 func boundList(t *catalog.Table, text string) []catalog.Bound {
-	var all []catalog.Bound
-	for text != "" {
-		m := oneBound.FindStringSubmatch(text)
-		if m == nil {
-			return all
-		}
-		text = text[len(m[0]):]
-		b := catalog.Bound{Text: strings.TrimSpace(m[1]), Greatest: strings.EqualFold(strings.TrimSpace(m[1]), "MAXVALUE")}
-		if strings.HasPrefix(b.Text, "'") {
-			b.Text = strings.ReplaceAll(b.Text[1:len(b.Text)-1], "''", "'")
-		}
-		b.At = moment(t.PartitionBy, b.Text)
-		all = append(all, b)
-	}
-	return all
+	return sqllex.Bounds(text, func(value string, _ bool) *time.Time { return moment(t.PartitionBy, value) })
 }
 
 // moment is what the value stands for, by the function that the table is cut up

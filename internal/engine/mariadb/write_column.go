@@ -70,7 +70,7 @@ func (w *writer) modify(i int) int {
 	}
 	s := w.step(at, title, lock, actions)
 	for _, j := range at[1:] {
-		s.Answers = union(s.Answers, w.plan[j].Answers)
+		s.Answers = change.Together(s.Answers, w.plan[j].Answers)
 	}
 	if narrow {
 		s.Notes = append(s.Notes, "the engine refuses the statement where a value would not fit")
@@ -129,7 +129,7 @@ func (w *writer) retype(i int) int {
 	modify := map[catalog.Ref][]string{}
 	for n, ch := range changes {
 		it := w.plan[at[n]]
-		s.Answers = union(s.Answers, it.Answers)
+		s.Answers = change.Together(s.Answers, it.Answers)
 		if s.Title != "" {
 			s.Title += "; "
 		}
@@ -270,14 +270,4 @@ func limits(t catalog.Type) (least, most int64) {
 // ask adds a pre-flight question for the step that comes next.
 func (w *writer) ask(it change.Item, title, sql string) {
 	w.work.Preflight = append(w.work.Preflight, engine.Question{Title: title, Step: len(w.work.Steps) + 1, Answers: it.Answers, SQL: sql})
-}
-
-func union(a, b []string) []string {
-	a = slices.Clone(a)
-	for _, x := range b {
-		if !slices.Contains(a, x) {
-			a = append(a, x)
-		}
-	}
-	return a
 }

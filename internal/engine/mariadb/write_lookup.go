@@ -2,11 +2,11 @@ package mariadb
 
 import (
 	"fmt"
-	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqllex"
 )
 
 // addLookup makes the table and fills it.
@@ -14,22 +14,14 @@ func (w *writer) addLookup(i int, it change.Item, ch change.AddLookup) {
 	c := &creator{c: &catalog.Catalog{}, several: true, mode: map[*[]string]string{}}
 	c.table(ch.Made(Engine{}.Abilities("")))
 	w.work.Steps = append(w.work.Steps, engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Tables: ch.Tables(), Lock: "nothing that others use",
-		SQL:     append(c.objects, fmt.Sprintf("INSERT INTO %s VALUES (%s)", relation(ch.Table.Ref()), literals(ch.Values, "), ("))),
+		SQL:     append(c.objects, fmt.Sprintf("INSERT INTO %s VALUES (%s)", relation(ch.Table.Ref()), sqllex.Each(ch.Values, literal, "), ("))),
 		CleanUp: "DROP TABLE IF EXISTS " + relation(ch.Table.Ref())})
 }
 
 // dropLookup drops the table where it holds what it was made with.
 func (w *writer) dropLookup(i int, it change.Item, ch change.DropLookup) {
 	on, column := relation(ch.Table.Ref()), ident(ch.Table.Columns[0].Name)
-	w.ask(it, fmt.Sprintf("values of %s that were added since it was made", ch.Table.Ref()), fmt.Sprintf("SELECT * FROM %s WHERE %s NOT IN (%s) LIMIT %d", on, column, literals(ch.Values, ", "), shownRows))
+	w.ask(it, fmt.Sprintf("values of %s that were added since it was made", ch.Table.Ref()), fmt.Sprintf("SELECT * FROM %s WHERE %s NOT IN (%s) LIMIT %d", on, column, sqllex.Each(ch.Values, literal, ", "), shownRows))
 	w.work.Steps = append(w.work.Steps, engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Tables: ch.Tables(), Transaction: true, Blocks: engine.BlocksBriefly,
 		Lock: "users of the table wait for a moment", SQL: []string{"DROP TABLE " + on}})
-}
-
-func literals(values []string, between string) string {
-	quoted := make([]string, len(values))
-	for i, v := range values {
-		quoted[i] = literal(v)
-	}
-	return strings.Join(quoted, between)
 }

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
 )
 
 // atLeast reports whether the version is of that major one or a later.
@@ -93,7 +94,6 @@ func castOf(c *catalog.Column) string {
 var (
 	boundsRange = regexp.MustCompile(`(?s)^FOR VALUES FROM \((.*)\) TO \((.*)\)$`)
 	listBounds  = regexp.MustCompile(`(?s)^FOR VALUES IN \((.*)\)$`)
-	oneBound    = regexp.MustCompile(`(?s)^\s*('(?:[^']|'')*'|[^,']+)\s*(?:,|$)`)
 )
 
 // boundsOf reads what pg_get_expr gives of a partition's bounds
@@ -112,21 +112,12 @@ func boundsOf(t *catalog.Table, text string) (catalog.Bounds, bool) {
 }
 
 func boundList(text string) []catalog.Bound {
-	var all []catalog.Bound
-	for text != "" {
-		m := oneBound.FindStringSubmatch(text)
-		if m == nil {
-			return all
+	return sqllex.Bounds(text, func(value string, quoted bool) *time.Time {
+		if !quoted {
+			return nil
 		}
-		text = text[len(m[0]):]
-		b := catalog.Bound{Text: strings.TrimSpace(m[1]), Least: m[1] == "MINVALUE", Greatest: m[1] == "MAXVALUE"}
-		if strings.HasPrefix(b.Text, "'") {
-			b.Text = strings.ReplaceAll(b.Text[1:len(b.Text)-1], "''", "'")
-			b.At = moment(b.Text)
-		}
-		all = append(all, b)
-	}
-	return all
+		return moment(value)
+	})
 }
 
 var momentLayouts = []string{time.DateOnly, "2006-01-02 15:04:05", "2006-01-02 15:04:05-07", "2006-01-02 15:04:05-07:00", "2006-01-02 15:04:05.999999", "2006-01-02 15:04:05.999999-07"}

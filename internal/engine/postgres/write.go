@@ -188,6 +188,15 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.alterSequence(ch.Title(), ch.Schema, ch.Name, "OWNED BY "+owner)
 		case change.SetNext:
 			w.setNext(ch)
+		case change.DetachPartition:
+			w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly},
+				fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", relation(ch.Of), relation(ch.Part)))
+		case change.AttachPartition:
+			w.step(ch.Title(), w.reading(lock{"SHARE UPDATE EXCLUSIVE on the whole, ACCESS EXCLUSIVE on the partition while its rows are looked through", engine.BlocksAtWork}, ch.Part.Ref()),
+				fmt.Sprintf("ALTER TABLE ONLY %s ATTACH PARTITION %s %s", relation(ch.Of), relation(ch.Part.Ref()), ch.Bounds))
+		case change.RenameTable:
+			s := w.step(ch.Title(), lockExclusive, alter(ch.Table, "RENAME TO "+ident(ch.To)))
+			s.Notes = append(s.Notes, "programs that name the table have to name it otherwise from then on; its indexes keep their names")
 		case change.AddLookup:
 			w.addLookup(ch)
 		case change.DropLookup:
@@ -293,7 +302,7 @@ func (w *writer) alterTypes(rest change.Plan, at int) int {
 			w.at = append(w.at, at+n)
 		}
 		n++
-		w.item.Answers = union(w.item.Answers, it.Answers)
+		w.item.Answers = change.Together(w.item.Answers, it.Answers)
 		if title, sql, ok := narrowed(ch); ok {
 			w.ask(title, sql)
 		}
@@ -313,16 +322,6 @@ func (w *writer) alterTypes(rest change.Plan, at int) int {
 	}
 	w.step(strings.Join(titles, "; "), w.reading(l, on), alter(on, actions...))
 	return n
-}
-
-func union(a, b []string) []string {
-	a = slices.Clone(a)
-	for _, x := range b {
-		if !slices.Contains(a, x) {
-			a = append(a, x)
-		}
-	}
-	return a
 }
 
 func (w *writer) addColumn(ch change.AddColumn, plan change.Plan) {

@@ -3,33 +3,25 @@ package postgres
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqllex"
 )
 
 // addLookup makes the table with its values in one transaction.
 func (w *writer) addLookup(ch change.AddLookup) {
 	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}, lookup: w.now.Lookup()}
 	c.table(ch.Made(Engine{}.Abilities("")), false)
-	s := w.step(ch.Title(), lock{"nothing that others use", engine.BlocksNobody}, append(slices.Concat(c.objects, c.later, c.indexes), fmt.Sprintf("INSERT INTO %s VALUES (%s)", relation(ch.Table.Ref()), literals(ch.Values, "), (")))...)
+	s := w.step(ch.Title(), lock{"nothing that others use", engine.BlocksNobody}, append(slices.Concat(c.objects, c.later, c.indexes), fmt.Sprintf("INSERT INTO %s VALUES (%s)", relation(ch.Table.Ref()), sqllex.Each(ch.Values, literal, "), (")))...)
 	s.Tables = ch.Tables()
 }
 
 // dropLookup drops the table where it holds what it was made with.
 func (w *writer) dropLookup(ch change.DropLookup) {
 	on, column := relation(ch.Table.Ref()), ident(ch.Table.Columns[0].Name)
-	w.ask(fmt.Sprintf("values of %s that were added since it was made", ch.Table.Ref()), fmt.Sprintf("SELECT * FROM %s WHERE %s NOT IN (%s) LIMIT %d", on, column, literals(ch.Values, ", "), shownRows))
+	w.ask(fmt.Sprintf("values of %s that were added since it was made", ch.Table.Ref()), fmt.Sprintf("SELECT * FROM %s WHERE %s NOT IN (%s) LIMIT %d", on, column, sqllex.Each(ch.Values, literal, ", "), shownRows))
 	s := w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the table for a moment", engine.BlocksBriefly}, "DROP TABLE "+on)
 	s.Tables = ch.Tables()
-}
-
-func literals(values []string, between string) string {
-	quoted := make([]string, len(values))
-	for i, v := range values {
-		quoted[i] = literal(v)
-	}
-	return strings.Join(quoted, between)
 }

@@ -87,3 +87,12 @@ func (q Quoting) Orphans(relation string, columns []string, target string, keys 
 	}
 	return fmt.Sprintf("SELECT DISTINCT %s FROM %s c\n  WHERE %s LIMIT %d", strings.Join(names, ", "), relation, q.Without(columns, target, keys), most)
 }
+
+// Each writes every value the way that write does, with something between them.
+func Each(values []string, write func(string) string, between string) string {
+	written := make([]string, len(values))
+	for i, v := range values {
+		written[i] = write(v)
+	}
+	return strings.Join(written, between)
+}

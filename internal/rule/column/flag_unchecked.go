@@ -80,8 +80,7 @@ func letter(b byte) bool {
 }
 
 func refersBy(t *catalog.Table, name string) bool {
-	in := func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, name) }
-	return slices.ContainsFunc(t.ForeignKeys, in) || slices.ContainsFunc(t.Logical, in)
+	return t.Refers(name) || slices.ContainsFunc(t.Logical, func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, name) })
 }
 
 // pairs are the ways to say yes and no.

@@ -29,7 +29,7 @@ There is no fix: which columns tell one thing from another is for a person to sa
 				continue
 			}
 			own := t.Column(k.Columns[0])
-			if own == nil || own.Identity == catalog.NoIdentity && own.Type.Family != catalog.UUID || referring(t, own.Name) || !named(t, own.Name) {
+			if own == nil || own.Identity == catalog.NoIdentity && own.Type.Family != catalog.UUID || t.Refers(own.Name) || !named(t, own.Name) {
 				continue
 			}
 			found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s is its only key: the same thing can be entered twice under two numbers", own.Name),
@@ -45,7 +45,7 @@ var identifier = regexp.MustCompile(`(?i)(^|_)(code|serial|serial_number|serial_
 // identifier.
 func identified(p *rule.Pass, t *catalog.Table) bool {
 	for _, c := range t.Columns {
-		if c.Type.Family == catalog.Text && !c.Nullable && p.Matches(identifier, c.Name) && !referring(t, c.Name) && !part(t, c.Name) {
+		if c.Type.Family == catalog.Text && !c.Nullable && p.Matches(identifier, c.Name) && !t.Refers(c.Name) && !part(t, c.Name) {
 			return true
 		}
 	}
@@ -72,7 +72,7 @@ func otherUnique(t *catalog.Table) bool {
 // kind that could tell its rows apart.
 func named(t *catalog.Table, key string) bool {
 	for _, c := range t.Columns {
-		if c.Name != key && c.Type.Family == catalog.Text && !c.Nullable && !referring(t, c.Name) {
+		if c.Name != key && c.Type.Family == catalog.Text && !c.Nullable && !t.Refers(c.Name) {
 			return true
 		}
 	}

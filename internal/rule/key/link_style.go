@@ -55,7 +55,7 @@ func pairOf(t *catalog.Table, own string) []string {
 
 func generatedLink(p *rule.Pass, t *catalog.Table) {
 	k := t.PrimaryKey
-	if k == nil || len(k.Columns) != 1 || referring(t, k.Columns[0]) {
+	if k == nil || len(k.Columns) != 1 || t.Refers(k.Columns[0]) {
 		return
 	}
 	pair := pairOf(t, k.Columns[0])

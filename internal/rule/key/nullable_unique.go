@@ -55,7 +55,7 @@ func nullableUnique(p *rule.Pass, t *catalog.Table, object string, columns []str
 			open = append(open, name)
 		}
 	}
-	if len(open) == 0 || dealtWith(t, columns, open) || len(open) == len(columns) && referring(t, open[0]) {
+	if len(open) == 0 || dealtWith(t, columns, open) || len(open) == len(columns) && t.Refers(open[0]) {
 		return
 	}
 	found := rule.Finding{Table: t.Ref(), Object: object, Columns: columns, Part: strings.Join(columns, ", ")}

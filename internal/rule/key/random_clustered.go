@@ -33,7 +33,7 @@ There is no fix: a number as primary key with the identifier kept unique beside 
 				continue
 			}
 			c := t.Column(k.Columns[0])
-			if c == nil || !random(c) || referring(t, c.Name) {
+			if c == nil || !random(c) || t.Refers(c.Name) {
 				continue
 			}
 			if n := t.Stats.Rows; n != nil && *n > 0 && *n < p.Count(t, "small") {

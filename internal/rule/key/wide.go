@@ -57,23 +57,11 @@ func of(referrers []catalog.Referrer) string {
 // handedOn reports whether every column of the key refers to another table.
 func handedOn(t *catalog.Table, columns []string) bool {
 	for _, name := range columns {
-		if !referring(t, name) {
+		if !t.Refers(name) {
 			return false
 		}
 	}
 	return true
-}
-
-// referring reports whether a foreign key holds the column.
-func referring(t *catalog.Table, name string) bool {
-	for _, f := range t.ForeignKeys {
-		for _, c := range f.Columns {
-			if c == name {
-				return true
-			}
-		}
-	}
-	return false
 }
 
 // widthOf guesses the bytes of a key's values.

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -21,7 +22,7 @@ var Name = &rule.Rule{
 
 The pattern is that of the siblings, rows of digits set aside, where at least three and two thirds of them agree; or the one in the settings. Default partitions are left out.
 
-There is no fix here: rename it.`,
+The fix renames it after its siblings, where these tell when they begin and nothing else speaks of it. Programs may: it is taken only once it was chosen.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
 			if t.PartitionBy == nil {
@@ -38,21 +39,27 @@ There is no fix here: rename it.`,
 				}
 				switch {
 				case pattern != "" && !catalog.Fits(pattern, shape(t, x.name)) && !catalog.Fits(pattern, x.name):
-					report(p, t, x, fmt.Sprintf("%s is not named as its siblings are: %s", x.name, pattern))
+					report(p, t, list, x, fmt.Sprintf("%s is not named as its siblings are: %s", x.name, pattern))
 				case method(t) == "range" && strays(x):
-					report(p, t, x, fmt.Sprintf("%s takes rows from %s on, and its name speaks of another time", x.name, x.bounds.From[0].Text))
+					report(p, t, list, x, fmt.Sprintf("%s takes rows from %s on, and its name speaks of another time", x.name, x.bounds.From[0].Text))
 				}
 			}
 		}
 	},
 }
 
-func report(p *rule.Pass, t *catalog.Table, x piece, message string) {
+func report(p *rule.Pass, t *catalog.Table, list []piece, x piece, message string) {
 	on := t.Ref()
 	if x.table != nil {
 		on = x.table.Ref()
 	}
-	p.Report(rule.Finding{Table: on, Object: x.name, Message: message, Advice: "rename it"})
+	found := rule.Finding{Table: on, Object: x.name, Message: message, Advice: "rename it"}
+	if n, ok := namingOf(ranges(list)); ok && x.table != nil && x.table.PartitionBy == nil && len(x.bounds.From) == 1 && x.bounds.From[0].At != nil && len(x.table.Dependants) == 0 && len(p.Lookup.Referrers(on)) == 0 {
+		if name := n.of(*x.bounds.From[0].At); !p.Names.Taken(on.Schema, name) {
+			found.Advice, found.Fixes = "", []rule.Fix{{ID: "rename", Ask: true, Title: "rename it to " + name, Changes: []change.Change{change.RenameTable{Table: on, To: name}}}}
+		}
+	}
+	p.Report(found)
 }
 
 var digits = regexp.MustCompile(`\d+`)

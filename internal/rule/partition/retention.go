@@ -7,6 +7,8 @@ import (
 	"strings"
 	"time"
 
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -21,7 +23,7 @@ var Retention = &rule.Rule{
 	},
 	Doc: `The house keeps rows of this table for so long (option keep, set for the tables that it is meant for), and partitions that ended earlier are still there. Without a setting nothing is reported.
 
-There is no fix here: partitions are detached first, and dropped by a script of its own, once nobody misses them.`,
+The fix, where partitions are tables, detaches them: they stay as tables of their own, with their rows, until somebody who misses nothing drops them. It is taken only once it was chosen.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
 			keep := p.Word(t, "keep")
@@ -35,14 +37,22 @@ There is no fix here: partitions are detached first, and dropped by a script of 
 			}
 			list, _ := pieces(p, t)
 			var old []string
+			fix := rule.Fix{ID: "detach", Ask: true, Title: "detach them"}
 			for _, x := range ranges(list) {
 				if end := x.bounds.To[0].At; end != nil && end.Before(since) {
 					old = append(old, x.name)
+					if x.table != nil && x.table.Kind == catalog.Ordinary && len(x.table.Triggers) == 0 {
+						fix.Changes = append(fix.Changes, change.DetachPartition{Of: t.Ref(), Part: x.table.Ref()})
+					}
 				}
 			}
 			if len(old) > 0 {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s ended more than %s ago: %s", phrase.Plural(int64(len(old)), "partition"), keep, phrase.List(old[:min(4, len(old))])),
-					Advice: "detach them, then drop them"})
+				found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s ended more than %s ago: %s", phrase.Plural(int64(len(old)), "partition"), keep, phrase.List(old[:min(4, len(old))])),
+					Advice: "detach them, then drop them"}
+				if len(fix.Changes) == len(old) {
+					found.Advice, found.Fixes = "", []rule.Fix{fix}
+				}
+				p.Report(found)
 			}
 		}
 	},

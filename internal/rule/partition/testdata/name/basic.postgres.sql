@@ -2,4 +2,4 @@ CREATE TABLE reading (id integer NOT NULL, at date NOT NULL, PRIMARY KEY (id, at
 CREATE TABLE reading_2090 PARTITION OF reading FOR VALUES FROM ('2090-01-01') TO ('2091-01-01');
 CREATE TABLE reading_2091 PARTITION OF reading FOR VALUES FROM ('2091-01-01') TO ('2092-01-01');
 CREATE TABLE reading_2092 PARTITION OF reading FOR VALUES FROM ('2092-01-01') TO ('2093-01-01');
-CREATE TABLE readings93 PARTITION OF reading FOR VALUES FROM ('2093-01-01') TO ('2094-01-01'); -- want: partition/name (no fix)
+CREATE TABLE readings93 PARTITION OF reading FOR VALUES FROM ('2093-01-01') TO ('2094-01-01'); -- want: partition/name

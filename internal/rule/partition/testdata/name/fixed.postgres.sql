@@ -7,3 +7,6 @@ CREATE TABLE public.reading_rest (
 ALTER TABLE ONLY public.reading_rest ADD CONSTRAINT reading_rest_pkey PRIMARY KEY (id, at);
 ALTER TABLE ONLY public.reading ATTACH PARTITION public.reading_rest DEFAULT;
 COMMIT;
+
+-- rename table public.readings93 to reading_2093
+ALTER TABLE public.readings93 RENAME TO reading_2093;

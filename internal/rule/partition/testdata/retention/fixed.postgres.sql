@@ -1,3 +1,6 @@
+-- detach partition reading_2019 of public.reading
+ALTER TABLE public.reading DETACH PARTITION public.reading_2019;
+
 -- add partition reading_rest to public.reading
 BEGIN;
 CREATE TABLE public.reading_rest (

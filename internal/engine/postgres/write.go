@@ -363,8 +363,13 @@ func columnOf(plan change.Plan, k change.AddKey) int {
 		return ok && k.Primary && k.Table == c.Table && slices.Equal(k.Key.Columns, []string{c.Column.Name})
 	})
 	if at >= 0 && slices.ContainsFunc(plan[at:], func(it change.Item) bool {
-		d, ok := it.Change.(change.DropKey)
-		return ok && d.Primary && d.Table == k.Table
+		switch d := it.Change.(type) {
+		case change.DropKey:
+			return d.Primary && d.Table == k.Table
+		case change.ReplaceKey:
+			return d.From.Primary && d.Table == k.Table
+		}
+		return false
 	}) {
 		return -1 // another primary key has to go first
 	}

@@ -21,7 +21,7 @@ var LinkStyle = &rule.Rule{
 
 What counts as a linking table is told with key/pair-not-unique; one on whose references nothing is unique is reported there.
 
-Where a generated key is to give way and nothing refers to it, the fix makes the references the primary key and keeps the generated column, unique as it was. The other way round there is no fix.`,
+Where a generated key is to give way and nothing refers to it, the fix makes the references the primary key and keeps the generated column, unique as it was. The other way round, where nothing refers to it either, the references become a unique key first, and a generated column the primary key then; they are kept unique throughout.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Whole {
 			if p.Word(t, "style") == "combined" {
@@ -99,7 +99,18 @@ func combinedLink(p *rule.Pass, t *catalog.Table) {
 	if pair == nil || !catalog.SameColumns(pair, k.Columns) {
 		return
 	}
-	p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: pair,
+	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: pair,
 		Message: fmt.Sprintf("its references (%s) are its key; the house gives a linking table a key of its own", strings.Join(pair, ", ")),
-		Advice:  "add a generated key, and keep the references unique"})
+		Advice:  "add a generated key, and keep the references unique"}
+	// Where a numbered column has to be the key from the first, the two cannot change
+	// places one after the other.
+	apart := p.Can.AddedKeyIdentity == catalog.IdentityByDefault || p.Can.ConstraintCopies
+	if len(p.Lookup.Referrers(t.Ref())) == 0 && apart && t.Kind == catalog.Ordinary && t.PartitionOf == nil && len(p.Lookup.Heirs(t.Ref()))+len(t.Inherits) == 0 {
+		name := p.Names.Free(t.Schema, "key", append([]string{t.Name}, k.Columns...)...)
+		own := generated(p, t)
+		own.ID, own.Title = "number", "give it a number as its key, and keep the references unique"
+		own.Changes = append([]change.Change{change.ReplaceKey{Table: t.Ref(), From: change.Uniqueness{Primary: true, Key: k}, To: change.Uniqueness{Key: &catalog.Key{Name: name, Columns: k.Columns, Index: name}}}}, own.Changes...)
+		found.Advice, found.Fixes = "", []rule.Fix{own}
+	}
+	p.Report(found)
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"path/filepath"
 	"slices"
+	"strings"
 
 	"github.com/spf13/cobra"
 
@@ -25,6 +26,7 @@ import (
 type rehearsing struct {
 	*app
 	on, scratch, data string
+	rows              int
 }
 
 func (a *app) rehearse() *cobra.Command {
@@ -47,19 +49,31 @@ MariaDB twin has the very names of the databases, so that its server must not ha
 any of them.
 
 With --on, the twin is built by a survey of that source in place of the file beside
-the script. The source is only read.
+the script, and with --rows it gets the first rows of each table from there, those
+whose parents are among them; then their number is looked at after each script. The
+source is only read.
 
 The exit status is 1 where the script does not reach its end, or leads elsewhere.`,
 		Example: `  nexdal rehearse fix.sql
   nexdal rehearse fix.sql --scratch postgres://dba@test1/postgres
   nexdal rehearse fix.sql --on postgres://dba@db1/saltmere --scratch postgres://dba@test1/postgres
+  nexdal rehearse fix.sql --on saltmere.db --rows 1000
   nexdal rehearse fix.sql --scratch mariadb://dba@test1`,
 		Args: cobra.ExactArgs(1),
-		RunE: func(cmd *cobra.Command, args []string) error { return r.script(cmd.Context(), args[0]) },
+		RunE: func(cmd *cobra.Command, args []string) error {
+			switch {
+			case r.rows < 0:
+				return wrong("--rows takes a number from 0 on")
+			case r.rows > 0 && r.on == "":
+				return wrong("--rows needs the database that the rows come from: --on SOURCE")
+			}
+			return r.script(cmd.Context(), args[0])
+		},
 	}
 	f := c.Flags()
 	f.StringVar(&r.on, "on", "", "survey this source for the structure to build the twin by")
 	f.StringVar(&r.scratch, "scratch", "", "URL of a server where the twin may be made")
+	f.IntVar(&r.rows, "rows", 0, "with --on: give the twin the first rows of each table, at most so many")
 	f.StringVar(&r.data, "evidence", "", "evidence file from nexdal probe, for the rules that need it")
 	return c
 }
@@ -166,7 +180,20 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 			back = nil // there may be none, as for a script that builds a structure
 		}
 	}
-	x, err := run.Rehearse(ctx, stage, r.scratch, before, s, back)
+	var sample *run.Sample
+	if r.rows > 0 {
+		of, err := r.open(ctx, r.on, false)
+		if err != nil {
+			return false, err
+		}
+		defer of.Close()
+		reader, ok := of.(engine.Runner)
+		if !ok {
+			return false, wrong("no rows can be read from %s", engine.Redact(r.on))
+		}
+		sample = &run.Sample{Of: reader, Most: r.rows}
+	}
+	x, err := run.Rehearse(ctx, stage, r.scratch, before, s, back, sample)
 	if err != nil {
 		if ctx.Err() != nil || !errors.As(err, new(*engine.SourceError)) {
 			return false, shortError{err.Error()}
@@ -188,13 +215,28 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 		p.Say("the twin is not quite what it was to be:")
 		p.Differences(before, x.Built, missing)
 	}
+	if x.Rows != nil {
+		says := fmt.Sprintf("%s of %s carried over", phrase.Plural(x.Rows.Loaded, "row"), phrase.Plural(x.Rows.Tables, "table"))
+		if x.Rows.Without > 0 {
+			says += fmt.Sprintf("; %s refused there, mostly since their parents are not among them", phrase.Plural(x.Rows.Without, "row"))
+		}
+		p.Say(says)
+	}
 	if x.Failed != nil {
 		p.Say("the script failed: " + x.Failed.Error())
 		return true, nil
 	}
 	p.Say(phrase.Plural(int64(len(s.Steps)), "step") + " done")
+	if x.Rows != nil && len(x.Rows.Lost) > 0 {
+		p.Say("rows came or went: " + strings.Join(x.Rows.Lost, "; "))
+		short = true
+	} else if x.Rows != nil {
+		p.Say("every table holds as many rows as before")
+	}
 	if after != nil {
-		short, err = r.alike(p, "what the engine reports is what the model says", after, x.After)
+		var other bool
+		other, err = r.alike(p, "what the engine reports is what the model says", after, x.After)
+		short = short || other
 	}
 	switch {
 	case err != nil || back == nil:

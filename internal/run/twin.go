@@ -28,12 +28,15 @@ type Rehearsal struct {
 	// failed.
 	BackFailed error
 	Back       *catalog.Catalog
+	// Rows is what became of the sample of rows; nil where there was none.
+	Rows *Rows
 }
 
 // Rehearse builds an empty database of the structure, carries out the script
 // there and then, if there is one, its reversal, and takes the database away
-// again. An error means that the rehearsal itself did not come about.
-func Rehearse(ctx context.Context, stage Stage, address string, before *catalog.Catalog, s, back *script.Script) (r *Rehearsal, err error) {
+// again. With a sample, the twin holds a few rows before the script begins; their number
+// is looked at after each script. An error means that the rehearsal itself did not come about.
+func Rehearse(ctx context.Context, stage Stage, address string, before *catalog.Catalog, s, back *script.Script, sample *Sample) (r *Rehearsal, err error) {
 	before, mended := whole(before)
 	twin, discard, err := stage.Scratch(ctx, address, before.Schemas)
 	if err != nil {
@@ -65,16 +68,45 @@ func Rehearse(ctx context.Context, stage Stage, address string, before *catalog.
 	if r.Built, err = twin.Survey(ctx); err != nil {
 		return nil, err
 	}
+	by, samples := stage.(Sampler)
+	var held map[catalog.Ref]string
+	look := func(c *catalog.Catalog) error {
+		if sample == nil || !samples {
+			return nil
+		}
+		now, err := counts(ctx, by, twin, c)
+		if err == nil && held != nil {
+			r.Rows.Lost = append(r.Rows.Lost, lost(held, now)...)
+		}
+		if held == nil {
+			held = now
+		}
+		return err
+	}
+	if sample != nil && samples {
+		r.Rows = &Rows{}
+		if err := sample.load(ctx, by, twin, r.Built, r.Rows); err != nil {
+			return nil, err
+		}
+	}
+	if err := look(r.Built); err != nil {
+		return nil, err
+	}
 	if r.Failed = (&Run{Script: s, On: twin, From: 1, Tries: 1}).All(ctx); r.Failed != nil {
 		return r, nil
 	}
-	if r.After, err = twin.Survey(ctx); err != nil || back == nil {
+	if r.After, err = twin.Survey(ctx); err == nil {
+		err = look(r.After)
+	}
+	if err != nil || back == nil {
 		return r, err
 	}
 	if r.BackFailed = (&Run{Script: back, On: twin, From: 1, Tries: 1}).All(ctx); r.BackFailed != nil {
 		return r, nil
 	}
-	r.Back, err = twin.Survey(ctx)
+	if r.Back, err = twin.Survey(ctx); err == nil {
+		err = look(r.Back)
+	}
 	return r, err
 }
 

@@ -171,7 +171,7 @@ func rehearse(t *testing.T, e engine.Engine, db database, before, after *catalog
 	if _, named := e.(mariadb.Engine); !ok || named {
 		return // a twin there has the very name of the database
 	}
-	r, err := run.Rehearse(t.Context(), stage, db.address(), before, pair.Forth, pair.Back)
+	r, err := run.Rehearse(t.Context(), stage, db.address(), before, pair.Forth, pair.Back, nil)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -3,6 +3,7 @@ package mariadb
 import (
 	"context"
 	"errors"
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -89,3 +90,30 @@ func like(pattern, name string) bool {
 	}
 	return name != "" && name[0] == c && like(rest, name[1:])
 }
+
+// SampleOf lets the engine write its values out as literals.
+func (Engine) SampleOf(t *catalog.Table, most int) string {
+	var names, values []string
+	for _, c := range t.Columns {
+		if c.Generated != "" {
+			continue
+		}
+		name, value := ident(c.Name), "QUOTE("+ident(c.Name)+")"
+		if c.Type.Family == catalog.Binary || c.Type.Family == catalog.Other {
+			value = fmt.Sprintf("IF(%s IS NULL, 'NULL', CONCAT('x''', HEX(%s), ''''))", name, name)
+		}
+		names, values = append(names, name), append(values, value)
+	}
+	head := fmt.Sprintf("INSERT INTO %s (%s) VALUES (", relation(t.Ref()), strings.Join(names, ", "))
+	order := ""
+	if t.PrimaryKey != nil {
+		order = " ORDER BY " + idents(t.PrimaryKey.Columns)
+	}
+	return fmt.Sprintf("SELECT CONCAT(%s, CONCAT_WS(', ', %s), ')') FROM %s%s LIMIT %d", literal(head), strings.Join(values, ", "), relation(t.Ref()), order, most)
+}
+
+// CountOf counts.
+func (Engine) CountOf(t catalog.Ref) string { return "SELECT count(*) FROM " + relation(t) }
+
+// Kept has the session keep foreign keys.
+func (Engine) Kept() []string { return []string{"SET SESSION foreign_key_checks = 1"} }

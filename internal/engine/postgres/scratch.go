@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -67,3 +68,26 @@ func (s *session) MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]cata
 	}
 	return not, nil
 }
+
+// SampleOf lets the engine write its values out as literals.
+func (Engine) SampleOf(t *catalog.Table, most int) string {
+	var names, values []string
+	for _, c := range t.Columns {
+		if c.Generated == "" {
+			names = append(names, ident(c.Name))
+			values = append(values, "quote_nullable("+ident(c.Name)+"::text)")
+		}
+	}
+	head := fmt.Sprintf("INSERT INTO %s (%s) OVERRIDING SYSTEM VALUE VALUES (", relation(t.Ref()), strings.Join(names, ", "))
+	order := ""
+	if t.PrimaryKey != nil {
+		order = " ORDER BY " + idents(t.PrimaryKey.Columns)
+	}
+	return fmt.Sprintf("SELECT %s || concat_ws(', ', %s) || ')' FROM %s%s LIMIT %d", literal(head), strings.Join(values, ", "), relation(t.Ref()), order, most)
+}
+
+// CountOf counts.
+func (Engine) CountOf(t catalog.Ref) string { return "SELECT count(*) FROM " + relation(t) }
+
+// Kept: foreign keys are always kept.
+func (Engine) Kept() []string { return nil }

@@ -3,8 +3,10 @@ package sqlite
 import (
 	"context"
 	"errors"
+	"fmt"
 	"os"
 	"path/filepath"
+	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
@@ -34,3 +36,21 @@ func (e Engine) Scratch(ctx context.Context, _ string, _ []*catalog.Schema) (eng
 	}
 	return s, func(context.Context) error { return errors.Join(s.Close(), remove()) }, nil
 }
+
+// SampleOf lets the engine write its values out as literals.
+func (Engine) SampleOf(t *catalog.Table, most int) string {
+	var names, values []string
+	for _, c := range t.Columns {
+		if c.Generated == "" {
+			names, values = append(names, ident(c.Name)), append(values, "quote("+ident(c.Name)+")")
+		}
+	}
+	head := fmt.Sprintf("INSERT INTO %s (%s) VALUES (", ident(t.Name), strings.Join(names, ", "))
+	return fmt.Sprintf("SELECT %s || %s || ')' FROM %s LIMIT %d", literal(head), strings.Join(values, " || ', ' || "), ident(t.Name), most)
+}
+
+// CountOf counts.
+func (Engine) CountOf(t catalog.Ref) string { return "SELECT count(*) FROM " + ident(t.Table) }
+
+// Kept has the connection keep foreign keys.
+func (Engine) Kept() []string { return []string{"PRAGMA foreign_keys = ON"} }

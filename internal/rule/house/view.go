@@ -204,16 +204,15 @@ func triggerView(g *catalog.Trigger) Trigger {
 
 // A subject is one thing that a rule looks at.
 type subject struct {
-	table    *catalog.Table
-	schema   string
-	name     string
-	columns  []string
-	value    any
-	key      *catalog.Key
-	foreign  *catalog.ForeignKey
-	index    *catalog.Index
-	column   *catalog.Column
-	inherits bool // comes from a partitioned parent, and is judged there
+	table   *catalog.Table
+	schema  string
+	name    string
+	columns []string
+	value   any
+	key     *catalog.Key
+	foreign *catalog.ForeignKey
+	index   *catalog.Index
+	column  *catalog.Column
 }
 
 // subjects calls for all things of a kind.

@@ -42,10 +42,7 @@ func partitionMissing(p *rule.Pass, t *catalog.Table, x *catalog.Index) rule.Fin
 		}
 		lacking = append(lacking, part.Name)
 		hard = hard || part.Kind != catalog.Ordinary || slices.ContainsFunc(part.Indexes, func(y *catalog.Index) bool { return alike(x, y) })
-		parts := []string{part.Name}
-		for _, c := range x.Columns() {
-			parts = append(parts, c)
-		}
+		parts := append([]string{part.Name}, x.Columns()...)
 		complete.Partitions = append(complete.Partitions, change.PartitionIndex{Table: part.Ref(), Name: p.Names.Free(part.Schema, "idx", parts...), Parent: x.Name})
 	}
 	shownNames := lacking

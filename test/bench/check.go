@@ -109,6 +109,14 @@ func ruleTimes(survey string) error {
 			sum += d
 		}}
 		j.Run(c)
+		for _, r := range book.Rules() { // what is gathered beside the others is the rule's own all the same
+			if r.Prepare != nil {
+				began := time.Now()
+				r.Prepare(c, nil)
+				took[r.ID] += time.Since(began)
+				sum += time.Since(began)
+			}
+		}
 	}
 	ids := make([]string, 0, len(took))
 	for id := range took {

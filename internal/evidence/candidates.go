@@ -79,7 +79,7 @@ func (d *discovery) parents() []parentKey {
 // ownName reports whether a column is named as its own table's key: id, or after
 // the table.
 func (d *discovery) ownName(t *catalog.Table, c *catalog.Column) bool {
-	return slices.ContainsFunc(d.names.terms[t.Ref()][c.Name], func(x term) bool {
+	return slices.ContainsFunc(d.names.of(t.Ref(), c.Name), func(x term) bool {
 		return len(x.words) == 1 && plainHandles[x.words[0]] || x.handle != "" && slices.EqualFunc(x.stem, d.names.tables[t.Ref()], abbreviates)
 	})
 }
@@ -100,7 +100,7 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 		return nil // it is named after its own table
 	}
 	var list []candidate
-	for _, i := range near.of(t, d.names.terms[t.Ref()][c.Name]) {
+	for _, i := range near.of(t, d.names.of(t.Ref(), c.Name)) {
 		k := parents[i]
 		if k.table == t && k.column == c || !alike(c.Type, k.column.Type) || !plausible(f, k.facts, c.Type) {
 			continue
@@ -109,7 +109,7 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 		if own && name < 0.85 || name < named {
 			continue
 		}
-		if !k.declared && (k.likely < 0.5 && name < wellNamed || f.Filled() == 0 && !k.supposed || d.names.terms[k.table.Ref()][k.column.Name][0].handle == "name" && name < 1) {
+		if !k.declared && (k.likely < 0.5 && name < wellNamed || f.Filled() == 0 && !k.supposed || d.names.of(k.table.Ref(), k.column.Name)[0].handle == "name" && name < 1) {
 			continue
 		}
 		x := candidate{parent: k.table, key: k.column.Name, name: name, fit: span(f, k.facts),
@@ -132,7 +132,7 @@ func (d *discovery) byData(t *catalog.Table, c *catalog.Column, f *Column, paren
 	if d.isKey(t, c.Name) || f.Distinct == nil {
 		return nil
 	}
-	terms := d.names.terms[t.Ref()][c.Name]
+	terms := d.names.of(t.Ref(), c.Name)
 	like := slices.ContainsFunc(terms, func(x term) bool { return plainHandles[x.handle] || person(x) })
 	var list []candidate
 	for _, k := range parents {
@@ -159,7 +159,7 @@ func (d *discovery) byData(t *catalog.Table, c *catalog.Column, f *Column, paren
 			if *f.Distinct < 8 || f.Longest == nil || *f.Longest < 3 || numbers && *f.Longest < 5 || k.likely < 0.5 && !k.declared || *f.Distinct*10 < distinctOf(k.facts) && *f.Distinct < 20 {
 				continue
 			}
-			if !d.namesNothing(terms) && !sharesWord(terms, d.names.terms[k.table.Ref()][k.column.Name], d.names.tables[k.table.Ref()]) && *f.Distinct < 50 {
+			if !d.namesNothing(terms) && !sharesWord(terms, d.names.of(k.table.Ref(), k.column.Name), d.names.tables[k.table.Ref()]) && *f.Distinct < 50 {
 				continue
 			}
 			x.name = 0.45
@@ -181,7 +181,7 @@ func (d *discovery) byData(t *catalog.Table, c *catalog.Column, f *Column, paren
 
 // bare reports whether the column is named by a common word alone.
 func (d *discovery) bare(t *catalog.Table, c *catalog.Column) bool {
-	x := d.names.terms[t.Ref()][c.Name][0]
+	x := d.names.of(t.Ref(), c.Name)[0]
 	return x.handle == "" && len(x.stem) == 1 && common[x.stem[0]]
 }
 

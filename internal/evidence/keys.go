@@ -186,7 +186,7 @@ var measures = set("amount price total count size weight length height width sco
 // keyLooks tells how much a single column looks like one of a key's, from 0 to 1.
 func (d *discovery) keyLooks(t *catalog.Table, i int) float64 {
 	c := t.Columns[i]
-	list := d.names.terms[t.Ref()][c.Name]
+	list := d.names.of(t.Ref(), c.Name)
 	x := list[len(list)-1]
 	part := 0.3
 	last := ""
@@ -222,7 +222,7 @@ func (d *discovery) refersByName(t *catalog.Table, c *catalog.Column) bool {
 			return true
 		}
 	}
-	for _, x := range d.names.terms[t.Ref()][c.Name] {
+	for _, x := range d.names.of(t.Ref(), c.Name) {
 		if d.names.joined[strings.Join(x.stem, " ")] > 0 && !slices.Equal(x.stem, d.names.tables[t.Ref()]) {
 			return true
 		}
@@ -246,7 +246,7 @@ func (d *discovery) likely(t *catalog.Table, columns []string, rows int64) float
 			if i == 0 {
 				part += 0.2
 			}
-			x := d.names.terms[t.Ref()][name]
+			x := d.names.of(t.Ref(), name)
 			switch {
 			case slices.ContainsFunc(x, func(x term) bool { return len(x.words) == 1 && x.words[0] == "id" }):
 				part += 0.1

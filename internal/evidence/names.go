@@ -135,9 +135,18 @@ func termOf(name string, w []string) term {
 type naming struct {
 	prefix string // of all tables
 	tables map[catalog.Ref][]string
-	terms  map[catalog.Ref]map[string][]term // by column: as it stands, and without what all columns begin with
+	alone  map[string][]term                 // by the name of a column: as it stands
+	terms  map[catalog.Ref]map[string][]term // of tables all of whose columns begin alike: without that, too
 	joined map[string]int                    // how many tables have these words for a name
 	keys   map[string]int                    // how many tables have a key of this name
+}
+
+// of are the terms of a column of the table.
+func (n *naming) of(table catalog.Ref, column string) []term {
+	if own, ok := n.terms[table]; ok {
+		return own[column]
+	}
+	return n.alone[column]
 }
 
 func namesOf(tables []*catalog.Table) *naming {
@@ -145,9 +154,9 @@ func namesOf(tables []*catalog.Table) *naming {
 	for _, t := range tables {
 		names = append(names, t.Name)
 	}
-	n := &naming{prefix: commonPrefix(names), tables: map[catalog.Ref][]string{}, terms: map[catalog.Ref]map[string][]term{}, joined: map[string]int{}, keys: map[string]int{}}
+	n := &naming{prefix: commonPrefix(names), tables: make(map[catalog.Ref][]string, len(tables)), terms: map[catalog.Ref]map[string][]term{}, joined: make(map[string]int, len(tables)), keys: map[string]int{}, alone: map[string][]term{}}
 	// Of a hundred thousand columns most are named as others are.
-	cut, alone := map[string][]string{}, map[string][]term{}
+	cut, alone := map[string][]string{}, n.alone
 	wordsOf := func(name string) []string {
 		w, ok := cut[name]
 		if !ok {
@@ -178,6 +187,9 @@ func namesOf(tables []*catalog.Table) *naming {
 				lead = w
 			}
 		}
+		if lead == "" {
+			continue
+		}
 		byName := make(map[string][]term, len(t.Columns))
 		for i, c := range t.Columns {
 			list := alone[c.Name]
@@ -196,8 +208,8 @@ func namesOf(tables []*catalog.Table) *naming {
 func (n *naming) speaks(child *catalog.Table, column string, parent *catalog.Table, key string) float64 {
 	best := 0.0
 	tab, own := n.tables[parent.Ref()], n.tables[child.Ref()]
-	for _, c := range n.terms[child.Ref()][column] {
-		for _, k := range n.terms[parent.Ref()][key] {
+	for _, c := range n.of(child.Ref(), column) {
+		for _, k := range n.of(parent.Ref(), key) {
 			best = max(best, n.likeness(c, k, tab, own, parent == child))
 		}
 	}

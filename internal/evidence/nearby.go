@@ -47,7 +47,7 @@ func (d *discovery) nearbyOf(parents []parentKey) *nearby {
 		}
 		put(n.words, strings.Join(tab, ""), i)
 		put(n.words, initials(tab), i)
-		for _, x := range d.names.terms[ref][k.column.Name] {
+		for _, x := range d.names.of(ref, k.column.Name) {
 			put(n.words, x.name, i)
 			for _, w := range x.words {
 				if !handles[w] {

@@ -10,8 +10,8 @@ import (
 // Suspects are the references that names and types alone speak for, where nobody
 // asked the data: as those of tables that hold no row. A column that takes part
 // in a foreign key is left out, and so is what is no primary key.
-func Suspects(c *catalog.Catalog) []Reference {
-	d := &discovery{c: c, lookup: c.Lookup(), keys: map[catalog.Ref][]Key{},
+func Suspects(c *catalog.Catalog, lookup *catalog.Lookup) []Reference {
+	d := &discovery{c: c, lookup: lookup, keys: map[catalog.Ref][]Key{},
 		comparable: func(t catalog.Type) bool {
 			return t.Family != catalog.JSON && t.Family != catalog.Array && t.Family != catalog.Other
 		}}
@@ -39,7 +39,7 @@ func Suspects(c *catalog.Catalog) []Reference {
 			if !referable(col, d.fact(t, col.Name)) || !d.comparable(col.Type) || slices.ContainsFunc(t.ForeignKeys, tied) || slices.ContainsFunc(t.Logical, tied) {
 				continue
 			}
-			terms := d.names.terms[t.Ref()][col.Name]
+			terms := d.names.of(t.Ref(), col.Name)
 			if len(terms) == 1 && terms[0].handle == "" && !slices.Contains(terms[0].stem, "by") && len(near.named(terms)) == 0 {
 				continue // named after nothing, and not like a reference
 			}

@@ -73,7 +73,7 @@ type Rule struct {
 	// Prepare, where set, gathers what Check needs beforehand, beside the other
 	// rules; Check has it from [Pass.Prepared]. It must not alter the catalog.
 	// The data is nil where nobody asked it.
-	Prepare func(*catalog.Catalog, *Data) any
+	Prepare func(*catalog.Catalog, *catalog.Lookup, *Data) any
 }
 
 // Is reports whether the rule is the one of that identifier, or one that the
@@ -278,7 +278,7 @@ func (j Judge) Run(c *catalog.Catalog) Result {
 		if r.Prepare != nil && runs(r, heed(r, j.Settings)) {
 			done := make(chan any, 1)
 			preparing[r] = done
-			go func() { done <- r.Prepare(c, p.Data) }()
+			go func() { done <- r.Prepare(c, p.Lookup, p.Data) }()
 		}
 	}
 	for _, r := range j.Rules {

@@ -102,6 +102,7 @@ func ruleTimes(survey string) error {
 	}
 	took := map[string]time.Duration{}
 	var sum time.Duration
+	lookup := c.Lookup()
 	for range 3 {
 		runtime.GC()
 		j := rule.Judge{Can: all.ByName(c.Engine.Name).Abilities(c.Engine.Version), Rules: book.Rules(), Watch: func(r *rule.Rule, d time.Duration) {
@@ -112,7 +113,7 @@ func ruleTimes(survey string) error {
 		for _, r := range book.Rules() { // what is gathered beside the others is the rule's own all the same
 			if r.Prepare != nil {
 				began := time.Now()
-				r.Prepare(c, nil)
+				r.Prepare(c, lookup, nil)
 				took[r.ID] += time.Since(began)
 				sum += time.Since(began)
 			}

@@ -27,11 +27,11 @@ Whether a reference is meant is for a person to say: nexdal decide accept makes 
 
 Once it is accepted, the fix declares the foreign key, without an action on delete or update, and the index that it needs. Where rows have no parent, or the types differ in kind, or no key of the other table is there, nothing is offered before that is put right.`,
 	Check: checkMissing,
-	Prepare: func(c *catalog.Catalog, d *rule.Data) any {
+	Prepare: func(c *catalog.Catalog, lookup *catalog.Lookup, d *rule.Data) any {
 		if d != nil {
 			return nil
 		}
-		return evidence.Suspects(c)
+		return evidence.Suspects(c, lookup)
 	},
 }
 

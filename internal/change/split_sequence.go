@@ -71,8 +71,8 @@ func (c JoinSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	s := to.Schema(c.Shared.Schema)
 	s.Sequences = without(s.Sequences, own)
 	shared.Feeds = append(slices.Clone(shared.Feeds), catalog.Draw{ColumnRef: catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Column}, How: "default"})
-	shared2 := c.Shared
-	col.Default, col.Sequence = c.From, &shared2
+	from := c.Shared
+	col.Default, col.Sequence = c.From, &from
 	return nil
 }
 

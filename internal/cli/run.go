@@ -315,11 +315,14 @@ func (a *app) ask(question string) bool {
 	return answer == "y" || answer == "yes"
 }
 
+// answersOf lists the findings that a script answers, each once.
 func answersOf(s *script.Script) []string {
 	var ids []string
+	seen := map[string]bool{}
 	for _, st := range s.Steps {
 		for _, id := range st.Answers {
-			if !slices.Contains(ids, id) {
+			if !seen[id] {
+				seen[id] = true
 				ids = append(ids, id)
 			}
 		}

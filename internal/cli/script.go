@@ -11,7 +11,6 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
-	"nexdal/internal/engine/all"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
 	"nexdal/internal/script"
@@ -76,9 +75,9 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 			if err != nil {
 				return err
 			}
-			w, ok := all.ByName(c.Engine.Name).(engine.Writer)
-			if !ok {
-				return wrong("no scripts can be written for engine %q", c.Engine.Name)
+			w, err := writerOf(c)
+			if err != nil {
+				return err
 			}
 			e, err := a.weighed(data, c)
 			if err != nil {

@@ -8,7 +8,6 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
-	"nexdal/internal/engine/all"
 	"nexdal/internal/phrase"
 	"nexdal/internal/script"
 )
@@ -47,9 +46,9 @@ foreign_keys off.`,
 			if err != nil {
 				return err
 			}
-			w, ok := all.ByName(c.Engine.Name).(engine.Writer)
-			if !ok {
-				return wrong("no scripts can be written for engine %q", c.Engine.Name)
+			w, err := writerOf(c)
+			if err != nil {
+				return err
 			}
 			can, err := abilities(c)
 			if err != nil {

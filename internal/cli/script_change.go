@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/compare"
 	"nexdal/internal/engine"
-	"nexdal/internal/engine/all"
 	"nexdal/internal/script"
 )
 
@@ -57,9 +56,9 @@ unless it is to go with --drops. What the script does not reach is listed at its
 				return wrong("%s is %s and %s is %s; take the structure over first, with nexdal script create --for %s",
 					engine.Redact(from), engineTitle(is.Engine.Name), engine.Redact(to), engineTitle(goal.Engine.Name), is.Engine.Name)
 			}
-			writer, ok := all.ByName(is.Engine.Name).(engine.Writer)
-			if !ok {
-				return wrong("no scripts can be written for engine %q", is.Engine.Name)
+			writer, err := writerOf(is)
+			if err != nil {
+				return err
 			}
 			can, err := abilities(is)
 			if err != nil {

@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
 	"nexdal/internal/phrase"
 	"nexdal/internal/script"
 )
@@ -120,4 +121,12 @@ func (a *app) putParts(w engine.Writer, source, output, by string, pair *script.
 		return a.putScripts(w, source, output, pair)
 	}
 	return nil
+}
+
+// writerOf is the engine that scripts for the catalog are written by.
+func writerOf(c *catalog.Catalog) (engine.Writer, error) {
+	if w, ok := all.ByName(c.Engine.Name).(engine.Writer); ok {
+		return w, nil
+	}
+	return nil, wrong("no scripts can be written for engine %q", c.Engine.Name)
 }

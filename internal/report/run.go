@@ -59,17 +59,18 @@ func (p *Page) Rows(names []string, rows [][]string) {
 // whether others came.
 func (p *Page) Outcome(answers []string, before, after rule.Result) {
 	was, is := ids(before), ids(after)
+	had, has := set(was), set(is)
 	var stay, came []string
 	gone := 0
 	for _, id := range answers {
-		if slices.Contains(is, id) {
+		if has[id] {
 			stay = append(stay, id)
 		} else {
 			gone++
 		}
 	}
 	for _, id := range is {
-		if !slices.Contains(was, id) {
+		if !had[id] {
 			came = append(came, id)
 		}
 	}
@@ -124,16 +125,16 @@ func (p *Page) Moves(found []compare.Difference) {
 }
 
 // Foretold says which findings a script makes go, which stay and which are new, by
-// rule.
-func (p *Page) Foretold(answers []string, before, after rule.Result) {
-	was, is := ids(before), ids(after)
+// rule. It returns how many of those that are there then the script was to answer.
+func (p *Page) Foretold(answers []string, before, after rule.Result) (short int64) {
+	was, is, meant := set(ids(before)), set(ids(after)), set(answers)
 	var gone, stay, came []rule.Finding
-	short, data := int64(0), int64(0)
+	data := int64(0)
 	for _, f := range before.Findings {
-		if slices.Contains(is, f.ID()) {
+		if is[f.ID()] {
 			stay = append(stay, f)
 			switch {
-			case !slices.Contains(answers, f.ID()):
+			case !meant[f.ID()]:
 			case f.RestsOnData():
 				data++
 			default:
@@ -144,19 +145,30 @@ func (p *Page) Foretold(answers []string, before, after rule.Result) {
 		}
 	}
 	for _, f := range after.Findings {
-		if !slices.Contains(was, f.ID()) {
-			came = append(came, f)
+		if !was[f.ID()] {
+			if came = append(came, f); meant[f.ID()] && !f.RestsOnData() {
+				short++
+			}
 		}
 	}
 	p.tallied("gone", gone)
 	p.tallied("stay", stay)
 	p.tallied("new", came)
 	if short > 0 {
-		p.Say(fmt.Sprintf("%s of those that stay the script was to answer", phrase.Amount(short)))
+		p.Say(fmt.Sprintf("%s of those that are there then the script was to answer", phrase.Amount(short)))
 	}
 	if data > 0 {
 		p.Say(fmt.Sprintf("%s of those that stay the script answers in the data, which the evidence does not know yet", phrase.Amount(data)))
 	}
+	return short
+}
+
+func set(list []string) map[string]bool {
+	held := make(map[string]bool, len(list))
+	for _, s := range list {
+		held[s] = true
+	}
+	return held
 }
 
 func (p *Page) tallied(word string, list []rule.Finding) {

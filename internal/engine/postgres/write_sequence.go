@@ -56,9 +56,6 @@ func (w *writer) numberByTrigger(ch change.NumberByTrigger) {
 	if ch.Sequence.Comment != "" {
 		sql = append(sql, fmt.Sprintf("COMMENT ON SEQUENCE %s IS %s", again, literal(ch.Sequence.Comment)))
 	}
-	if how := map[string]string{"disabled": "DISABLE", "replica": "ENABLE REPLICA", "always": "ENABLE ALWAYS"}[ch.Trigger.Enabled]; how != "" {
-		sql = append(sql, alter(ch.Table, how+" TRIGGER "+ident(ch.Trigger.Name)))
-	}
 	w.step(ch.Title(), lockExclusive, sql...)
 }
 

@@ -48,29 +48,36 @@ func (k parentKey) primary() bool {
 
 // parents lists what could be referred to.
 func (d *discovery) parents() []parentKey {
-	var all []parentKey
+	all := make([]parentKey, 0, len(d.tables))
 	for _, p := range d.tables {
-		for _, k := range d.keys[p.Ref()] {
-			if len(k.Columns) != 1 {
-				continue
-			}
-			if k.Likely >= 0.5 {
-				d.names.keys[strings.ToLower(k.Columns[0])]++
-			}
-			if g := d.fact(p, k.Columns[0]); g != nil && (k.Declared || k.Rows > 0) {
-				all = append(all, parentKey{p, p.Column(k.Columns[0]), g, k.Declared, k.Likely, false})
-			}
+		all = d.parentsOf(all, p)
+	}
+	return all
+}
+
+// parentsOf appends the keys of one table that could be referred to.
+func (d *discovery) parentsOf(all []parentKey, p *catalog.Table) []parentKey {
+	keys := d.keys[p]
+	for _, k := range keys {
+		if len(k.Columns) != 1 {
+			continue
 		}
-		// A declared unique key that lets nulls in may be referred to as well.
-		for _, k := range p.UniqueKeys {
-			if g := d.fact(p, k.Columns[0]); len(k.Columns) == 1 && g != nil && p.Column(k.Columns[0]).Nullable {
-				all = append(all, parentKey{p, p.Column(k.Columns[0]), g, true, 0.5, false})
-			}
+		if k.Likely >= 0.5 {
+			d.names.keys[strings.ToLower(k.Columns[0])]++
 		}
-		if c := p.Columns[0]; len(d.keys[p.Ref()]) == 0 && !c.Nullable && d.ownName(p, c) {
-			if g := d.fact(p, c.Name); g != nil && g.Rows == 0 {
-				all = append(all, parentKey{p, c, g, false, 0.6, true})
-			}
+		if g := d.fact(p, k.Columns[0]); g != nil && (k.Declared || k.Rows > 0) {
+			all = append(all, parentKey{p, p.Column(k.Columns[0]), g, k.Declared, k.Likely, false})
+		}
+	}
+	// A declared unique key that lets nulls in may be referred to as well.
+	for _, k := range p.UniqueKeys {
+		if g := d.fact(p, k.Columns[0]); len(k.Columns) == 1 && g != nil && p.Column(k.Columns[0]).Nullable {
+			all = append(all, parentKey{p, p.Column(k.Columns[0]), g, true, 0.5, false})
+		}
+	}
+	if c := p.Columns[0]; len(keys) == 0 && !c.Nullable && d.ownName(p, c) {
+		if g := d.fact(p, c.Name); g != nil && g.Rows == 0 {
+			all = append(all, parentKey{p, c, g, false, 0.6, true})
 		}
 	}
 	return all
@@ -79,15 +86,15 @@ func (d *discovery) parents() []parentKey {
 // ownName reports whether a column is named as its own table's key: id, or after
 // the table.
 func (d *discovery) ownName(t *catalog.Table, c *catalog.Column) bool {
-	return slices.ContainsFunc(d.names.of(t.Ref(), c.Name), func(x term) bool {
-		return len(x.words) == 1 && plainHandles[x.words[0]] || x.handle != "" && slices.EqualFunc(x.stem, d.names.tables[t.Ref()], abbreviates)
+	return slices.ContainsFunc(d.names.of(t, c.Name), func(x term) bool {
+		return len(x.words) == 1 && plainHandles[x.words[0]] || x.handle != "" && slices.EqualFunc(x.stem, d.names.tables[t], abbreviates)
 	})
 }
 
 // isKey reports whether the column is a key of its own table, declared or by its
 // looks.
 func (d *discovery) isKey(t *catalog.Table, column string) bool {
-	return keptUnique(t, column) || slices.ContainsFunc(d.keys[t.Ref()], func(k Key) bool {
+	return keptUnique(t, column) || slices.ContainsFunc(d.keys[t], func(k Key) bool {
 		return len(k.Columns) == 1 && k.Columns[0] == column && (k.Declared || k.Likely >= 0.6)
 	})
 }
@@ -96,11 +103,11 @@ func (d *discovery) isKey(t *catalog.Table, column string) bool {
 // values, the likeliest first.
 func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, parents []parentKey, near *nearby) []candidate {
 	own := d.isKey(t, c.Name)
-	if (own || t.Columns[0] == c && f.Rows == 0 && len(d.keys[t.Ref()]) == 0) && d.ownName(t, c) {
+	if (own || t.Columns[0] == c && f.Rows == 0 && len(d.keys[t]) == 0) && d.ownName(t, c) {
 		return nil // it is named after its own table
 	}
 	var list []candidate
-	for _, i := range near.of(t, d.names.of(t.Ref(), c.Name)) {
+	for _, i := range near.of(t, d.names.of(t, c.Name)) {
 		k := parents[i]
 		if k.table == t && k.column == c || !alike(c.Type, k.column.Type) || !plausible(f, k.facts, c.Type) {
 			continue
@@ -109,7 +116,7 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 		if own && name < 0.85 || name < named {
 			continue
 		}
-		if !k.declared && (k.likely < 0.5 && name < wellNamed || f.Filled() == 0 && !k.supposed || d.names.of(k.table.Ref(), k.column.Name)[0].handle == "name" && name < 1) {
+		if !k.declared && (k.likely < 0.5 && name < wellNamed || f.Filled() == 0 && !k.supposed || d.names.of(k.table, k.column.Name)[0].handle == "name" && name < 1) {
 			continue
 		}
 		x := candidate{parent: k.table, key: k.column.Name, name: name, fit: span(f, k.facts),
@@ -132,7 +139,7 @@ func (d *discovery) byData(t *catalog.Table, c *catalog.Column, f *Column, paren
 	if d.isKey(t, c.Name) || f.Distinct == nil {
 		return nil
 	}
-	terms := d.names.of(t.Ref(), c.Name)
+	terms := d.names.of(t, c.Name)
 	like := slices.ContainsFunc(terms, func(x term) bool { return plainHandles[x.handle] || person(x) })
 	var list []candidate
 	for _, k := range parents {
@@ -159,7 +166,7 @@ func (d *discovery) byData(t *catalog.Table, c *catalog.Column, f *Column, paren
 			if *f.Distinct < 8 || f.Longest == nil || *f.Longest < 3 || numbers && *f.Longest < 5 || k.likely < 0.5 && !k.declared || *f.Distinct*10 < distinctOf(k.facts) && *f.Distinct < 20 {
 				continue
 			}
-			if !d.namesNothing(terms) && !sharesWord(terms, d.names.of(k.table.Ref(), k.column.Name), d.names.tables[k.table.Ref()]) && *f.Distinct < 50 {
+			if !d.namesNothing(terms) && !sharesWord(terms, d.names.of(k.table, k.column.Name), d.names.tables[k.table]) && *f.Distinct < 50 {
 				continue
 			}
 			x.name = 0.45
@@ -181,7 +188,7 @@ func (d *discovery) byData(t *catalog.Table, c *catalog.Column, f *Column, paren
 
 // bare reports whether the column is named by a common word alone.
 func (d *discovery) bare(t *catalog.Table, c *catalog.Column) bool {
-	x := d.names.of(t.Ref(), c.Name)[0]
+	x := d.names.of(t, c.Name)[0]
 	return x.handle == "" && len(x.stem) == 1 && common[x.stem[0]]
 }
 

@@ -28,7 +28,7 @@ func (d *discovery) findCombined() {
 	var pairs []pair
 	var tables []*catalog.Table
 	for _, parent := range d.tables {
-		for _, k := range d.keys[parent.Ref()] {
+		for _, k := range d.keys[parent] {
 			if len(k.Columns) < 2 || len(k.Columns) > 4 || !k.Declared && k.Likely < 0.5 || k.Rows == 0 || d.density(parent, k) > 0.9 {
 				continue
 			}
@@ -121,7 +121,7 @@ func (d *discovery) columnsByName(refers map[place]place) columnsNamed {
 	for _, t := range d.tables {
 		seen := map[string]bool{}
 		for _, c := range t.Columns {
-			for _, x := range d.names.of(t.Ref(), c.Name) {
+			for _, x := range d.names.of(t, c.Name) {
 				for _, w := range []string{join(x.words), "stem " + join(x.stem)} {
 					if !seen[w] {
 						seen[w] = true
@@ -144,11 +144,11 @@ func (n columnsNamed) near(parent *catalog.Table, key []string, refers map[place
 		}
 	}
 	for _, name := range key {
-		for _, x := range n.d.names.of(parent.Ref(), name) {
+		for _, x := range n.d.names.of(parent, name) {
 			note(join(x.words))
 		}
 	}
-	note("stem " + join(n.d.names.tables[parent.Ref()]))
+	note("stem " + join(n.d.names.tables[parent]))
 	for _, name := range key {
 		if to, ok := refers[place{parent.Ref(), name}]; ok {
 			for _, t := range n.referring[to] {
@@ -177,17 +177,17 @@ type match struct {
 func (d *discovery) byRole(t, parent *catalog.Table, key []string) []match {
 	var all []match
 	for _, c := range t.Columns {
-		x, first := d.names.of(t.Ref(), c.Name)[0], d.names.of(parent.Ref(), key[0])[0]
+		x, first := d.names.of(t, c.Name)[0], d.names.of(parent, key[0])[0]
 		n := len(x.words) - len(first.words)
 		if n < 1 || !slices.Equal(x.words[n:], first.words) {
 			continue
 		}
 		var columns []string
 		for _, name := range key {
-			want := append(slices.Clone(x.words[:n]), d.names.of(parent.Ref(), name)[0].words...)
+			want := append(slices.Clone(x.words[:n]), d.names.of(parent, name)[0].words...)
 			i := slices.IndexFunc(t.Columns, func(o *catalog.Column) bool {
 				f := d.fact(t, o.Name)
-				return f != nil && f.Filled() > 0 && slices.Equal(d.names.of(t.Ref(), o.Name)[0].words, want) && comparableParts(o, parent.Column(name))
+				return f != nil && f.Filled() > 0 && slices.Equal(d.names.of(t, o.Name)[0].words, want) && comparableParts(o, parent.Column(name))
 			})
 			if i < 0 {
 				break
@@ -214,8 +214,8 @@ func (d *discovery) matching(t, parent *catalog.Table, key []string, refers map[
 				continue
 			}
 			score := d.names.speaks(t, c.Name, parent, name)
-			for _, x := range d.names.of(t.Ref(), c.Name) {
-				for _, y := range d.names.of(parent.Ref(), name) {
+			for _, x := range d.names.of(t, c.Name) {
+				for _, y := range d.names.of(parent, name) {
 					switch n := len(x.words) - len(y.words); {
 					case slices.Equal(x.words, y.words):
 						score = max(score, 0.9)

@@ -54,7 +54,7 @@ func Discover(ctx context.Context, askers []Asker, c *catalog.Catalog, o Options
 	ctx, cancel := context.WithCancelCause(ctx)
 	defer cancel(nil)
 	d := &discovery{ctx: ctx, cancel: cancel, o: o, c: c, lookup: c.Lookup(), memory: &memory{known: o.Answers}, free: make(chan Asker, len(askers)),
-		parts: map[catalog.Ref]Part{}, columns: map[catalog.Ref]map[string]*Column{}, keys: map[catalog.Ref][]Key{},
+		parts: map[catalog.Ref]Part{}, columns: map[catalog.Ref]map[string]*Column{}, keys: map[*catalog.Table][]Key{},
 		found: &Evidence{Format: Format, Kind: "evidence", Engine: c.Engine, Database: c.Database, LimitRows: o.LimitRows,
 			Columns: []Column{}, Keys: []Key{}, References: []Reference{}, Promises: []Promise{}, Counters: []Counter{}, Gaps: []catalog.Gap{}}}
 	for _, a := range askers {
@@ -95,7 +95,7 @@ type discovery struct {
 	tables     []*catalog.Table
 	parts      map[catalog.Ref]Part
 	columns    map[catalog.Ref]map[string]*Column
-	keys       map[catalog.Ref][]Key
+	keys       map[*catalog.Table][]Key
 	unasked    *Column // what is known of every column where nobody is asked; nil: somebody is
 	references []Reference
 	doubts     []doubt
@@ -171,7 +171,7 @@ func (d *discovery) collect() {
 				d.found.Columns = append(d.found.Columns, *f)
 			}
 		}
-		d.found.Keys = append(d.found.Keys, d.keys[t.Ref()]...)
+		d.found.Keys = append(d.found.Keys, d.keys[t]...)
 	}
 	slices.SortStableFunc(d.references, func(a, b Reference) int {
 		declared := func(r Reference) int {

@@ -16,7 +16,7 @@ func (d *discovery) findKeys() {
 	d.each("keys", d.tables, "its keys", func(a Asker, i int) { found[i] = d.keysOf(a, d.tables[i]) })
 	for i, t := range d.tables {
 		if found[i] != nil {
-			d.keys[t.Ref()] = found[i]
+			d.keys[t] = found[i]
 		}
 	}
 }
@@ -186,7 +186,7 @@ var measures = set("amount price total count size weight length height width sco
 // keyLooks tells how much a single column looks like one of a key's, from 0 to 1.
 func (d *discovery) keyLooks(t *catalog.Table, i int) float64 {
 	c := t.Columns[i]
-	list := d.names.of(t.Ref(), c.Name)
+	list := d.names.of(t, c.Name)
 	x := list[len(list)-1]
 	part := 0.3
 	last := ""
@@ -222,8 +222,8 @@ func (d *discovery) refersByName(t *catalog.Table, c *catalog.Column) bool {
 			return true
 		}
 	}
-	for _, x := range d.names.of(t.Ref(), c.Name) {
-		if d.names.joined[strings.Join(x.stem, " ")] > 0 && !slices.Equal(x.stem, d.names.tables[t.Ref()]) {
+	for _, x := range d.names.of(t, c.Name) {
+		if d.names.joined[strings.Join(x.stem, " ")] > 0 && !slices.Equal(x.stem, d.names.tables[t]) {
 			return true
 		}
 	}
@@ -246,11 +246,11 @@ func (d *discovery) likely(t *catalog.Table, columns []string, rows int64) float
 			if i == 0 {
 				part += 0.2
 			}
-			x := d.names.of(t.Ref(), name)
+			x := d.names.of(t, name)
 			switch {
 			case slices.ContainsFunc(x, func(x term) bool { return len(x.words) == 1 && x.words[0] == "id" }):
 				part += 0.1
-			case slices.ContainsFunc(x, func(x term) bool { return slices.Equal(x.stem, d.names.tables[t.Ref()]) }):
+			case slices.ContainsFunc(x, func(x term) bool { return slices.Equal(x.stem, d.names.tables[t]) }):
 				part += 0.1 // station_no in station
 			case d.refersByName(t, c) && i > 0:
 				part -= 0.25 // one to one by the rows there are, perhaps

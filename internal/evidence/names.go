@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"nexdal/internal/catalog"
 )
@@ -12,26 +13,35 @@ import (
 // the singular: GaugeModels gives gauge, model.
 func words(name string) []string {
 	var all []string
-	var word []rune
-	put := func() {
-		if len(word) > 0 {
-			all = append(all, singular(strings.ToLower(string(word))))
+	from := -1 // where the word begins; before the first: -1
+	put := func(to int) {
+		if from >= 0 {
+			all = append(all, singular(strings.ToLower(name[from:to])))
 		}
-		word = nil
+		from = -1
 	}
-	runes := []rune(name)
-	for i, r := range runes {
+	var before rune // the letter or digit before
+	for i, r := range name {
 		switch {
 		case !unicode.IsLetter(r) && !unicode.IsDigit(r):
-			put()
-			continue
-		case unicode.IsUpper(r) && i > 0 && (unicode.IsLower(runes[i-1]) || i+1 < len(runes) && unicode.IsUpper(runes[i-1]) && unicode.IsLower(runes[i+1])):
-			put()
+			put(i)
+		case from < 0:
+			from = i
+		case unicode.IsUpper(r) && (unicode.IsLower(before) || unicode.IsUpper(before) && smallNext(name[i:])):
+			put(i)
+			from = i
 		}
-		word = append(word, r)
+		before = r
 	}
-	put()
+	put(len(name))
 	return all
+}
+
+// smallNext reports whether a small letter follows the first letter.
+func smallNext(s string) bool {
+	_, n := utf8.DecodeRuneInString(s)
+	next, _ := utf8.DecodeRuneInString(s[n:])
+	return unicode.IsLower(next)
 }
 
 var irregular = map[string]string{"people": "person", "children": "child", "men": "man", "women": "woman", "indices": "index", "indexes": "index",
@@ -134,82 +144,104 @@ func termOf(name string, w []string) term {
 // A naming holds the names of a catalog, taken apart once.
 type naming struct {
 	prefix string // of all tables
-	tables map[catalog.Ref][]string
-	alone  map[string][]term                 // by the name of a column: as it stands
-	terms  map[catalog.Ref]map[string][]term // of tables all of whose columns begin alike: without that, too
-	joined map[string]int                    // how many tables have these words for a name
-	keys   map[string]int                    // how many tables have a key of this name
+	tables map[*catalog.Table][]string
+	alone  map[string][]term                    // by the name of a column: as it stands
+	terms  map[*catalog.Table]map[string][]term // of tables all of whose columns begin alike: without that, too
+	joined map[string]int                       // how many tables have these words for a name
+	keys   map[string]int                       // how many tables have a key of this name
 }
 
 // of are the terms of a column of the table.
-func (n *naming) of(table catalog.Ref, column string) []term {
-	if own, ok := n.terms[table]; ok {
-		return own[column]
+func (n *naming) of(table *catalog.Table, column string) []term {
+	if len(n.terms) > 0 {
+		if own, ok := n.terms[table]; ok {
+			return own[column]
+		}
 	}
 	return n.alone[column]
 }
 
 func namesOf(tables []*catalog.Table) *naming {
-	var names []string
-	for _, t := range tables {
-		names = append(names, t.Name)
-	}
-	n := &naming{prefix: commonPrefix(names), tables: make(map[catalog.Ref][]string, len(tables)), terms: map[catalog.Ref]map[string][]term{}, joined: make(map[string]int, len(tables)), keys: map[string]int{}, alone: map[string][]term{}}
-	// Of a hundred thousand columns most are named as others are.
-	cut, alone := map[string][]string{}, n.alone
-	wordsOf := func(name string) []string {
-		w, ok := cut[name]
-		if !ok {
-			w = words(name)
-			cut[name], alone[name] = w, []term{termOf(name, w)}
-		}
-		return w
-	}
+	n := &naming{prefix: commonPrefix(tables), tables: make(map[*catalog.Table][]string, len(tables)), terms: map[*catalog.Table]map[string][]term{},
+		joined: make(map[string]int, len(tables)), keys: map[string]int{}, alone: map[string][]term{}}
+	var cut [][]term // of one table's columns
 	for _, t := range tables {
 		tw := words(strings.TrimPrefix(t.Name, n.prefix))
 		if len(tw) == 0 {
 			tw = words(t.Name)
 		}
-		n.tables[t.Ref()] = tw
-		n.joined[strings.Join(tw, " ")]++
-		cols := make([][]string, 0, len(t.Columns))
-		leading := map[string]int{}
+		n.tables[t] = tw
+		n.joined[join(tw)]++
+		cut = cut[:0]
 		for _, c := range t.Columns {
-			w := wordsOf(c.Name)
-			cols = append(cols, w)
-			if len(w) > 1 {
-				leading[w[0]]++
+			// Of a hundred thousand columns most are named as others are.
+			known, ok := n.alone[c.Name]
+			if !ok {
+				known = []term{termOf(c.Name, words(c.Name))}
+				n.alone[c.Name] = known
 			}
+			cut = append(cut, known)
 		}
-		lead := ""
-		for w, times := range leading {
-			if len(t.Columns) >= 3 && times*10 >= len(t.Columns)*8 && !handles[w] {
-				lead = w
-			}
+		if lead := leading(cut); lead != "" {
+			n.terms[t] = without(lead, t.Columns, cut)
 		}
-		if lead == "" {
-			continue
-		}
-		byName := make(map[string][]term, len(t.Columns))
-		for i, c := range t.Columns {
-			list := alone[c.Name]
-			if lead != "" && len(cols[i]) > 1 && cols[i][0] == lead {
-				list = append(slices.Clone(list), termOf(strings.Join(cols[i][1:], "_"), cols[i][1:]))
-			}
-			byName[c.Name] = list
-		}
-		n.terms[t.Ref()] = byName
 	}
 	return n
+}
+
+// leading is the word that nearly all columns of a table begin with, of three
+// and more; empty: there is none, or it is a handle.
+func leading(columns [][]term) string {
+	lead, votes := "", 0 // what most begin with is left over when unlike are struck out in pairs
+	first := func(c []term) string {
+		if w := c[0].words; len(w) > 1 {
+			return w[0]
+		}
+		return ""
+	}
+	for _, c := range columns {
+		switch w := first(c); {
+		case votes == 0:
+			lead, votes = w, 1
+		case w == lead:
+			votes++
+		default:
+			votes--
+		}
+	}
+	times := 0
+	for _, c := range columns {
+		if first(c) == lead {
+			times++
+		}
+	}
+	if len(columns) < 3 || times*10 < len(columns)*8 || handles[lead] {
+		return ""
+	}
+	return lead
+}
+
+// without are the terms of a table's columns as they stand, and without the
+// word that they begin with.
+func without(lead string, columns []*catalog.Column, cut [][]term) map[string][]term {
+	byName := make(map[string][]term, len(columns))
+	for i, c := range columns {
+		list := cut[i]
+		if w := list[0].words; len(w) > 1 && w[0] == lead {
+			list = append(slices.Clone(list), termOf(strings.Join(w[1:], "_"), w[1:]))
+		}
+		byName[c.Name] = list
+	}
+	return byName
 }
 
 // speaks tells how much a column's name speaks of the key of a table, from 0
 // to 1.
 func (n *naming) speaks(child *catalog.Table, column string, parent *catalog.Table, key string) float64 {
 	best := 0.0
-	tab, own := n.tables[parent.Ref()], n.tables[child.Ref()]
-	for _, c := range n.of(child.Ref(), column) {
-		for _, k := range n.of(parent.Ref(), key) {
+	tab, own := n.tables[parent], n.tables[child]
+	for _, c := range n.of(child, column) {
+		for _, k := range n.of(parent, key) {
 			best = max(best, n.likeness(c, k, tab, own, parent == child))
 		}
 	}
@@ -406,11 +438,11 @@ func abbreviates(short, long string) bool {
 
 // commonPrefix is what nearly all tables' names begin with, up to an
 // underscore: "sm_".
-func commonPrefix(tables []string) string {
+func commonPrefix(tables []*catalog.Table) string {
 	count := map[string]int{}
 	for _, t := range tables {
-		if i := strings.IndexByte(t, '_'); i > 0 {
-			count[t[:i+1]]++
+		if i := strings.IndexByte(t.Name, '_'); i > 0 {
+			count[t.Name[:i+1]]++
 		}
 	}
 	for p, n := range count {

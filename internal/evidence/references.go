@@ -188,8 +188,8 @@ type doubt struct {
 func (d *discovery) roles() []Reference {
 	times := map[catalog.Ref]int{}
 	for _, r := range d.references {
-		if p := d.lookup.Table(r.To()); len(r.Columns) == 1 && r.RowsChecked > 0 && p != nil && d.names.people(d.names.tables[p.Ref()]) &&
-			slices.ContainsFunc(d.names.of(r.From(), r.Columns[0]), person) {
+		if p := d.lookup.Table(r.To()); len(r.Columns) == 1 && r.RowsChecked > 0 && p != nil && d.names.people(d.names.tables[p]) &&
+			slices.ContainsFunc(d.names.of(d.lookup.Table(r.From()), r.Columns[0]), person) {
 			times[p.Ref()]++
 		}
 	}
@@ -237,7 +237,7 @@ func (d *discovery) targets(a Asker, t *catalog.Table, c *catalog.Column, parent
 // either reports whether another column tells which table the number refers
 // to: then it refers to no single one.
 func (d *discovery) either(t *catalog.Table, c *catalog.Column) bool {
-	for _, x := range d.names.of(t.Ref(), c.Name) {
+	for _, x := range d.names.of(t, c.Name) {
 		if x.handle == "" {
 			continue
 		}
@@ -246,7 +246,7 @@ func (d *discovery) either(t *catalog.Table, c *catalog.Column) bool {
 			if o == c || g == nil || o.Type.Family != catalog.Text && o.Type.Family != catalog.Enum {
 				continue
 			}
-			for _, y := range d.names.of(t.Ref(), o.Name) {
+			for _, y := range d.names.of(t, o.Name) {
 				n := len(y.words)
 				if n == len(x.stem)+1 && slices.Equal(y.words[:n-1], x.stem) && (y.words[n-1] == "type" || y.words[n-1] == "class" || y.words[n-1] == "table" || y.words[n-1] == "model" || y.words[n-1] == "entity" || y.words[n-1] == "kind") && d.names.joined[join(x.stem)] == 0 {
 					return true
@@ -266,7 +266,7 @@ func (d *discovery) suspects(t *catalog.Table, c *catalog.Column, list []candida
 	x := list[0]
 	if x.name < 0.8 {
 		// A shortened name, or a role: only one may answer to it.
-		handle := slices.ContainsFunc(d.names.of(t.Ref(), c.Name), func(x term) bool { return plainHandles[x.handle] || slices.Contains(x.stem, "by") })
+		handle := slices.ContainsFunc(d.names.of(t, c.Name), func(x term) bool { return plainHandles[x.handle] || slices.Contains(x.stem, "by") })
 		other := slices.ContainsFunc(list, func(o candidate) bool { return o.parent != x.parent && o.name > x.name-0.05 })
 		if handle && other && len(list) > 1 {
 			d.mutex.Lock()

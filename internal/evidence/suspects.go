@@ -11,7 +11,7 @@ import (
 // asked the data: as those of tables that hold no row. A column that takes part
 // in a foreign key is left out, and so is what is no primary key.
 func Suspects(c *catalog.Catalog, lookup *catalog.Lookup) []Reference {
-	d := &discovery{c: c, lookup: lookup, keys: map[catalog.Ref][]Key{},
+	d := &discovery{c: c, lookup: lookup,
 		comparable: func(t catalog.Type) bool {
 			return t.Family != catalog.JSON && t.Family != catalog.Array && t.Family != catalog.Other
 		}}
@@ -21,27 +21,38 @@ func Suspects(c *catalog.Catalog, lookup *catalog.Lookup) []Reference {
 		}
 	}
 	d.names = namesOf(d.tables)
+	// The keys of a table and what may refer to them are one walk: each walk over all
+	// columns of a large catalog has its price.
+	d.keys = make(map[*catalog.Table][]Key, len(d.tables))
 	none := int64(0)
 	d.unasked = &Column{Distinct: &none}
+	parents := make([]parentKey, 0, len(d.tables))
 	for _, t := range d.tables {
+		var keys []Key
 		for _, k := range t.Keys() {
 			if len(k.Columns) == 1 && (k == t.PrimaryKey || t.NotNull(k.Columns)) {
-				d.keys[t.Ref()] = append(d.keys[t.Ref()], Key{Schema: t.Schema, Table: t.Name, Columns: k.Columns, Declared: true, Likely: 1})
+				keys = append(keys, Key{Schema: t.Schema, Table: t.Name, Columns: k.Columns, Declared: true, Likely: 1})
 			}
 		}
+		if keys != nil {
+			d.keys[t] = keys
+		}
+		parents = d.parentsOf(parents, t)
 	}
-	parents := d.parents()
 	near := d.nearbyOf(parents)
 	var all []Reference
 	for _, t := range d.tables {
 		for _, col := range t.Columns {
-			tied := func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, col.Name) }
-			if !referable(col, d.fact(t, col.Name)) || !d.comparable(col.Type) || slices.ContainsFunc(t.ForeignKeys, tied) || slices.ContainsFunc(t.Logical, tied) {
+			if !referable(col, d.unasked) || !d.comparable(col.Type) {
 				continue
 			}
-			terms := d.names.of(t.Ref(), col.Name)
+			terms := d.names.of(t, col.Name)
 			if len(terms) == 1 && terms[0].handle == "" && !slices.Contains(terms[0].stem, "by") && len(near.named(terms)) == 0 {
 				continue // named after nothing, and not like a reference
+			}
+			tied := func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, col.Name) }
+			if slices.ContainsFunc(t.ForeignKeys, tied) || slices.ContainsFunc(t.Logical, tied) {
+				continue
 			}
 			for _, r := range d.suspects(t, col, d.candidates(t, col, d.fact(t, col.Name), parents, near)) {
 				if k := d.lookup.Table(r.To()).PrimaryKey; k != nil && slices.Equal(k.Columns, r.TargetColumns) {

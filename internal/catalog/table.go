@@ -134,6 +134,11 @@ func (t *Table) Column(name string) *Column {
 	return nil
 }
 
+// HasColumns reports whether the table has all of the columns.
+func (t *Table) HasColumns(names []string) bool {
+	return !slices.ContainsFunc(names, func(name string) bool { return t.Column(name) == nil })
+}
+
 // Index returns the index of that name, or nil.
 func (t *Table) Index(name string) *Index {
 	for _, x := range t.Indexes {

@@ -84,7 +84,11 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.Kind != change.RenameIndex && ch.Kind != change.RenameUniqueKey {
 			return "MariaDB renames indexes and unique keys alone"
 		}
-	case change.AddCheck, change.CreateIndex, change.AddColumn, change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
+	case change.NumberKey:
+		if t.PartitionBy != nil {
+			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
+		}
+	case change.AddCheck, change.CreateIndex, change.AddColumn, change.UnnumberKey, change.FillColumn, change.EmptyColumn, change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
 	default:
 		return "MariaDB has no statement for it"
 	}
@@ -108,7 +112,7 @@ func (Engine) ClientLine(_, file string) string {
 // (https://mariadb.com/kb/en/innodb-online-ddl-overview/).
 func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
 	can := Engine{}.Abilities(from.Engine.Version)
-	w := &writer{now: from.Clone(), to: to, plan: plan, work: &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET SESSION max_statement_time = 0", strictMode},
+	w := &writer{from: from, now: from.Clone(), to: to, plan: plan, work: &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET SESSION max_statement_time = 0", strictMode},
 		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"}}
 	for i := 0; i < len(plan); {
 		n := 1
@@ -137,6 +141,7 @@ func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, 
 const strictMode = "SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO'"
 
 type writer struct {
+	from *catalog.Catalog // as it is
 	now  *catalog.Catalog // as it will be before the change that is being written
 	to   *catalog.Catalog // as it is to be in the end
 	plan change.Plan
@@ -238,6 +243,19 @@ func (w *writer) change(i int, it change.Item) error {
 			lock = "" // rows go into another order, which only a copy can do
 		}
 		w.step([]int{i}, ch.Title(), lock, drop+", "+add)
+	case change.NumberKey:
+		s := w.step([]int{i}, ch.Title(), "SHARED", fmt.Sprintf("DROP PRIMARY KEY, ADD UNIQUE KEY %s (%s), ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY%s",
+			ident(ch.Unique.Name), idents(ch.Unique.Columns), ident(ch.Column.Name), ch.Column.Type.Native, w.yielding(ch.Table, behind(ch.Unique))))
+		s.Notes = append(s.Notes, "an INSERT without a list of columns will fail from now on, and programs that select * see one column more")
+	case change.UnnumberKey:
+		s := w.step([]int{i}, ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY (%s)%s", ident(ch.Column.Name), ident(ch.Unique.Name), idents(ch.From.Columns), putBack(ch.Restores)))
+		s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", ch.Column.Name))
+	case change.FillColumn:
+		s := w.step([]int{i}, ch.Title(), "", "")
+		s.SQL = []string{fmt.Sprintf("UPDATE %s AS c JOIN %s AS p ON %s\n  SET c.%s = p.%s\n  WHERE c.%s IS NULL", relation(ch.Table), relation(ch.Via.Target), quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns),
+			ident(ch.Column), ident(ch.From), ident(ch.Column))}
+		s.Lock = "the rows that are written, and shared the rows that they refer to: who writes one of them waits"
+		s.Notes = append(s.Notes, "rows that are written meanwhile without the column keep a null there; triggers on update run for every row")
 	case change.AlterForeignKey:
 		w.alterForeignKey(i, it, ch)
 	case change.AddCheck:
@@ -264,7 +282,7 @@ func (w *writer) change(i int, it change.Item) error {
 			fmt.Sprintf("SET @nexdal = (SELECT COALESCE(CONCAT('DO SETVAL(%s, ', MAX(%s), ')'), 'DO 0') FROM %s)", strings.ReplaceAll(relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence}), "'", "''"), ident(ch.Column), relation(ch.Table)),
 			"EXECUTE IMMEDIATE @nexdal")
 		s.Notes = append(s.Notes, "a sequence never goes back by this; not taken back: it would give numbers that are in use")
-	case change.Nothing:
+	case change.EmptyColumn, change.Nothing:
 	default:
 		return fmt.Errorf("%s cannot be written for MariaDB", ch.Title())
 	}

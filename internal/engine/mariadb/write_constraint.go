@@ -12,6 +12,9 @@ import (
 
 // askOrphans asks for what a foreign key would refuse.
 func (w *writer) askOrphans(it change.Item, table catalog.Ref, f *catalog.ForeignKey) {
+	if t := w.from.Table(table); t != nil && !t.HasColumns(f.Columns) {
+		return // it comes with the script, and holds what the script puts there
+	}
 	w.ask(it, fmt.Sprintf("values of %s (%s) without a row in %s", table, strings.Join(f.Columns, ", "), f.Target),
 		quoting.Orphans(relation(table), f.Columns, relation(f.Target), f.TargetColumns, shownRows))
 }

@@ -19,6 +19,9 @@ func (w *writer) askRepeats(table catalog.Ref, columns []string) {
 
 // askOrphans asks for what a foreign key would refuse.
 func (w *writer) askOrphans(table catalog.Ref, f *catalog.ForeignKey) {
+	if t := w.from.Table(table); t != nil && !t.HasColumns(f.Columns) {
+		return // it comes with the script, and holds what the script puts there
+	}
 	w.ask(fmt.Sprintf("values of %s (%s) without a row in %s", table, strings.Join(f.Columns, ", "), f.Target),
 		quoting.Orphans(relation(table), f.Columns, relation(f.Target), f.TargetColumns, shownRows))
 }

@@ -105,6 +105,7 @@ func refusesType(t *catalog.Table, ch change.AlterType) string {
 
 // writer gathers the steps of one plan.
 type writer struct {
+	from *catalog.Catalog // as it is
 	now  *catalog.Catalog // as it will be before the change that is being written
 	work *engine.Work
 	item change.Item
@@ -116,7 +117,7 @@ type writer struct {
 // afterwards, keys on an index that is there already.
 func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
 	can := Engine{}.Abilities(from.Engine.Version)
-	w := &writer{now: from.Clone(), work: &engine.Work{
+	w := &writer{from: from, now: from.Clone(), work: &engine.Work{
 		Client: []string{`\set ON_ERROR_STOP on`},
 		Setup:  []string{"SET lock_timeout = '5s'", "SET statement_timeout = 0"},
 		Waits:  "5 seconds for a lock, then the step fails without trace; nexdal run tries it again",
@@ -145,6 +146,12 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.step(ch.Title(), lockExclusive, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Name)))
 		case change.ReplaceKey:
 			w.replaceKey(ch)
+		case change.NumberKey:
+			w.numberKey(ch)
+		case change.UnnumberKey:
+			w.unnumberKey(ch)
+		case change.FillColumn:
+			w.fillColumn(ch)
 		case change.AddForeignKey:
 			w.addForeignKey(ch)
 		case change.ValidateForeignKey:
@@ -225,7 +232,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.build(ch)
 		case change.Raze:
 			w.raze(ch)
-		case change.Nothing:
+		case change.EmptyColumn, change.Nothing:
 		default:
 			return nil, fmt.Errorf("%s cannot be written for PostgreSQL", ch.Title())
 		}

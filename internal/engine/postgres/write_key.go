@@ -84,44 +84,18 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 		next = &beside
 	}
 	w.buildIndex(ch.Title()+": build the index", ch.Table, next)
-	var sql []string
-	var validate []func()
-	var referrers []catalog.Ref
-	for _, r := range w.now.Lookup().Referrers(ch.Table) {
-		f := r.ForeignKey
-		if f.TargetIndex != ch.From.Name() || f.Inherited {
-			continue
-		}
-		sql = append(sql, alter(r.Table.Ref(), "DROP CONSTRAINT "+ident(f.Name)))
-		referrers = append(referrers, r.Table.Ref())
-	}
-	sql = append(append(sql, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name()))), named...)
+	lean := w.leaning(ch.Table, ch.From.Name())
+	sql := append(append(lean.drop, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name()))), named...)
 	if ch.To.Key != nil {
 		sql = append(sql, w.usingIndex(ch.Table, ch.To.Key, ch.To.Primary)...)
 	}
-	for _, r := range w.now.Lookup().Referrers(ch.Table) {
-		f := r.ForeignKey
-		if f.TargetIndex != ch.From.Name() || f.Inherited {
-			continue
-		}
-		on := r.Table.Ref()
-		declare, later := w.declare(on, f)
-		sql = append(sql, declare...)
-		for _, v := range later {
-			validate = append(validate, func() {
-				w.step(fmt.Sprintf("check the rows of foreign key %s of %s", f.Name, on), w.reading(lockNone, on), v)
-			})
-		}
-	}
 	l := lockExclusive
-	if len(referrers) > 0 {
+	if len(lean.tables) > 0 {
 		l = lockTied
 	}
-	s := w.step(ch.Title(), l, sql...)
-	s.Tables = append(s.Tables, referrers...)
-	for _, check := range validate {
-		check()
-	}
+	s := w.step(ch.Title(), l, append(sql, lean.again...)...)
+	s.Tables = append(s.Tables, lean.tables...)
+	lean.check(w)
 }
 
 // declare writes a foreign key so that its rows are checked afterwards, under

@@ -54,9 +54,9 @@ func redefine(t *catalog.Table, changes []change.Change) (string, error) {
 	want := len(b.columns)
 	for _, ch := range changes {
 		switch ch.(type) {
-		case change.AddColumn:
+		case change.AddColumn, change.NumberKey:
 			want++
-		case change.DropColumn:
+		case change.DropColumn, change.UnnumberKey:
 			want--
 		}
 	}
@@ -89,6 +89,21 @@ func (b *body) edits(ch change.Change) ([]edit, error) {
 		return b.addKey(ch.Key, ch.Primary), nil
 	case change.ReplaceKey:
 		return b.replaceKey(ch)
+	case change.NumberKey:
+		keys, err := b.replaceKey(change.ReplaceKey{Table: ch.Table, From: change.Uniqueness{Primary: true, Key: ch.From}, To: change.Uniqueness{Key: ch.Unique}})
+		column, _ := b.edits(change.AddColumn{Table: ch.Table, Column: ch.Column})
+		return slices.Concat(keys, column, b.addKey(ch.Key, true)), err
+	case change.UnnumberKey:
+		keys, err := b.replaceKey(change.ReplaceKey{Table: ch.Table, From: change.Uniqueness{Key: ch.Unique}, To: change.Uniqueness{Primary: true, Key: ch.From}})
+		if err != nil {
+			return nil, err
+		}
+		key, err := b.dropKey(change.DropKey{Table: ch.Table, Name: ch.Key.Name, Columns: ch.Key.Columns, Primary: true})
+		if err != nil {
+			return nil, err
+		}
+		column, err := b.dropColumn(ch.Column.Name)
+		return slices.Concat(keys, key, column), err
 	case change.AlterForeignKey:
 		return b.alterForeignKey(ch)
 	case change.AddForeignKey:

@@ -14,7 +14,7 @@ const shownRows = 20
 
 // question asks whether the data stands in the way of the change; ok is false
 // where it cannot.
-func question(ch change.Change) (q engine.Question, ok bool) {
+func question(t *catalog.Table, ch change.Change) (q engine.Question, ok bool) {
 	switch ch := ch.(type) {
 	case change.AddKey:
 		if !ch.Primary {
@@ -34,6 +34,9 @@ func question(ch change.Change) (q engine.Question, ok bool) {
 		}
 	case change.AddForeignKey:
 		f := ch.ForeignKey
+		if !t.HasColumns(f.Columns) {
+			return q, false // it comes with the script, and holds what the script puts there
+		}
 		return engine.Question{Title: fmt.Sprintf("values of %s (%s) without a row in %s", ch.Table, strings.Join(f.Columns, ", "), f.Target.Table),
 			SQL: quoting.Orphans(ident(ch.Table.Table), f.Columns, ident(f.Target.Table), f.TargetColumns, shownRows)}, true
 	case change.AddCheck:

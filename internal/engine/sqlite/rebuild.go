@@ -31,7 +31,7 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 	var onIt []change.Change
 	guards := []string{}
 	for i, it := range plan {
-		if it.Change.On() != on {
+		if _, late := it.Change.(change.FillColumn); late || it.Change.On() != on {
 			continue
 		}
 		step.Changes = append(step.Changes, i)
@@ -44,7 +44,7 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 		if onTable(it.Change) {
 			onIt = append(onIt, it.Change)
 		}
-		if q, ok := question(it.Change); ok {
+		if q, ok := question(old, it.Change); ok {
 			q.Step, q.Answers = len(w.Steps)+1, it.Answers
 			w.Preflight = append(w.Preflight, q)
 		}
@@ -55,14 +55,16 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 			}
 		case change.AddForeignKey:
 			f := ch.ForeignKey
-			if slices.ContainsFunc(f.Columns, func(name string) bool { return old.Column(name) == nil }) || from.Table(f.Target) == nil {
+			if !old.HasColumns(f.Columns) || from.Table(f.Target) == nil {
 				continue // no row has a value there yet, or there is nothing to refer to
 			}
 			guards = append(guards, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %s c WHERE %s)", ident(on.Table), quoting.Without(f.Columns, ident(f.Target.Table), f.TargetColumns)))
-		case change.AddColumn:
+		case change.AddColumn, change.NumberKey:
 			step.Notes = append(step.Notes, fmt.Sprintf("an INSERT into %s without a list of columns will fail from now on, and a view that selects * shows the column", on.Table))
 		case change.DropColumn:
 			step.Notes = append(step.Notes, fmt.Sprintf("the values of %s are lost", ch.Column))
+		case change.UnnumberKey:
+			step.Notes = append(step.Notes, fmt.Sprintf("the values of %s are lost", ch.Column.Name))
 		}
 	}
 	step.Title = titles[0]

@@ -16,7 +16,7 @@ const working = "nexdal_new_"
 // rebuild; indexes come and go by themselves.
 func onTable(ch change.Change) bool {
 	switch ch := ch.(type) {
-	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.SetTrigger, change.Nothing:
+	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.SetTrigger, change.FillColumn, change.EmptyColumn, change.Nothing:
 		return false
 	case change.Rename:
 		return ch.Kind != change.RenameIndex
@@ -59,6 +59,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	}
 	if k, ok := ch.(change.DropKey); ok && k.Primary && (t.Has(withoutRowid) || ownOrder(t, k.Columns)) {
 		return fmt.Sprintf("the primary key of %s is the order that its rows are kept in", t.Name)
+	}
+	if n, ok := ch.(change.NumberKey); ok && (t.Has(withoutRowid) || n.Column.Identity == catalog.IdentityCounter) {
+		return fmt.Sprintf("%s keeps its rows in the order of its key, and numbers none", t.Name)
 	}
 	if a, ok := ch.(change.AddColumn); ok && (a.Column.Identity == catalog.IdentityCounter || a.Column.Identity != catalog.NoIdentity && t.Has(withoutRowid)) {
 		return fmt.Sprintf("a column that the engine numbers so is only made with its table: %s", a.Column.Name)
@@ -112,21 +115,14 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			addLookup(w, i, it, ch)
 		}
 	}
-	done := map[catalog.Ref]bool{}
-	for _, it := range plan {
-		on := it.Change.On()
-		if !rebuilt[on] {
-			continue
-		}
-		if !done[on] {
-			done[on] = true
-			if err := e.rebuild(w, from, to, on, plan); err != nil {
-				return nil, &engine.TableError{Table: on, Err: err}
-			}
+	for _, on := range rebuildOrder(plan, rebuilt) {
+		if err := e.rebuild(w, from, to, on, plan); err != nil {
+			return nil, &engine.TableError{Table: on, Err: err}
 		}
 	}
 	for i, it := range plan {
-		if rebuilt[it.Change.On()] {
+		fill, late := it.Change.(change.FillColumn) // once the rows are where they belong
+		if rebuilt[it.Change.On()] && !late {
 			continue
 		}
 		step := engine.Step{Title: it.Change.Title(), Changes: []int{i}, Answers: it.Answers, Transaction: true}
@@ -154,6 +150,11 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			step.SQL = []string{"BEGIN IMMEDIATE", "DROP INDEX " + ident(ch.From), createIndex(x, ch.Table.Table), "COMMIT"}
 			step.Lock = "writers of the database wait while the index is built under its new name; readers too, unless it is in WAL mode"
 			step.Blocks = engine.BlocksAtWork
+		case change.FillColumn:
+			step.SQL = []string{fmt.Sprintf("UPDATE %s AS c\n  SET %s = (SELECT p.%s FROM %s AS p WHERE %s)\n  WHERE c.%s IS NULL", ident(fill.Table.Table), ident(fill.Column), ident(fill.From),
+				ident(fill.Via.Target.Table), quoting.Refers(fill.Via.Columns, fill.Via.TargetColumns), ident(fill.Column))}
+			step.Lock, step.Blocks = "writers of the database wait while the rows are written; readers too, unless it is in WAL mode", engine.BlocksAtWork
+			step.Notes = append(step.Notes, "triggers on update run for every row")
 		case change.SetTrigger:
 			step.SQL = []string{ch.Trigger.Definition}
 			if ch.Off {
@@ -168,12 +169,40 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			e.raze(w, &step, it, ch)
 		case change.DropLookup:
 			dropLookup(w, &step, it, ch)
-		case change.Build, change.AddLookup, change.Nothing:
+		case change.Build, change.AddLookup, change.EmptyColumn, change.Nothing:
 			continue
 		}
 		w.Steps = append(w.Steps, step)
 	}
 	return w, nil
+}
+
+// rebuildOrder lists the tables to rebuild as the plan comes to them, but for those
+// that a new foreign key refers to: they go first, so that it finds their keys.
+func rebuildOrder(plan change.Plan, rebuilt map[catalog.Ref]bool) []catalog.Ref {
+	var order []catalog.Ref
+	targets := map[catalog.Ref][]catalog.Ref{}
+	for _, it := range plan {
+		if f, ok := it.Change.(change.AddForeignKey); ok {
+			targets[f.Table] = append(targets[f.Table], f.ForeignKey.Target)
+		}
+	}
+	done := map[catalog.Ref]bool{}
+	var put func(on catalog.Ref)
+	put = func(on catalog.Ref) {
+		if !rebuilt[on] || done[on] {
+			return
+		}
+		done[on] = true
+		for _, t := range targets[on] {
+			put(t)
+		}
+		order = append(order, on)
+	}
+	for _, it := range plan {
+		put(it.Change.On())
+	}
+	return order
 }
 
 // renamed is the index under its new name: by the text that it ends with, where

@@ -40,6 +40,9 @@ func checkCascadeReach(p *rule.Pass) {
 		ways := map[catalog.Ref][]way{}
 		var order []catalog.Ref
 		follow(p, t.Ref(), way{t.Name}, map[catalog.Ref]bool{t.Ref(): true}, func(to catalog.Ref, w way) {
+			if slices.ContainsFunc(ways[to], func(known way) bool { return slices.Equal(known, w) }) {
+				return // two foreign keys between the same tables
+			}
 			if ways[to] == nil {
 				order = append(order, to)
 			}

@@ -102,15 +102,8 @@ func combinedLink(p *rule.Pass, t *catalog.Table) {
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: pair,
 		Message: fmt.Sprintf("its references (%s) are its key; the house gives a linking table a key of its own", strings.Join(pair, ", ")),
 		Advice:  "add a generated key, and keep the references unique"}
-	// Where a numbered column has to be the key from the first, the two cannot change
-	// places one after the other.
-	apart := p.Can.AddedKeyIdentity == catalog.IdentityByDefault || p.Can.ConstraintCopies
-	if len(p.Lookup.Referrers(t.Ref())) == 0 && apart && t.Kind == catalog.Ordinary && t.PartitionOf == nil && len(p.Lookup.Heirs(t.Ref()))+len(t.Inherits) == 0 {
-		name := p.Names.Free(t.Schema, "key", append([]string{t.Name}, k.Columns...)...)
-		own := generated(p, t)
-		own.ID, own.Title = "number", "give it a number as its key, and keep the references unique"
-		own.Changes = append([]change.Change{change.ReplaceKey{Table: t.Ref(), From: change.Uniqueness{Primary: true, Key: k}, To: change.Uniqueness{Key: &catalog.Key{Name: name, Columns: k.Columns, Index: name}}}}, own.Changes...)
-		found.Advice, found.Fixes = "", []rule.Fix{own}
+	if len(p.Lookup.Referrers(t.Ref())) == 0 && numberable(p, t) {
+		found.Advice, found.Fixes = "", []rule.Fix{{ID: "number", Title: "give it a number as its key, and keep the references unique", Changes: []change.Change{numbered(p, t)}}}
 	}
 	p.Report(found)
 }

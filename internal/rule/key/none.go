@@ -188,6 +188,23 @@ func generated(p *rule.Pass, t *catalog.Table) rule.Fix {
 	}}
 }
 
+// numbered makes a number the primary key in place of the columns that are it.
+func numbered(p *rule.Pass, t *catalog.Table) change.NumberKey {
+	name := numberName(p.Catalog, t)
+	unique := p.Names.Free(t.Schema, "key", append([]string{t.Name}, t.PrimaryKey.Columns...)...)
+	key := &catalog.Key{Name: t.PrimaryKey.Name, Columns: []string{name}, Index: t.PrimaryKey.Name} // whose name is free once it is gone
+	if key.Name == "" || p.Can.PrimaryKeyName != "" {
+		key = primaryKey(p, t, key.Columns)
+	}
+	return change.NumberKey{Table: t.Ref(), Column: &catalog.Column{Name: name, Type: p.Can.AddedKeyType, Identity: p.Can.AddedKeyIdentity}, Key: key,
+		From: t.PrimaryKey, Unique: &catalog.Key{Name: unique, Columns: t.PrimaryKey.Columns, Index: unique}}
+}
+
+// numberable reports whether a table stands by itself, so that its key can give way.
+func numberable(p *rule.Pass, t *catalog.Table) bool {
+	return t.Kind == catalog.Ordinary && t.IsOwn() && t.PartitionOf == nil && t.PartitionBy == nil && len(p.Lookup.Heirs(t.Ref()))+len(t.Inherits) == 0
+}
+
 // numberName calls the new column as its siblings are called: by what the
 // generated keys of the catalog are mostly named, id or table_id.
 func numberName(c *catalog.Catalog, t *catalog.Table) string {

@@ -1,10 +1,12 @@
 package key
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -24,7 +26,7 @@ A text is counted with its bound, one without as 32 bytes. A key that nothing re
 
 Leave it alone where the tables that refer to it are small, or the key gives them columns that searches there need.
 
-There is no fix: a number of its own as the key, with the old columns kept unique and the tables that refer re-pointed one by one, is a change that programs take part in.`,
+The fix is a change that programs take part in, and so has to be chosen. The table gets a number of its own as its key, and the old columns stay unique. Each table that refers gets a column for the number, filled by the reference that is there, with an index and a foreign key; the old reference stays in force, on the unique columns, so that nothing that holds today ceases to hold. Programs then write and join by the number; once they all do, its column can be made NOT NULL and the old columns dropped, which no script of ours does by itself. Where a table refers twice, or is partitioned, a person has to name the columns.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Whole {
 			k := t.PrimaryKey
@@ -39,11 +41,54 @@ There is no fix: a number of its own as the key, with the old columns kept uniqu
 			if int64(len(k.Columns)) <= p.Count(t, "columns") && width <= p.Count(t, "bytes") {
 				continue
 			}
-			p.Report(rule.Finding{Table: t.Ref(), Object: label(t, k), Columns: k.Columns,
-				Message: fmt.Sprintf("the primary key (%s), of about %d bytes, is repeated in every row %s", strings.Join(k.Columns, ", "), width, of(referrers)),
-				Advice:  "a number as key, the old columns kept unique, and the references moved one by one"})
+			found := rule.Finding{Table: t.Ref(), Object: label(t, k), Columns: k.Columns,
+				Message: fmt.Sprintf("the primary key (%s), of about %d bytes, is repeated in every row %s", strings.Join(k.Columns, ", "), width, of(referrers))}
+			if changes, why := narrower(p, t, referrers); why == "" {
+				found.Fixes = []rule.Fix{{ID: "number", Title: "give it a number as its key, keep the old columns unique, and give the tables that refer to it the number beside what they have", Ask: true, Changes: changes}}
+			} else {
+				found.Advice = "a number as key, the old columns kept unique, and the references moved one by one; not scripted: " + why
+			}
+			p.Report(found)
 		}
 	},
+}
+
+// narrower makes a number the key, and adds it to the tables that refer; or says why
+// that is left to a person.
+func narrower(p *rule.Pass, t *catalog.Table, referrers []catalog.Referrer) (changes []change.Change, why string) {
+	if !numberable(p, t) {
+		return nil, t.Name + " does not stand by itself"
+	}
+	key := numbered(p, t)
+	changes = append(changes, key)
+	seen := map[catalog.Ref]bool{}
+	for _, r := range referrers {
+		child, old := r.Table, r.ForeignKey
+		name := key.Column.Name
+		if name == "id" {
+			name = t.Name + "_id"
+		}
+		switch {
+		case !catalog.SameColumns(old.TargetColumns, t.PrimaryKey.Columns):
+			continue // it refers to another key
+		case !numberable(p, child):
+			return nil, child.Name + ", which refers to it, does not stand by itself"
+		case seen[child.Ref()]:
+			return nil, child.Name + " refers to it more than once"
+		case child.Column(name) != nil || child == t:
+			return nil, fmt.Sprintf("%s has a column %s, or refers to itself", child.Name, name)
+		case old.NotValidated || old.Disabled:
+			return nil, "foreign key " + old.Label() + " is not in force"
+		}
+		seen[child.Ref()] = true
+		column := &catalog.Column{Name: name, Type: p.Can.AddedKeyType, Nullable: true}
+		f := &catalog.ForeignKey{Name: p.Names.Free(child.Schema, "fkey", child.Name, name), Columns: []string{name}, Target: t.Ref(), TargetColumns: key.Key.Columns,
+			OnDelete: old.OnDelete, OnUpdate: cmp.Or(p.Can.PlainAction, catalog.NoAction)}
+		index := &catalog.Index{Name: p.Names.Free(child.Schema, "idx", child.Name, name), Origin: catalog.ByPerson, Method: "btree", Parts: []catalog.IndexPart{{Column: name}}}
+		changes = append(changes, change.AddColumn{Table: child.Ref(), Column: column}, change.FillColumn{Table: child.Ref(), Column: name, Via: old, From: key.Column.Name},
+			change.CreateIndex{Table: child.Ref(), Index: index}, change.AddForeignKey{Table: child.Ref(), ForeignKey: f})
+	}
+	return changes, ""
 }
 
 // of names who refers.

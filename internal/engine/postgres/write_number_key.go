@@ -1,0 +1,86 @@
+package postgres
+
+import (
+	"fmt"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+// numberKey builds the unique index beside the key; then, in one transaction, the
+// key gives way to it and to the number, and the foreign keys that leaned on the key
+// are declared anew.
+func (w *writer) numberKey(ch change.NumberKey) {
+	w.buildIndex(ch.Title()+": build the index of the unique constraint", ch.Table, behind(ch.Unique))
+	lean := w.leaning(ch.Table, ch.From.Name)
+	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
+	text, _ := c.column(&catalog.Table{}, ch.Column, false)
+	sql := append(lean.drop, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name)))
+	sql = append(sql, w.usingIndex(ch.Table, ch.Unique, false)...)
+	sql = append(sql, alter(ch.Table, "ADD COLUMN "+text, fmt.Sprintf("ADD CONSTRAINT %s PRIMARY KEY (%s)", ident(ch.Key.Name), idents(ch.Key.Columns))))
+	s := w.step(ch.Title(), w.reading(lockRewrite, ch.Table), append(sql, lean.again...)...)
+	s.Tables = append(s.Tables, lean.tables...)
+	s.Notes = append(s.Notes, "programs that select * see one column more")
+	lean.check(w)
+}
+
+// unnumberKey goes back the same way.
+func (w *writer) unnumberKey(ch change.UnnumberKey) {
+	next := behind(ch.From)
+	next.Name = catalog.NewNames(w.now, 63).Free(ch.Table.Schema, "idx", "nexdal", ch.From.Name)
+	w.buildIndex(ch.Title()+": build the index", ch.Table, next)
+	lean := w.leaning(ch.Table, ch.Unique.Name)
+	sql := append(lean.drop, alter(ch.Table, "DROP COLUMN "+ident(ch.Column.Name)), alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Unique.Name)),
+		fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(ch.Table.Schema, next.Name), ident(ch.From.Name)))
+	sql = append(sql, w.usingIndex(ch.Table, ch.From, true)...)
+	s := w.step(ch.Title(), lockTied, append(sql, lean.again...)...)
+	s.Tables = append(s.Tables, lean.tables...)
+	s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", ch.Column.Name))
+	lean.check(w)
+}
+
+// fillColumn writes every row that has a parent; it can be done again.
+func (w *writer) fillColumn(ch change.FillColumn) {
+	s := w.step(ch.Title(), w.reading(lock{"the rows that are written: who writes one of them waits", engine.BlocksAtWork}, ch.Table),
+		fmt.Sprintf("UPDATE %s AS c\n  SET %s = p.%s\n  FROM %s AS p\n  WHERE %s AND c.%s IS NULL", relation(ch.Table), ident(ch.Column), ident(ch.From), relation(ch.Via.Target),
+			quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns), ident(ch.Column)))
+	s.Notes = append(s.Notes, filledNote)
+}
+
+// filledNote is what to know of a column that was filled.
+const filledNote = "rows that are written meanwhile without the column keep a null there; triggers on update run for every row"
+
+// leaning is the foreign keys that stand on one index, taken away and declared
+// anew: in one transaction, so that nobody sees them gone.
+type leaning struct {
+	drop, again []string
+	tables      []catalog.Ref
+	later       []func(w *writer) // checks the rows, under a weak lock
+}
+
+func (l leaning) check(w *writer) {
+	for _, f := range l.later {
+		f(w)
+	}
+}
+
+func (w *writer) leaning(table catalog.Ref, index string) leaning {
+	var l leaning
+	for _, r := range w.now.Lookup().Referrers(table) {
+		f, on := r.ForeignKey, r.Table.Ref()
+		if f.TargetIndex != index || f.Inherited {
+			continue
+		}
+		l.drop = append(l.drop, alter(on, "DROP CONSTRAINT "+ident(f.Name)))
+		l.tables = append(l.tables, on)
+		now, later := w.declare(on, f)
+		l.again = append(l.again, now...)
+		for _, v := range later {
+			l.later = append(l.later, func(w *writer) {
+				w.step(fmt.Sprintf("check the rows of foreign key %s of %s", f.Name, on), w.reading(lockNone, on), v)
+			})
+		}
+	}
+	return l
+}

@@ -21,7 +21,7 @@ func TestRandomChanges(t *testing.T) {
 			var sources []string
 			for i, name := range []string{"a.db", "b.db"} {
 				c := exec.Command("sqlite3", filepath.Join(folder, name))
-				c.Stdin = strings.NewReader(bare(randomSchema(seed+uint64(i)*100, false), seed, i))
+				c.Stdin = strings.NewReader(bare(randomSchema(seed+uint64(i)*100, "sqlite"), seed, i))
 				c.Run()
 				sources = append(sources, filepath.Join(folder, name))
 			}
@@ -34,7 +34,7 @@ func TestRandomChanges(t *testing.T) {
 			for i := range 2 {
 				name := p.Database(t)
 				c := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", name)
-				c.Stdin = strings.NewReader(bare(randomSchema(seed+uint64(i)*100, true), seed, i))
+				c.Stdin = strings.NewReader(bare(randomSchema(seed+uint64(i)*100, "postgres"), seed, i))
 				c.Run()
 				sources = append(sources, p.URL(name))
 			}

@@ -20,6 +20,7 @@ type place struct {
 	hold   string             // the statement that takes as long as table hold says
 	cut    func(t testing.TB) // ends the sessions that the killed program leaves behind
 	slow   func(t testing.TB, yes bool)
+	held   func(t testing.TB) bool // the statement that holds is at work
 }
 
 // seconds tells the statement that holds how long it is to take.
@@ -35,42 +36,48 @@ func places(t *testing.T) map[string]func(t *testing.T, folder string) place {
 			db := filepath.Join(folder, "a.db")
 			query := func(t testing.TB, sql string) string { return sqlite(t, db, sql) }
 			return place{db, query,
-				"WITH RECURSIVE c(x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM c WHERE x < (SELECT max(seconds) * 10000000 FROM hold)) SELECT count(*) FROM c", func(testing.TB) {}, seconds(query)}
+				"WITH RECURSIVE c(x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM c WHERE x < (SELECT max(seconds) * 10000000 FROM hold)) SELECT count(*) FROM c", func(testing.TB) {}, seconds(query), nil}
 		},
-		"postgres": func(t *testing.T, folder string) place {
-			p := server.StartPostgres(t)
-			name := p.Database(t)
-			query := func(t testing.TB, sql string) string { return p.Query(t, name, sql) }
-			return place{p.URL(name), query, "SELECT pg_sleep(seconds) FROM public.hold", func(t testing.TB) {
-				for range 200 {
-					if strings.TrimSpace(query(t, "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()")) == "0" {
-						return
-					}
-					time.Sleep(10 * time.Millisecond)
-				}
-				t.Fatal("the session does not end")
-			}, seconds(query)}
-		},
-		"mariadb": func(t *testing.T, folder string) place {
-			m := server.StartMariaDB(t)
-			name := m.Database(t)
-			query := func(t testing.TB, sql string) string { return m.Query(t, name, sql) }
-			// A table could not be read while others are locked.
-			return place{m.URL(name), query, "SELECT IF(@@GLOBAL.long_query_time > 1000, SLEEP(60), 0)", func(t testing.TB) {
-				for range 200 {
-					ids := strings.Fields(query(t, "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND id <> CONNECTION_ID() AND info LIKE '%SLEEP%'"))
-					if len(ids) == 0 {
-						return
-					}
-					m.Kill(ids[0])
-					time.Sleep(10 * time.Millisecond)
-				}
-				t.Fatal("the session does not end")
-			}, func(t testing.TB, yes bool) {
-				query(t, map[bool]string{true: "SET GLOBAL long_query_time = 1001", false: "SET GLOBAL long_query_time = 10"}[yes])
-			}}
-		},
+		"postgres": func(t *testing.T, folder string) place { return onPostgres(t, server.StartPostgres(t)) },
+		"mariadb":  func(t *testing.T, folder string) place { return onMariaDB(t, server.StartMariaDB(t)) },
 	}
+}
+
+func onPostgres(t testing.TB, p *server.Postgres) place {
+	name := p.Database(t)
+	query := func(t testing.TB, sql string) string { return p.Query(t, name, sql) }
+	return place{p.URL(name), query, "SELECT pg_sleep(seconds) FROM public.hold", func(t testing.TB) {
+		for range 200 {
+			if strings.TrimSpace(query(t, "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()")) == "0" {
+				return
+			}
+			time.Sleep(10 * time.Millisecond)
+		}
+		t.Fatal("the session does not end")
+	}, seconds(query), func(t testing.TB) bool {
+		return strings.Contains(query(t, "SELECT wait_event FROM pg_stat_activity"), "PgSleep")
+	}}
+}
+
+func onMariaDB(t testing.TB, m *server.MariaDB) place {
+	name := m.Database(t)
+	query := func(t testing.TB, sql string) string { return m.Query(t, name, sql) }
+	// A table could not be read while others are locked.
+	return place{m.URL(name), query, "SELECT IF(@@GLOBAL.long_query_time > 1000, SLEEP(60), 0)", func(t testing.TB) {
+		for range 200 {
+			ids := strings.Fields(query(t, "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND id <> CONNECTION_ID() AND info LIKE '%SLEEP%'"))
+			if len(ids) == 0 {
+				return
+			}
+			m.Kill(ids[0])
+			time.Sleep(10 * time.Millisecond)
+		}
+		t.Fatal("the session does not end")
+	}, func(t testing.TB, yes bool) {
+		query(t, map[bool]string{true: "SET GLOBAL long_query_time = 1001", false: "SET GLOBAL long_query_time = 10"}[yes])
+	}, func(t testing.TB) bool {
+		return query(t, "SELECT 1 FROM information_schema.processlist WHERE db = DATABASE() AND id <> CONNECTION_ID() AND info LIKE '%SLEEP%'") != ""
+	}}
 }
 
 // unsound needs steps of every kind: types on both sides of a foreign key, keys,
@@ -216,27 +223,66 @@ func held(text string, n int, at, hold string) (string, bool) {
 	return strings.Join(lines, "\n"), true
 }
 
-// TestServerDies: the connection goes in the middle of a step; the journal says
-// that it is in doubt, and the next run ends well.
+// TestServerDies kills the server in every step: the journal says that the step is in
+// doubt, and once the server is there again the next run ends well, and so does the way
+// back.
 func TestServerDies(t *testing.T) {
-	folder := t.TempDir()
-	p := places(t)["postgres"](t, folder)
-	p.query(t, unsound)
-	must(t, folder, "script", "fix", p.source, "-o", "fix.sql")
-	path := filepath.Join(folder, "fix.sql")
-	text, _ := held(read(t, path), 2, "behind", p.hold)
-	write(t, path, text)
-	p.slow(t, true)
-	c := command(folder, "run", "fix.sql", "--on", p.source, "--yes")
-	done := make(chan []byte)
-	go func() { out, _ := c.CombinedOutput(); done <- out }()
-	for !strings.Contains(p.query(t, "SELECT wait_event FROM pg_stat_activity"), "PgSleep") {
-		time.Sleep(10 * time.Millisecond)
+	for engine, open := range map[string]func(t *testing.T) (place, func(testing.TB), func()){
+		"postgres": func(t *testing.T) (place, func(testing.TB), func()) {
+			server.StartPostgres(t) // where none is installed the test ends here
+			p, err := server.NewPostgres()
+			if err != nil {
+				t.Fatal(err)
+			}
+			return onPostgres(t, p), p.Crash, p.Stop
+		},
+		"mariadb": func(t *testing.T) (place, func(testing.TB), func()) {
+			server.StartMariaDB(t)
+			m, err := server.NewMariaDB()
+			if err != nil {
+				t.Fatal(err)
+			}
+			return onMariaDB(t, m), m.Crash, m.Stop
+		},
+	} {
+		t.Run(engine, func(t *testing.T) {
+			t.Parallel()
+			p, crash, stop := open(t)
+			defer stop()
+			p.query(t, schemaOf(engine))
+			before := structure(t, t.TempDir(), p.source)
+			for n := 1; ; n++ {
+				folder := t.TempDir()
+				must(t, folder, "script", "fix", p.source, "-o", "fix.sql", "--proposals")
+				path := filepath.Join(folder, "fix.sql")
+				text, ok := held(read(t, path), n, "among", p.hold)
+				if !ok {
+					if text, ok = held(text, n, "behind", p.hold); !ok {
+						if n < 4 {
+							t.Fatalf("%d steps are too few", n-1)
+						}
+						return
+					}
+				}
+				write(t, path, text)
+				p.slow(t, true)
+				c := command(folder, "run", "fix.sql", "--on", p.source, "--yes")
+				done := make(chan []byte)
+				go func() { out, _ := c.CombinedOutput(); done <- out }()
+				for !p.held(t) {
+					time.Sleep(10 * time.Millisecond)
+				}
+				crash(t)
+				match(t, "the run", string(<-done), fmt.Sprintf(`step %d failed: .*; .*(in doubt: run it again|left no trace)`, n))
+				p.slow(t, false)
+				match(t, "going on", must(t, folder, "run", "fix.sql", "--on", p.source, "--yes"), "the structure is the one that was planned")
+				must(t, folder, "run", "fix.reversal.sql", "--on", p.source, "--yes")
+				if after := structure(t, folder, p.source); after != before {
+					t.Fatalf("step %d: the reversal does not lead back: %s", n, after)
+				}
+			}
+		})
 	}
-	p.cut(t)
-	match(t, "the run", string(<-done), `step 2 failed: .*; .*(in doubt: run it again|left no trace)`)
-	p.slow(t, false)
-	match(t, "going on", must(t, folder, "run", "fix.sql", "--on", p.source, "--yes"), "the structure is the one that was planned")
 }
 
 // TestDryAndStop: a dry run changes nothing; a run that is to stop early goes on

@@ -114,7 +114,7 @@ func TestRoundTrip(t *testing.T) {
 	for seed := range uint64(6) {
 		for _, engine := range []string{"postgres", "sqlite"} {
 			path := filepath.Join(t.TempDir(), fmt.Sprintf("random-%d.%s.sql", seed, engine))
-			write(t, path, withoutRows(randomSchema(1000+seed, engine == "postgres"), all.ByName(engine).Dialect()))
+			write(t, path, withoutRows(randomSchema(1000+seed, engine), all.ByName(engine).Dialect()))
 			scripts[engine] = append(scripts[engine], path)
 		}
 	}

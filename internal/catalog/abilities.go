@@ -125,6 +125,9 @@ type Abilities struct {
 	// NextValue is the default that draws from a sequence, as the engine writes it. Nil:
 	// a column's sequence cannot be changed for another while others insert.
 	NextValue func(sequence Ref) string
+	// ActionsBarChecks: no check may stand on a column that an action of a foreign
+	// key writes.
+	ActionsBarChecks bool
 	// UncheckedReferences: a foreign key can be declared without a look at the rows,
 	// and the catalog says so of it.
 	UncheckedReferences bool

@@ -47,6 +47,12 @@ type ForeignKey struct {
 	Comment       string   `json:"comment,omitempty"`
 }
 
+// Writes reports whether an action of the foreign key writes its columns, where their
+// rows would otherwise only be kept, refused or deleted.
+func (f *ForeignKey) Writes() bool {
+	return f.OnDelete == SetNull || f.OnDelete == SetDefault || f.OnUpdate == SetNull || f.OnUpdate == SetDefault || f.OnUpdate == Cascade
+}
+
 // Label names the foreign key in messages: its name, or else its columns.
 func (f *ForeignKey) Label() string {
 	if f.Name != "" {

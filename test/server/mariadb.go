@@ -1,7 +1,6 @@
 package server
 
 import (
-	"bytes"
 	"fmt"
 	"os"
 	"os/exec"
@@ -16,6 +15,7 @@ import (
 // root needs no password, the user guarded has "right".
 type MariaDB struct {
 	Folder  string
+	start   func() *exec.Cmd
 	command *exec.Cmd
 	made    int
 	mu      sync.Mutex
@@ -80,22 +80,31 @@ func NewMariaDB() (*MariaDB, error) {
 		time.Sleep(time.Second)
 	}
 	m := &MariaDB{Folder: folder}
-	var log bytes.Buffer
-	m.command = exec.Command(server, append([]string{"--no-defaults", "--datadir=" + data, "--socket=" + m.Socket(), "--pid-file=" + filepath.Join(folder, "pid"),
-		"--skip-networking", "--skip-log-bin", "--skip-name-resolve", "--innodb-flush-log-at-trx-commit=0", "--innodb-buffer-pool-size=64M", "--character-set-server=utf8mb4"}, as...)...)
-	m.command.Stderr = &log
-	if err := m.command.Start(); err != nil {
+	options := append([]string{"--no-defaults", "--datadir=" + data, "--socket=" + m.Socket(), "--pid-file=" + filepath.Join(folder, "pid"),
+		"--skip-networking", "--skip-log-bin", "--skip-name-resolve", "--innodb-flush-log-at-trx-commit=2", "--innodb-buffer-pool-size=64M", "--character-set-server=utf8mb4"}, as...)
+	m.start = func() *exec.Cmd { return exec.Command(server, options...) }
+	if err := m.begin(); err != nil {
+		m.Stop()
 		return nil, err
 	}
-	for range 400 {
-		if _, err := m.client("", "SELECT 1"); err == nil {
-			_, err := m.client("", "CREATE USER guarded@localhost IDENTIFIED BY 'right'")
-			return m, err
-		}
-		time.Sleep(50 * time.Millisecond)
+	_, err = m.client("", "CREATE USER guarded@localhost IDENTIFIED BY 'right'")
+	return m, err
+}
+
+// begin starts the server and waits until it answers.
+func (m *MariaDB) begin() error {
+	m.command = m.start()
+	return answers(m.command, 400, func() error { _, err := m.client("", "SELECT 1"); return err })
+}
+
+// Crash kills the server and starts it again.
+func (m *MariaDB) Crash(t testing.TB) {
+	t.Helper()
+	m.command.Process.Kill()
+	m.command.Wait()
+	if err := m.begin(); err != nil {
+		t.Fatal(err)
 	}
-	m.Stop()
-	return nil, fmt.Errorf("the server did not start: %s", log.String())
 }
 
 // Socket is where it listens.

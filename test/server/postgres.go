@@ -22,6 +22,7 @@ import (
 // without a password; the role guarded has the password "right".
 type Postgres struct {
 	Folder  string
+	start   func() *exec.Cmd
 	command *exec.Cmd
 	made    int
 	mu      sync.Mutex
@@ -96,22 +97,48 @@ func NewPostgres() (*Postgres, error) {
 	if err := os.WriteFile(filepath.Join(data, "pg_hba.conf"), []byte(hba), 0o644); err != nil {
 		return nil, err
 	}
-	p := &Postgres{Folder: folder}
-	var log bytes.Buffer
-	p.command = command(as, server, "-D", data, "-k", folder, "-c", "listen_addresses=", "-c", "fsync=off", "-c", "full_page_writes=off", "-c", "max_locks_per_transaction=5000", "-c", "autovacuum=off")
-	p.command.Stderr = &log
-	if err := p.command.Start(); err != nil {
+	p := &Postgres{Folder: folder, start: func() *exec.Cmd {
+		return command(as, server, "-D", data, "-k", folder, "-c", "listen_addresses=", "-c", "fsync=off", "-c", "full_page_writes=off", "-c", "max_locks_per_transaction=5000", "-c", "autovacuum=off")
+	}}
+	if err := p.begin(); err != nil {
+		p.Stop()
 		return nil, err
 	}
-	for range 200 {
-		if _, err := p.psql("postgres", "SELECT 1"); err == nil {
-			_, err := p.psql("postgres", "CREATE ROLE guarded LOGIN PASSWORD 'right'")
-			return p, err
+	_, err = p.psql("postgres", "CREATE ROLE guarded LOGIN PASSWORD 'right'")
+	return p, err
+}
+
+// begin starts the server and waits until it answers.
+func (p *Postgres) begin() error {
+	p.command = p.start()
+	return answers(p.command, 200, func() error { _, err := p.psql("postgres", "SELECT 1"); return err })
+}
+
+// answers starts a server and asks, so many times, until it answers.
+func answers(c *exec.Cmd, times int, ask func() error) error {
+	var log bytes.Buffer
+	c.Stderr = &log
+	if err := c.Start(); err != nil {
+		return err
+	}
+	for range times {
+		if ask() == nil {
+			return nil
 		}
 		time.Sleep(50 * time.Millisecond)
 	}
-	p.Stop()
-	return nil, fmt.Errorf("the server did not start: %s", log.String())
+	return fmt.Errorf("the server did not start: %s", log.String())
+}
+
+// Crash ends the server as a failure of the machine would, without writing anything
+// back, and starts it again.
+func (p *Postgres) Crash(t testing.TB) {
+	t.Helper()
+	p.command.Process.Signal(syscall.SIGQUIT)
+	p.command.Wait()
+	if err := p.begin(); err != nil {
+		t.Fatal(err)
+	}
 }
 
 // unprivileged gives the folder to the user postgres when the tests run as

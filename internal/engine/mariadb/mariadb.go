@@ -46,6 +46,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		ForeignKeysNameIndex:       true,
 		PlainAction:                catalog.Restrict,
 		ForeignKeyIndexYields:      true,
+		ActionsBarChecks:           true,
 		PrimaryKeyName:             "PRIMARY",
 		UniqueIndexIsKey:           true,
 		ClusteredByKey:             clustered,

@@ -46,9 +46,20 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 				}
 			}
 		}
+	case change.AddCheck:
+		for _, f := range t.ForeignKeys {
+			if why := checkedByAction(f, ch.Check); why != "" {
+				return why
+			}
+		}
 	case change.AddForeignKey:
 		if ch.Again {
 			return "" // it was there, and so it can be
+		}
+		for _, k := range t.Checks {
+			if why := checkedByAction(ch.ForeignKey, k); why != "" {
+				return why
+			}
 		}
 		for _, side := range []*catalog.Table{t, c.Table(ch.ForeignKey.Target)} {
 			if side == nil {
@@ -88,9 +99,23 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if t.PartitionBy != nil {
 			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
 		}
-	case change.AddCheck, change.CreateIndex, change.AddColumn, change.UnnumberKey, change.FillColumn, change.EmptyColumn, change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
+	case change.CreateIndex, change.AddColumn, change.UnnumberKey, change.FillColumn, change.EmptyColumn, change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
 	default:
 		return "MariaDB has no statement for it"
+	}
+	return ""
+}
+
+// checkedByAction says that the engine takes no check on a column that the action of
+// a foreign key writes, or "" (its error 1901).
+func checkedByAction(f *catalog.ForeignKey, k *catalog.Check) string {
+	if !f.Writes() {
+		return ""
+	}
+	for _, name := range f.Columns {
+		if (Engine{}).Dialect().Mentions(k.Expression, name) {
+			return fmt.Sprintf("MariaDB takes no check on %s, which foreign key %s writes", name, f.Label())
+		}
 	}
 	return ""
 }

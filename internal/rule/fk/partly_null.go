@@ -2,6 +2,7 @@ package fk
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -53,7 +54,10 @@ The fix says by a check that all of the columns are filled or none, after a ques
 // halves are the ways to keep a reference from being half filled.
 func halves(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, open []string) []rule.Fix {
 	var fixes []rule.Fix
-	if p.Can.Condition != nil {
+	barred := p.Can.ActionsBarChecks && slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool {
+		return f.Writes() && slices.ContainsFunc(f.Columns, func(name string) bool { return slices.Contains(open, name) })
+	})
+	if p.Can.Condition != nil && !barred {
 		k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", append([]string{t.Name}, open...)...), Expression: p.Can.Condition(t, catalog.Condition{Together: open})}
 		fixes = append(fixes, rule.Fix{ID: "together", Title: fmt.Sprintf("check that all of %s are filled, or none", phrase.List(open)),
 			Changes: []change.Change{change.AddCheck{Table: t.Ref(), Check: k}}})

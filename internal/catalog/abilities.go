@@ -107,6 +107,12 @@ type Abilities struct {
 	// RangeBounds writes the bounds of a part that takes a range. Nil: parts cannot be
 	// proposed.
 	RangeBounds func(t *Table, from, to Bound) string
+	// RangeKey cuts a plain table up by ranges of a column, and says how a moment is
+	// written in its bounds; nil: it cannot be. Nil: no table can be.
+	RangeKey func(t *Table, column string) (*PartitionKey, Bound)
+	// InRange is the condition, as the engine writes it, that a column lies between two
+	// moments, the second left out.
+	InRange func(column string, from, to Bound) string
 	// BoundAt is a moment as the engine writes it in bounds, in the way of another.
 	BoundAt func(t *Table, at time.Time, like Bound) Bound
 	// RestBounds are those of the part that takes what no other does; empty: the table

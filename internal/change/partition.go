@@ -17,7 +17,11 @@ type AddPartition struct {
 	// where parts are no tables; empty: the new part is the last.
 	Before string
 	Like   string // the part that it is stored like; empty: like the whole
-	Table  bool   // the part is a table of its own
+	// From is the part whose rows it takes, of those that belong to it, where parts are
+	// tables; empty: none has any. Where is what they have in common, in the engine's
+	// words.
+	From, Where string
+	Table       bool // the part is a table of its own
 }
 
 // DropPartition takes away a part that AddPartition made, unless it holds rows by then.
@@ -89,6 +93,9 @@ func (c AddPartition) Made(in *catalog.Catalog) *catalog.Table {
 	}
 	for _, col := range whole.Columns {
 		share := *col
+		if share.Identity == catalog.IdentityAlways || share.Identity == catalog.IdentityByDefault {
+			share.Identity, share.Sequence = catalog.NoIdentity, nil // the whole gives the numbers
+		}
 		share.Inherited, share.Comment, share.Stats, share.Options = true, "", catalog.ColumnStats{}, slices.Clone(col.Options)
 		t.Columns = append(t.Columns, &share)
 	}

@@ -24,10 +24,11 @@ func (a *app) script() *cobra.Command {
 		Example: `  nexdal script fix saltmere.db -o fix.sql
   nexdal script change --from saltmere.db --to desired.json -o change.sql
   nexdal script repair saltmere.db --evidence evidence.json -o repair.sql
+  nexdal script partitions saltmere.json reading --by taken_at --every month -o cut.sql
   nexdal script bulkload saltmere.db -o load.sql --indexes --triggers
   nexdal script create saltmere.db -o create.sql`,
 	}
-	c.AddCommand(a.scriptFix(), a.scriptChange(), a.scriptBulkload(), a.scriptRepair(), a.scriptCreate())
+	c.AddCommand(a.scriptFix(), a.scriptChange(), a.scriptBulkload(), a.scriptRepair(), a.scriptPartitions(), a.scriptCreate())
 	return c
 }
 

@@ -76,6 +76,9 @@ type Asker interface {
 	// Breaks counts the rows for which the condition, in the engine's words, is
 	// false.
 	Breaks(ctx context.Context, t *catalog.Table, condition string, columns []string) (Offenders, error)
+	// Counts tells how many rows of the table meet each of the conditions, which are in
+	// the engine's words, in one pass for every sixty.
+	Counts(ctx context.Context, t *catalog.Table, conditions []string) ([]int64, error)
 	// Rows counts the rows of a query's answer, in the engine's words.
 	Rows(ctx context.Context, query string) (Offenders, error)
 	// Next is the number that the column's counter gives next; nil: the engine

@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -393,6 +394,30 @@ func (a *asker) Breaks(ctx context.Context, t *catalog.Table, condition string, 
 		}
 	}
 	return o, err
+}
+
+// Counts asks for all conditions of a pass in one row.
+func (a *asker) Counts(ctx context.Context, t *catalog.Table, conditions []string) ([]int64, error) {
+	var all []int64
+	for some := range slices.Chunk(conditions, inOne) {
+		parts := make([]string, len(some))
+		for i, c := range some {
+			parts[i] = "count(CASE WHEN " + c + " THEN 1 END)"
+		}
+		rows, err := a.ask(ctx, fmt.Sprintf("SELECT %s FROM %s", strings.Join(parts, ", "), a.d.Relation(t.Ref())), 1)
+		if err != nil || len(rows) != 1 {
+			return nil, err
+		}
+		r := reader{rows[0]}
+		for range some {
+			n := r.number()
+			if n == nil {
+				return nil, fmt.Errorf("the engine does not count the rows of %s", t.Ref())
+			}
+			all = append(all, *n)
+		}
+	}
+	return all, nil
 }
 
 // Rows takes the answer's own limit for the count's.

@@ -184,6 +184,26 @@ func rangeBounds(_ *catalog.Table, _, to catalog.Bound) string {
 	return "VALUES LESS THAN (" + to.Text + ")"
 }
 
+// rangeKey: https://mariadb.com/kb/en/range-columns-and-list-columns-partitioning-types/,
+// which takes days and moments, but no TIMESTAMP: that one goes by its number.
+func rangeKey(t *catalog.Table, column string) (*catalog.PartitionKey, catalog.Bound) {
+	k := &catalog.PartitionKey{Method: "range", Columns: []string{column}, Definition: "range columns (`" + strings.ReplaceAll(column, "`", "``") + "`)"}
+	switch c := t.Column(column); {
+	case c.Type.Family == catalog.Date:
+		return k, catalog.Bound{Text: "1970-01-01"}
+	case c.Type.Family != catalog.Timestamp:
+		return nil, catalog.Bound{}
+	case c.Type.Zoned:
+		k.Columns, k.Definition = nil, "range (unix_timestamp(`"+strings.ReplaceAll(column, "`", "``")+"`))"
+	}
+	return k, catalog.Bound{Text: "1970-01-01 00:00:00"}
+}
+
+// within is the condition that a column lies in a range.
+func within(column string, from, to catalog.Bound) string {
+	return fmt.Sprintf("%s >= %s AND %s < %s", ident(column), literal(from.At.Format(time.DateTime)), ident(column), literal(to.At.Format(time.DateTime)))
+}
+
 // boundAt writes a moment as the function that the table is cut up by gives it.
 func boundAt(t *catalog.Table, at time.Time, like catalog.Bound) catalog.Bound {
 	b := catalog.Bound{At: &at}

@@ -62,6 +62,8 @@ func (Engine) Abilities(string) catalog.Abilities {
 		SystemNamed:                systemNamed,
 		Reserved:                   func(word string) bool { return reserved[word] },
 		RangeBounds:                rangeBounds,
+		RangeKey:                   rangeKey,
+		InRange:                    within,
 		BoundAt:                    boundAt,
 		RestBounds:                 restBounds,
 		SequenceMost:               math.MaxInt64 - 1,

@@ -99,7 +99,21 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if t.PartitionBy != nil {
 			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
 		}
-	case change.CreateIndex, change.AddColumn, change.UnnumberKey, change.FillColumn, change.EmptyColumn, change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
+	case change.Divide:
+		for _, f := range t.ForeignKeys {
+			return fmt.Sprintf("MariaDB lets no partitioned table have foreign keys, and it has %s", f.Label())
+		}
+		for _, r := range c.Lookup().Referrers(t.Ref()) {
+			return fmt.Sprintf("MariaDB lets no foreign key refer to a partitioned table, as %s of %s does", r.ForeignKey.Label(), r.Table.Ref())
+		}
+	case change.SplitOff:
+		if !convertsPartitions(c.Engine.Version) {
+			return "partitions are made tables from version 10.7 on"
+		}
+		if t.PartitionBy.Sub != nil || len(t.Triggers) > 0 {
+			return "it has triggers, or parts of parts"
+		}
+	case change.Undivide, change.JoinBack, change.CreateIndex, change.AddColumn, change.UnnumberKey, change.FillColumn, change.EmptyColumn, change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
 	default:
 		return "MariaDB has no statement for it"
 	}
@@ -118,6 +132,13 @@ func checkedByAction(f *catalog.ForeignKey, k *catalog.Check) string {
 		}
 	}
 	return ""
+}
+
+// convertsPartitions: https://mariadb.com/kb/en/alter-table/, CONVERT PARTITION.
+func convertsPartitions(version string) bool {
+	var major, minor int
+	fmt.Sscanf(version, "%d.%d", &major, &minor)
+	return major > 10 || major == 10 && minor >= 7
 }
 
 // charset is the first word of a collation's name.
@@ -182,6 +203,14 @@ func (w *writer) change(i int, it change.Item) error {
 		w.step([]int{i}, ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
 	case change.DropIndex:
 		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
+	case change.Divide:
+		w.divide(i, it, ch)
+	case change.Undivide:
+		w.undivide(i, it, ch)
+	case change.SplitOff:
+		w.splitOff(i, it, ch)
+	case change.JoinBack:
+		w.joinBack(i, it, ch)
 	case change.AddPartition:
 		w.addPartition(i, it, ch)
 	case change.DropPartition:

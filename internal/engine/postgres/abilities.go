@@ -124,7 +124,36 @@ var momentLayouts = []string{time.DateOnly, "2006-01-02 15:04:05", "2006-01-02 1
 
 // rangeBounds: https://www.postgresql.org/docs/current/sql-createtable.html, "PARTITION OF".
 func rangeBounds(_ *catalog.Table, from, to catalog.Bound) string {
-	return fmt.Sprintf("FOR VALUES FROM (%s) TO (%s)", literal(from.Text), literal(to.Text))
+	return fmt.Sprintf("FOR VALUES FROM (%s) TO (%s)", bound(from), bound(to))
+}
+
+func bound(b catalog.Bound) string {
+	switch {
+	case b.Least:
+		return "MINVALUE"
+	case b.Greatest:
+		return "MAXVALUE"
+	}
+	return literal(b.Text)
+}
+
+// rangeKey: https://www.postgresql.org/docs/current/sql-createtable.html, "PARTITION BY".
+func rangeKey(t *catalog.Table, column string) (*catalog.PartitionKey, catalog.Bound) {
+	layout := "2006-01-02 15:04:05"
+	switch c := t.Column(column); {
+	case c.Type.Family == catalog.Date:
+		layout = time.DateOnly
+	case c.Type.Family != catalog.Timestamp:
+		return nil, catalog.Bound{}
+	case c.Type.Zoned:
+		layout = "2006-01-02 15:04:05-07"
+	}
+	return &catalog.PartitionKey{Method: "range", Columns: []string{column}, Definition: "RANGE (" + ident(column) + ")"}, catalog.Bound{Text: time.Unix(0, 0).UTC().Format(layout)}
+}
+
+// within is the condition that a column lies in a range.
+func within(column string, from, to catalog.Bound) string {
+	return fmt.Sprintf("%s >= %s AND %s < %s", ident(column), literal(from.Text), ident(column), literal(to.Text))
 }
 
 // boundAt writes a moment in the layout of another.

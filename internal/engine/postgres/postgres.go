@@ -57,6 +57,8 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		NextValue:                  nextValue,
 		UncheckedReferences:        true,
 		RangeBounds:                rangeBounds,
+		RangeKey:                   rangeKey,
+		InRange:                    within,
 		BoundAt:                    boundAt,
 		RestBounds:                 restBounds,
 		PartsAreTables:             true,

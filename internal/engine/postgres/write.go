@@ -76,6 +76,14 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.AlterType:
 		return refusesType(t, ch)
+	case change.Divide:
+		return refusesDivide(c, t)
+	case change.AddPartition:
+		if ch.From != "" {
+			for _, r := range c.Lookup().Referrers(t.Ref()) {
+				return fmt.Sprintf("foreign key %s of %s refers to it: the engine would take moved rows for deleted ones", r.ForeignKey.Label(), r.Table.Ref())
+			}
+		}
 	case change.DropKey:
 		if t.Kind == catalog.Partitioned {
 			return "the key of a partitioned table could not be put back under the names that its partitions have it by"
@@ -196,6 +204,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 		case change.SetNext:
 			w.setNext(ch)
 		case change.DetachPartition:
+			w.askReferrers(ch)
 			w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly},
 				fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", relation(ch.Of), relation(ch.Part)))
 		case change.AttachPartition:
@@ -222,6 +231,12 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.numberItself(ch)
 		case change.NumberByTrigger:
 			w.numberByTrigger(ch)
+		case change.Divide:
+			if err := w.divide(ch); err != nil {
+				return nil, err
+			}
+		case change.Undivide:
+			w.undivide(ch)
 		case change.AddPartition:
 			w.addPartition(ch)
 		case change.DropPartition:

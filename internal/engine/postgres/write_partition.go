@@ -18,21 +18,59 @@ var lockAttach = lock{"SHARE UPDATE EXCLUSIVE on the whole for a moment: neither
 // attaches it then: the whole is locked less than by CREATE TABLE ... PARTITION OF.
 func (w *writer) addPartition(ch change.AddPartition) {
 	part := ch.Made(w.now)
-	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}, lookup: w.now.Lookup()}
-	c.table(part, false)
-	attach := c.objects[slices.IndexFunc(c.objects, func(sql string) bool {
-		return strings.HasPrefix(sql, "ALTER TABLE ONLY "+relation(ch.Of)+" ATTACH PARTITION")
-	})]
-	sql := slices.DeleteFunc(slices.Concat(c.objects, c.later, c.indexes), func(sql string) bool { return sql == attach })
+	sql := w.partOf(ch, w.now)
+	if ch.From != "" {
+		w.movePartition(ch, part, sql)
+		return
+	}
 	l := lockAttach
 	if len(part.ForeignKeys) > 0 {
 		l = lock{l.says + "; SHARE ROW EXCLUSIVE on the tables that it refers to: their writers wait", engine.BlocksBriefly}
 	}
 	if rest := w.rest(ch.Of); rest != nil && !strings.EqualFold(ch.Bounds, "DEFAULT") {
+		if ch.Where != "" && w.from.Table(rest.Ref()) != nil {
+			w.ask(fmt.Sprintf("rows of %s that belong to the new partition %s (--empty-rest moves them)", rest.Name, ch.Name), fmt.Sprintf("SELECT * FROM %s WHERE %s LIMIT %d", relation(rest.Ref()), ch.Where, shownRows))
+		}
 		l = lock{l.says + "; ACCESS EXCLUSIVE on the default partition while it is looked through", engine.BlocksBriefly}
 	}
-	s := w.step(ch.Title(), l, append(sql, attach)...)
-	s.Notes = append(s.Notes, "the partition belongs to whoever runs the script; rows are reached through the whole")
+	s := w.step(ch.Title(), l, sql...)
+	s.Notes = append(s.Notes, partNote)
+}
+
+const partNote = "the partition belongs to whoever runs the script; rows are reached through the whole"
+
+// partOf makes the part by itself, and attaches it by the last statement.
+func (w *writer) partOf(ch change.AddPartition, in *catalog.Catalog) []string {
+	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}, lookup: in.Lookup()}
+	c.table(ch.Made(in), false)
+	attach := c.objects[slices.IndexFunc(c.objects, func(sql string) bool {
+		return strings.HasPrefix(sql, "ALTER TABLE ONLY "+relation(ch.Of)+" ATTACH PARTITION")
+	})]
+	return append(slices.DeleteFunc(slices.Concat(c.objects, c.later, c.indexes), func(sql string) bool { return sql == attach }), attach)
+}
+
+// movePartition takes the rows out of the part that they are in, in the transaction that
+// makes theirs: nobody sees them missing, and none can come in between.
+func (w *writer) movePartition(ch change.AddPartition, part *catalog.Table, sql []string) {
+	from, to := relation(catalog.Ref{Schema: ch.Of.Schema, Table: ch.From}), relation(part.Ref())
+	n := len(sql) - 1
+	move := moved(part, from, to, " WHERE "+ch.Where)
+	sql = slices.Concat([]string{fmt.Sprintf("LOCK TABLE %s IN SHARE ROW EXCLUSIVE MODE", from)}, sql[:n], []string{move}, sql[n:])
+	s := w.step(ch.Title()+", with the rows of "+ch.From+" that belong to it",
+		lock{fmt.Sprintf("SHARE ROW EXCLUSIVE on %s while the rows are moved, ACCESS EXCLUSIVE while what is left is looked through: who writes rows that no other partition takes waits", ch.From), engine.BlocksAtWork}, sql...)
+	s.Tables = append(s.Tables, catalog.Ref{Schema: ch.Of.Schema, Table: ch.From})
+	s.Notes = append(s.Notes, partNote, "the rows are written anew, and so much more log with them")
+}
+
+// moved is the statement that takes rows out of one table and puts them into another.
+func moved(t *catalog.Table, from, to, where string) string {
+	var columns []string
+	for _, col := range t.Columns {
+		if col.Generated == "" {
+			columns = append(columns, col.Name)
+		}
+	}
+	return fmt.Sprintf("WITH moved AS (DELETE FROM %s%s RETURNING %s)\n  INSERT INTO %s (%[3]s) SELECT %[3]s FROM moved", from, where, idents(columns), to)
 }
 
 // rest is the table's default partition, or nil.
@@ -48,9 +86,33 @@ func (w *writer) rest(of catalog.Ref) *catalog.Table {
 // dropPartition drops a part that holds nothing; one that holds rows by then stays, and
 // the step fails.
 func (w *writer) dropPartition(ch change.DropPartition) {
+	if ch.From != "" {
+		whole, name := relation(ch.Of), relation(change.AddPartition(ch).Ref())
+		from := catalog.Ref{Schema: ch.Of.Schema, Table: ch.From}
+		s := w.step(ch.Title()+", with its rows back into "+ch.From, lock{"ACCESS EXCLUSIVE on the whole and the partition while the rows are moved: their readers and writers wait", engine.BlocksAtWork},
+			fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name), fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", whole, name),
+			moved(w.now.Table(change.AddPartition(ch).Ref()), name, relation(from), ""), "DROP TABLE "+name)
+		s.Tables = append(s.Tables, from)
+		return
+	}
 	part := relation(change.AddPartition(ch).Ref())
 	w.ask(fmt.Sprintf("rows of partition %s, which would be lost", ch.Name), fmt.Sprintf("SELECT * FROM %s LIMIT %d", part, shownRows))
 	guard := fmt.Sprintf("DO $nexdal$ BEGIN IF EXISTS (SELECT FROM %s) THEN RAISE EXCEPTION 'the partition holds rows by now'; END IF; END $nexdal$", part)
-	w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly},
-		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", part), guard, "DROP TABLE "+part)
+	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", part), guard}
+	if len(w.now.Lookup().Referrers(ch.Of)) > 0 { // whose foreign keys hold on to every part
+		sql = append(sql, fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", relation(ch.Of), part))
+	}
+	w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly}, append(sql, "DROP TABLE "+part)...)
+}
+
+// askReferrers asks for rows that refer to those of the part: they would refer to
+// nothing once it is none.
+func (w *writer) askReferrers(ch change.DetachPartition) {
+	for _, r := range w.now.Lookup().Referrers(ch.Of) {
+		f := r.ForeignKey
+		if f.Inherited {
+			continue
+		}
+		w.ask(fmt.Sprintf("rows of %s that refer to rows of %s", r.Table.Ref(), ch.Part), fmt.Sprintf("SELECT c.* FROM %s AS c WHERE EXISTS (SELECT FROM %s AS p WHERE %s) LIMIT %d", relation(r.Table.Ref()), relation(ch.Part), quoting.Refers(f.Columns, f.TargetColumns), shownRows))
+	}
 }

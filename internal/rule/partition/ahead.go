@@ -85,8 +85,8 @@ type making struct {
 }
 
 // makingOf finds the pattern of the table's ranges; why says what keeps it from being
-// one.
-func makingOf(p *rule.Pass, t *catalog.Table, list []piece) (m making, why string) {
+// one. Filled: the default partition may hold rows, which somebody sees to.
+func makingOf(p *rule.Pass, t *catalog.Table, list []piece, filled bool) (m making, why string) {
 	times := ranges(list)
 	m = making{p: p, t: t, list: list}
 	var ok bool
@@ -100,18 +100,15 @@ func makingOf(p *rule.Pass, t *catalog.Table, list []piece) (m making, why strin
 	if p.Can.RangeBounds == nil || m.like.At == nil || !m.like.At.Equal(m.like.At.Truncate(24*time.Hour)) {
 		return m, "they do not begin with a day"
 	}
-	if why := m.whole(); why != "" {
-		return m, why
-	}
-	return m, ""
+	return m, m.whole(filled)
 }
 
 // whole says why no part of the table can be made like the others, or "".
-func (m making) whole() string {
+func (m making) whole(filled bool) string {
 	if m.p.Can.PartsAreTables && (len(m.t.Triggers) > 0 || slices.ContainsFunc(m.list, func(x piece) bool { return x.table != nil && x.table.PartitionBy != nil })) {
 		return "triggers, or parts of parts, have to be made with it"
 	}
-	if slices.ContainsFunc(m.list, func(x piece) bool { return m.holdsRows(x) }) {
+	if !filled && slices.ContainsFunc(m.list, func(x piece) bool { return m.holdsRows(x) }) {
 		return "its default partition holds rows, or may hold some"
 	}
 	return ""

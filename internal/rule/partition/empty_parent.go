@@ -18,7 +18,7 @@ Which partitions it should have is for a person to say. The fix adds one for wha
 		for _, t := range p.Own {
 			if t.Kind == catalog.Partitioned && len(p.Lookup.Partitions(t.Ref())) == 0 && len(t.Partitions) == 0 {
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: "has no partition: every insert fails", Advice: "create its partitions"}
-				if m := (making{p: p, t: t}); p.Can.RestBounds != nil && p.Can.RestBounds(t) != "" && m.whole() == "" {
+				if m := (making{p: p, t: t}); p.Can.RestBounds != nil && p.Can.RestBounds(t) != "" && m.whole(false) == "" {
 					found.Advice, found.Fixes = "", []rule.Fix{m.rest()}
 				}
 				p.Report(found)

@@ -39,7 +39,7 @@ The fix makes what is missing between the two, by the length and the names of th
 					found.Severity = rule.Warning
 					found.Message = fmt.Sprintf("rows from %s up to %s, between partitions %s and %s, gather in the default partition", a.bounds.To[0].Text, b.bounds.From[0].Text, a.name, b.name)
 				}
-				if m, why := makingOf(p, t, list); why == "" && a.bounds.To[0].At != nil && b.bounds.From[0].At != nil {
+				if m, why := makingOf(p, t, list, false); why == "" && a.bounds.To[0].At != nil && b.bounds.From[0].At != nil {
 					changes := m.from(*a.bounds.To[0].At, *b.bounds.From[0].At)
 					if end := changes[len(changes)-1].(change.AddPartition); len(changes) < most && fills(p, t, end, b) {
 						found.Advice, found.Fixes = "", []rule.Fix{{ID: "fill", Title: "add what is missing between the two", Changes: changes}}

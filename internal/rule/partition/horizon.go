@@ -52,7 +52,7 @@ The fix makes the next partitions, by the length and the names of those that are
 
 // extend proposes the next partitions, up to so many periods ahead.
 func extend(p *rule.Pass, t *catalog.Table, list []piece, end time.Time, found *rule.Finding) {
-	m, why := makingOf(p, t, list)
+	m, why := makingOf(p, t, list, false)
 	if why != "" {
 		found.Advice += "; not scripted: " + why
 		return

@@ -34,8 +34,8 @@ The fix renames it after its siblings, where these tell when they begin and noth
 				pattern = shapeOfMost(t, list)
 			}
 			for _, x := range list {
-				if x.bounds.Default || len(x.bounds.To) > 0 && x.bounds.To[0].Greatest {
-					continue
+				if x.bounds.Default || len(x.bounds.To) > 0 && (x.bounds.To[0].Greatest || len(x.bounds.From) > 0 && x.bounds.From[0].Least) {
+					continue // no time of its own to be named after
 				}
 				switch {
 				case pattern != "" && !catalog.Fits(pattern, shape(t, x.name)) && !catalog.Fits(pattern, x.name):

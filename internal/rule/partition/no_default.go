@@ -27,7 +27,7 @@ The fix adds one, once it was chosen.`,
 				continue
 			}
 			found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("a row that none of its %d partitions takes is refused", len(list)), Advice: "a default partition, if rows must not be lost"}
-			if m := (making{p: p, t: t, list: list}); p.Can.RestBounds != nil && p.Can.RestBounds(t) != "" && m.whole() == "" {
+			if m := (making{p: p, t: t, list: list}); p.Can.RestBounds != nil && p.Can.RestBounds(t) != "" && m.whole(false) == "" {
 				fix := m.rest()
 				fix.Ask = true
 				found.Advice, found.Fixes = "", []rule.Fix{fix}

@@ -1,0 +1,76 @@
+package mariadb
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+	"nexdal/internal/phrase"
+)
+
+// divide cuts the table up in one statement, which copies it
+// (https://mariadb.com/kb/en/alter-table/, partition options).
+func (w *writer) divide(i int, it change.Item, ch change.Divide) {
+	t := w.now.Table(ch.Table)
+	parts := make([]string, len(ch.Parts))
+	for n, p := range ch.Parts {
+		parts[n] = fmt.Sprintf("PARTITION %s %s", ident(p.Name), p.Bounds)
+	}
+	action := fmt.Sprintf("PARTITION BY %s (\n  %s\n)", strings.ToUpper(ch.By.Method)+strings.TrimPrefix(ch.By.Definition, ch.By.Method), strings.Join(parts, ",\n  "))
+	if ch.Key != nil {
+		action = fmt.Sprintf("DROP PRIMARY KEY, ADD PRIMARY KEY (%s) ", idents(ch.Key.Columns)) + action
+	}
+	w.copying(i, it, ch.Title(), t, action)
+}
+
+// undivide copies the rows of all parts into one table.
+func (w *writer) undivide(i int, it change.Item, ch change.Undivide) {
+	t := w.now.Table(ch.Table)
+	w.copying(i, it, ch.Title(), t, "REMOVE PARTITIONING")
+	if ch.Key != nil {
+		w.askRepeats(it, ch.Table, ch.Was.PrimaryKey.Columns)
+		w.copying(i, it, ch.Title()+": its key", t, fmt.Sprintf("DROP PRIMARY KEY, ADD PRIMARY KEY (%s)", idents(ch.Was.PrimaryKey.Columns)))
+	}
+}
+
+// copying adds a step that copies the table.
+func (w *writer) copying(i int, it change.Item, title string, t *catalog.Table, action string) {
+	s := engine.Step{Title: title, Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{t.Ref()}, Transaction: true,
+		Lock: "writers of the table wait while it is copied", Blocks: engine.BlocksAtWork, SQL: []string{fmt.Sprintf("ALTER TABLE %s %s", relation(t.Ref()), action)}}
+	if b := t.Stats.Bytes; b != nil && *b > 0 {
+		s.Lock += "; writes " + phrase.Size(*b) + " anew"
+	}
+	s.Notes = append(s.Notes, "room for a second copy of the table is needed until the step ends")
+	w.work.Steps = append(w.work.Steps, s)
+}
+
+// splitOff: https://mariadb.com/kb/en/alter-table/, CONVERT PARTITION.
+func (w *writer) splitOff(i int, it change.Item, ch change.SplitOff) {
+	w.work.Steps = append(w.work.Steps, engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{ch.Of, ch.Ref()}, Transaction: true,
+		Lock: "readers and writers of the table wait for a moment", Blocks: engine.BlocksBriefly,
+		SQL: []string{fmt.Sprintf("ALTER TABLE %s CONVERT PARTITION %s TO TABLE %s", relation(ch.Of), ident(ch.Part), relation(ch.Ref()))}})
+}
+
+// joinBack makes the part anew, writes the rows into the whole, and drops the table once
+// they are all there.
+func (w *writer) joinBack(i int, it change.Item, ch change.JoinBack) {
+	text := fmt.Sprintf("PARTITION %s %s", ident(ch.Part), ch.Was.Bounds)
+	action := fmt.Sprintf("ADD PARTITION (%s)", text)
+	if next := w.partition(ch.Of, ch.Next); next != nil {
+		action = fmt.Sprintf("REORGANIZE PARTITION %s INTO (%s, PARTITION %s %s)", ident(next.Name), text, ident(next.Name), next.Bounds)
+	}
+	var columns []string
+	for _, c := range w.now.Table(ch.Ref()).Columns {
+		if c.Generated == "" {
+			columns = append(columns, c.Name)
+		}
+	}
+	step := func(title, lock string, sql string) {
+		w.work.Steps = append(w.work.Steps, engine.Step{Title: title, Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{ch.Of, ch.Ref()}, Transaction: true, Lock: lock, Blocks: engine.BlocksAtWork, SQL: []string{sql}})
+	}
+	step(ch.Title()+": make the partition", "readers and writers of the table wait while the rows of the next partition are written anew", fmt.Sprintf("ALTER TABLE %s %s", relation(ch.Of), action))
+	step(ch.Title(), "the rows that are written", fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT %[2]s FROM %s", relation(ch.Of), idents(columns), relation(ch.Ref())))
+	step(ch.Title()+": drop the table", "users of the table wait for a moment", "DROP TABLE "+relation(ch.Ref()))
+}

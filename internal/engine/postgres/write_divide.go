@@ -1,0 +1,253 @@
+package postgres
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+// refusesDivide says what keeps a table from being cut up by a script of ours.
+func refusesDivide(c *catalog.Catalog, t *catalog.Table) string {
+	for _, d := range t.Dependants {
+		if strings.Contains(d.Kind, "view") {
+			return fmt.Sprintf("%s %s would go on reading the old table", d.Kind, d.Name)
+		}
+	}
+	switch {
+	case len(t.Triggers)+len(t.Objects) > 0:
+		return "its triggers, rules, policies and extended statistics have to be made anew on the whole by hand"
+	case len(t.Exclusions) > 0:
+		return "an exclusion constraint cannot be kept over the parts"
+	case t.Has("row security") || t.Has("unlogged") || t.OfType != "":
+		return "row security, an unlogged table or a type that it is made of has to be seen to by hand"
+	case len(t.Inherits)+len(c.Lookup().Heirs(t.Ref())) > 0:
+		return "it takes part in an inheritance"
+	case slices.ContainsFunc(t.Columns, func(col *catalog.Column) bool { return numbersItself(col) }) && atLeast(c.Engine.Version, 17):
+		return "from version 17 on parts share the identity of the whole, and this has not been tried there"
+	}
+	return ""
+}
+
+func numbersItself(c *catalog.Column) bool {
+	return c.Identity == catalog.IdentityAlways || c.Identity == catalog.IdentityByDefault
+}
+
+// divide makes the table the first part of a new whole that bears its name. What takes
+// long is done before, beside those who read and write: the index of the key, and a
+// check that spares the engine to look through the rows when they are attached
+// (https://www.postgresql.org/docs/current/ddl-partitioning.html, section "Partition
+// Maintenance").
+func (w *writer) divide(ch change.Divide) error {
+	can, after := Engine{}.Abilities(w.now.Engine.Version), w.now.Clone()
+	if err := ch.Apply(after, can); err != nil {
+		return err
+	}
+	old, whole := w.now.Table(ch.Table), after.Table(ch.Table)
+	first := after.Table(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Parts[0].Name})
+	name, part := relation(ch.Table), relation(first.Ref())
+	if ch.Key != nil {
+		w.buildIndex(ch.Title()+": build the index of the key", ch.Table, behind(&catalog.Key{Name: first.PrimaryKey.Index, Columns: ch.Key.Columns}))
+	}
+	bound := ident(catalog.NewNames(w.now, 63).Free(ch.Table.Schema, "check", "nexdal", ch.Table.Table, "bound"))
+	condition := w.below(ch)
+	w.ask(fmt.Sprintf("rows of %s that lie beyond the part that takes them", ch.Table), fmt.Sprintf("SELECT * FROM %s WHERE NOT (%s) LIMIT %d", name, condition, shownRows))
+	s := w.step(ch.Title()+": promise that the rows belong to the first part", lockExclusive, alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s) NOT VALID", bound, condition)))
+	s.Notes = append(s.Notes, "rows that belong to a later part are refused until the table is cut up")
+	w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+bound))
+
+	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name)}
+	for _, m := range ch.Moved {
+		sql = append(sql, alter(m.Table, "DROP CONSTRAINT "+ident(m.Old.Name)))
+	}
+	if ch.Key != nil {
+		sql = append(sql, alter(ch.Table, "DROP CONSTRAINT "+ident(old.PrimaryKey.Name)))
+	}
+	sql = append(sql, fmt.Sprintf("ALTER TABLE %s RENAME TO %s", name, ident(first.Name)))
+	sql = append(sql, renamedIndexes(old, first, ch.Key != nil)...)
+	counters, goOn, gone := w.handOver(old, part)
+	sql = append(sql, counters...)
+	c := creator{sequences: w.sequences(), lookup: after.Lookup()}
+	c.table(whole, false)
+	sql = append(sql, c.objects...)
+	sql = append(sql, goOn...)
+	sql = append(sql, gone...)
+	sql = append(sql, c.later...)
+	sql = append(sql, asOwned(part, name))
+	if ch.Key != nil {
+		sql = append(sql, fmt.Sprintf("ALTER TABLE %s ADD CONSTRAINT %s PRIMARY KEY USING INDEX %[2]s", part, ident(first.PrimaryKey.Name)))
+	}
+	sql = append(append(append(sql, c.indexes...), c.references...), c.comments...)
+	sql = append(sql, fmt.Sprintf("ALTER TABLE ONLY %s ATTACH PARTITION %s %s", name, part, first.Bounds),
+		fmt.Sprintf("ALTER TABLE %s DROP CONSTRAINT %s", part, bound))
+	made := w.now.Clone() // as it is when the first part is there
+	firstAlone := ch
+	firstAlone.Parts = ch.Parts[:1]
+	if err := firstAlone.Apply(made, can); err != nil {
+		return err
+	}
+	for _, p := range ch.Rest() {
+		sql = append(sql, w.partOf(p, made)...)
+		if err := p.Apply(made, can); err != nil {
+			return err
+		}
+	}
+	var later []string
+	for _, m := range ch.Moved {
+		now, check := w.declare(m.Table, m.New)
+		sql, later = append(sql, now...), append(later, check...)
+	}
+	s = w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the table and those that it is tied to for a moment: readers and writers wait", engine.BlocksBriefly}, sql...)
+	s.Tables = append(s.Tables, ch.Tables()...)
+	s.Notes = append(s.Notes, fmt.Sprintf("the rows stay where they are, in a table that is called %s from then on", first.Name), "statements that name the table go on as before; owner and grants are carried over")
+	if len(ch.Moved) > 0 {
+		s.Notes = append(s.Notes, "a foreign key to the table takes the partition column too: rows of others in which that is null are not held to it")
+	}
+	for i, check := range later {
+		w.step(fmt.Sprintf("check the rows of foreign key %s of %s", ch.Moved[i].New.Name, ch.Moved[i].Table), w.reading(lockNone, ch.Moved[i].Table), check)
+	}
+	return nil
+}
+
+// below is the condition that a row belongs to the first part.
+func (w *writer) below(ch change.Divide) string {
+	b, _ := boundsOf(nil, ch.Parts[0].Bounds)
+	return fmt.Sprintf("%s < %s", ident(ch.By.Columns[0]), literal(b.To[0].Text))
+}
+
+// renamedIndexes gives the indexes of the table the names that they bear as a part's.
+func renamedIndexes(old, first *catalog.Table, keyGone bool) []string {
+	var sql []string
+	for _, x := range old.Indexes {
+		if keyGone && old.PrimaryKey != nil && x.Name == old.PrimaryKey.Index {
+			continue
+		}
+		for _, share := range first.Indexes {
+			if share.PartOf == x.Name && share.Name != x.Name {
+				sql = append(sql, fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(old.Schema, x.Name), ident(share.Name)))
+			}
+		}
+	}
+	return sql
+}
+
+// handOver puts the counter of a numbered column aside before the new table has one of
+// its own by that name (aside), lets that go on where it was (goOn), and takes it from
+// the old table (gone). A sequence behind a default only changes its owner.
+func (w *writer) handOver(t *catalog.Table, old string) (aside, goOn, gone []string) {
+	for _, col := range t.Columns {
+		if col.Sequence == nil {
+			continue
+		}
+		q := relation(*col.Sequence)
+		if !numbersItself(col) {
+			goOn = append(goOn, fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", q, relation(t.Ref()), ident(col.Name)))
+			continue
+		}
+		name := catalog.NewNames(w.now, 63).Free(col.Sequence.Schema, "seq", "nexdal", col.Sequence.Table)
+		aside = append(aside, fmt.Sprintf("ALTER SEQUENCE %s RENAME TO %s", q, ident(name)))
+		goOn = append(goOn, fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(q), qualified(col.Sequence.Schema, name)))
+		gone = append(gone, fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s DROP IDENTITY", old, ident(col.Name)))
+	}
+	return aside, goOn, gone
+}
+
+// sequences are those of the catalog.
+func (w *writer) sequences() map[catalog.Ref]*catalog.Sequence {
+	all := map[catalog.Ref]*catalog.Sequence{}
+	for _, s := range w.now.Schemas {
+		for _, q := range s.Sequences {
+			all[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
+		}
+	}
+	return all
+}
+
+// asOwned gives one table the owner and the grants of another.
+func asOwned(from, to string) string {
+	return fmt.Sprintf(`DO $nexdal$ DECLARE g record; BEGIN
+  EXECUTE format('ALTER TABLE %%s OWNER TO %%s', %[2]s::regclass, (SELECT relowner::regrole FROM pg_class WHERE oid = %[1]s::regclass));
+  FOR g IN SELECT CASE a.grantee WHEN 0 THEN 'PUBLIC' ELSE quote_ident(r.rolname) END AS who, a.privilege_type AS what, a.is_grantable AS again
+      FROM pg_class c, aclexplode(c.relacl) a LEFT JOIN pg_roles r ON r.oid = a.grantee WHERE c.oid = %[1]s::regclass LOOP
+    EXECUTE format('GRANT %%s ON %%s TO %%s', g.what, %[2]s::regclass, g.who) || CASE WHEN g.again THEN ' WITH GRANT OPTION' ELSE '' END;
+  END LOOP;
+END $nexdal$`, literal(from), literal(to))
+}
+
+// undivide takes the rows of all parts back into the first, which becomes the table
+// again.
+func (w *writer) undivide(ch change.Undivide) {
+	first := w.now.Table(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Parts[0].Name})
+	was, whole := ch.Was, w.now.Table(ch.Table)
+	name, part := relation(ch.Table), relation(first.Ref())
+	back := relation(was.Ref())
+	var key string
+	if ch.Key != nil {
+		key = catalog.NewNames(w.now, 63).Free(ch.Table.Schema, "idx", "nexdal", was.PrimaryKey.Name)
+		w.buildIndex(ch.Title()+": build the index of the key", first.Ref(), behind(&catalog.Key{Name: key, Columns: was.PrimaryKey.Columns}))
+	}
+	var columns []string
+	for _, col := range was.Columns {
+		if col.Generated == "" {
+			columns = append(columns, col.Name)
+		}
+	}
+	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name)}
+	for _, m := range ch.Moved {
+		sql = append(sql, alter(m.Table, "DROP CONSTRAINT "+ident(m.New.Name)))
+	}
+	sql = append(sql, fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", name, part),
+		fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT %[2]s FROM %[3]s", part, idents(columns), name))
+	if ch.Key != nil {
+		sql = append(sql, fmt.Sprintf("ALTER TABLE %s DROP CONSTRAINT %s", part, ident(first.PrimaryKey.Name)))
+	}
+	counters, goOn := w.handBack(whole, part)
+	sql = append(append(sql, counters...), goOn...)
+	sql = append(sql, "DROP TABLE "+name, fmt.Sprintf("ALTER TABLE %s RENAME TO %s", part, ident(ch.Table.Table)))
+	for _, x := range was.Indexes {
+		for _, share := range first.Indexes {
+			if share.PartOf == x.Name && share.Name != x.Name && !(ch.Key != nil && x.Name == was.PrimaryKey.Index) {
+				sql = append(sql, fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(was.Schema, share.Name), ident(x.Name)))
+			}
+		}
+	}
+	if ch.Key != nil {
+		sql = append(sql, fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(was.Schema, key), ident(was.PrimaryKey.Index)),
+			fmt.Sprintf("ALTER TABLE %s ADD CONSTRAINT %s PRIMARY KEY USING INDEX %s", back, ident(was.PrimaryKey.Name), ident(was.PrimaryKey.Index)))
+	}
+	var later []string
+	for _, m := range ch.Moved {
+		now, check := w.declare(m.Table, m.Old)
+		sql, later = append(sql, now...), append(later, check...)
+	}
+	s := w.step(ch.Title(), lock{"ACCESS EXCLUSIVE while the rows of the later parts are written into the first: readers and writers of the table wait", engine.BlocksAtWork}, sql...)
+	s.Tables = append(s.Tables, ch.Tables()...)
+	s.Notes = append(s.Notes, "rows of two parts that have the same key as it was stop it, without trace")
+	for i, check := range later {
+		w.step(fmt.Sprintf("check the rows of foreign key %s of %s", ch.Moved[i].Old.Name, ch.Moved[i].Table), w.reading(lockNone, ch.Moved[i].Table), check)
+	}
+}
+
+// handBack gives the part the counters of the whole, which go on where they were.
+func (w *writer) handBack(whole *catalog.Table, part string) (aside, goOn []string) {
+	sequences := w.sequences()
+	for _, col := range whole.Columns {
+		if col.Sequence == nil {
+			continue
+		}
+		q := relation(*col.Sequence)
+		if !numbersItself(col) {
+			goOn = append(goOn, fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", q, part, ident(col.Name)))
+			continue
+		}
+		name := catalog.NewNames(w.now, 63).Free(col.Sequence.Schema, "seq", "nexdal", col.Sequence.Table)
+		how := map[catalog.Identity]string{catalog.IdentityAlways: "ALWAYS", catalog.IdentityByDefault: "BY DEFAULT"}[col.Identity]
+		aside = append(aside, fmt.Sprintf("ALTER SEQUENCE %s RENAME TO %s", q, ident(name)),
+			fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s ADD GENERATED %s AS IDENTITY (SEQUENCE NAME %s %s)", part, ident(col.Name), how, q, counting(sequences[*col.Sequence])))
+		goOn = append(goOn, fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(q), qualified(col.Sequence.Schema, name)))
+	}
+	return aside, goOn
+}

@@ -1,0 +1,167 @@
+package partition
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/rule"
+)
+
+// Wanted is what a partitioned table is to have.
+type Wanted struct {
+	Until time.Time // partitions up to here; zero: none are added ahead
+	Rest  bool      // one for what no other takes
+	Keep  string    // older ones are detached: "24 months"; empty: none
+	Most  int       // partitions that may be made; more are refused
+	// Found are the moments between which the default partition holds rows, at most
+	// one period each; they get partitions of their own.
+	Found []time.Time
+}
+
+// A Table is a partitioned table whose pattern is known, and what can be made of it.
+type Table struct {
+	making
+	// Refused says why no partition can be added in the way of the others, or "".
+	Refused string
+}
+
+// Of reads the pattern of a partitioned table.
+func Of(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table) Table {
+	p := &rule.Pass{Catalog: c, Lookup: c.Lookup(), Can: can, Names: names}
+	list, all := pieces(p, t)
+	m, why := makingOf(p, t, list, true)
+	switch {
+	case method(t) != "range":
+		why = "it is cut up by " + cmp.Or(method(t), "nothing") + ", and only ranges of time show what comes next"
+	case !all:
+		why = "the bounds of some partitions are not understood, or of mixed types"
+	}
+	return Table{m, why}
+}
+
+// Newest is where the newest range ends; zero: there is none.
+func (t Table) Newest() time.Time {
+	times := ranges(t.list)
+	if len(times) == 0 || times[len(times)-1].bounds.To[0].At == nil {
+		return time.Time{}
+	}
+	return *times[len(times)-1].bounds.To[0].At
+}
+
+// Default is the table that holds what no other partition takes; nil: there is none, or
+// it is no table.
+func (t Table) Default() *catalog.Table {
+	for _, x := range t.list {
+		if x.bounds.Default {
+			return x.table
+		}
+	}
+	return nil
+}
+
+// After is so many periods after a moment.
+func (t Table) After(at time.Time, periods int) time.Time {
+	for range periods {
+		at = t.stride.after(at)
+	}
+	return at
+}
+
+// Periods are the beginnings of the periods, in step with the ranges that are there,
+// that no partition covers and that touch the time from one moment to another, that one
+// included.
+func (t Table) Periods(from, to time.Time) []time.Time {
+	times := ranges(t.list)
+	at := *times[len(times)-1].bounds.To[0].At
+	for at.After(from) {
+		back := at.AddDate(0, -t.stride.months, -t.stride.days)
+		at = back
+	}
+	var all []time.Time
+	for ; !at.After(to); at = t.stride.after(at) {
+		if next := t.stride.after(at); next.After(from) && !t.covered(at, next) {
+			all = append(all, at)
+		}
+	}
+	return all
+}
+
+// covered reports whether a range takes some of the time.
+func (t Table) covered(from, to time.Time) bool {
+	return slices.ContainsFunc(ranges(t.list), func(x piece) bool {
+		end, begin := x.bounds.To[0].At, x.bounds.From[0]
+		return end == nil || from.Before(*end) && (begin.Least || begin.At != nil && begin.At.Before(to))
+	})
+}
+
+// Condition is what the rows of the period that begins then have in common.
+func (t Table) Condition(at time.Time) string {
+	from, to := t.bounds(at)
+	return t.p.Can.InRange(t.t.PartitionBy.Columns[0], from, to)
+}
+
+func (m making) bounds(at time.Time) (from, to catalog.Bound) {
+	return m.p.Can.BoundAt(m.t, at, m.like), m.p.Can.BoundAt(m.t, m.stride.after(at), m.like)
+}
+
+// Plan is what makes the table as wanted, or why it cannot be made so.
+func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
+	end := t.Newest()
+	if !w.Until.IsZero() || len(w.Found) > 0 {
+		if t.Refused != "" {
+			return nil, fmt.Errorf("%s", t.Refused)
+		}
+		n := 0
+		for at := end; at.Before(w.Until); at = t.stride.after(at) {
+			if n++; n > w.Most {
+				return nil, fmt.Errorf("up to %s it would take more than %d partitions; say so if they are meant (--most)", w.Until.Format(time.DateOnly), w.Most)
+			}
+		}
+	}
+	taken := map[time.Time]bool{}
+	for _, at := range w.Found {
+		taken[at] = true
+		from, to := t.bounds(at)
+		ch := t.add(t.naming.of(at), t.p.Can.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
+		if d := t.Default(); d != nil {
+			ch.From, ch.Where = d.Name, t.Condition(at)
+		}
+		changes = append(changes, ch)
+	}
+	for at := end; !w.Until.IsZero() && at.Before(w.Until); at = t.stride.after(at) {
+		if !taken[at] {
+			from, to := t.bounds(at)
+			ch := t.add(t.naming.of(at), t.p.Can.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
+			if t.Default() != nil {
+				ch.Where = t.Condition(at) // no such row may be there
+			}
+			changes = append(changes, ch)
+		}
+	}
+	if w.Rest && !open(t.list) {
+		if bounds := t.p.Can.RestBounds(t.t); bounds != "" {
+			changes = append(changes, t.rest().Changes...)
+		}
+	}
+	if w.Keep != "" {
+		since, ok := before(t.p.Catalog.Surveyed, w.Keep)
+		if !ok {
+			return nil, fmt.Errorf("%q is no time to keep rows for: say 90 days, 24 months or 7 years", w.Keep)
+		}
+		for _, x := range ranges(t.list) {
+			if at := x.bounds.To[0].At; at != nil && !at.After(since) {
+				if x.table == nil {
+					name := t.p.Names.Free(t.t.Schema, "old", t.t.Name, x.name)
+					changes = append(changes, change.SplitOff{Of: t.t.Ref(), Part: x.name, To: name})
+					continue
+				}
+				changes = append(changes, change.DetachPartition{Of: t.t.Ref(), Part: x.table.Ref()})
+			}
+		}
+	}
+	return changes, nil
+}

@@ -10,11 +10,17 @@ import (
 	"io/fs"
 )
 
-//go:embed *.sql nexdal.yaml
+//go:embed *.sql *.yaml
 var files embed.FS
 
-// Settings is the text of the demo's settings file.
-func Settings() ([]byte, error) { return files.ReadFile("nexdal.yaml") }
+// Settings is the text of the demo's settings file for the named engine.
+func Settings(engine string) ([]byte, error) {
+	text, err := files.ReadFile("nexdal." + engine + ".yaml")
+	if errors.Is(err, fs.ErrNotExist) {
+		return files.ReadFile("nexdal.yaml")
+	}
+	return text, err
+}
 
 // SQL returns, for the named engine, the statements that build the structure
 // and those to run once the rows are in, if any.

@@ -131,6 +131,17 @@ type Abilities struct {
 	// NextValue is the default that draws from a sequence, as the engine writes it. Nil:
 	// a column's sequence cannot be changed for another while others insert.
 	NextValue func(sequence Ref) string
+	// Spreads: tables are laid out over the slices of a cluster, kept in an order of
+	// their own, and compressed column by column.
+	Spreads bool
+	// KeysUnenforced: keys and foreign keys are declared, and nothing keeps them.
+	KeysUnenforced bool
+	// Indexless: there are no indexes.
+	Indexless bool
+	// RawEncoding is that of a column which is not compressed.
+	RawEncoding string
+	// Encoding is how a column of the type is best compressed, as the engine suggests.
+	Encoding func(Type) string
 	// ActionsBarChecks: no check may stand on a column that an action of a foreign
 	// key writes.
 	ActionsBarChecks bool

@@ -52,6 +52,13 @@ func (t *Table) Clone() *Table {
 	d.Triggers = each(t.Triggers, func(*Trigger) {})
 	d.Inherits = slices.Clone(t.Inherits)
 	d.Dependants = slices.Clone(t.Dependants)
+	if t.Spread != nil {
+		s := *t.Spread
+		d.Spread = &s
+	}
+	if t.SortKey != nil {
+		d.SortKey = &SortKey{slices.Clone(t.SortKey.Columns), t.SortKey.Interleaved}
+	}
 	return &d
 }
 

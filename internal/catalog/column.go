@@ -25,6 +25,8 @@ type Column struct {
 	// "storage external", "compression lz4".
 	Options []string `json:"options,omitempty"`
 	Comment string   `json:"comment,omitempty"`
+	// Encoding is how the values are compressed, where each column has a way of its own.
+	Encoding string `json:"encoding,omitempty"`
 
 	Stats ColumnStats `json:"-"`
 }
@@ -35,6 +37,7 @@ type ColumnStats struct {
 	Nulls    *float64 `json:"nulls,omitempty"`    // share of rows, 0 to 1
 	Distinct *float64 `json:"distinct,omitempty"` // different values, an estimate
 	Common   *float64 `json:"common,omitempty"`   // share of the most common value, 0 to 1
+	Bytes    *int64   `json:"bytes,omitempty"`    // on disk, where columns are kept apart
 }
 
 // Identity tells how the engine numbers a column by itself.

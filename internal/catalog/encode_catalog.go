@@ -107,6 +107,14 @@ func (e *encoder) table(t *Table) {
 		e.rest(p)
 	}
 	e.text("bounds", t.Bounds)
+	if t.Spread != nil {
+		e.key("spread")
+		e.rest(t.Spread)
+	}
+	if t.SortKey != nil {
+		e.key("sort_key")
+		e.rest(t.SortKey)
+	}
 	rest(e, "partitions", t.Partitions)
 	rest(e, "objects", t.Objects)
 	list(e, "dependants", t.Dependants, func(d Dependant) {
@@ -150,6 +158,7 @@ func (e *encoder) column(c *Column) {
 	e.flag("invisible", c.Invisible)
 	e.texts("options", c.Options)
 	e.text("comment", c.Comment)
+	e.text("encoding", c.Encoding)
 }
 
 func (e *encoder) typeOf(t *Type) {
@@ -245,9 +254,22 @@ func (e *encoder) figures(f tableFigures) {
 	e.byName("indexes", f.Indexes)
 	e.byName("scans", f.Scans)
 	e.byName("partitions", f.Partitions)
+	if len(f.Slices) > 0 {
+		e.key("slices")
+		e.rest(f.Slices)
+	}
+	e.share("unsorted", f.Unsorted)
+	e.share("stale", f.Stale)
 	if len(f.Columns) > 0 {
 		e.key("columns")
 		e.rest(f.Columns)
+	}
+}
+
+func (e *encoder) share(name string, value *float64) {
+	if value != nil {
+		e.key(name)
+		e.rest(*value)
 	}
 }
 

@@ -43,6 +43,8 @@ type Table struct {
 	PartitionOf *Ref          `json:"partition_of,omitempty"` // the table that this one is a part of
 	PartitionBy *PartitionKey `json:"partition_by,omitempty"` // set on kind partitioned
 	Bounds      string        `json:"bounds,omitempty"`       // of a partition, in the engine's words
+	Spread      *Spread       `json:"spread,omitempty"`       // over the slices of a cluster
+	SortKey     *SortKey      `json:"sort_key,omitempty"`     // where rows are kept in an order of the table's own
 	Partitions  []*Partition  `json:"partitions,omitempty"`   // where parts are no tables of their own
 	Objects     []*Object     `json:"objects,omitempty"`      // rules, policies, extended statistics
 	Dependants  []Dependant   `json:"dependants,omitempty"`
@@ -71,9 +73,12 @@ type TableStats struct {
 	// where that is worth knowing. It has no meaning, and changes when one is
 	// dropped and put back.
 	IndexOrder []string
-	Bytes      *int64 // the table's own pages, indexes excepted
-	IndexBytes *int64 // all indexes together
-	Orphans    *int64 // rows whose declared references lead nowhere
+	Bytes      *int64   // the table's own pages, indexes excepted
+	IndexBytes *int64   // all indexes together
+	Orphans    *int64   // rows whose declared references lead nowhere
+	Slices     []int64  // rows on each slice of a cluster, in their order
+	Unsorted   *float64 // share of the rows that are out of the table's order, 0 to 1
+	Stale      *float64 // share by which the engine's statistics are off, 0 to 1
 }
 
 // A PartitionKey says how a partitioned table is cut up.

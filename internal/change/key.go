@@ -202,6 +202,14 @@ func add(t *catalog.Table, u Uniqueness, can catalog.Abilities) error {
 	}
 	k := *u.Key
 	redefined(t)
+	if can.Indexless {
+		if k.Index = ""; u.Primary {
+			t.PrimaryKey = &k
+		} else {
+			t.UniqueKeys = append(t.UniqueKeys, &k)
+		}
+		return nil
+	}
 	if u.Primary && can.OwnOrder != nil && can.OwnOrder(t, k.Columns) {
 		k.Index = ""
 		t.PrimaryKey = &k

@@ -18,6 +18,7 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/phrase"
+	"nexdal/internal/standin"
 )
 
 // demoSchema is what the demo makes on a server.
@@ -25,6 +26,7 @@ const demoSchema = "saltmere"
 
 func (a *app) demo() *cobra.Command {
 	var folder, name, on string
+	var stay bool
 	c := &cobra.Command{
 		Use:   "demo",
 		Short: "Build the demo database and walk the whole job on it",
@@ -35,19 +37,31 @@ writes a corrective script, runs it and checks again. All files stay in a folder
 to look at.
 
 On a server the demo makes a schema (on MariaDB: a database) of its own and
-touches nothing else.`,
+touches nothing else. With --engine redshift and no --on it starts a simulated
+cluster of its own, says where it listens, and plays the job against that; psql can
+talk to it as well while it runs (--stay keeps it running).`,
 		Example: `  nexdal demo
   nexdal demo --engine postgres --on postgres://dba@localhost/test
-  nexdal demo --engine mariadb --on mariadb://dba@localhost`,
+  nexdal demo --engine mariadb --on mariadb://dba@localhost
+  nexdal demo --engine redshift`,
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			b, ok := all.ByName(name).(engine.Builder)
 			if !ok {
-				return wrong("the demo knows no engine %q; give sqlite, postgres or mariadb", name)
+				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb or redshift", name)
 			}
 			d := &walk{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db")}
 			schema := "main"
 			if _, file := b.(engine.FileOpener); !file {
+				if on == "" && name == "redshift" {
+					cluster, err := standin.Start(2, 2)
+					if err != nil {
+						return fmt.Errorf("the simulated cluster does not start: %w", err)
+					}
+					defer cluster.Close()
+					on = cluster.URL()
+					fmt.Fprintf(a.out, "A simulated cluster of two nodes with two slices each listens at %s\n", on)
+				}
 				if on == "" {
 					return wrong("give the server for the demo: --on URL")
 				}
@@ -59,11 +73,17 @@ touches nothing else.`,
 			} else if on != "" {
 				return wrong("--on names a server, and %s keeps its databases in files; give the folder with --folder", b.Title())
 			}
-			return d.all(cmd.Context(), b, schema)
+			if err := d.all(cmd.Context(), b, schema); err != nil || !stay {
+				return err
+			}
+			fmt.Fprintln(a.out, "\nThe demo's server stays until it is interrupted.")
+			<-cmd.Context().Done()
+			return nil
 		},
 	}
 	c.Flags().StringVar(&folder, "folder", "saltmere-demo", "where the files go")
-	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres or mariadb")
+	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb or redshift")
+	c.Flags().BoolVar(&stay, "stay", false, "keep the simulated cluster running until it is interrupted")
 	c.Flags().StringVar(&on, "on", "", "URL of the server, for an engine that is one")
 	return c
 }
@@ -87,7 +107,7 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	if err != nil {
 		return err
 	}
-	house, err := demo.Settings()
+	house, err := demo.Settings(b.Name())
 	if err != nil {
 		return err
 	}

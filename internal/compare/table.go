@@ -21,6 +21,8 @@ func (c *comparison) table(a, b *catalog.Table) {
 		{"server", a.Server, b.Server},
 		{"comment", a.Comment, b.Comment},
 		{"order", shared(a, b), shared(b, a)},
+		{"spread", spread(a), spread(b)},
+		{"sort key", sortKey(a), sortKey(b)},
 	}})
 	if !c.across {
 		c.add(Difference{Kind: Altered, Object: "table", Schema: a.Schema, Table: a.Name, Name: a.Name, What: []Property{
@@ -40,6 +42,20 @@ func (c *comparison) table(a, b *catalog.Table) {
 	members(c, "exclusion", a, a.Exclusions, b.Exclusions, func(e *catalog.Exclusion) string { return e.Name }, exclusionSays)
 	members(c, "object", a, a.Objects, b.Objects, func(o *catalog.Object) string { return o.Kind + " " + o.Name }, objectSays)
 	members(c, "trigger", a, a.Triggers, b.Triggers, func(g *catalog.Trigger) string { return g.Name }, triggerSays)
+}
+
+func spread(t *catalog.Table) string {
+	if t.Spread == nil {
+		return ""
+	}
+	return t.Spread.String()
+}
+
+func sortKey(t *catalog.Table) string {
+	if t.SortKey == nil {
+		return ""
+	}
+	return t.SortKey.String()
 }
 
 // own writes options, which are each engine's own.
@@ -119,7 +135,7 @@ func (c *comparison) columns(a, b *catalog.Table) {
 			d.What = append(d.What, Property{"default", x.Default, y.Default},
 				Property{"computed as", stored(x), stored(y)}, Property{"on update", x.OnUpdate, y.OnUpdate},
 				Property{"shown", yes(!x.Invisible), yes(!y.Invisible)}, Property{"options", strings.Join(x.Options, ", "), strings.Join(y.Options, ", ")},
-				Property{"draws from", drawn(x), drawn(y)})
+				Property{"draws from", drawn(x), drawn(y)}, Property{"encoding", x.Encoding, y.Encoding})
 		}
 		c.add(d)
 	}

@@ -117,8 +117,9 @@ func (p *Page) Describe(d *Description) {
 	}
 	p.columns(t)
 	p.keys(t)
-	p.references("Refers to", d.RefersTo, true)
-	p.references("Referred to by", d.ReferredToBy, false)
+	p.spread(t)
+	p.references(d, "Refers to", d.RefersTo, true)
+	p.references(d, "Referred to by", d.ReferredToBy, false)
 	p.indexes(t)
 	if len(t.Checks) > 0 {
 		p.heading("Checks")
@@ -160,6 +161,37 @@ func (p *Page) Describe(d *Description) {
 			p.block("  ", phrase.Line(fmt.Sprintf("%s %s: %s", x.Kind, x.Name, strings.Join(x.Columns, ", "))))
 		}
 	}
+}
+
+// spread tells how a table lies in a cluster, with a bar for the rows on each slice.
+func (p *Page) spread(t *catalog.Table) {
+	if t.Spread == nil {
+		return
+	}
+	p.heading("In the cluster")
+	rows := [][]string{{"spread", phrase.Line(t.Spread.String())}, {"sorted", phrase.Line(t.SortKey.String())}}
+	if u := t.Stats.Unsorted; u != nil {
+		rows = append(rows, []string{"out of order", fmt.Sprintf("%.0f %% of the rows", 100**u)})
+	}
+	if n := t.Stats.DeadRows; n != nil && *n > 0 {
+		rows = append(rows, []string{"gone, not reclaimed", phrase.Plural(*n, "row")})
+	}
+	if s := t.Stats.Stale; s != nil {
+		rows = append(rows, []string{"figures off by", fmt.Sprintf("%.0f %%", 100**s)})
+	}
+	most := int64(1)
+	for _, n := range t.Stats.Slices {
+		most = max(most, n)
+	}
+	if len(t.Stats.Slices) <= 32 {
+		for i, n := range t.Stats.Slices {
+			rows = append(rows, []string{fmt.Sprintf("slice %d", i), fmt.Sprintf("%-20s %s", strings.Repeat("▇", int(20*n/most)), phrase.Plural(n, "row"))})
+		}
+	}
+	if skew := t.Skew(); skew > 0 && t.Spread.Style != "all" {
+		rows = append(rows, []string{"fullest slice", fmt.Sprintf("%.2f times the mean", skew)})
+	}
+	p.rows(nil, nil, rows)
 }
 
 // fires says when a trigger fires and what it does.
@@ -205,6 +237,9 @@ func (p *Page) columns(t *catalog.Table) {
 		}
 		if c.Generated != "" {
 			notes = append(notes, map[bool]string{true: "stored as ", false: "computed as "}[c.Stored]+c.Generated)
+		}
+		if c.Encoding != "" {
+			notes = append(notes, "encoded "+c.Encoding)
 		}
 		if c.Type.Collation != "" {
 			notes = append(notes, "collate "+c.Type.Collation)
@@ -280,12 +315,15 @@ func (p *Page) keys(t *catalog.Table) {
 		if k.Index == "" {
 			behind = "the table's own order"
 		}
+		if t.Spread != nil {
+			behind = "nothing keeps it"
+		}
 		rows = append(rows, []string{kind, phrase.Line("(" + strings.Join(k.Columns, ", ") + ")"), phrase.Line(k.Name), p.paint(dim, phrase.Line(behind))})
 	}
 	p.rows(nil, nil, rows)
 }
 
-func (p *Page) references(title string, list []Reference, out bool) {
+func (p *Page) references(d *Description, title string, list []Reference, out bool) {
 	if len(list) == 0 {
 		return
 	}
@@ -306,7 +344,7 @@ func (p *Page) references(title string, list []Reference, out bool) {
 		if r.OnUpdate != catalog.NoAction {
 			rest = append(rest, "on update "+string(r.OnUpdate))
 		}
-		if !r.Indexed {
+		if !r.Indexed && d.Table.Spread == nil {
 			rest = append(rest, "no index")
 		}
 		rows = append(rows, []string{phrase.Line(other.Table), phrase.Line("(" + strings.Join(r.Columns, ", ") + ")"), meets, phrase.Line(strings.Join(rest, ", ")), p.paint(dim, phrase.Line(r.Name))})

@@ -5,6 +5,7 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/mariadb"
 	"nexdal/internal/engine/postgres"
+	"nexdal/internal/engine/redshift"
 	"nexdal/internal/engine/sqlite"
 )
 
@@ -14,6 +15,7 @@ func Engines() []engine.Engine {
 		sqlite.Engine{},
 		postgres.Engine{},
 		mariadb.Engine{},
+		redshift.Engine{},
 	}
 }
 

@@ -5,6 +5,7 @@ import (
 	"nexdal/internal/rule"
 	"nexdal/internal/rule/check"
 	"nexdal/internal/rule/column"
+	"nexdal/internal/rule/distribution"
 	"nexdal/internal/rule/fk"
 	"nexdal/internal/rule/index"
 	"nexdal/internal/rule/key"
@@ -12,6 +13,8 @@ import (
 	"nexdal/internal/rule/note"
 	"nexdal/internal/rule/partition"
 	"nexdal/internal/rule/sequence"
+	"nexdal/internal/rule/sorting"
+	"nexdal/internal/rule/storage"
 )
 
 // Rules returns all rules, by area and identifier.
@@ -33,6 +36,12 @@ func Rules() []*rule.Rule {
 		column.Required,
 		column.StampNoDefault,
 		column.TypeVaries,
+		distribution.CopiedLarge,
+		distribution.FewValues,
+		distribution.JoinApart,
+		distribution.Nullable,
+		distribution.Skewed,
+		distribution.SmallApart,
 		fk.CascadeReach,
 		fk.Cycle,
 		fk.Disabled,
@@ -101,5 +110,13 @@ func Rules() []*rule.Rule {
 		sequence.Shared,
 		sequence.Unowned,
 		sequence.Unused,
+		sorting.InterleavedGrowing,
+		sorting.LeadingEncoded,
+		sorting.None,
+		sorting.TooMany,
+		sorting.Unsorted,
+		storage.DeadRows,
+		storage.NotEncoded,
+		storage.StaleStatistics,
 	}
 }

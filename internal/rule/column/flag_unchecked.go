@@ -22,6 +22,9 @@ The engine's own type for yes and no, also where it goes by another name, is not
 
 With evidence (nexdal probe, then --evidence) that shows one of the usual pairs of values (0 and 1, Y and N, T and F and the like), the fix is a check for that pair. Without, there is none.`,
 	Check: func(p *rule.Pass) {
+		if p.Can.Condition == nil {
+			return // the engine has no checks
+		}
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				if flagLike(p, c) && !checked(t, c.Name) && !refersBy(t, c.Name) {

@@ -100,7 +100,7 @@ func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidenc
 	}
 	target := p.Lookup.Table(f.Target)
 	if r.Verified && r.Orphans == 0 && exactKey(target, f.TargetColumns) && unlike(t, target, f) == "" {
-		found.Fixes = []rule.Fix{{ID: "foreign-key", Title: "declare the foreign key, with the index that it needs", Ask: true, Changes: declare(p, t, f)}}
+		found.Fixes = []rule.Fix{{ID: "foreign-key", Title: declaring(p), Ask: true, Changes: declare(p, t, f)}}
 	}
 	found.Message = fmt.Sprintf("%s refers to %s (%s) %s, and no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), covered(r))
 	return found
@@ -139,7 +139,7 @@ func logical(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.
 			found.Advice = "not scripted: " + why
 			break
 		}
-		found.Fixes = []rule.Fix{{ID: "foreign-key", Title: "declare the foreign key, with the index that it needs", Changes: declare(p, t, f)}}
+		found.Fixes = []rule.Fix{{ID: "foreign-key", Title: declaring(p), Changes: declare(p, t, f)}}
 	}
 	return found
 }
@@ -168,7 +168,7 @@ func declare(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) []change.Cha
 	made.OnUpdate = made.OnDelete
 	made.Name = p.Names.Free(t.Schema, "fkey", append([]string{t.Name}, f.Columns...)...)
 	var changes []change.Change
-	if !leads(t, f.Columns) {
+	if !p.Can.Indexless && !leads(t, f.Columns) {
 		x := &catalog.Index{Name: p.Names.Free(t.Schema, "idx", append([]string{t.Name}, f.Columns...)...), Origin: catalog.ByPerson, Method: "btree"}
 		for _, name := range f.Columns {
 			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
@@ -176,6 +176,13 @@ func declare(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) []change.Cha
 		changes = append(changes, change.CreateIndex{Table: t.Ref(), Index: x})
 	}
 	return append(changes, change.AddForeignKey{Table: t.Ref(), ForeignKey: made})
+}
+
+func declaring(p *rule.Pass) string {
+	if p.Can.Indexless {
+		return "declare the foreign key"
+	}
+	return "declare the foreign key, with the index that it needs"
 }
 
 // leads reports whether an index begins with the columns in their order: some

@@ -36,6 +36,9 @@ No fix is offered for a partitioned table whose key would have to hold the parti
 
 func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: t.Name}
+	if p.Can.KeysUnenforced {
+		found.Severity = rule.Notice // it would tell the planner alone
+	}
 	found.Fixes = promotions(p, t)
 	if len(found.Fixes) > 0 {
 		found.Message = "has no primary key, though " + promotable(t)[0].says() + " would serve"

@@ -1,0 +1,167 @@
+package change
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
+
+// SetSpread lays a table's rows out otherwise over the slices.
+type SetSpread struct {
+	Table    catalog.Ref
+	From, To catalog.Spread
+}
+
+// SetSortKey keeps a table's rows in another order; nil: in none.
+type SetSortKey struct {
+	Table    catalog.Ref
+	From, To *catalog.SortKey
+}
+
+// SetEncoding compresses columns otherwise.
+type SetEncoding struct {
+	Table    catalog.Ref
+	Columns  []string
+	From, To []string // for each column
+}
+
+// Tend is upkeep, which changes no structure: sorting the rows, reclaiming the room of
+// those that are gone, taking the figures anew.
+type Tend struct {
+	Table catalog.Ref
+	What  Tending
+}
+
+// Tending is a kind of upkeep.
+type Tending string
+
+// The kinds.
+const (
+	TendSort    Tending = "sort"
+	TendReclaim Tending = "reclaim"
+	TendAnalyse Tending = "analyse"
+	TendRebuild Tending = "rebuild" // indexes
+)
+
+func (c SetSpread) On() catalog.Ref   { return c.Table }
+func (c SetSortKey) On() catalog.Ref  { return c.Table }
+func (c SetEncoding) On() catalog.Ref { return c.Table }
+func (c Tend) On() catalog.Ref        { return c.Table }
+
+func (SetSpread) rank() int   { return rankIndex }
+func (SetSortKey) rank() int  { return rankIndex }
+func (SetEncoding) rank() int { return rankIndex }
+func (Tend) rank() int        { return rankLast }
+
+func (c SetSpread) Title() string { return fmt.Sprintf("spread %s %s", c.Table, &c.To) }
+
+func (c SetSortKey) Title() string {
+	if c.To == nil {
+		return fmt.Sprintf("keep %s in no order", c.Table)
+	}
+	return fmt.Sprintf("sort %s %s", c.Table, c.To)
+}
+
+func (c SetEncoding) Title() string {
+	parts := make([]string, len(c.Columns))
+	for i, name := range c.Columns {
+		parts[i] = name + " " + c.To[i]
+	}
+	return fmt.Sprintf("encode %s: %s", c.Table, strings.Join(parts, ", "))
+}
+
+func (c Tend) Title() string {
+	switch c.What {
+	case TendSort:
+		return fmt.Sprintf("sort the rows of %s", c.Table)
+	case TendReclaim:
+		return fmt.Sprintf("reclaim the room of rows that are gone from %s", c.Table)
+	case TendRebuild:
+		return fmt.Sprintf("rebuild the indexes of %s", c.Table)
+	}
+	return fmt.Sprintf("take the figures of %s anew", c.Table)
+}
+
+// Apply spreads it.
+func (c SetSpread) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	if c.To.Column != "" && t.Column(c.To.Column) == nil {
+		return fmt.Errorf("column %s of %s does not exist", c.To.Column, c.Table)
+	}
+	if t.Spread != nil && *t.Spread != c.From {
+		return fmt.Errorf("%s is spread %s by now", c.Table, t.Spread)
+	}
+	s := c.To
+	t.Spread, t.Stats.Slices = &s, nil
+	return nil
+}
+
+// Apply sorts it.
+func (c SetSortKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	if !t.SortKey.Equal(c.From) {
+		return fmt.Errorf("%s is sorted %s by now", c.Table, t.SortKey)
+	}
+	if c.To != nil && !t.HasColumns(c.To.Columns) {
+		return fmt.Errorf("%s has not the columns to be sorted by", c.Table)
+	}
+	t.SortKey, t.Stats.Unsorted = c.To, nil
+	return nil
+}
+
+// Apply encodes it.
+func (c SetEncoding) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	for i, name := range c.Columns {
+		_, col, err := column(to, c.Table, name)
+		if err != nil {
+			return err
+		}
+		col.Encoding = c.To[i]
+	}
+	return nil
+}
+
+// Apply changes figures alone.
+func (c Tend) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+	t, err := table(to, c.Table)
+	if err != nil {
+		return err
+	}
+	none, zero := 0.0, int64(0)
+	switch c.What {
+	case TendSort:
+		t.Stats.Unsorted = &none
+	case TendReclaim:
+		t.Stats.DeadRows = &zero
+	case TendAnalyse:
+		t.Stats.Stale = &none
+	}
+	return nil
+}
+
+// Reverse spreads it as it was.
+func (c SetSpread) Reverse(*catalog.Catalog) (Change, error) {
+	return SetSpread{c.Table, c.To, c.From}, nil
+}
+
+// Reverse sorts it as it was.
+func (c SetSortKey) Reverse(*catalog.Catalog) (Change, error) {
+	return SetSortKey{c.Table, c.To, c.From}, nil
+}
+
+// Reverse encodes it as it was.
+func (c SetEncoding) Reverse(*catalog.Catalog) (Change, error) {
+	return SetEncoding{c.Table, c.Columns, c.To, c.From}, nil
+}
+
+// Reverse has nothing to take back.
+func (c Tend) Reverse(*catalog.Catalog) (Change, error) {
+	return Nothing{c.Table, "what was tended stays so"}, nil
+}

@@ -11,7 +11,9 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/mariadb"
 	"nexdal/internal/engine/postgres"
+	"nexdal/internal/engine/redshift"
 	"nexdal/internal/engine/sqlite"
+	"nexdal/internal/standin"
 	"nexdal/test/server"
 )
 
@@ -31,7 +33,18 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 		m := server.StartMariaDB(t)
 		return mariadb.Engine{}, mariadbDatabase{m, m.Database(t)}
 	},
+	"redshift": func(t *testing.T) (engine.Engine, database) {
+		c, err := standin.Start(2, 2)
+		if err != nil {
+			t.Fatal(err)
+		}
+		t.Cleanup(c.Close)
+		return redshift.Engine{}, simulated{c}
+	},
 }
+
+// ofServers are the engines that a script which names none is for.
+var ofServers = []string{"sqlite", "postgres", "mariadb"}
 
 type sqliteFile string
 
@@ -87,6 +100,37 @@ func (d postgresDatabase) count(t *testing.T, table *catalog.Table) string {
 		columns = append(columns, `"`+strings.ReplaceAll(c.Name, `"`, `""`)+`"`)
 	}
 	return d.server.Query(t, d.name, fmt.Sprintf(`SELECT ROW(%s) FROM "%s"."%s" ORDER BY 1`, strings.Join(columns, ", "), strings.ReplaceAll(table.Schema, `"`, `""`), strings.ReplaceAll(table.Name, `"`, `""`)))
+}
+
+type simulated struct{ cluster *standin.Cluster }
+
+func (d simulated) address() string { return d.cluster.URL() }
+
+func (d simulated) psql(input string, args ...string) (string, error) {
+	c := exec.Command("psql", append([]string{"-X", "-q", "-A", "-t", "-v", "ON_ERROR_STOP=1", "-d", strings.Replace(d.address(), "redshift:", "postgres:", 1)}, args...)...)
+	c.Stdin = strings.NewReader(input)
+	out, err := c.CombinedOutput()
+	return string(out), err
+}
+
+func (d simulated) build(t *testing.T, sql string) {
+	if out, err := d.psql(sql); err != nil {
+		t.Fatalf("psql: %v: %s", err, out)
+	}
+}
+
+func (d simulated) client(path string) (string, error) { return d.psql("", "-f", path) }
+
+func (d simulated) count(t *testing.T, table *catalog.Table) string {
+	var columns []string
+	for _, c := range table.Columns {
+		columns = append(columns, `"`+c.Name+`"`)
+	}
+	out, err := d.psql(fmt.Sprintf(`SELECT %s FROM "%s"."%s" ORDER BY %[1]s`, strings.Join(columns, ", "), table.Schema, table.Name))
+	if err != nil {
+		t.Fatalf("psql: %v: %s", err, out)
+	}
+	return out
 }
 
 type mariadbDatabase struct {

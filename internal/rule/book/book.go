@@ -13,7 +13,7 @@ import (
 	"nexdal/internal/rule/note"
 	"nexdal/internal/rule/partition"
 	"nexdal/internal/rule/sequence"
-	"nexdal/internal/rule/sorting"
+	"nexdal/internal/rule/sort"
 	"nexdal/internal/rule/storage"
 )
 
@@ -110,11 +110,11 @@ func Rules() []*rule.Rule {
 		sequence.Shared,
 		sequence.Unowned,
 		sequence.Unused,
-		sorting.InterleavedGrowing,
-		sorting.LeadingEncoded,
-		sorting.None,
-		sorting.TooMany,
-		sorting.Unsorted,
+		sort.InterleavedGrowing,
+		sort.LeadingEncoded,
+		sort.None,
+		sort.TooMany,
+		sort.Unsorted,
 		storage.DeadRows,
 		storage.NotEncoded,
 		storage.StaleStatistics,

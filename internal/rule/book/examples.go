@@ -10,6 +10,7 @@ import (
 	"nexdal/internal/rule"
 	"nexdal/internal/rule/check"
 	"nexdal/internal/rule/column"
+	"nexdal/internal/rule/distribution"
 	"nexdal/internal/rule/fk"
 	"nexdal/internal/rule/index"
 	"nexdal/internal/rule/key"
@@ -17,10 +18,13 @@ import (
 	"nexdal/internal/rule/note"
 	"nexdal/internal/rule/partition"
 	"nexdal/internal/rule/sequence"
+	"nexdal/internal/rule/sort"
+	"nexdal/internal/rule/storage"
 )
 
 var examples = map[string]fs.FS{"check": check.Examples, "column": column.Examples, "fk": fk.Examples, "index": index.Examples, "key": key.Examples,
-	"name": name.Examples, "note": note.Examples, "partition": partition.Examples, "sequence": sequence.Examples}
+	"name": name.Examples, "note": note.Examples, "partition": partition.Examples, "sequence": sequence.Examples,
+	"distribution": distribution.Examples, "sort": sort.Examples, "storage": storage.Examples}
 
 // An Example is a script that breaks a rule, one of those that it is tested with,
 // and what its fix does there.

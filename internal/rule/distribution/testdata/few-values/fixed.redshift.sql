@@ -1,0 +1,2 @@
+-- spread public.reading evenly
+ALTER TABLE public.reading ALTER DISTSTYLE EVEN;

@@ -1,0 +1,2 @@
+-- spread public.visit evenly
+ALTER TABLE public.visit ALTER DISTSTYLE EVEN;

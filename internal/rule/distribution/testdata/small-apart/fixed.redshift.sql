@@ -1,0 +1,2 @@
+-- spread public.kind on every node
+ALTER TABLE public.kind ALTER DISTSTYLE ALL;

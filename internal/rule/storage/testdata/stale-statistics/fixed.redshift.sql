@@ -1,0 +1,2 @@
+-- take the figures of public.reading anew
+ANALYZE public.reading;

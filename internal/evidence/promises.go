@@ -101,6 +101,12 @@ func (d *discovery) promises() {
 					func(a Asker) (Offenders, error) { return a.Repeated(d.ctx, t, x.Columns()) })
 			}
 		}
+		if t.Spread != nil { // in a cluster nothing keeps a key
+			for _, k := range t.Keys() {
+				try(t, Promise{Origin: "declared", Kind: "unique", Object: k.Name, Columns: k.Columns, Says: "unique on " + strings.Join(k.Columns, ", ") + ", by a key that nothing keeps"},
+					func(a Asker) (Offenders, error) { return a.Repeated(d.ctx, t, k.Columns) })
+			}
+		}
 		for i, c := range t.Columns {
 			if f := d.fact(t, c.Name); f != nil && d.nearlyUnique(t, i, f) {
 				try(t, Promise{Origin: "implied", Kind: "unique", Columns: []string{c.Name}, Says: "nearly unique"},

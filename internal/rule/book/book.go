@@ -81,6 +81,7 @@ func Rules() []*rule.Rule {
 		key.RandomClustered,
 		key.Repeated,
 		key.Undeclared,
+		key.Unenforced,
 		key.UnsuitableType,
 		key.Violated,
 		key.Wide,

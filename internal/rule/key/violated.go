@@ -36,7 +36,7 @@ Which of the rows is right is for a person to say: nexdal script repair writes t
 		}
 		for _, t := range p.Whole {
 			for _, x := range p.Data.Promises(t) {
-				if x.Kind != "unique" || x.Offenders == 0 || x.Origin == "proposed" || t.UniqueOn(x.Columns) {
+				if x.Kind != "unique" || x.Offenders == 0 || x.Origin == "proposed" || !p.Can.KeysUnenforced && t.UniqueOn(x.Columns) {
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: x.Columns, Part: strings.Join(x.Columns, ", "), Certainty: rule.CertaintyOf(x.Verified)}

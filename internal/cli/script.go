@@ -25,10 +25,12 @@ func (a *app) script() *cobra.Command {
   nexdal script change --from saltmere.db --to desired.json -o change.sql
   nexdal script repair saltmere.db --evidence evidence.json -o repair.sql
   nexdal script partitions saltmere.json reading --by taken_at --every month -o cut.sql
+  nexdal script spread redshift://dba@cluster:5439/dev -o spread.sql
+  nexdal script upkeep saltmere.json --within 2h -o upkeep.sql
   nexdal script bulkload saltmere.db -o load.sql --indexes --triggers
   nexdal script create saltmere.db -o create.sql`,
 	}
-	c.AddCommand(a.scriptFix(), a.scriptChange(), a.scriptBulkload(), a.scriptRepair(), a.scriptPartitions(), a.scriptCreate())
+	c.AddCommand(a.scriptFix(), a.scriptChange(), a.scriptBulkload(), a.scriptRepair(), a.scriptPartitions(), a.scriptSpread(), a.scriptUpkeep(), a.scriptCreate())
 	return c
 }
 

@@ -81,7 +81,7 @@ Beside FILE comes the reversal, as with nexdal script fix.`,
 			if len(changes) == 0 {
 				return wrong("there is nothing to do: no table that is named lacks what was asked for")
 			}
-			pair, err := script.Partitions(w, c, can, changes)
+			pair, err := script.Carry(w, c, can, changes, "partitions")
 			if err != nil {
 				return wrong("the script cannot be written: %v", err)
 			}
@@ -325,7 +325,7 @@ func (a *app) putDrop(w engine.Writer, source, output string, pair *script.Pair,
 	if len(gone.Schemas) == 0 || output == "" || output == "-" {
 		return nil
 	}
-	drop, err := script.Partitions(w, pair.After, can, []change.Change{change.Raze{What: gone}})
+	drop, err := script.Carry(w, pair.After, can, []change.Change{change.Raze{What: gone}}, "what was detached")
 	if err != nil {
 		return fmt.Errorf("the script that drops cannot be written: %w", err)
 	}

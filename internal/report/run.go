@@ -100,6 +100,13 @@ func ids(r rule.Result) []string {
 // Head begins a part of what is told.
 func (p *Page) Head(title string) { p.printf("%s\n", p.paint(bold, phrase.Line(title))) }
 
+// Table adds rows of cells to a part; right aligns columns by number from 1.
+func (p *Page) Table(head []string, right []int, rows [][]string) {
+	if len(rows) > 0 {
+		p.rows(head, right, rows)
+	}
+}
+
 // Say adds a sentence to a part.
 func (p *Page) Say(text string) { p.block("  ", phrase.Line(text)) }
 

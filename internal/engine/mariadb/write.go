@@ -113,6 +113,10 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if t.PartitionBy.Sub != nil || len(t.Triggers) > 0 {
 			return "it has triggers, or parts of parts"
 		}
+	case change.Tend:
+		if ch.What == change.TendSort {
+			return "rows are kept in the order of their key here"
+		}
 	case change.Undivide, change.JoinBack, change.CreateIndex, change.AddColumn, change.UnnumberKey, change.FillColumn, change.EmptyColumn, change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
 	default:
 		return "MariaDB has no statement for it"
@@ -205,6 +209,12 @@ func (w *writer) change(i int, it change.Item) error {
 		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
 	case change.Divide:
 		w.divide(i, it, ch)
+	case change.Tend:
+		s := w.step([]int{i}, ch.Title(), "NONE", "")
+		s.SQL, s.Lock = []string{"ANALYZE TABLE " + relation(ch.Table)}, "neither readers nor writers wait"
+		if ch.What != change.TendAnalyse {
+			s.SQL, s.Lock, s.Blocks = []string{"OPTIMIZE TABLE " + relation(ch.Table)}, "writers wait for a moment at the beginning and the end, while the table is written anew", engine.BlocksBriefly
+		}
 	case change.Undivide:
 		w.undivide(i, it, ch)
 	case change.SplitOff:

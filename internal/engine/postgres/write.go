@@ -78,6 +78,15 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return refusesType(t, ch)
 	case change.Divide:
 		return refusesDivide(c, t)
+	case change.SetSpread, change.SetSortKey, change.SetEncoding:
+		return "tables are not spread over a cluster here"
+	case change.Tend:
+		if ch.What == change.TendSort {
+			return "rows are kept in no order here"
+		}
+		if ch.What == change.TendRebuild && !atLeast(c.Engine.Version, 12) {
+			return "indexes are rebuilt beside others from version 12 on"
+		}
 	case change.AddPartition:
 		if ch.From != "" {
 			for _, r := range c.Lookup().Referrers(t.Ref()) {
@@ -231,6 +240,8 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.numberItself(ch)
 		case change.NumberByTrigger:
 			w.numberByTrigger(ch)
+		case change.Tend:
+			w.tend(ch)
 		case change.Divide:
 			if err := w.divide(ch); err != nil {
 				return nil, err

@@ -16,7 +16,7 @@ const working = "nexdal_new_"
 // rebuild; indexes come and go by themselves.
 func onTable(ch change.Change) bool {
 	switch ch := ch.(type) {
-	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.SetTrigger, change.FillColumn, change.EmptyColumn, change.Nothing:
+	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.SetTrigger, change.FillColumn, change.EmptyColumn, change.Tend, change.Nothing:
 		return false
 	case change.Rename:
 		return ch.Kind != change.RenameIndex
@@ -33,7 +33,11 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return ""
 	}
 	switch ch := ch.(type) {
-	case change.ValidateCheck, change.ForgetCheck, change.ValidateForeignKey, change.SetCycle, change.SetRange, change.OwnSequence, change.SetNext:
+	case change.Tend:
+		if ch.What != change.TendAnalyse && ch.What != change.TendRebuild {
+			return "SQLite reclaims and sorts the whole file alone, with VACUUM"
+		}
+	case change.SetSpread, change.SetSortKey, change.SetEncoding, change.ValidateCheck, change.ForgetCheck, change.ValidateForeignKey, change.SetCycle, change.SetRange, change.OwnSequence, change.SetNext:
 		return "SQLite has no such thing"
 	case change.AlterForeignKey:
 		if ch.Old.Deferrable && !ch.New.Deferrable {
@@ -155,6 +159,9 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 				ident(fill.Via.Target.Table), quoting.Refers(fill.Via.Columns, fill.Via.TargetColumns), ident(fill.Column))}
 			step.Lock, step.Blocks = "writers of the database wait while the rows are written; readers too, unless it is in WAL mode", engine.BlocksAtWork
 			step.Notes = append(step.Notes, "triggers on update run for every row")
+		case change.Tend:
+			step.SQL = []string{map[change.Tending]string{change.TendAnalyse: "ANALYZE ", change.TendRebuild: "REINDEX "}[ch.What] + ident(ch.Table.Table)}
+			step.Lock, step.Blocks = "writers of the database wait while the table is read", engine.BlocksAtWork
 		case change.SetTrigger:
 			step.SQL = []string{ch.Trigger.Definition}
 			if ch.Off {

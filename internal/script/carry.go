@@ -8,9 +8,10 @@ import (
 	"nexdal/internal/engine"
 )
 
-// Partitions makes the script that carries out the changes, all of them or none: what
-// the engine cannot do, and what does not fit the catalog, is an error.
-func Partitions(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, changes []change.Change) (*Pair, error) {
+// Carry makes the script that carries out the changes, all of them or none: what the
+// engine cannot do, and what does not fit the catalog, is an error. Of is what it is a
+// script of: "partitions".
+func Carry(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, changes []change.Change, of string) (*Pair, error) {
 	var items []change.Item
 	for _, ch := range changes {
 		if why := w.Refuses(without(c, changes, ch), ch); why != "" {
@@ -28,7 +29,7 @@ func Partitions(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, chan
 	}
 	p, err := pair(w, c, after, plan, can, nil)
 	if err == nil {
-		p.Forth.Kind, p.Back.Kind = "Script of partitions", "Reversal of a script of partitions"
+		p.Forth.Kind, p.Back.Kind = "Script of "+of, "Reversal of a script of "+of
 	}
 	return p, err
 }

@@ -1,0 +1,23 @@
+package postgres
+
+import (
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+// tend: https://www.postgresql.org/docs/current/routine-vacuuming.html.
+func (w *writer) tend(ch change.Tend) {
+	on := relation(ch.Table)
+	s := engine.Step{Title: ch.Title()}
+	switch l := w.reading(lockNone, ch.Table); ch.What {
+	case change.TendReclaim:
+		s.SQL, s.Lock, s.Blocks = []string{"VACUUM (ANALYZE) " + on}, l.says, l.blocks
+		s.Notes = []string{"the room is used for new rows; the file hardly gets smaller"}
+	case change.TendRebuild:
+		s.SQL, s.Lock, s.Blocks = []string{"REINDEX TABLE CONCURRENTLY " + on}, l.says, l.blocks
+		s.Notes = []string{"room for a second copy of the indexes is needed; an index that a failure leaves ends in _ccnew and has to be dropped"}
+	default:
+		s.SQL, s.Lock, s.Blocks, s.Transaction = []string{"ANALYZE " + on}, lockNone.says, lockNone.blocks, true
+	}
+	w.add(s)
+}

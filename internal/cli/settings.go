@@ -29,7 +29,7 @@ func (a *app) house() (*settings.Settings, error) {
 	if !named {
 		path = settingsFile
 	}
-	s := &settings.Settings{Sources: map[string]settings.Source{}}
+	s := &settings.Settings{Sources: map[string]settings.Source{}, Scopes: map[string][]string{}}
 	_, err := os.Stat(path)
 	switch {
 	case errors.Is(err, fs.ErrNotExist) && !named:

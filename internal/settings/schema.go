@@ -53,6 +53,7 @@ func Schema(book []*rule.Rule) any {
 		"format":      object{"const": format},
 		"include":     object{"oneOf": []any{object{"type": "string"}, object{"type": "array", "items": object{"type": "string"}}}},
 		"sources":     object{"type": "object", "additionalProperties": object{"type": "string"}},
+		"scopes":      object{"type": "object", "additionalProperties": object{"type": "array", "items": object{"type": "string"}, "minItems": 1}},
 		"rules":       object{"$ref": "#/$defs/rules"},
 		"tables":      object{"type": "object", "additionalProperties": object{"$ref": "#/$defs/rules"}},
 		"names":       closed(names),

@@ -17,9 +17,10 @@ import (
 
 // Settings are what a house set down in nexdal.yaml and on the command line.
 type Settings struct {
-	Rules   []Placed          // in order; of two that bear on the same, the later holds
-	House   []*rule.Rule      // rules of the house's own
-	Sources map[string]Source // by name
+	Rules   []Placed            // in order; of two that bear on the same, the later holds
+	House   []*rule.Rule        // rules of the house's own
+	Sources map[string]Source   // by name
+	Scopes  map[string][]string // patterns of tables, by the name of the scope
 }
 
 // A Placed setting knows where it was made.
@@ -86,7 +87,7 @@ type reader struct {
 // Read reads a settings file and those that it includes. load gives a file's
 // text. An error says where in which file.
 func Read(path string, load func(string) ([]byte, error), book []*rule.Rule) (*Settings, error) {
-	r := &reader{s: &Settings{Sources: map[string]Source{}}, book: book, load: load}
+	r := &reader{s: &Settings{Sources: map[string]Source{}, Scopes: map[string][]string{}}, book: book, load: load}
 	if err := r.file(path); err != nil {
 		return nil, err
 	}
@@ -160,7 +161,7 @@ func (r *reader) file(path string) error {
 	return nil
 }
 
-var sections = []string{"format", "include", "sources", "rules", "tables", "names", "house", "house-rules"}
+var sections = []string{"format", "include", "sources", "scopes", "rules", "tables", "names", "house", "house-rules"}
 
 func (r *reader) section(name string, n *yaml.Node) error {
 	switch name {
@@ -177,6 +178,15 @@ func (r *reader) section(name string, n *yaml.Node) error {
 				return r.wrong(value, "source %s takes an address", key.Value)
 			}
 			r.s.Sources[key.Value] = Source{value.Value, r.place(key)}
+			return nil
+		})
+	case "scopes":
+		return r.each(n, func(key, value *yaml.Node) error {
+			var patterns []string
+			if err := value.Decode(&patterns); err != nil || len(patterns) == 0 {
+				return r.wrong(value, "scope %s takes a list of patterns of tables", key.Value)
+			}
+			r.s.Scopes[key.Value] = patterns
 			return nil
 		})
 	case "rules":

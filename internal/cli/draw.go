@@ -1,0 +1,334 @@
+package cli
+
+import (
+	"fmt"
+	"io"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/draw"
+	"nexdal/internal/evidence"
+	"nexdal/internal/phrase"
+	"nexdal/internal/rule"
+	"nexdal/internal/rule/house"
+)
+
+// drawing is what a diagram was asked to show.
+type drawing struct {
+	output, data, content, notation, colour, where, theme, around, scope, title string
+	steps, sheet, rows                                                          int
+	scale                                                                       float64
+}
+
+func (a *app) draw() *cobra.Command {
+	var d drawing
+	c := &cobra.Command{
+		Use:   "draw SOURCE [PATTERN...] -o FILE",
+		Short: "Draw the tables and how they refer to one another",
+		Long: `Draw makes a diagram of the tables that are named, of a neighbourhood (--around TABLE
+--steps 2), of a scope from the settings, or of all of them. References that are
+declared are drawn solid; those that were accepted, or that the evidence shows, dashed.
+The end of a line tells how many rows meet: crow's feet for many, a bar for one, a ring
+for none. Partitions are part of their table, schemas are frames.
+
+The name of FILE tells the form: .svg, .png, .dot (for Graphviz) or .mmd (Mermaid).
+More tables than one sheet holds (--sheet) are split by how tightly they hang together;
+FILE is then the index, and the sheets come beside it.
+
+Colour means what --colour says: the worst finding of each table, its size, its schema,
+or whether a condition of your own holds (--where, as in house rules).`,
+		Example: `  nexdal draw saltmere.db -o saltmere.svg
+  nexdal draw saltmere.json --around visit --steps 1 --content keys -o visit.png
+  nexdal draw saltmere.json --evidence evidence.json --theme dark -o saltmere.svg
+  nexdal draw saltmere.json --where 'table.rows > 1000' -o large.svg`,
+		Args: cobra.MinimumNArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			for _, x := range []struct {
+				flag, value string
+				of          []string
+			}{{"content", d.content, []string{"columns", "keys", "names"}}, {"notation", d.notation, []string{"feet", "arrows"}}, {"colour", d.colour, []string{"findings", "size", "schema", "none"}}, {"theme", d.theme, []string{"light", "dark"}}} {
+				if !slices.Contains(x.of, x.value) {
+					return wrong("--%s takes %s, not %q", x.flag, strings.Join(x.of, ", "), x.value)
+				}
+			}
+			form := strings.TrimPrefix(filepath.Ext(d.output), ".")
+			if !slices.Contains([]string{"svg", "png", "dot", "mmd"}, form) {
+				return wrong("the name of the file tells the form: give -o with a name that ends in .svg, .png, .dot or .mmd")
+			}
+			if d.steps < 0 || d.sheet < 1 || d.scale <= 0 || d.scale > 8 {
+				return wrong("--steps and --sheet take numbers of their own, and --scale one up to 8")
+			}
+			if err := writable(d.output); err != nil {
+				return err
+			}
+			c, err := a.catalog(cmd.Context(), args[0])
+			if err != nil {
+				return err
+			}
+			e, err := a.weighed(d.data, c)
+			if err != nil {
+				return err
+			}
+			return a.drawn(c, e, args[1:], d, form)
+		},
+	}
+	f := c.Flags()
+	f.StringVarP(&d.output, "output", "o", "", "file to write: .svg, .png, .dot or .mmd")
+	f.StringVar(&d.data, "evidence", "", "evidence file from nexdal probe, for references that nothing declares")
+	f.StringVar(&d.content, "content", "columns", "what stands in a box: columns, keys or names")
+	f.StringVar(&d.notation, "notation", "feet", "how the ends of lines tell how many: feet, or arrows that only point to the table referred to")
+	f.StringVar(&d.colour, "colour", "findings", "what colour means: findings, size, schema or none")
+	f.StringVar(&d.where, "where", "", "a condition on table, as in house rules: what meets it stands out")
+	f.StringVar(&d.theme, "theme", "light", "light or dark")
+	f.StringVar(&d.around, "around", "", "only this table and its neighbourhood")
+	f.IntVar(&d.steps, "steps", 1, "how many references from --around the neighbourhood reaches")
+	f.StringVar(&d.scope, "scope", "", "only the tables of this scope of the settings")
+	f.IntVar(&d.sheet, "sheet", 60, "tables that one sheet holds")
+	f.IntVar(&d.rows, "rows", 40, "columns of one table that are shown; 0: all")
+	f.Float64Var(&d.scale, "scale", 1, "how many pixels of a PNG for one of the drawing")
+	f.StringVar(&d.title, "title", "", "what stands above (default: the database and when it was surveyed)")
+	return c
+}
+
+func (a *app) drawn(c *catalog.Catalog, e *evidence.Evidence, patterns []string, d drawing, form string) error {
+	tables, err := a.shown(c, patterns, d)
+	if err != nil {
+		return err
+	}
+	o, err := a.drawOptions(c, e, d)
+	if err != nil {
+		return err
+	}
+	theme := draw.Light
+	if d.theme == "dark" {
+		theme = draw.Dark
+	}
+	sheets := draw.Split(c, tables, d.sheet)
+	if form == "dot" || form == "mmd" {
+		sheets = [][]catalog.Ref{tables}
+	}
+	lacking := 0
+	put := func(path string, s *draw.Scene) error {
+		lacking += s.Lacking
+		return a.emit(path, func(w io.Writer) error {
+			switch form {
+			case "png":
+				took, err := s.PNG(w, theme, d.scale)
+				if took < d.scale {
+					fmt.Fprintf(a.err, "%s: painted at a scale of %.2f: it would be too large otherwise\n", path, took)
+				}
+				return err
+			case "dot":
+				return s.DOT(w)
+			case "mmd":
+				return draw.Mermaid(w, c, s)
+			}
+			return s.SVG(w, theme)
+		})
+	}
+	if len(sheets) == 1 {
+		if err := put(d.output, draw.New(c, sheets[0], o)); err != nil {
+			return err
+		}
+	} else {
+		name := func(i int) string { return beside(d.output, fmt.Sprint(i+1)) }
+		if err := put(d.output, draw.Index(c, sheets, o.Title, func(i int) string { return filepath.Base(name(i)) })); err != nil {
+			return err
+		}
+		for i, refs := range sheets {
+			sheet := o
+			sheet.Title = fmt.Sprintf("%s, sheet %d of %d", o.Title, i+1, len(sheets))
+			if err := put(name(i), draw.New(c, refs, sheet)); err != nil {
+				return err
+			}
+		}
+	}
+	fmt.Fprintf(a.err, "%s: %s", d.output, phrase.Plural(int64(len(tables)), "table"))
+	if len(sheets) > 1 {
+		fmt.Fprintf(a.err, " on %s, and an index of them", phrase.Plural(int64(len(sheets)), "sheet"))
+	}
+	fmt.Fprintln(a.err)
+	if lacking > 0 && form == "png" {
+		fmt.Fprintf(a.err, "%s have names with letters that the picture's font lacks; an SVG shows them\n", phrase.Plural(int64(lacking), "table"))
+	}
+	return nil
+}
+
+// shown lists the tables that are to be drawn.
+func (a *app) shown(c *catalog.Catalog, patterns []string, d drawing) ([]catalog.Ref, error) {
+	if d.scope != "" {
+		s, err := a.house()
+		if err != nil {
+			return nil, err
+		}
+		if s.Scopes[d.scope] == nil {
+			return nil, wrong("the settings name no scope %q", d.scope)
+		}
+		patterns = append(slices.Clone(patterns), s.Scopes[d.scope]...)
+	}
+	var refs []catalog.Ref
+	for _, ref := range fitting(c, patterns) {
+		if t := c.Table(ref); t.PartitionOf == nil {
+			refs = append(refs, ref)
+		}
+	}
+	if d.around != "" {
+		var err error
+		if refs, err = around(c, d.around, d.steps); err != nil {
+			return nil, err
+		}
+	}
+	if len(refs) == 0 {
+		return nil, wrong("no table is among those named; nothing to draw")
+	}
+	return refs, nil
+}
+
+// around are the tables that so many references lead to from those of a name.
+func around(c *catalog.Catalog, name string, steps int) ([]catalog.Ref, error) {
+	lookup := c.Lookup()
+	reached := fitting(c, []string{name})
+	if len(reached) == 0 {
+		return nil, wrong("there is no table %q", name)
+	}
+	seen := map[catalog.Ref]bool{}
+	for _, ref := range reached {
+		seen[ref] = true
+	}
+	for range steps {
+		var next []catalog.Ref
+		add := func(ref catalog.Ref) {
+			if t := lookup.Table(ref); t != nil && t.PartitionOf == nil && !seen[ref] {
+				seen[ref] = true
+				next = append(next, ref)
+			}
+		}
+		for _, ref := range reached {
+			t := lookup.Table(ref)
+			for _, f := range append(slices.Clone(t.ForeignKeys), t.Logical...) {
+				add(f.Target)
+			}
+			for _, r := range append(slices.Clone(lookup.Referrers(ref)), lookup.Logical(ref)...) {
+				add(r.Table.Ref())
+			}
+		}
+		reached = next
+	}
+	var all []catalog.Ref
+	for ref := range seen {
+		all = append(all, ref)
+	}
+	slices.SortFunc(all, catalog.Ref.Compare)
+	return all, nil
+}
+
+func (a *app) drawOptions(c *catalog.Catalog, e *evidence.Evidence, d drawing) (draw.Options, error) {
+	o := draw.Options{Title: d.title, Content: draw.Content(d.content), Arrows: d.notation == "arrows", MostRows: d.rows}
+	if o.Title == "" {
+		o.Title = phrase.Line(fmt.Sprintf("%s, %s %s, surveyed %s", c.Database, engineTitle(c.Engine.Name), c.Engine.Version, c.Surveyed.Format("2006-01-02")))
+	}
+	if e != nil {
+		for _, r := range e.References {
+			if !r.Declared && r.RowsChecked > 0 {
+				o.Implied = append(o.Implied, draw.Reference{From: r.From(), To: r.To(), Columns: r.Columns, TargetNames: r.TargetColumns, Coverage: r.Coverage})
+			}
+		}
+	}
+	if d.where != "" {
+		return o, a.meeting(c, d.where, &o)
+	}
+	switch d.colour {
+	case "findings":
+		result, err := a.judge(c, e)
+		if err != nil {
+			return o, err
+		}
+		byFindings(result, &o)
+	case "size":
+		bySize(c, &o)
+	case "schema":
+		bySchema(c, &o)
+	}
+	return o, nil
+}
+
+// byFindings colours by the worst finding of each table.
+func byFindings(result rule.Result, o *draw.Options) {
+	worst := map[catalog.Ref]rule.Severity{}
+	count := map[catalog.Ref]int64{}
+	for _, f := range result.Findings {
+		if f.SetAside() {
+			continue
+		}
+		count[f.Table]++
+		if s, ok := worst[f.Table]; !ok || f.Severity.AtLeast(s) {
+			worst[f.Table] = f.Severity
+		}
+	}
+	o.Fill = func(t *catalog.Table) string {
+		if s, ok := worst[t.Ref()]; ok {
+			return string(s)
+		}
+		return "sound"
+	}
+	o.Says = func(t *catalog.Table) string {
+		if n := count[t.Ref()]; n > 0 {
+			return phrase.Plural(n, "finding") + ", the worst " + map[rule.Severity]string{rule.Error: "an error", rule.Warning: "a warning", rule.Notice: "a notice"}[worst[t.Ref()]]
+		}
+		return "nothing found"
+	}
+	o.Legend = []draw.Mark{{Fill: "error", Says: "worst finding: error"}, {Fill: "warning", Says: "warning"}, {Fill: "notice", Says: "notice"}, {Fill: "sound", Says: "nothing found"}}
+}
+
+// bySize colours by bytes, or by rows where bytes are not known, in powers of a hundred.
+func bySize(c *catalog.Catalog, o *draw.Options) {
+	step := func(n int64) int {
+		k := 1
+		for limit := int64(1_000); k < 5 && n >= limit; limit *= 100 {
+			k++
+		}
+		return k
+	}
+	o.Fill = func(t *catalog.Table) string {
+		if t.Stats.Rows == nil {
+			return "plain"
+		}
+		return fmt.Sprintf("size%d", step(*t.Stats.Rows))
+	}
+	o.Legend = []draw.Mark{{Fill: "size1", Says: "up to 1,000 rows"}, {Fill: "size2", Says: "100,000"}, {Fill: "size3", Says: "10,000,000"}, {Fill: "size4", Says: "1,000,000,000"}, {Fill: "size5", Says: "more"}}
+}
+
+func bySchema(c *catalog.Catalog, o *draw.Options) {
+	fill := map[string]string{}
+	for i, s := range c.Schemas {
+		fill[s.Name] = fmt.Sprint(i%8 + 1)
+		if i < 8 && len(s.Tables) > 0 {
+			o.Legend = append(o.Legend, draw.Mark{Fill: fill[s.Name], Says: phrase.Line(s.Name)})
+		}
+	}
+	o.Fill = func(t *catalog.Table) string { return fill[t.Schema] }
+}
+
+// meeting colours the tables that meet a condition.
+func (a *app) meeting(c *catalog.Catalog, condition string, o *draw.Options) error {
+	definition := &house.Definition{ID: "house/where", For: "table", When: condition, Message: "meets it"}
+	r, _, err := definition.Compile()
+	if err != nil {
+		return wrong("--where: %v", err)
+	}
+	can, err := abilities(c)
+	if err != nil {
+		return err
+	}
+	meets := map[catalog.Ref]bool{}
+	for _, f := range (rule.Judge{Can: can, Rules: []*rule.Rule{r}}).Run(c).Findings {
+		meets[f.Table] = true
+	}
+	o.Fill = func(t *catalog.Table) string { return map[bool]string{true: "yes", false: "no"}[meets[t.Ref()]] }
+	o.Legend = []draw.Mark{{Fill: "yes", Says: phrase.Line(condition)}, {Fill: "no", Says: "does not hold"}}
+	return nil
+}

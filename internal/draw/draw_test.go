@@ -1,0 +1,257 @@
+package draw
+
+import (
+	"bytes"
+	"encoding/xml"
+	"errors"
+	"fmt"
+	"image/png"
+	"io"
+	"math/rand/v2"
+	"strings"
+	"testing"
+
+	"nexdal/internal/catalog"
+)
+
+// random makes a catalog of so many tables that refer to one another in all ways: in
+// rings, to themselves, to several keys.
+func random(seed uint64, n int, schemas ...string) (*catalog.Catalog, []catalog.Ref) {
+	r := rand.New(rand.NewPCG(seed, 11))
+	number := catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64}
+	c := &catalog.Catalog{Engine: catalog.Engine{Name: "postgres", Version: "15"}}
+	if len(schemas) == 0 {
+		schemas = []string{"public"}
+	}
+	for _, s := range schemas {
+		c.Schemas = append(c.Schemas, &catalog.Schema{Name: s})
+	}
+	var refs []catalog.Ref
+	for i := range n {
+		s := c.Schemas[i%len(c.Schemas)]
+		t := &catalog.Table{Schema: s.Name, Name: fmt.Sprintf("%s_%d", []string{"station", "gauge", "a<b>&\"c", "visit", "änderung_mit_einem_sehr_langen_namen"}[r.IntN(5)], i), Kind: catalog.Ordinary,
+			PrimaryKey: &catalog.Key{Name: "pk", Columns: []string{"id"}}, Columns: []*catalog.Column{{Name: "id", Type: number}}}
+		for k := range r.IntN(9) {
+			t.Columns = append(t.Columns, &catalog.Column{Name: fmt.Sprintf("c%d", k), Type: catalog.Type{Native: []string{"text", "timestamp with time zone", "numeric(10,2)"}[r.IntN(3)]}, Nullable: r.IntN(2) == 0})
+		}
+		s.Tables = append(s.Tables, t)
+		refs = append(refs, t.Ref())
+		for k := range r.IntN(4) {
+			to := refs[r.IntN(len(refs))]
+			if r.IntN(8) == 0 {
+				to = refs[0]
+			}
+			name := fmt.Sprintf("r%d", k)
+			t.Columns = append(t.Columns, &catalog.Column{Name: name, Type: number, Nullable: r.IntN(2) == 0})
+			t.ForeignKeys = append(t.ForeignKeys, &catalog.ForeignKey{Name: name, Columns: []string{name}, Target: to, TargetColumns: []string{"id"}})
+		}
+	}
+	// Some rings.
+	for range n / 10 {
+		a, b := c.Table(refs[r.IntN(n)]), refs[r.IntN(n)]
+		name := fmt.Sprintf("ring%d", len(a.Columns))
+		a.Columns = append(a.Columns, &catalog.Column{Name: name, Type: number, Nullable: true})
+		a.ForeignKeys = append(a.ForeignKeys, &catalog.ForeignKey{Name: name, Columns: []string{name}, Target: b, TargetColumns: []string{"id"}})
+	}
+	return c, refs
+}
+
+// sound says what is wrong with a scene, as a reader would see it.
+func sound(s *Scene) error {
+	boxes := map[string]Box{}
+	for i, a := range s.Boxes {
+		boxes[a.ID] = a
+		if a.X < 0 || a.Y < 0 || a.X+a.W > s.W || a.Y+a.H > s.H {
+			return fmt.Errorf("%s leaves the sheet", a.ID)
+		}
+		for _, b := range s.Boxes[i+1:] {
+			if a.X < b.X+b.W && b.X < a.X+a.W && a.Y < b.Y+b.H && b.Y < a.Y+a.H {
+				return fmt.Errorf("%s and %s overlap", a.ID, b.ID)
+			}
+		}
+		for _, t := range a.texts(Light) {
+			if t.x < a.X-0.5 || t.x+t.wide > a.X+a.W+0.5 || t.y > a.Y+a.H+0.5 {
+				return fmt.Errorf("%q leaves the box of %s", t.s, a.ID)
+			}
+		}
+	}
+	for _, l := range s.Lines {
+		if len(l.Points) < 2 {
+			return fmt.Errorf("%s has no line", l.ID)
+		}
+		for i := 1; i < len(l.Points); i++ {
+			p, q := l.Points[i-1], l.Points[i]
+			if p.X != q.X && p.Y != q.Y {
+				return fmt.Errorf("%s leads aslant from %v to %v", l.ID, p, q)
+			}
+			for _, b := range s.Boxes {
+				if min(p.X, q.X) < b.X+b.W-0.5 && max(p.X, q.X) > b.X+0.5 && min(p.Y, q.Y) < b.Y+b.H-0.5 && max(p.Y, q.Y) > b.Y+0.5 {
+					return fmt.Errorf("%s crosses the box of %s", l.ID, b.ID)
+				}
+			}
+		}
+		for i, end := range []Point{l.Points[0], l.Points[len(l.Points)-1]} {
+			b := boxes[l.Between[i]]
+			if end.Y < b.Y || end.Y > b.Y+b.H || end.X != b.X && end.X != b.X+b.W {
+				return fmt.Errorf("%s does not end at the box of %s", l.ID, b.ID)
+			}
+		}
+	}
+	return nil
+}
+
+// TestScenes: every table and reference is there, nothing overlaps, no line crosses a box,
+// and text stays in its box.
+func TestScenes(t *testing.T) {
+	for seed := range uint64(40) {
+		n := []int{1, 2, 5, 12, 30, 60}[seed%6]
+		c, refs := random(seed, n)
+		o := Options{Content: []Content{Columns, Keys, Names}[seed%3], Title: "Saltmere", Legend: []Mark{{"error", "an error"}}}
+		s := New(c, refs, o)
+		if len(s.Boxes) != n {
+			t.Errorf("seed %d: %d boxes of %d tables", seed, len(s.Boxes), n)
+		}
+		want := 0
+		for _, x := range c.Tables() {
+			want += len(x.ForeignKeys)
+		}
+		if len(s.Lines) != want {
+			t.Errorf("seed %d: %d lines for %d references", seed, len(s.Lines), want)
+		}
+		if err := sound(s); err != nil {
+			t.Errorf("seed %d, %d tables: %v", seed, n, err)
+		}
+	}
+}
+
+// TestSchemas: frames hold the tables of their schema and do not overlap.
+func TestSchemas(t *testing.T) {
+	c, refs := random(5, 40, "shop", "<weather>")
+	s := New(c, refs, Options{})
+	if err := sound(s); err != nil {
+		t.Error(err)
+	}
+	if len(s.Frames) != 2 || s.Frames[0].X < s.Frames[1].X+s.Frames[1].W && s.Frames[1].X < s.Frames[0].X+s.Frames[0].W && s.Frames[0].Y < s.Frames[1].Y+s.Frames[1].H && s.Frames[1].Y < s.Frames[0].Y+s.Frames[0].H {
+		t.Errorf("frames: %+v", s.Frames)
+	}
+}
+
+// TestPaint: the SVG is well-formed and names every table, the PNG is as large as the
+// scene, and the same scene gives the same bytes.
+func TestPaint(t *testing.T) {
+	c, refs := random(7, 30)
+	var first []byte
+	for _, theme := range []Theme{Light, Dark} {
+		s := New(c, refs, Options{Implied: []Reference{{From: refs[0], To: refs[1], Columns: []string{"id"}, TargetNames: []string{"id"}, Coverage: 0.5}}})
+		var svg, picture bytes.Buffer
+		if err := s.SVG(&svg, theme); err != nil {
+			t.Fatal(err)
+		}
+		d := xml.NewDecoder(bytes.NewReader(svg.Bytes()))
+		tables := 0
+		for {
+			token, err := d.Token()
+			if errors.Is(err, io.EOF) {
+				break
+			}
+			if err != nil {
+				t.Fatalf("the SVG is not well-formed: %v", err)
+			}
+			if e, ok := token.(xml.StartElement); ok {
+				for _, a := range e.Attr {
+					if a.Name.Local == "class" && a.Value == "table" {
+						tables++
+					}
+				}
+			}
+		}
+		if tables != len(refs) {
+			t.Errorf("%d tables in the SVG", tables)
+		}
+		if !strings.Contains(svg.String(), "stroke-dasharray") {
+			t.Error("what nothing declares is not dashed")
+		}
+		if _, err := s.PNG(&picture, theme, 1); err != nil {
+			t.Fatal(err)
+		}
+		img, err := png.Decode(&picture)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if b := img.Bounds(); float64(b.Dx()) < s.W || float64(b.Dx()) > s.W+1 || float64(b.Dy()) < s.H {
+			t.Errorf("%v for a scene of %.0f by %.0f", b, s.W, s.H)
+		}
+		// Where the scene has a box's head, the picture has its colour.
+		for _, b := range s.Boxes {
+			r, g, bl, _ := img.At(int(b.X+3), int(b.Y+3)).RGBA()
+			if want := rgb(theme.fill(b.Fill)); uint8(r>>8) != want.R || uint8(g>>8) != want.G || uint8(bl>>8) != want.B {
+				t.Fatalf("%s is not where the scene has it", b.ID)
+			}
+		}
+		if first == nil {
+			var again bytes.Buffer
+			New(c, refs, Options{Implied: []Reference{{From: refs[0], To: refs[1], Columns: []string{"id"}, TargetNames: []string{"id"}, Coverage: 0.5}}}).SVG(&again, theme)
+			if first = svg.Bytes(); !bytes.Equal(first, again.Bytes()) {
+				t.Error("the same scene gives other bytes")
+			}
+		}
+	}
+}
+
+// TestSplit: every table is on one sheet, none is too full, and tables that hang together
+// mostly share one.
+func TestSplit(t *testing.T) {
+	c, refs := random(9, 300)
+	seen := map[catalog.Ref]int{}
+	sheets := Split(c, refs, 40)
+	for i, s := range sheets {
+		if len(s) > 40 {
+			t.Errorf("sheet %d holds %d tables", i, len(s))
+		}
+		for _, ref := range s {
+			seen[ref]++
+		}
+	}
+	for _, ref := range refs {
+		if seen[ref] != 1 {
+			t.Errorf("%s is on %d sheets", ref, seen[ref])
+		}
+	}
+	if s := Index(c, sheets, "Saltmere", func(i int) string { return fmt.Sprint(i) }); len(s.Boxes) != len(sheets) {
+		t.Errorf("%d boxes for %d sheets", len(s.Boxes), len(sheets))
+	}
+}
+
+// TestOdd: nothing at all, a table of very many columns, names in a script that the font
+// lacks.
+func TestOdd(t *testing.T) {
+	wide := &catalog.Table{Schema: "public", Name: strings.Repeat("w", 128), Kind: catalog.Ordinary}
+	for i := range 500 {
+		wide.Columns = append(wide.Columns, &catalog.Column{Name: fmt.Sprintf("列%d", i), Type: catalog.Type{Native: strings.Repeat("t", 60)}})
+	}
+	c := &catalog.Catalog{Schemas: []*catalog.Schema{{Name: "public", Tables: []*catalog.Table{wide}}}}
+	s := New(c, []catalog.Ref{wide.Ref()}, Options{MostRows: 40})
+	if err := sound(s); err != nil {
+		t.Error(err)
+	}
+	if s.Lacking != 1 || len(s.Boxes[0].Rows) != 41 {
+		t.Errorf("%d names lack letters, %d rows", s.Lacking, len(s.Boxes[0].Rows))
+	}
+	var b bytes.Buffer
+	if _, err := s.PNG(&b, Light, 1); err != nil {
+		t.Error(err)
+	}
+	if err := Mermaid(&b, c, s); err != nil {
+		t.Error(err)
+	}
+	if err := s.DOT(&b); err != nil {
+		t.Error(err)
+	}
+}
+
+func BenchmarkNew(b *testing.B) {
+	c, refs := random(3, 300)
+	for b.Loop() {
+		New(c, refs, Options{})
+	}
+}

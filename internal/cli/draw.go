@@ -232,11 +232,7 @@ func (a *app) drawOptions(c *catalog.Catalog, e *evidence.Evidence, d drawing) (
 		o.Title = phrase.Line(fmt.Sprintf("%s, %s %s, surveyed %s", c.Database, engineTitle(c.Engine.Name), c.Engine.Version, c.Surveyed.Format("2006-01-02")))
 	}
 	if e != nil {
-		for _, r := range e.References {
-			if !r.Declared && r.RowsChecked > 0 {
-				o.Implied = append(o.Implied, draw.Reference{From: r.From(), To: r.To(), Columns: r.Columns, TargetNames: r.TargetColumns, Coverage: r.Coverage})
-			}
-		}
+		o.Implied = impliedOf(e)
 	}
 	if d.where != "" {
 		return o, a.meeting(c, d.where, &o)

@@ -155,7 +155,7 @@ not be reached or read.`,
 	flags.StringVar(&a.decisions, "decisions", "", "file of decisions (default: "+decisionsFile+", where it is there)")
 	flags.StringVar(&a.settingsPath, "settings", "", "file of settings (default: "+settingsFile+", where it is there)")
 	flags.StringArrayVar(&a.sets, "set", nil, "set a rule otherwise: RULE=SEVERITY or RULE.OPTION=VALUE (may be given several times)")
-	root.AddCommand(a.survey(), a.outline(), a.describe(), a.draw(), a.probe(), a.check(), a.decide(), a.compare(), a.script(), a.rehearse(), a.run(), a.rules(), a.settings(), a.demo())
+	root.AddCommand(a.survey(), a.outline(), a.describe(), a.draw(), a.probe(), a.check(), a.decide(), a.compare(), a.script(), a.rehearse(), a.run(), a.report(), a.rules(), a.settings(), a.demo())
 	for _, c := range root.Commands() {
 		strict(c)
 	}

@@ -34,6 +34,7 @@ type Options struct {
 	Content Content
 	Arrows  bool // in place of crow's feet
 	Implied []Reference
+	Lookup  *catalog.Lookup // of the catalog, where it is at hand
 	// Fill is the palette's key for a table, and Says what that means in its tip; both
 	// may be nil.
 	Fill func(*catalog.Table) string
@@ -91,7 +92,10 @@ func New(c *catalog.Catalog, tables []catalog.Ref, o Options) *Scene {
 	if o.Ratio == 0 {
 		o.Ratio = 1.6
 	}
-	s := &sheet{c: c, lookup: c.Lookup(), o: o, on: map[catalog.Ref]bool{}, boxes: map[catalog.Ref]*drawn{}, scene: &Scene{Title: o.Title}}
+	if o.Lookup == nil {
+		o.Lookup = c.Lookup()
+	}
+	s := &sheet{c: c, lookup: o.Lookup, o: o, on: map[catalog.Ref]bool{}, boxes: map[catalog.Ref]*drawn{}, scene: &Scene{Title: o.Title}}
 	for _, ref := range tables {
 		if t := s.lookup.Table(ref); t != nil && t.PartitionOf == nil && !s.on[ref] {
 			s.on[ref] = true

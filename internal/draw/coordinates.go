@@ -177,32 +177,44 @@ func tracks(layer []*node, x float64) float64 {
 		}
 		return cmp.Or(cmp.Compare(a.lineFrom, b.lineFrom), cmp.Compare(a.lineTo, b.lineTo))
 	})
-	type span struct{ top, bottom, from, to float64 }
-	var rows [][]span
+	type span struct {
+		top, bottom, from, to float64
+		track                 int
+	}
+	var spans []span
+	var rows int
 	at := make([]int, len(lines))
 	for i, e := range lines {
-		s := span{min(e.lineFrom, e.lineTo), max(e.lineFrom, e.lineTo), e.lineFrom, e.lineTo}
+		s := span{min(e.lineFrom, e.lineTo), max(e.lineFrom, e.lineTo), e.lineFrom, e.lineTo, 0}
 		k := 0
-		for ; k < len(rows); k++ {
-			free := !slices.ContainsFunc(rows[k], func(o span) bool {
-				// Lines from one point may run together.
-				return o.from != s.from && s.top <= o.bottom+4 && o.top <= s.bottom+4
-			})
-			// A line that ends where another begins has to turn before it.
-			if free && !slices.ContainsFunc(rows[k:], func(row []span) bool {
-				return slices.ContainsFunc(row, func(o span) bool { return o.from != s.from && math.Abs(o.from-s.to) < 3 })
+		// Those that lead the same way and are beside it lie left of it already: it goes
+		// right of them, and does not cross them.
+		for _, o := range spans {
+			if o.from != s.from && (o.to > o.from) == (s.to > s.from) && s.top <= o.bottom+4 && o.top <= s.bottom+4 {
+				k = max(k, o.track+1)
+			}
+		}
+		for ; ; k++ {
+			if !slices.ContainsFunc(spans, func(o span) bool {
+				if o.from == s.from {
+					return false // lines from one point may run together
+				}
+				if o.track == k && s.top <= o.bottom+4 && o.top <= s.bottom+4 {
+					return true
+				}
+				// A line that ends where another begins has to turn behind it.
+				return o.track >= k && math.Abs(o.from-s.to) < 3
 			}) {
 				break
 			}
 		}
-		for k >= len(rows) {
-			rows = append(rows, nil)
-		}
-		rows[k] = append(rows[k], s)
+		s.track = k
+		spans = append(spans, s)
+		rows = max(rows, k+1)
 		at[i] = k
 	}
-	room := max(channel, float64(len(rows)+1)*trackGap+20)
-	step := (room - 20) / float64(len(rows)+1)
+	room := max(channel, float64(rows+1)*trackGap+20)
+	step := (room - 20) / float64(rows+1)
 	for i, e := range lines {
 		e.track = math.Round(x + 10 + float64(at[i]+1)*step)
 	}

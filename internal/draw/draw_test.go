@@ -7,54 +7,12 @@ import (
 	"fmt"
 	"image/png"
 	"io"
-	"math/rand/v2"
 	"strings"
 	"testing"
 
 	"nexdal/internal/catalog"
+	"nexdal/test/sample"
 )
-
-// random makes a catalog of so many tables that refer to one another in all ways: in
-// rings, to themselves, to several keys.
-func random(seed uint64, n int, schemas ...string) (*catalog.Catalog, []catalog.Ref) {
-	r := rand.New(rand.NewPCG(seed, 11))
-	number := catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64}
-	c := &catalog.Catalog{Engine: catalog.Engine{Name: "postgres", Version: "15"}}
-	if len(schemas) == 0 {
-		schemas = []string{"public"}
-	}
-	for _, s := range schemas {
-		c.Schemas = append(c.Schemas, &catalog.Schema{Name: s})
-	}
-	var refs []catalog.Ref
-	for i := range n {
-		s := c.Schemas[i%len(c.Schemas)]
-		t := &catalog.Table{Schema: s.Name, Name: fmt.Sprintf("%s_%d", []string{"station", "gauge", "a<b>&\"c", "visit", "änderung_mit_einem_sehr_langen_namen"}[r.IntN(5)], i), Kind: catalog.Ordinary,
-			PrimaryKey: &catalog.Key{Name: "pk", Columns: []string{"id"}}, Columns: []*catalog.Column{{Name: "id", Type: number}}}
-		for k := range r.IntN(9) {
-			t.Columns = append(t.Columns, &catalog.Column{Name: fmt.Sprintf("c%d", k), Type: catalog.Type{Native: []string{"text", "timestamp with time zone", "numeric(10,2)"}[r.IntN(3)]}, Nullable: r.IntN(2) == 0})
-		}
-		s.Tables = append(s.Tables, t)
-		refs = append(refs, t.Ref())
-		for k := range r.IntN(4) {
-			to := refs[r.IntN(len(refs))]
-			if r.IntN(8) == 0 {
-				to = refs[0]
-			}
-			name := fmt.Sprintf("r%d", k)
-			t.Columns = append(t.Columns, &catalog.Column{Name: name, Type: number, Nullable: r.IntN(2) == 0})
-			t.ForeignKeys = append(t.ForeignKeys, &catalog.ForeignKey{Name: name, Columns: []string{name}, Target: to, TargetColumns: []string{"id"}})
-		}
-	}
-	// Some rings.
-	for range n / 10 {
-		a, b := c.Table(refs[r.IntN(n)]), refs[r.IntN(n)]
-		name := fmt.Sprintf("ring%d", len(a.Columns))
-		a.Columns = append(a.Columns, &catalog.Column{Name: name, Type: number, Nullable: true})
-		a.ForeignKeys = append(a.ForeignKeys, &catalog.ForeignKey{Name: name, Columns: []string{name}, Target: b, TargetColumns: []string{"id"}})
-	}
-	return c, refs
-}
 
 // sound says what is wrong with a scene, as a reader would see it.
 func sound(s *Scene) error {
@@ -69,9 +27,9 @@ func sound(s *Scene) error {
 				return fmt.Errorf("%s and %s overlap", a.ID, b.ID)
 			}
 		}
-		for _, t := range a.texts(Light) {
-			if t.x < a.X-0.5 || t.x+t.wide > a.X+a.W+0.5 || t.y > a.Y+a.H+0.5 {
-				return fmt.Errorf("%q leaves the box of %s", t.s, a.ID)
+		for _, t := range a.Texts(Light) {
+			if t.X < a.X-0.5 || t.X+t.Wide > a.X+a.W+0.5 || t.Y > a.Y+a.H+0.5 {
+				return fmt.Errorf("%q leaves the box of %s", t.Text, a.ID)
 			}
 		}
 	}
@@ -105,7 +63,7 @@ func sound(s *Scene) error {
 func TestScenes(t *testing.T) {
 	for seed := range uint64(40) {
 		n := []int{1, 2, 5, 12, 30, 60}[seed%6]
-		c, refs := random(seed, n)
+		c, refs := sample.Catalog(seed, n)
 		o := Options{Content: []Content{Columns, Keys, Names}[seed%3], Title: "Saltmere", Legend: []Mark{{"error", "an error"}}}
 		s := New(c, refs, o)
 		if len(s.Boxes) != n {
@@ -126,7 +84,7 @@ func TestScenes(t *testing.T) {
 
 // TestSchemas: frames hold the tables of their schema and do not overlap.
 func TestSchemas(t *testing.T) {
-	c, refs := random(5, 40, "shop", "<weather>")
+	c, refs := sample.Catalog(5, 40, "shop", "<weather>")
 	s := New(c, refs, Options{})
 	if err := sound(s); err != nil {
 		t.Error(err)
@@ -139,7 +97,7 @@ func TestSchemas(t *testing.T) {
 // TestPaint: the SVG is well-formed and names every table, the PNG is as large as the
 // scene, and the same scene gives the same bytes.
 func TestPaint(t *testing.T) {
-	c, refs := random(7, 30)
+	c, refs := sample.Catalog(7, 30)
 	var first []byte
 	for _, theme := range []Theme{Light, Dark} {
 		s := New(c, refs, Options{Implied: []Reference{{From: refs[0], To: refs[1], Columns: []string{"id"}, TargetNames: []string{"id"}, Coverage: 0.5}}})
@@ -201,7 +159,7 @@ func TestPaint(t *testing.T) {
 // TestSplit: every table is on one sheet, none is too full, and tables that hang together
 // mostly share one.
 func TestSplit(t *testing.T) {
-	c, refs := random(9, 300)
+	c, refs := sample.Catalog(9, 300)
 	seen := map[catalog.Ref]int{}
 	sheets := Split(c, refs, 40)
 	for i, s := range sheets {
@@ -250,7 +208,7 @@ func TestOdd(t *testing.T) {
 }
 
 func BenchmarkNew(b *testing.B) {
-	c, refs := random(3, 300)
+	c, refs := sample.Catalog(3, 300)
 	for b.Loop() {
 		New(c, refs, Options{})
 	}

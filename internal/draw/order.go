@@ -37,21 +37,44 @@ func cut(g *graph) [][]*node {
 // medians of their neighbours, sweeping to and fro, and by exchanging neighbours where
 // that helps (Gansner et al. 1993, section 3). The best order that was seen is kept.
 func arrange(layers [][]*node) {
-	number(layers)
-	best, least := snapshot(layers), crossings(layers)
-	for pass := range 16 {
-		if pass%2 == 0 {
-			for r := 1; r < len(layers); r++ {
-				medians(layers[r], true)
+	var best [][]*node
+	least := 0
+	count := 0
+	for _, l := range layers {
+		count += len(l)
+	}
+	starts := 3
+	if count > manyNodes {
+		starts = 2
+	}
+	for start := range starts {
+		begin(layers, start)
+		seen, last := 0, -1
+		for pass := range 24 {
+			if (pass+start)%2 == 0 {
+				for r := 1; r < len(layers); r++ {
+					medians(layers[r], true)
+				}
+			} else {
+				for r := len(layers) - 2; r >= 0; r-- {
+					medians(layers[r], false)
+				}
 			}
-		} else {
-			for r := len(layers) - 2; r >= 0; r-- {
-				medians(layers[r], false)
+			transpose(layers)
+			n := crossings(layers)
+			if best == nil || n < least {
+				best, least = snapshot(layers), n
 			}
-		}
-		transpose(layers)
-		if n := crossings(layers); n < least {
-			best, least = snapshot(layers), n
+			if last >= 0 && n >= last {
+				if seen++; seen > 5 {
+					break
+				}
+			} else {
+				seen, last = 0, n
+			}
+			if least == 0 {
+				break
+			}
 		}
 		if least == 0 {
 			break
@@ -62,6 +85,47 @@ func arrange(layers [][]*node) {
 	}
 	number(layers)
 }
+
+// begin orders the layers for a start: as they come, or as a walk from the left or from
+// the right meets the nodes.
+func begin(layers [][]*node, start int) {
+	if start > 0 {
+		met := map[*node]int{}
+		var walk func(n *node)
+		walk = func(n *node) {
+			if _, ok := met[n]; ok {
+				return
+			}
+			met[n] = len(met)
+			for _, e := range n.out {
+				if start == 1 {
+					walk(e.to)
+				}
+			}
+			for _, e := range n.in {
+				if start == 2 {
+					walk(e.from)
+				}
+			}
+		}
+		for i := range layers {
+			l := layers[i]
+			if start == 2 {
+				l = layers[len(layers)-1-i]
+			}
+			for _, n := range l {
+				walk(n)
+			}
+		}
+		for _, l := range layers {
+			slices.SortStableFunc(l, func(a, b *node) int { return met[a] - met[b] })
+		}
+	}
+	number(layers)
+}
+
+// manyNodes is from how many on one beginning less is tried.
+const manyNodes = 500
 
 func number(layers [][]*node) {
 	for _, l := range layers {

@@ -29,11 +29,11 @@ func (s *Scene) PNG(out io.Writer, t Theme, scale float64) (float64, error) {
 	p.faces[0], p.faces[1] = p.face(goregular.TTF), p.face(gobold.TTF)
 	draw.Draw(p.img, p.img.Bounds(), image.NewUniform(rgb(t.Paper)), image.Point{}, draw.Src)
 	if s.Title != "" {
-		p.text(placed{margin, margin + 10, s.Title, t.Ink, true, 0})
+		p.text(Text{margin, margin + 10, s.Title, t.Ink, true, 0, false})
 	}
 	for _, f := range s.Frames {
 		p.outline(f.X, f.Y, f.W, f.H, rgb(t.Edge), true)
-		p.text(placed{f.X + 12, f.Y + 18, f.Name, t.Faint, true, 0})
+		p.text(Text{f.X + 12, f.Y + 18, f.Name, t.Faint, true, 0, false})
 	}
 	ink := rgb(t.Line)
 	for _, l := range s.Lines {
@@ -55,7 +55,7 @@ func (s *Scene) PNG(out io.Writer, t Theme, scale float64) (float64, error) {
 		if l.Label != "" {
 			at := l.label()
 			p.fill(at.X-2, at.Y-10, textWidth(l.Label, false)+4, 13, rgb(t.Paper))
-			p.text(placed{at.X, at.Y, l.Label, t.Faint, false, 0})
+			p.text(Text{at.X, at.Y, l.Label, t.Faint, false, 0, false})
 		}
 	}
 	for _, b := range s.Boxes {
@@ -69,7 +69,7 @@ func (s *Scene) PNG(out io.Writer, t Theme, scale float64) (float64, error) {
 			p.fill(b.X, b.Y+head-0.5, b.W, 1, rgb(t.Edge))
 		}
 		p.outline(b.X, b.Y, b.W, b.H, rgb(t.Edge), false)
-		for _, x := range b.texts(t) {
+		for _, x := range b.Texts(t) {
 			p.text(x)
 		}
 	}
@@ -78,7 +78,7 @@ func (s *Scene) PNG(out io.Writer, t Theme, scale float64) (float64, error) {
 		y := s.H - 26
 		p.fill(x, y, 14, 14, rgb(t.fill(m.Fill)))
 		p.outline(x, y, 14, 14, rgb(t.Edge), false)
-		p.text(placed{x + 20, y + 11, m.Says, t.Ink, false, 0})
+		p.text(Text{x + 20, y + 11, m.Says, t.Ink, false, 0, false})
 		x += textWidth(m.Says, false) + 34
 	}
 	e := png.Encoder{CompressionLevel: png.BestSpeed}
@@ -187,11 +187,11 @@ func (p *painter) polygon(c color.RGBA, points ...Point) {
 }
 
 // text paints letters from their places on the line; each letter is made once.
-func (p *painter) text(t placed) {
-	x, ink := t.x*p.scale, image.NewUniform(rgb(t.ink))
-	y := p.px(t.y)
-	for _, r := range t.s {
-		g := p.glyph(r, t.strong)
+func (p *painter) text(t Text) {
+	x, ink := t.X*p.scale, image.NewUniform(rgb(t.Ink))
+	y := p.px(t.Y)
+	for _, r := range t.Text {
+		g := p.glyph(r, t.Strong)
 		if g.mask != nil {
 			at := image.Pt(int(math.Round(x))+g.at.X, y+g.at.Y)
 			draw.DrawMask(p.img, g.mask.Bounds().Add(at), ink, image.Point{}, g.mask, image.Point{}, draw.Over)

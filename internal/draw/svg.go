@@ -33,28 +33,43 @@ func strokes(e End, at, toward Point) (lines [][2]Point, ring *Point) {
 // ring is half the width of the ring that means none.
 const ringRadius = 3.5
 
-// texts of a box, placed: what SVG and PNG write alike.
-type placed struct {
-	x, y   float64 // the baseline's beginning
-	s      string
-	ink    string
-	strong bool
-	wide   float64
+// A Text is one piece of a box's text, placed: what SVG, PNG and pages write alike.
+type Text struct {
+	X, Y   float64 // the baseline's beginning
+	Text   string
+	Ink    string
+	Strong bool
+	Wide   float64
+	Head   bool // in the box's head
 }
 
-func (b Box) texts(t Theme) []placed {
-	put := func(x, y float64, s, ink string, strong bool) placed {
-		return placed{x, y, s, ink, strong, textWidth(s, strong)}
+// Marks are the short lines and the rings at the ends of a line.
+func (l Line) Marks() (lines [][2]Point, rings []Point) {
+	for _, end := range l.ends() {
+		some, ring := strokes(end.kind, end.at, end.toward)
+		lines = append(lines, some...)
+		if ring != nil {
+			rings = append(rings, *ring)
+		}
+	}
+	return lines, rings
+}
+
+// Texts are all that stands in the box.
+func (b Box) Texts(t Theme) []Text {
+	put := func(x, y float64, s, ink string, strong bool) Text {
+		return Text{X: x, Y: y, Text: s, Ink: ink, Strong: strong, Wide: textWidth(s, strong)}
 	}
 	head := put(b.X+boxPad, b.Y+16, b.Head, t.headInk(b.Fill), true)
+	head.Head = true
 	if b.Rows == nil {
-		head.x = b.X + (b.W-head.wide)/2
-		head.y = b.Y + b.H/2 + 4
+		head.X = b.X + (b.W-head.Wide)/2
+		head.Y = b.Y + b.H/2 + 4
 	}
-	all := []placed{head}
+	all := []Text{head}
 	if b.Note != "" {
 		n := put(0, b.Y+16, b.Note, t.headInk(b.Fill), false)
-		n.x = b.X + b.W - boxPad - n.wide
+		n.X, n.Head = b.X+b.W-boxPad-n.Wide, true
 		all = append(all, n)
 	}
 	for _, r := range b.Rows {
@@ -67,13 +82,13 @@ func (b Box) texts(t Theme) []placed {
 		right := b.X + b.W - boxPad
 		if r.Mark != "" {
 			m := put(0, y, r.Mark, t.Faint, false)
-			m.x = right - m.wide
-			right = m.x - 12
+			m.X = right - m.Wide
+			right = m.X - 12
 			all = append(all, m)
 		}
 		if r.Type != "" {
 			m := put(0, y, r.Type, t.Faint, false)
-			m.x = right - m.wide
+			m.X = right - m.Wide
 			all = append(all, m)
 		}
 	}
@@ -118,19 +133,19 @@ func (s *Scene) SVG(out io.Writer, t Theme) error {
 		f("<title>%s</title>\n", escaped(s.Title))
 	}
 	f(`<rect width="100%%" height="100%%" fill="%s"/>`+"\n", t.Paper)
-	text := func(p placed) {
+	text := func(p Text) {
 		weight := ""
-		if p.strong {
+		if p.Strong {
 			weight = ` font-weight="bold"`
 		}
-		f(`<text x="%s" y="%s" fill="%s"%s textLength="%s" lengthAdjust="spacingAndGlyphs">%s</text>`+"\n", num(p.x), num(p.y), p.ink, weight, num(max(1, p.wide)), escaped(p.s))
+		f(`<text x="%s" y="%s" fill="%s"%s textLength="%s" lengthAdjust="spacingAndGlyphs">%s</text>`+"\n", num(p.X), num(p.Y), p.Ink, weight, num(max(1, p.Wide)), escaped(p.Text))
 	}
 	if s.Title != "" {
 		f(`<text x="%s" y="%s" fill="%s" font-weight="bold" font-size="15">%s</text>`+"\n", num(margin), num(margin+10), t.Ink, escaped(s.Title))
 	}
 	for _, x := range s.Frames {
 		f(`<rect x="%s" y="%s" width="%s" height="%s" rx="8" fill="none" stroke="%s" stroke-dasharray="2 4"/>`+"\n", num(x.X), num(x.Y), num(x.W), num(x.H), t.Edge)
-		text(placed{x.X + 12, x.Y + 18, x.Name, t.Faint, true, textWidth(x.Name, true)})
+		text(Text{x.X + 12, x.Y + 18, x.Name, t.Faint, true, textWidth(x.Name, true), false})
 	}
 	for _, l := range s.Lines {
 		var path strings.Builder
@@ -157,7 +172,7 @@ func (s *Scene) SVG(out io.Writer, t Theme) error {
 		if l.Label != "" {
 			at := l.label()
 			f(`<rect x="%s" y="%s" width="%s" height="13" fill="%s"/>`, num(at.X-2), num(at.Y-10), num(textWidth(l.Label, false)+4), t.Paper)
-			text(placed{at.X, at.Y, l.Label, t.Faint, false, textWidth(l.Label, false)})
+			text(Text{at.X, at.Y, l.Label, t.Faint, false, textWidth(l.Label, false), false})
 		}
 	}
 	for _, b := range s.Boxes {
@@ -171,7 +186,7 @@ func (s *Scene) SVG(out io.Writer, t Theme) error {
 		} else {
 			f(`<path d="M%s %sv-%sa4 4 0 0 1 4 -4h%sa4 4 0 0 1 4 4v%sz" fill="%s" stroke="%s"/>`+"\n", num(b.X), num(b.Y+headHeight-1), num(headHeight-5), num(b.W-8), num(headHeight-5), t.fill(b.Fill), t.Edge)
 		}
-		for _, p := range b.texts(t) {
+		for _, p := range b.Texts(t) {
 			text(p)
 		}
 		f("</g>")
@@ -184,7 +199,7 @@ func (s *Scene) SVG(out io.Writer, t Theme) error {
 	for _, m := range s.Legend {
 		y := s.H - 26
 		f(`<rect x="%s" y="%s" width="14" height="14" rx="2" fill="%s" stroke="%s"/>`+"\n", num(x), num(y), t.fill(m.Fill), t.Edge)
-		text(placed{x + 20, y + 11, m.Says, t.Ink, false, textWidth(m.Says, false)})
+		text(Text{x + 20, y + 11, m.Says, t.Ink, false, textWidth(m.Says, false), false})
 		x += textWidth(m.Says, false) + 34
 	}
 	f("</svg>\n")

@@ -11,21 +11,34 @@ import (
 	"nexdal/internal/phrase"
 )
 
-// DOT writes the sheet's tables and references in Graphviz's language, with the same
-// boxes and ports, for who would have it laid out otherwise.
+// DOT writes the sheet's tables and references in Graphviz's language: the same boxes with
+// the same rows, which lines leave and enter, for who would have them laid out otherwise.
 func (s *Scene) DOT(out io.Writer) error {
 	w := bufio.NewWriter(out)
 	q := func(t string) string { return `"` + strings.NewReplacer(`\`, `\\`, `"`, `\"`).Replace(t) + `"` }
-	fmt.Fprintln(w, "digraph nexdal {\n  rankdir=LR; nodesep=0.3; ranksep=0.6; splines=ortho;\n  node [shape=plain, fontname=\"Helvetica\", fontsize=9];")
+	fmt.Fprintln(w, "digraph nexdal {\n  rankdir=LR; nodesep=0.3; ranksep=0.6;\n  node [shape=plain, fontname=\"Helvetica\", fontsize=9];\n  edge [arrowsize=0.6];")
+	port := map[string]map[float64]int{} // of a box, by the height at which a line meets it
 	for _, b := range s.Boxes {
-		fmt.Fprintf(w, "  %s [width=%.3f, height=%.3f, fixedsize=true, shape=box, label=%s];\n", q(b.ID), b.W/72, b.H/72, q(b.Head))
+		port[b.ID] = map[float64]int{}
+		fmt.Fprintf(w, "  %s [label=<<TABLE BORDER=\"1\" CELLBORDER=\"0\" CELLSPACING=\"0\" CELLPADDING=\"0\"><TR><TD PORT=\"head\" FIXEDSIZE=\"TRUE\" WIDTH=\"%.0f\" HEIGHT=\"%.0f\"><B>%s</B></TD></TR>", q(b.ID), b.W, min(headHeight, b.H), escaped(b.Head))
+		for i, r := range b.Rows {
+			port[b.ID][r.Y] = i
+			fmt.Fprintf(w, "<TR><TD PORT=\"r%d\" FIXEDSIZE=\"TRUE\" WIDTH=\"%.0f\" HEIGHT=\"%.0f\">%s</TD></TR>", i, b.W, rowHeight, escaped(strings.TrimSpace(r.Name+"  "+r.Type)))
+		}
+		fmt.Fprintln(w, "</TABLE>>];")
+	}
+	at := func(id string, p Point) string {
+		if i, ok := port[id][p.Y]; ok {
+			return fmt.Sprintf("%s:r%d", q(id), i)
+		}
+		return q(id) + ":head"
 	}
 	for _, l := range s.Lines {
 		style := ""
 		if l.Dashed {
 			style = " [style=dashed]"
 		}
-		fmt.Fprintf(w, "  %s -> %s%s;\n", q(l.Between[0]), q(l.Between[1]), style)
+		fmt.Fprintf(w, "  %s:e -> %s:w%s;\n", at(l.Between[0], l.Points[0]), at(l.Between[1], l.Points[len(l.Points)-1]), style)
 	}
 	fmt.Fprintln(w, "}")
 	return w.Flush()

@@ -44,7 +44,10 @@ type Reference struct {
 
 // Describe gathers what is known of a table.
 func Describe(c *catalog.Catalog, t *catalog.Table) *Description {
-	l := c.Lookup()
+	return describe(c, c.Lookup(), t)
+}
+
+func describe(c *catalog.Catalog, l *catalog.Lookup, t *catalog.Table) *Description {
 	d := &Description{Format: 1, Source: sourceJSON(c), Schema: t.Schema, Table: t, Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes,
 		RefersTo: []Reference{}, ReferredToBy: []Reference{}}
 	for _, f := range t.ForeignKeys {
@@ -222,34 +225,40 @@ func (p *Page) columns(t *catalog.Table) {
 		if c.Nullable {
 			null = "may be null"
 		}
-		var notes []string
-		if says := numbered(c); says != "" {
-			notes = append(notes, says)
-		}
-		if c.Invisible {
-			notes = append(notes, "left out of SELECT *")
-		}
-		if c.OnUpdate != "" {
-			notes = append(notes, "set to "+c.OnUpdate+" by every change")
-		}
-		if c.Default != "" && c.Identity == catalog.NoIdentity && c.Sequence == nil {
-			notes = append(notes, "default "+c.Default)
-		}
-		if c.Generated != "" {
-			notes = append(notes, map[bool]string{true: "stored as ", false: "computed as "}[c.Stored]+c.Generated)
-		}
-		if c.Encoding != "" {
-			notes = append(notes, "encoded "+c.Encoding)
-		}
-		if c.Type.Collation != "" {
-			notes = append(notes, "collate "+c.Type.Collation)
-		}
-		if c.Comment != "" {
-			notes = append(notes, c.Comment)
-		}
+		notes := notesOf(c)
 		rows = append(rows, []string{p.paint(dim, fmt.Sprint(i+1)), phrase.Line(c.Name), phrase.Line(c.Type.Native), p.paint(dim, null), p.marks(t, c.Name), phrase.Line(strings.Join(notes, "; "))})
 	}
 	p.rows(nil, []int{1}, rows)
+}
+
+// notesOf is what else there is to say of a column.
+func notesOf(c *catalog.Column) []string {
+	var notes []string
+	if says := numbered(c); says != "" {
+		notes = append(notes, says)
+	}
+	if c.Invisible {
+		notes = append(notes, "left out of SELECT *")
+	}
+	if c.OnUpdate != "" {
+		notes = append(notes, "set to "+c.OnUpdate+" by every change")
+	}
+	if c.Default != "" && c.Identity == catalog.NoIdentity && c.Sequence == nil {
+		notes = append(notes, "default "+c.Default)
+	}
+	if c.Generated != "" {
+		notes = append(notes, map[bool]string{true: "stored as ", false: "computed as "}[c.Stored]+c.Generated)
+	}
+	if c.Encoding != "" {
+		notes = append(notes, "encoded "+c.Encoding)
+	}
+	if c.Type.Collation != "" {
+		notes = append(notes, "collate "+c.Type.Collation)
+	}
+	if c.Comment != "" {
+		notes = append(notes, c.Comment)
+	}
+	return notes
 }
 
 // numbered says where a column's numbers come from.

@@ -33,6 +33,9 @@ func main() {
 }
 
 func bench(folder string) error {
+	if len(os.Args) > 1 && os.Args[1] == "draw" { // with surveys of further structures
+		return drawings(folder, os.Args[2:]...)
+	}
 	info, err := os.Stat(program)
 	if err != nil {
 		return err
@@ -55,7 +58,10 @@ func bench(folder string) error {
 	if err := mariadb(folder); err != nil {
 		return err
 	}
-	return probing(folder)
+	if err := probing(folder); err != nil {
+		return err
+	}
+	return drawings(folder)
 }
 
 // thousandTables compares a survey, printed and put into a file, with what the

@@ -1,0 +1,272 @@
+package cli
+
+import (
+	"fmt"
+	"io"
+	"path/filepath"
+	"runtime"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+	"golang.org/x/sync/errgroup"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/draw"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
+	"nexdal/internal/evidence"
+	"nexdal/internal/phrase"
+	"nexdal/internal/report"
+	"nexdal/internal/rule"
+)
+
+func (a *app) report() *cobra.Command {
+	var output, data string
+	c := &cobra.Command{
+		Use:   "report SOURCE -o FILE",
+		Short: "Write one page to hand to the team that owns the database",
+		Long: `Report writes all that is known on one page that needs nothing else: what was surveyed,
+what to do first and why, every finding with its story, its evidence and its fix to
+copy, a page for each table, the diagram with search and zoom, and what indexes take.
+It opens from a mail attachment and asks for nothing over a network.
+
+The name of FILE tells the form: .html, or .md for a wiki.`,
+		Example: `  nexdal report saltmere.db -o saltmere.html
+  nexdal report saltmere.json --evidence evidence.json -o saltmere.html
+  nexdal report saltmere.json -o saltmere.md`,
+		Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			form := filepath.Ext(output)
+			if form != ".html" && form != ".md" {
+				return wrong("the name of the file tells the form: give -o with a name that ends in .html or .md")
+			}
+			if err := writable(output); err != nil {
+				return err
+			}
+			c, err := a.catalog(cmd.Context(), args[0])
+			if err != nil {
+				return err
+			}
+			e, err := a.weighed(data, c)
+			if err != nil {
+				return err
+			}
+			result, err := a.judge(c, e)
+			if err != nil {
+				return err
+			}
+			j, err := a.judging(c, e)
+			if err != nil {
+				return err
+			}
+			if form == ".md" {
+				err = a.emit(output, func(w io.Writer) error {
+					report.Wiki(w, c, result, j.Rules, engineTitle(c.Engine.Name))
+					return nil
+				})
+			} else {
+				s := &report.Sheet{Catalog: c, Result: result, Rules: j.Rules, Program: "nexdal " + version(), Engine: engineTitle(c.Engine.Name), SQL: statementsOf(c, j.Can)}
+				a.picture(s, c, e, result)
+				err = a.emit(output, s.HTML)
+			}
+			if err == nil {
+				fmt.Fprintf(a.err, "%s: %s, %s\n", output, phrase.Plural(int64(len(c.Tables())), "table"), phrase.Plural(int64(len(result.Findings)), "finding"))
+			}
+			return err
+		},
+	}
+	c.Flags().StringVarP(&output, "output", "o", "", "file to write: .html or .md")
+	c.Flags().StringVar(&data, "evidence", "", "evidence file from nexdal probe, for the rules that need it")
+	return c
+}
+
+// perSheet is how many tables a sheet of the report's diagram holds.
+const perSheet = 60
+
+// mostPieces bounds the neighbourhood that is shown with a table.
+const mostPieces = 12
+
+// picture lays the diagram out, and for each table its neighbourhood.
+func (a *app) picture(s *report.Sheet, c *catalog.Catalog, e *evidence.Evidence, result rule.Result) {
+	o := draw.Options{Content: draw.Columns, MostRows: 40, Lookup: c.Lookup()}
+	if e != nil {
+		o.Implied = impliedOf(e)
+	}
+	byFindings(result, &o)
+	s.Legend = o.Legend
+	var tables []catalog.Ref
+	for _, t := range c.Tables() {
+		if t.PartitionOf == nil {
+			tables = append(tables, t.Ref())
+		}
+	}
+	sheets := draw.Split(c, tables, perSheet)
+	s.Scenes, s.Names = make([]*draw.Scene, len(sheets)), make([]string, len(sheets))
+	piece := o
+	piece.Content, piece.Legend, piece.Implied = draw.Keys, nil, nil
+	pieces := make([]*draw.Scene, len(tables))
+	var g errgroup.Group
+	g.SetLimit(runtime.GOMAXPROCS(0))
+	for i, refs := range sheets {
+		g.Go(func() error {
+			s.Scenes[i] = draw.New(c, refs, o)
+			s.Names[i] = fmt.Sprintf("%d: %s", i+1, phrase.Line(namesOf(refs)))
+			return nil
+		})
+	}
+	for i, ref := range tables {
+		g.Go(func() error {
+			near := neighbours(o.Lookup, ref)
+			if len(near) > 1 && len(near) <= mostPieces {
+				pieces[i] = draw.New(c, near, piece)
+			}
+			return nil
+		})
+	}
+	g.Wait()
+	s.Pieces = map[catalog.Ref]*draw.Scene{}
+	for i, ref := range tables {
+		s.Pieces[ref] = pieces[i]
+	}
+}
+
+func namesOf(refs []catalog.Ref) string {
+	var names []string
+	for _, r := range refs[:min(3, len(refs))] {
+		names = append(names, r.Table)
+	}
+	if len(refs) > 3 {
+		names = append(names, "...")
+	}
+	return strings.Join(names, ", ")
+}
+
+// neighbours are a table and what it refers to and is referred to by.
+func neighbours(lookup *catalog.Lookup, ref catalog.Ref) []catalog.Ref {
+	t := lookup.Table(ref)
+	all := []catalog.Ref{ref}
+	add := func(r catalog.Ref) {
+		if o := lookup.Table(r); o != nil && o.PartitionOf == nil && !slices.Contains(all, r) {
+			all = append(all, r)
+		}
+	}
+	for _, f := range append(slices.Clone(t.ForeignKeys), t.Logical...) {
+		add(f.Target)
+	}
+	for _, r := range append(slices.Clone(lookup.Referrers(ref)), lookup.Logical(ref)...) {
+		add(r.Table.Ref())
+	}
+	return all
+}
+
+func impliedOf(e *evidence.Evidence) []draw.Reference {
+	var all []draw.Reference
+	for _, r := range e.References {
+		if !r.Declared && r.RowsChecked > 0 {
+			all = append(all, draw.Reference{From: r.From(), To: r.To(), Columns: r.Columns, TargetNames: r.TargetColumns, Coverage: r.Coverage})
+		}
+	}
+	return all
+}
+
+// statementsOf writes the DDL of one fix, without its pre-flight and its way back, for
+// people to read and copy.
+func statementsOf(c *catalog.Catalog, can catalog.Abilities) func(rule.Finding, rule.Fix) string {
+	w, ok := all.ByName(c.Engine.Name).(engine.Writer)
+	if !ok {
+		return nil
+	}
+	lookup := c.Lookup()
+	sequences := map[catalog.Ref]*catalog.Sequence{}
+	for _, s := range c.Schemas {
+		for _, q := range s.Sequences {
+			sequences[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
+		}
+	}
+	return func(f rule.Finding, fix rule.Fix) string {
+		refs := []catalog.Ref{}
+		add := func(ref catalog.Ref) {
+			if t := lookup.Table(ref); t != nil && !slices.Contains(refs, ref) {
+				refs = append(refs, ref)
+			}
+		}
+		var items []change.Item
+		for _, ch := range fix.Changes {
+			items = append(items, change.Item{Change: ch})
+			add(ch.On())
+			if k, ok := ch.(change.AddForeignKey); ok {
+				add(k.ForeignKey.Target)
+			}
+		}
+		for _, ref := range slices.Clone(refs) {
+			for _, r := range lookup.Referrers(ref) {
+				add(r.Table.Ref())
+			}
+			if of := lookup.Table(ref).PartitionOf; of != nil {
+				add(*of)
+			}
+			for _, part := range lookup.Partitions(ref) {
+				add(part.Ref())
+			}
+		}
+		if len(refs) == 0 || len(refs) > 200 {
+			return ""
+		}
+		part := some(c, lookup, sequences, refs)
+		for _, it := range items {
+			if w.Refuses(part, it.Change) != "" {
+				return ""
+			}
+		}
+		plan, left := change.OrderAll(part, can, items)
+		if len(left) > 0 {
+			return ""
+		}
+		after, err := plan.Apply(part, can)
+		if err != nil {
+			return ""
+		}
+		work, err := w.Write(part, after, plan)
+		if err != nil {
+			return ""
+		}
+		var lines []string
+		for _, st := range work.Steps {
+			for _, sql := range st.SQL {
+				lines = append(lines, w.Dialect().Ended(sql))
+			}
+		}
+		return strings.Join(lines, "\n")
+	}
+}
+
+// some is a catalog of these tables alone, with the sequences that number them. The
+// tables are the same: whoever alters them clones them first.
+func some(c *catalog.Catalog, lookup *catalog.Lookup, sequences map[catalog.Ref]*catalog.Sequence, refs []catalog.Ref) *catalog.Catalog {
+	part := &catalog.Catalog{Engine: c.Engine, Database: c.Database, Surveyed: c.Surveyed, Settings: c.Settings}
+	schema := func(name string) *catalog.Schema {
+		s := part.Schema(name)
+		if s == nil {
+			s = &catalog.Schema{Name: name}
+			part.Schemas = append(part.Schemas, s)
+		}
+		return s
+	}
+	slices.SortFunc(refs, catalog.Ref.Compare)
+	for _, ref := range refs {
+		t := lookup.Table(ref)
+		schema(ref.Schema).Tables = append(schema(ref.Schema).Tables, t)
+		for _, col := range t.Columns {
+			if col.Sequence == nil {
+				continue
+			}
+			if q := sequences[*col.Sequence]; q != nil && !slices.Contains(schema(col.Sequence.Schema).Sequences, q) {
+				s := schema(col.Sequence.Schema)
+				s.Sequences = append(s.Sequences, q)
+			}
+		}
+	}
+	return part
+}

@@ -25,6 +25,7 @@ lint:
 	go run $(STATICCHECK) ./...
 
 bench: need-test build
+	@test/need graphviz:dot
 	go run ./test/bench
 
 # How many of the references and keys of databases of many styles are found
@@ -50,7 +51,7 @@ screenshots: need-screenshots build
 # What the tests and pictures need, as Debian packages: psql and a PostgreSQL
 # server, sqlite3; a terminal window and a way to take its picture.
 need-test:
-	@test/need postgresql:psql sqlite3:sqlite3 postgresql:/usr/lib/postgresql mariadb-server:mariadbd
+	@test/need postgresql:psql sqlite3:sqlite3 postgresql:/usr/lib/postgresql mariadb-server:mariadbd chromium:chromium
 
 need-screenshots: need-test
 	@test/need xterm:xterm xvfb:Xvfb imagemagick:import fonts-dejavu-core:/usr/share/fonts/truetype/dejavu/DejaVuSansMono.ttf

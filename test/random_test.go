@@ -14,7 +14,7 @@ import (
 )
 
 // schemas is how many random schemas each engine is tried on.
-const schemas = 20
+const schemas = 10
 
 // TestRandomSchemas builds random schemas with rows and faults, and expects of
 // each: the script leaves no finding that it answers and brings none about, no

@@ -52,6 +52,14 @@ func TestWarehouse(t *testing.T) {
 	if was, is := skew(slices("saltmere.json")["reading"]), skew(slices("after.json")["reading"]); was < 3 || is > 1.05 {
 		t.Errorf("the fullest slice of reading held %.2f times the mean, and holds %.2f times", was, is)
 	}
+	// The demo breaks every rule that a cluster can break.
+	broken := must(t, folder, append([]string{"check", "saltmere.json", "--fail-on", "never", "--format", "lines"}, use...)...) +
+		must(t, folder, append([]string{"check", "saltmere.json", "--evidence", "evidence.json", "--fail-on", "never", "--format", "lines"}, use...)...)
+	for _, rule := range rules(t) {
+		if ofClusters.MatchString(rule) && !strings.Contains(broken, rule) {
+			t.Errorf("the demo does not break %s", rule)
+		}
+	}
 	check := must(t, folder, append([]string{"check", c.URL(), "--fail-on", "never", "--format", "lines"}, use...)...)
 	if m := regexp.MustCompile(`(?m)^.*(distribution|sort|storage)/.*$`).FindAllString(check, -1); len(m) > 1 { // sort/too-many asks
 		t.Errorf("still found: %s", strings.Join(m, "\n"))

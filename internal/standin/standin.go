@@ -53,6 +53,9 @@ type table struct {
 	// Rows that came since the last sort, that are gone and not reclaimed, and that
 	// changed since the last ANALYZE.
 	unsorted, dead, changed int64
+	// counts are the rows on each slice and in all, once they were counted.
+	counts []int64
+	rows   int64
 }
 
 type column struct {
@@ -173,6 +176,17 @@ func (c *Cluster) sliceOf(value string) int {
 // bySlice is how many rows of the table each slice holds: by the hash of the key,
 // in turns, or all of them on the first slice of every node.
 func (c *Cluster) bySlice(ctx context.Context, t *table) ([]int64, int64, error) {
+	if t.counts != nil {
+		return t.counts, t.rows, nil
+	}
+	counts, rows, err := c.count(ctx, t)
+	if err == nil {
+		t.counts, t.rows = counts, rows
+	}
+	return counts, rows, err
+}
+
+func (c *Cluster) count(ctx context.Context, t *table) ([]int64, int64, error) {
 	counts := make([]int64, c.slices)
 	var rows int64
 	if err := c.db.QueryRowContext(ctx, "SELECT count(*) FROM "+t.stored()).Scan(&rows); err != nil {

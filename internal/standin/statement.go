@@ -192,6 +192,7 @@ func (s *session) execute(ctx context.Context, sql string) (string, error) {
 			return "", err
 		}
 		x.note(t, n)
+		t.counts = nil
 		return fmt.Sprintf("%s%d", x.tag, n), nil
 	}
 	return "", beyond("this statement: " + firstWords(sql))
@@ -540,7 +541,7 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 		return err
 	}
 	action := strings.TrimSpace(m[3])
-	sorted := func() { t.unsorted, t.dead = 0, 0 } // the rows are written anew
+	sorted := func() { t.unsorted, t.dead, t.counts = 0, 0, nil } // the rows are written anew
 	if x := renameTo.FindStringSubmatch(action); x != nil {
 		if s.c.table(t.schema, plain(x[1])) != nil {
 			return refuse("42P07", `relation "%s" already exists`, plain(x[1]))

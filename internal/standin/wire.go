@@ -245,15 +245,18 @@ var (
 	lenCall  = regexp.MustCompile(`(?i)\bLEN\(`)
 	fixed    = regexp.MustCompile(`(?i)\b(version|current_database|current_schema)\(\)`)
 	getdate  = regexp.MustCompile(`(?i)\b(getdate\(\)|sysdate)\b`)
-	special  = regexp.MustCompile(`(?i)::|\\|\blen\(|regexp_instr|version\(|current_|getdate|sysdate`)
 	text     = regexp.MustCompile(`'(?:[^']|'')*'`)
 	quoted   = regexp.MustCompile(`'(?:[^'\\]|''|\\.)*'|"(?:[^"]|"")*"|[^'"]+`)
 	unlisted = regexp.MustCompile(`(?is)\b(information_schema|pg_internal|stl_\w+|sys_\w+|svl_\w+)\b`)
 )
 
+// otherwise are beginnings of what has to be said otherwise.
+var otherwise = []string{"::", `\`, "len(", "regexp_instr", "version(", "current_", "getdate", "sysdate"}
+
 // readable is the query as the rows' keeper reads it; what stands in quotes stays.
 func (s *session) readable(sql string) string {
-	if !special.MatchString(sql) {
+	low := strings.ToLower(sql)
+	if !slices.ContainsFunc(otherwise, func(w string) bool { return strings.Contains(low, w) }) {
 		return sql
 	}
 	var out strings.Builder

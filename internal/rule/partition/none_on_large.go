@@ -22,7 +22,7 @@ var NoneOnLarge = &rule.Rule{
 
 Leave it alone where rows are looked for by other columns alone and never grow old.
 
-There is no fix: cutting up a table takes a key that holds the partition column, and a plan for those that refer to it.`,
+There is no fix here, since how it is cut up is for a person to say: nexdal script partitions TABLE --by COLUMN --every month writes the whole of it, with the key that has to hold the column, those that refer to it, and the way back.`,
 	Check: func(p *rule.Pass) {
 		if p.Can.Bounds == nil {
 			return
@@ -43,7 +43,7 @@ There is no fix: cutting up a table takes a key that holds the partition column,
 					says += ", " + phrase.Size(*t.Stats.Bytes) + ","
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics,
-					Message: fmt.Sprintf("holds %s in one piece, and %s says when", says, when), Advice: "cut it up by that column"})
+					Message: fmt.Sprintf("holds %s in one piece, and %s says when", says, when), Advice: "cut it up by that column: nexdal script partitions writes the script"})
 			}
 		}
 		p.Uncounted(unknown)

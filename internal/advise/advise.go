@@ -495,8 +495,11 @@ func (p *problem) advice(chosen []int) *Advice {
 			}
 		}
 		if second >= 0 {
-			s := p.options[i][second]
-			ch.RunnerUp = fmt.Sprintf("%s: costs %s more", &s.spread, size(cost-p.local(i, chosen[i], chosen)))
+			s, more := p.options[i][second], cost-p.local(i, chosen[i], chosen)
+			ch.RunnerUp = fmt.Sprintf("%s: costs %s more", &s.spread, size(more))
+			if more < 0 {
+				ch.RunnerUp = fmt.Sprintf("%s: would save %s, too little for a move", &s.spread, size(-more))
+			}
 			if s.skew > 1.2 {
 				ch.RunnerUp += fmt.Sprintf(", the fullest slice %.1f times the mean", s.skew)
 			}

@@ -129,6 +129,7 @@ func spreadOut(p *report.Page, a *advise.Advice) {
 		rows = append(rows, []string{phrase.Line(ch.Table.Name), counted(ch.Table), phrase.Line(now), mark, phrase.Line(advised(ch)), phrase.Line(ch.Reason)})
 	}
 	p.Table([]string{"", "rows", "now", "", "advised", "since"}, []int{2}, rows)
+	p.Gap()
 	p.Head("Runners-up")
 	rows = nil
 	for _, ch := range a.Choices {
@@ -137,12 +138,14 @@ func spreadOut(p *report.Page, a *advise.Advice) {
 		}
 	}
 	p.Table(nil, nil, rows)
+	p.Gap()
 	p.Head("What a join moves")
 	rows = nil
 	for _, j := range a.Joins {
 		rows = append(rows, []string{phrase.Line(fmt.Sprintf("%s.%s = %s.%s", j.From.Table, j.FromColumn, j.To.Table, j.ToColumn)), phrase.Size(int64(j.Before)), phrase.Size(int64(j.After))})
 	}
 	p.Table([]string{"", "now", "then"}, []int{2, 3}, rows)
+	p.Gap()
 	p.Say(strings.TrimSpace(fmt.Sprintf("Joins, copies and waiting together: %s now, %s then.", phrase.Size(int64(a.Before)), phrase.Size(int64(a.After)))))
 }
 

@@ -124,17 +124,13 @@ func settle(layer []*node, left, both bool) {
 
 // widths places the layers beside one another, with a channel between for the lines, and
 // gives each line its track there.
-func widths(layers [][]*node, loops map[*node]bool) (width float64) {
+func widths(layers [][]*node, loops map[*node]float64) (width float64) {
 	x := 0.0
 	for r, l := range layers {
 		widest := 0.0
 		for _, n := range l {
 			n.x = x
-			w := n.w
-			if loops[n] {
-				w += loopSpace
-			}
-			widest = max(widest, w)
+			widest = max(widest, n.w+loops[n])
 		}
 		for _, n := range l {
 			if n.dummy {
@@ -154,8 +150,12 @@ func widths(layers [][]*node, loops map[*node]bool) (width float64) {
 // algorithm, Hashimoto and Stevens 1971). It returns how wide the channel is.
 func tracks(layer []*node, x float64) float64 {
 	var lines []*edge
+	texts := 0.0 // room for the texts at the right end
 	for _, n := range layer {
 		for _, e := range n.out {
+			if e.label > 0 {
+				texts = max(texts, e.label+16)
+			}
 			e.lineFrom, e.lineTo = n.y+e.fromY, e.to.y+e.toY
 			if math.Abs(e.lineFrom-e.lineTo) >= 0.5 {
 				lines = append(lines, e)
@@ -218,7 +218,7 @@ func tracks(layer []*node, x float64) float64 {
 	for i, e := range lines {
 		e.track = math.Round(x + 10 + float64(at[i]+1)*step)
 	}
-	return room
+	return room + texts
 }
 
 // route is the corners of an edge, from the table referred to towards the one that

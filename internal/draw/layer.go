@@ -29,6 +29,7 @@ type edge struct {
 	reversed         bool    // it runs against the layers, so as to break a cycle
 	chain            []*edge // its segments from layer to layer, once it was cut
 	track            float64 // x of its vertical part
+	label            float64 // how wide the text beside its end is
 	lineFrom, lineTo float64 // heights on the sheet
 }
 

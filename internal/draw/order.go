@@ -24,7 +24,7 @@ func cut(g *graph) [][]*node {
 			e.chain = append(e.chain, &edge{from: from, to: d, fromY: y, toY: 1})
 			from, y = d, 1
 		}
-		e.chain = append(e.chain, &edge{from: from, to: e.to, fromY: y, toY: e.toY})
+		e.chain = append(e.chain, &edge{from: from, to: e.to, fromY: y, toY: e.toY, label: e.label})
 		for _, piece := range e.chain {
 			piece.from.out = append(piece.from.out, piece)
 			piece.to.in = append(piece.to.in, piece)

@@ -54,7 +54,7 @@ func (s *sheet) layered(members []*drawn) *part {
 		inside[d] = true
 		g.nodes = append(g.nodes, d.n)
 	}
-	loops := map[*node]bool{}
+	loops := map[*node]float64{}
 	var within []*drawnReference
 	for _, r := range s.refs {
 		if !inside[r.child] || !inside[r.parent] {
@@ -62,10 +62,16 @@ func (s *sheet) layered(members []*drawn) *part {
 		}
 		within = append(within, r)
 		if r.child == r.parent {
-			loops[r.child.n] = true
+			loops[r.child.n] = loopSpace
+			if r.line.Label != "" {
+				loops[r.child.n] += textWidth(r.line.Label, false) + 10
+			}
 			continue
 		}
 		r.e = &edge{from: r.parent.n, to: r.child.n, fromY: r.fromY, toY: r.toY}
+		if r.line.Label != "" {
+			r.e.label = textWidth(r.line.Label, false)
+		}
 		g.edges = append(g.edges, r.e)
 	}
 	breakCycles(g)

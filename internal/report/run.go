@@ -107,6 +107,9 @@ func (p *Page) Table(head []string, right []int, rows [][]string) {
 	}
 }
 
+// Gap leaves a line free between parts.
+func (p *Page) Gap() { p.printf("\n") }
+
 // Say adds a sentence to a part.
 func (p *Page) Say(text string) { p.block("  ", phrase.Line(text)) }
 

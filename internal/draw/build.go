@@ -57,6 +57,9 @@ const (
 	margin     = 24.0
 )
 
+// mostApart is up to how many tables on a sheet the two kinds of end stand apart.
+const mostApart = 40
+
 // sheet is a diagram in the making.
 type sheet struct {
 	c      *catalog.Catalog
@@ -109,6 +112,7 @@ func New(c *catalog.Catalog, tables []catalog.Ref, o Options) *Scene {
 	for _, t := range s.tables {
 		s.references(t)
 	}
+	s.apart()
 	s.layout()
 	s.finish()
 	return s.scene
@@ -260,6 +264,37 @@ func (s *sheet) references(t *catalog.Table) {
 		if r.From == t.Ref() && !slices.ContainsFunc(t.ForeignKeys, known) && !slices.ContainsFunc(t.Logical, known) {
 			share := fmt.Sprintf("%.4g %%", 100*r.Coverage)
 			add(r.Columns, r.To, r.TargetNames, share, fmt.Sprintf("%s.%s is found in %s.%s in %s of the rows; nothing declares it", t.Name, strings.Join(r.Columns, ", "), r.To.Table, strings.Join(r.TargetNames, ", "), share), true)
+		}
+	}
+}
+
+// apart gives the references that need a row of the table referred to, and those that may
+// be empty, an end each beside one another, where both lead to the same column. On a
+// large sheet the second bundle of lines would cross more than it tells.
+func (s *sheet) apart() {
+	if len(s.tables) > mostApart {
+		return
+	}
+	type row struct {
+		d *drawn
+		y float64
+	}
+	kinds := map[row]map[End]bool{}
+	for _, r := range s.refs {
+		at := row{r.parent, r.fromY}
+		if kinds[at] == nil {
+			kinds[at] = map[End]bool{}
+		}
+		kinds[at][r.line.From] = true
+	}
+	for _, r := range s.refs {
+		if len(kinds[row{r.parent, r.fromY}]) < 2 {
+			continue
+		}
+		if r.line.From == EndOne {
+			r.fromY -= rowHeight / 3
+		} else {
+			r.fromY += rowHeight / 3
 		}
 	}
 }

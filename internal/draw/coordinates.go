@@ -12,7 +12,7 @@ const (
 	gapDummy  = 9.0  // beside a line that passes
 	trackGap  = 9.0  // between lines that run down a channel
 	channel   = 46.0 // the least channel between two layers
-	gapParts  = 40.0 // between parts that do not hang together
+	gapParts  = 32.0 // between parts that do not hang together
 	loopSpace = 20.0 // for lines that lead back to their own box
 )
 
@@ -150,11 +150,14 @@ func widths(layers [][]*node, loops map[*node]float64) (width float64) {
 // algorithm, Hashimoto and Stevens 1971). It returns how wide the channel is.
 func tracks(layer []*node, x float64) float64 {
 	var lines []*edge
-	texts := 0.0 // room for the texts at the right end
+	left, right := 0.0, 0.0 // room for the texts at the ends
 	for _, n := range layer {
 		for _, e := range n.out {
-			if e.label > 0 {
-				texts = max(texts, e.label+16)
+			if e.textLeft > 0 {
+				left = max(left, e.textLeft+16)
+			}
+			if e.textRight > 0 {
+				right = max(right, e.textRight+16)
 			}
 			e.lineFrom, e.lineTo = n.y+e.fromY, e.to.y+e.toY
 			if math.Abs(e.lineFrom-e.lineTo) >= 0.5 {
@@ -190,14 +193,14 @@ func tracks(layer []*node, x float64) float64 {
 		// Those that lead the same way and are beside it lie left of it already: it goes
 		// right of them, and does not cross them.
 		for _, o := range spans {
-			if o.from != s.from && (o.to > o.from) == (s.to > s.from) && s.top <= o.bottom+4 && o.top <= s.bottom+4 {
+			if o.from != s.from && o.to != s.to && (o.to > o.from) == (s.to > s.from) && s.top <= o.bottom+4 && o.top <= s.bottom+4 {
 				k = max(k, o.track+1)
 			}
 		}
 		for ; ; k++ {
 			if !slices.ContainsFunc(spans, func(o span) bool {
-				if o.from == s.from {
-					return false // lines from one point may run together
+				if o.from == s.from || o.to == s.to {
+					return false // lines from one point may run together, or to one
 				}
 				if o.track == k && s.top <= o.bottom+4 && o.top <= s.bottom+4 {
 					return true
@@ -216,9 +219,9 @@ func tracks(layer []*node, x float64) float64 {
 	room := max(channel, float64(rows+1)*trackGap+20)
 	step := (room - 20) / float64(rows+1)
 	for i, e := range lines {
-		e.track = math.Round(x + 10 + float64(at[i]+1)*step)
+		e.track = math.Round(x + left + 10 + float64(at[i]+1)*step)
 	}
-	return room + texts
+	return left + room + right
 }
 
 // route is the corners of an edge, from the table referred to towards the one that

@@ -26,10 +26,12 @@ type node struct {
 type edge struct {
 	from, to         *node
 	fromY, toY       float64
-	reversed         bool    // it runs against the layers, so as to break a cycle
+	reversed         bool    // it runs against the layers
 	chain            []*edge // its segments from layer to layer, once it was cut
 	track            float64 // x of its vertical part
-	label            float64 // how wide the text beside its end is
+	label            float64 // how wide the text beside the end of who refers is
+	textLeft         float64 // of a piece: how wide the text at its left end is, and
+	textRight        float64 // at its right end
 	lineFrom, lineTo float64 // heights on the sheet
 }
 
@@ -44,6 +46,7 @@ func breakCycles(g *graph) {
 	colour := map[*node]int{}
 	out := map[*node][]*edge{}
 	indegree := map[*node]int{}
+	back := map[*edge]bool{}
 	for _, e := range g.edges {
 		out[e.from] = append(out[e.from], e)
 		indegree[e.to]++
@@ -56,7 +59,7 @@ func breakCycles(g *graph) {
 			case white:
 				walk(e.to)
 			case grey:
-				e.reversed = true
+				back[e] = true
 			}
 		}
 		colour[n] = black
@@ -69,10 +72,16 @@ func breakCycles(g *graph) {
 		}
 	}
 	for _, e := range g.edges {
-		if e.reversed {
-			e.from, e.to, e.fromY, e.toY = e.to, e.from, e.toY, e.fromY
+		if back[e] {
+			e.turn()
 		}
 	}
+}
+
+// turn makes an edge run the other way.
+func (e *edge) turn() {
+	e.from, e.to, e.fromY, e.toY = e.to, e.from, e.toY, e.fromY
+	e.reversed = !e.reversed
 }
 
 // rank gives every node its layer so that the edges together are as short as can be: the

@@ -24,7 +24,12 @@ func cut(g *graph) [][]*node {
 			e.chain = append(e.chain, &edge{from: from, to: d, fromY: y, toY: 1})
 			from, y = d, 1
 		}
-		e.chain = append(e.chain, &edge{from: from, to: e.to, fromY: y, toY: e.toY, label: e.label})
+		e.chain = append(e.chain, &edge{from: from, to: e.to, fromY: y, toY: e.toY})
+		if e.reversed { // who refers is on the left
+			e.chain[0].label = e.label
+		} else {
+			e.chain[len(e.chain)-1].label = e.label
+		}
 		for _, piece := range e.chain {
 			piece.from.out = append(piece.from.out, piece)
 			piece.to.in = append(piece.to.in, piece)

@@ -40,151 +40,136 @@ func framed(p *part, name string) *part {
 	return p
 }
 
-// layered lays out one part that hangs together.
-func (s *sheet) layered(members []*drawn) *part {
-	p := &part{boxes: members}
-	if len(members) == 1 && !slices.ContainsFunc(s.refs, func(r *drawnReference) bool { return r.child == members[0] && r.parent == members[0] }) {
-		members[0].n.x, members[0].n.y = 0, 0
-		p.w, p.h = members[0].n.w, members[0].n.h
-		return p
-	}
-	inside := map[*drawn]bool{}
-	g := &graph{}
-	for _, d := range members {
-		inside[d] = true
-		g.nodes = append(g.nodes, d.n)
-	}
-	loops := map[*node]float64{}
-	var within []*drawnReference
-	for _, r := range s.refs {
-		if !inside[r.child] || !inside[r.parent] {
-			continue
-		}
-		within = append(within, r)
-		if r.child == r.parent {
-			loops[r.child.n] = loopSpace
-			if r.line.Label != "" {
-				loops[r.child.n] += textWidth(r.line.Label, false) + 10
-			}
-			continue
-		}
-		r.e = &edge{from: r.parent.n, to: r.child.n, fromY: r.fromY, toY: r.toY}
-		if r.line.Label != "" {
-			r.e.label = textWidth(r.line.Label, false)
-		}
-		g.edges = append(g.edges, r.e)
-	}
-	breakCycles(g)
-	rank(g)
-	layers := cut(g)
-	arrange(layers)
-	heights(layers)
-	p.w = widths(layers, loops)
-	for _, l := range layers {
-		for _, n := range l {
-			p.h = max(p.h, n.y+n.h)
-		}
-	}
-	for _, r := range within {
-		line := r.line
-		if r.e == nil { // back to its own box
-			x, y1, y2 := r.child.n.x+r.child.n.w, r.child.n.y+r.fromY, r.child.n.y+r.toY
-			if math.Abs(y1-y2) < 4 {
-				y2 += 8
-			}
-			line.Points = []Point{{x, y1}, {x + 14, y1}, {x + 14, y2}, {x, y2}}
-		} else {
-			line.Points = route(r.e)
-			if r.e.reversed {
-				slices.Reverse(line.Points)
-			}
-		}
-		p.lines = append(p.lines, line)
-	}
-	return p
-}
-
-// pack puts parts side by side in shelves, the tallest first, so that the whole has about
-// the ratio that is wanted.
+// pack places the parts so that the whole takes little of a sheet of the ratio that is
+// wanted: the largest first, each of the others where it lets the whole grow least, also
+// into the hollows of those that are placed (Freivalds, Dogrusoz, Kikusts, "Disconnected
+// Graph Layout and the Polyomino Packing Approach", 2001).
 func pack(parts []*part, ratio float64) *part {
 	if len(parts) == 1 {
 		return parts[0]
 	}
 	slices.SortStableFunc(parts, func(a, b *part) int { return cmp.Or(cmp.Compare(b.h, a.h), cmp.Compare(b.w, a.w)) })
-	area, widest := 0.0, 0.0
+	area := 0.0
 	for _, p := range parts {
 		area += (p.w + gapParts) * (p.h + gapParts)
-		widest = max(widest, p.w)
 	}
-	var best *part
-	bestScore := math.Inf(1)
-	var bestAt []Point
-	for _, stretch := range []float64{0.8, 0.9, 1, 1.1, 1.2, 1.35, 1.5} {
-		limit := max(widest, math.Sqrt(area*ratio)*stretch)
-		at, w, h := shelves(parts, limit)
-		score := max(w/ratio, h) // the side of the sheet that it takes
-		if score < bestScore {
-			bestScore, bestAt = score, at
-			best = &part{w: w, h: h}
-		}
+	f := &field{cell: max(10, math.Sqrt(area/finest))}
+	whole := &part{}
+	for _, p := range parts {
+		shape := f.shape(p)
+		x, y := f.place(shape, whole, p, ratio)
+		f.take(shape, x, y)
+		p.shift(float64(x)*f.cell, float64(y)*f.cell)
+		whole.w, whole.h = max(whole.w, float64(x)*f.cell+p.w), max(whole.h, float64(y)*f.cell+p.h)
+		whole.boxes = append(whole.boxes, p.boxes...)
+		whole.lines = append(whole.lines, p.lines...)
+		whole.frames = append(whole.frames, p.frames...)
 	}
-	for i, p := range parts {
-		p.shift(bestAt[i].X, bestAt[i].Y)
-		best.boxes = append(best.boxes, p.boxes...)
-		best.lines = append(best.lines, p.lines...)
-		best.frames = append(best.frames, p.frames...)
-	}
-	return best
+	return whole
 }
 
-// shelves places the parts in a skyline: each as high up, then as far left, as it fits.
-func shelves(parts []*part, limit float64) (at []Point, w, h float64) {
-	type step struct{ x, y, w float64 }
-	sky := []step{{0, 0, limit}}
-	for _, p := range parts {
-		pw, ph := p.w+gapParts, p.h+gapParts
-		bestY, bestX, bestI := math.Inf(1), 0.0, -1
-		for i := range sky {
-			x, y, left := sky[i].x, 0.0, pw
-			if x+p.w > limit+0.5 {
-				continue
-			}
-			for k := i; k < len(sky) && left > 0; k++ {
-				y = max(y, sky[k].y)
-				left -= sky[k].w
-			}
-			if y < bestY {
-				bestY, bestX, bestI = y, x, i
-			}
-		}
-		if bestI < 0 {
-			bestX, bestY = 0, 0
-			for _, s := range sky {
-				bestY = max(bestY, s.y)
-			}
-			bestI = 0
-		}
-		at = append(at, Point{bestX, bestY})
-		w, h = max(w, bestX+p.w), max(h, bestY+p.h)
-		var next []step
-		for _, s := range sky {
-			from, to := s.x, s.x+s.w
-			if to <= bestX || from >= bestX+pw {
-				next = append(next, s)
-				continue
-			}
-			if from < bestX {
-				next = append(next, step{from, s.y, bestX - from})
-			}
-			if to > bestX+pw {
-				next = append(next, step{bestX + pw, s.y, to - bestX - pw})
-			}
-		}
-		next = append(next, step{bestX, bestY + ph, min(pw, limit-bestX)})
-		slices.SortFunc(next, func(a, b step) int { return cmp.Compare(a.x, b.x) })
-		sky = next
+// finest is about how many cells the parts of a sheet take together.
+const finest = 12000
+
+// A field is the sheet in cells, a row of bits each: which are taken.
+type field struct {
+	cell float64
+	rows [][]uint64
+}
+
+// A shape is the cells of a part, rows of bits that begin at its upper left corner.
+type shape struct {
+	rows  [][]uint64
+	words int
+}
+
+// shape covers what a part holds, with the gap to others on the right of it and below.
+func (f *field) shape(p *part) shape {
+	cells := func(v float64) int { return int(math.Ceil((v + gapParts) / f.cell)) } // up to there
+	s := shape{words: cells(p.w)/64 + 1}
+	s.rows = make([][]uint64, cells(p.h))
+	for i := range s.rows {
+		s.rows[i] = make([]uint64, s.words)
 	}
-	return at, w, h
+	cover := func(left, top, right, bottom float64) {
+		for y := max(0, int(top/f.cell)); y < min(len(s.rows), cells(bottom)); y++ {
+			for x := max(0, int(left/f.cell)); x < min(s.words*64, cells(right)); x++ {
+				s.rows[y][x/64] |= 1 << (x % 64)
+			}
+		}
+	}
+	if len(p.frames) > 0 { // nothing of others stands in a frame
+		cover(0, 0, p.w, p.h)
+		return s
+	}
+	for _, d := range p.boxes {
+		cover(d.n.x, d.n.y, d.n.x+d.n.w, d.n.y+d.n.h)
+	}
+	for _, l := range p.lines {
+		for i := 1; i < len(l.Points); i++ {
+			a, b := l.Points[i-1], l.Points[i]
+			cover(min(a.X, b.X), min(a.Y, b.Y), max(a.X, b.X), max(a.Y, b.Y))
+		}
+	}
+	return s
+}
+
+// place is the cell at which the part makes the whole grow least, as high up and as far
+// left as may be.
+func (f *field) place(s shape, whole, p *part, ratio float64) (x, y int) {
+	side := func(w, h float64) float64 { return max(w/ratio, h) }
+	now := side(whole.w, whole.h)
+	best := math.Inf(1)
+	for cy := range len(f.rows) + 1 {
+		for cx := range int((whole.w+gapParts)/f.cell) + 2 {
+			w, h := max(whole.w, float64(cx)*f.cell+p.w), max(whole.h, float64(cy)*f.cell+p.h)
+			score := side(w, h) + (w/ratio+h)/1e3
+			if score >= best || !f.free(s, cx, cy) {
+				continue
+			}
+			best, x, y = score, cx, cy
+			if side(w, h) <= now && w <= whole.w && h <= whole.h {
+				return x, y
+			}
+		}
+	}
+	return x, y
+}
+
+// free reports whether none of the shape's cells is taken.
+func (f *field) free(s shape, x, y int) bool {
+	for i, row := range s.rows {
+		if y+i >= len(f.rows) {
+			return true
+		}
+		taken := f.rows[y+i]
+		for k, bits := range row {
+			if at := x/64 + k; at < len(taken) && taken[at]&(bits<<(x%64)) != 0 {
+				return false
+			} else if x%64 > 0 && at+1 < len(taken) && taken[at+1]&(bits>>(64-x%64)) != 0 {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// take marks the shape's cells.
+func (f *field) take(s shape, x, y int) {
+	for len(f.rows) < y+len(s.rows) {
+		f.rows = append(f.rows, nil)
+	}
+	for i, row := range s.rows {
+		if short := (x/64 + s.words + 1) - len(f.rows[y+i]); short > 0 {
+			f.rows[y+i] = append(f.rows[y+i], make([]uint64, short)...)
+		}
+		for k, bits := range row {
+			f.rows[y+i][x/64+k] |= bits << (x % 64)
+			if x%64 > 0 {
+				f.rows[y+i][x/64+k+1] |= bits >> (64 - x%64)
+			}
+		}
+	}
 }
 
 // finish adds the legend below, and counts names whose letters the font lacks.

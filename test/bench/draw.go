@@ -71,7 +71,7 @@ func drawings(folder string, surveys ...string) error {
 		}
 		mine := crossing(lines)
 		fmt.Printf("  %-22s crossings %d / %d = %.2f (at most 1.2)   area %.2f (1.3)   time %.0f ms / %.0f ms = %.2f (0.33 at 300)\n", x.name, mine, theirs.crossings, float64(mine)/float64(max(1, theirs.crossings)),
-			s.W*s.H/theirs.area, 1000*took[1], 1000*theirs.took, took[1]/theirs.took)
+			area(s)/theirs.area, 1000*took[1], 1000*theirs.took, took[1]/theirs.took)
 	}
 	c, _ := sample.Catalog(1, 1000)
 	survey := filepath.Join(folder, "thousand.json")
@@ -106,6 +106,24 @@ func drawings(folder string, surveys ...string) error {
 		row("  its size", "%.1f MB", "under 15 MB", float64(info.Size())/1e6)
 	}
 	return nil
+}
+
+// area is of what is drawn, without margins and title, as dot tells its own.
+func area(s *draw.Scene) float64 {
+	left, top, right, bottom := s.W, s.H, 0.0, 0.0
+	meet := func(x, y float64) {
+		left, top, right, bottom = min(left, x), min(top, y), max(right, x), max(bottom, y)
+	}
+	for _, b := range s.Boxes {
+		meet(b.X, b.Y)
+		meet(b.X+b.W, b.Y+b.H)
+	}
+	for _, l := range s.Lines {
+		for _, p := range l.Points {
+			meet(p.X, p.Y)
+		}
+	}
+	return (right - left) * (bottom - top)
 }
 
 func save(c *catalog.Catalog, path string) error {

@@ -315,7 +315,12 @@ func (s *sheet) layout() {
 		groups[key] = append(groups[key], s.boxes[t.Ref()])
 	}
 	var frames []*part
-	for _, key := range schemas {
+	for _, joined := range s.joined(schemas) {
+		if len(joined) > 1 {
+			frames = append(frames, s.banded(joined, groups))
+			continue
+		}
+		key := joined[0]
 		var parts []*part
 		for _, members := range s.connected(groups[key]) {
 			parts = append(parts, s.layered(members))
@@ -348,8 +353,7 @@ func (s *sheet) layout() {
 	slices.SortFunc(s.scene.Boxes, func(a, b Box) int { return cmp.Compare(a.ID, b.ID) })
 }
 
-// connected groups boxes that lines join, the largest group first; within several
-// schemas lines do not leave their frame, and are told in the rows.
+// connected groups boxes that lines join.
 func (s *sheet) connected(members []*drawn) [][]*drawn {
 	inside := map[*drawn]bool{}
 	for _, d := range members {

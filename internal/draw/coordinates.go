@@ -13,6 +13,8 @@ const (
 	trackGap  = 9.0  // between lines that run down a channel
 	channel   = 46.0 // the least channel between two layers
 	gapParts  = 32.0 // between parts that do not hang together
+	framePad  = 13.0 // between a schema's tables and its frame
+	frameHead = 22.0 // for the schema's name
 	loopSpace = 20.0 // for lines that lead back to their own box
 )
 
@@ -76,6 +78,9 @@ func settle(layer []*node, left, both bool) {
 		offsets[i] = offset
 		sum, of := 0.0, 0.0
 		add := func(other *node, otherY, mine float64) {
+			if other.band != n.band {
+				return // each band is placed by itself
+			}
 			w := 1.0
 			if n.dummy && other.dummy {
 				w = 8

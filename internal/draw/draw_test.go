@@ -82,15 +82,41 @@ func TestScenes(t *testing.T) {
 	}
 }
 
-// TestSchemas: frames hold the tables of their schema and do not overlap.
+// TestSchemas: frames hold the tables of their schema and no others, do not overlap, and
+// references lead from one to another.
 func TestSchemas(t *testing.T) {
-	c, refs := sample.Catalog(5, 40, "shop", "<weather>")
-	s := New(c, refs, Options{})
-	if err := sound(s); err != nil {
-		t.Error(err)
-	}
-	if len(s.Frames) != 2 || s.Frames[0].X < s.Frames[1].X+s.Frames[1].W && s.Frames[1].X < s.Frames[0].X+s.Frames[0].W && s.Frames[0].Y < s.Frames[1].Y+s.Frames[1].H && s.Frames[1].Y < s.Frames[0].Y+s.Frames[0].H {
-		t.Errorf("frames: %+v", s.Frames)
+	for seed, schemas := range [][]string{{"shop", "<weather>"}, {"tide", "gauge", "staff", "feed"}, {"a", "b", "c", "d", "e", "f"}} {
+		c, refs := sample.Catalog(uint64(seed), 10+10*seed, schemas...)
+		s := New(c, refs, Options{})
+		if err := sound(s); err != nil {
+			t.Error(err)
+		}
+		want := 0
+		for _, x := range c.Tables() {
+			want += len(x.ForeignKeys)
+		}
+		if len(s.Lines) != want {
+			t.Errorf("%v: %d lines for %d references", schemas, len(s.Lines), want)
+		}
+		if len(s.Frames) != len(schemas) {
+			t.Fatalf("%d frames for %v", len(s.Frames), schemas)
+		}
+		for i, f := range s.Frames {
+			for _, o := range s.Frames[i+1:] {
+				if f.X < o.X+o.W && o.X < f.X+f.W && f.Y < o.Y+o.H && o.Y < f.Y+f.H {
+					t.Errorf("the frames of %s and %s overlap", f.Name, o.Name)
+				}
+			}
+			if f.X < 0 || f.Y < 0 || f.X+f.W > s.W || f.Y+f.H > s.H {
+				t.Errorf("the frame of %s leaves the sheet", f.Name)
+			}
+			for _, b := range s.Boxes {
+				inside := b.X >= f.X && b.X+b.W <= f.X+f.W && b.Y >= f.Y && b.Y+b.H <= f.Y+f.H
+				if inside != strings.HasPrefix(b.ID, f.Name+".") {
+					t.Errorf("%s, in the frame of %s: %v", b.ID, f.Name, inside)
+				}
+			}
+		}
 	}
 }
 

@@ -16,6 +16,7 @@ type node struct {
 	x, y   float64
 	rank   int
 	at     int // place within its layer
+	band   int // of its schema: those of one stand together in each layer
 	dummy  bool
 	in     []*edge // segments that end here
 	out    []*edge

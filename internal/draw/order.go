@@ -19,7 +19,7 @@ func cut(g *graph) [][]*node {
 	for _, e := range g.edges {
 		from, y := e.from, e.fromY
 		for r := e.from.rank + 1; r < e.to.rank; r++ {
-			d := &node{dummy: true, rank: r, h: 2}
+			d := &node{dummy: true, rank: r, h: 2, band: e.to.band}
 			all[r] = append(all[r], d)
 			e.chain = append(e.chain, &edge{from: from, to: d, fromY: y, toY: 1})
 			from, y = d, 1
@@ -126,6 +126,9 @@ func begin(layers [][]*node, start int) {
 			slices.SortStableFunc(l, func(a, b *node) int { return met[a] - met[b] })
 		}
 	}
+	for _, l := range layers {
+		slices.SortStableFunc(l, func(a, b *node) int { return a.band - b.band })
+	}
 	number(layers)
 }
 
@@ -184,26 +187,32 @@ func medians(layer []*node, left bool) {
 			}
 		}
 	}
-	// Nodes without neighbours there keep their places.
+	for from := 0; from < len(layer); {
+		to := from + 1
+		for to < len(layer) && layer[to].band == layer[from].band {
+			to++
+		}
+		byWeight(layer[from:to], from)
+		from = to
+	}
+}
+
+// byWeight orders nodes by their weights; those without one keep their places.
+func byWeight(some []*node, first int) {
 	var free []*node
-	fixed := map[int]*node{}
-	for i, n := range layer {
-		if n.weight < 0 {
-			fixed[i] = n
-		} else {
+	for _, n := range some {
+		if n.weight >= 0 {
 			free = append(free, n)
 		}
 	}
 	slices.SortStableFunc(free, func(a, b *node) int { return cmp.Compare(a.weight, b.weight) })
 	k := 0
-	for i := range layer {
-		if f := fixed[i]; f != nil {
-			layer[i] = f
-		} else {
-			layer[i] = free[k]
+	for i, n := range some {
+		if n.weight >= 0 {
+			some[i] = free[k]
 			k++
 		}
-		layer[i].at = i
+		some[i].at = first + i
 	}
 }
 
@@ -213,7 +222,7 @@ func transpose(layers [][]*node) {
 		better := false
 		for _, l := range layers {
 			for i := 0; i+1 < len(l); i++ {
-				if pair(l[i+1], l[i]) < pair(l[i], l[i+1]) {
+				if l[i].band == l[i+1].band && pair(l[i+1], l[i]) < pair(l[i], l[i+1]) {
 					l[i], l[i+1] = l[i+1], l[i]
 					l[i].at, l[i+1].at = i, i+1
 					better = true

@@ -33,9 +33,8 @@ func (p *part) shift(x, y float64) {
 
 // framed puts a frame round a part.
 func framed(p *part, name string) *part {
-	const pad, head = 18.0, 22.0
-	p.shift(pad, pad+head)
-	p.w, p.h = p.w+2*pad, p.h+2*pad+head
+	p.shift(framePad, framePad+frameHead)
+	p.w, p.h = p.w+2*framePad, p.h+2*framePad+frameHead
 	p.frames = append([]Frame{{0, 0, p.w, p.h, name}}, p.frames...)
 	return p
 }

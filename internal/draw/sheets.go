@@ -4,9 +4,9 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
-	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/phrase"
 )
 
 // Split cuts tables into groups of at most so many, by how tightly they hang together:
@@ -89,53 +89,64 @@ func Split(c *catalog.Catalog, tables []catalog.Ref, most int) [][]catalog.Ref {
 	return sheets
 }
 
-// Index draws one box for each sheet, with the names on it and lines for the references
-// between sheets.
+// Index draws one box for each sheet: all names on it, the one that most others of the
+// sheet refer to in bold, and how many references lead to which other sheets.
 func Index(c *catalog.Catalog, sheets [][]catalog.Ref, title string, link func(i int) string) *Scene {
 	s := &Scene{Title: title}
 	at := map[catalog.Ref]int{}
-	const across = 4
-	x, y, tall := margin, margin+30, 0.0
+	several := false
 	for i, refs := range sheets {
-		b := Box{ID: fmt.Sprintf("sheet %d", i+1), Head: fmt.Sprintf("Sheet %d", i+1), Note: fmt.Sprintf("%d tables", len(refs)), Fill: "plain", Link: link(i), X: x, Y: y, W: 250}
-		rowY := y + headHeight
-		for n, ref := range refs {
+		for _, ref := range refs {
 			at[ref] = i
-			if n == 14 && len(refs) > 15 {
-				b.Rows = append(b.Rows, Row{Name: fmt.Sprintf("… %d more", len(refs)-n), Y: rowY + rowHeight/2, Faint: true})
-				rowY += rowHeight
-				break
-			}
-			b.Rows = append(b.Rows, Row{Name: fitted(ref.Table, 250-2*boxPad, false), Y: rowY + rowHeight/2})
-			rowY += rowHeight
-		}
-		b.H = rowY - y + 6
-		b.Tip = fmt.Sprintf("%s: %s", b.Head, strings.TrimSpace(refs[0].Table))
-		s.Boxes = append(s.Boxes, b)
-		tall = max(tall, b.H)
-		s.W, s.H = max(s.W, x+b.W+margin), max(s.H, y+b.H+margin)
-		if x += b.W + 34; (i+1)%across == 0 {
-			x, y, tall = margin, y+tall+34, 0
+			several = several || ref.Schema != sheets[0][0].Schema
 		}
 	}
-	// What leads from sheet to sheet is told, not drawn: lines would say little.
+	const across, wide = 4, 250.0
 	lookup := c.Lookup()
+	x, y, tall := margin, margin+30, 0.0
 	for i, refs := range sheets {
-		to := map[int]int{}
+		within, leaving := map[catalog.Ref]int{}, map[int]int{}
 		for _, ref := range refs {
 			for _, f := range lookup.Table(ref).ForeignKeys {
-				if k, ok := at[f.Target]; ok && k != i {
-					to[k]++
+				if k, ok := at[f.Target]; ok && k == i {
+					within[f.Target]++
+				} else if ok {
+					leaving[k]++
 				}
 			}
 		}
-		var says []string
-		for k := range sheets {
-			if n := to[k]; n > 0 {
-				says = append(says, fmt.Sprintf("%d references to sheet %d", n, k+1))
+		most := refs[0]
+		for _, ref := range refs {
+			if within[ref] > within[most] {
+				most = ref
 			}
 		}
-		s.Boxes[i].Tip += "; " + strings.Join(says, ", ")
+		b := Box{ID: fmt.Sprintf("sheet %d", i+1), Head: fmt.Sprintf("Sheet %d", i+1), Note: phrase.Plural(int64(len(refs)), "table"), Fill: "plain", Link: link(i), X: x, Y: y, W: wide}
+		b.Tip = b.Head + ", around " + phrase.Line(most.Table)
+		add := func(r Row) {
+			r.Y = y + headHeight + (float64(len(b.Rows))+0.5)*rowHeight
+			r.Name = fitted(r.Name, wide-2*boxPad, r.Strong)
+			b.Rows = append(b.Rows, r)
+		}
+		for _, ref := range slices.SortedFunc(slices.Values(refs), catalog.Ref.Compare) {
+			name := phrase.Line(ref.Table)
+			if several {
+				name = phrase.Line(ref.String())
+			}
+			add(Row{Name: name, Strong: ref == most && within[most] > 0})
+		}
+		for k := range sheets {
+			if n := leaving[k]; n > 0 {
+				add(Row{Name: fmt.Sprintf("%s to sheet %d", phrase.Plural(int64(n), "reference"), k+1), Faint: true})
+			}
+		}
+		b.H = headHeight + float64(len(b.Rows))*rowHeight + 6
+		s.Boxes = append(s.Boxes, b)
+		tall = max(tall, b.H)
+		s.W, s.H = max(s.W, x+b.W+margin), max(s.H, y+b.H+margin)
+		if x += b.W + gapParts; (i+1)%across == 0 {
+			x, y, tall = margin, y+tall+gapParts, 0
+		}
 	}
 	return s
 }

@@ -124,7 +124,7 @@ function findings() {
 function summary() {
   const s = data.summary;
   main.append(el('h1', {}, 'Summary'), el('p', {}, data.source.says), el('div', {class: 'cards'},
-    ['error', 'warning', 'notice'].map(k => el('a', {class: 'card ' + k, href: '#/findings', style: 'color:inherit;text-decoration:none', onclick: () => { filter.severity = k; }}, el('b', {}, amount(s[k] || 0)), {error: 'errors', warning: 'warnings', notice: 'notices'}[k])),
+    ['error', 'warning', 'notice'].map(k => el('a', {class: 'card ' + k, href: '#/findings', style: 'color:inherit;text-decoration:none', onclick: () => { filter.severity = k; }}, el('b', {}, amount(s[k] || 0)), k + (s[k] === 1 ? '' : 's'))),
     el('div', {class: 'card'}, el('b', {}, amount(data.tables.length)), 'tables')));
   main.append(el('h2', {}, data.first.length ? 'What to do first' : 'Nothing was found'));
   main.append(el('ol', {class: 'first'}, data.first.map(f => el('li', {}, sev(f.severity), ' ', f.table ? tableLink(f.table) : 'the database', ': ', f.message, el('br'), el('span', {class: 'faint small'}, f.why)))));

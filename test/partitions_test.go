@@ -121,6 +121,60 @@ func TestPartitions(t *testing.T) {
 	}
 }
 
+// listed is a table by the parts of the coast, with rows of values that no list names.
+var listed = map[string]string{
+	"postgres": `CREATE TABLE visit (id bigint NOT NULL, coast text, at date NOT NULL, UNIQUE (id, coast)) PARTITION BY LIST (coast);
+CREATE TABLE visit_on_north PARTITION OF visit FOR VALUES IN ('north');
+CREATE TABLE visit_on_south PARTITION OF visit FOR VALUES IN ('south');
+CREATE TABLE visit_other PARTITION OF visit DEFAULT;
+CREATE TABLE level (id bigint NOT NULL, zone integer NOT NULL, PRIMARY KEY (id, zone)) PARTITION BY LIST (zone);
+CREATE TABLE level_1 PARTITION OF level FOR VALUES IN (1);
+CREATE TABLE level_rest PARTITION OF level DEFAULT;
+INSERT INTO level SELECT i, i % 4 FROM generate_series(1, 100) i;`,
+	"mariadb": `CREATE TABLE visit (id bigint NOT NULL, coast varchar(40), at date NOT NULL, UNIQUE (id, coast)) PARTITION BY LIST COLUMNS (coast) (PARTITION on_north VALUES IN ('north'), PARTITION on_south VALUES IN ('south'), PARTITION other DEFAULT);
+CREATE TABLE level (id bigint NOT NULL, zone integer NOT NULL, PRIMARY KEY (id, zone)) PARTITION BY LIST (zone) (PARTITION p1 VALUES IN (1), PARTITION rest DEFAULT);
+INSERT INTO level SELECT seq, seq % 4 FROM seq_1_to_100;`,
+}
+
+// TestPartitionValues gives the values that gathered in the rest of a list partitions of
+// their own, and takes them back.
+func TestPartitionValues(t *testing.T) {
+	for engine, open := range places(t) {
+		if engine == "sqlite" {
+			continue
+		}
+		t.Run(engine, func(t *testing.T) {
+			t.Parallel()
+			folder := t.TempDir()
+			p := open(t, folder)
+			p.query(t, listed[engine]+`
+INSERT INTO visit VALUES (1, 'north', '2026-01-01'), (2, 'Far ''West', '2026-01-02'), (3, 'east', '2026-01-03'), (4, 'east', '2026-01-04'), (5, NULL, '2026-01-05');`)
+			before := structure(t, folder, p.source)
+			in := func(part string) string {
+				from := "visit_" + part
+				if engine == "mariadb" {
+					from = "visit PARTITION (" + part + ")"
+				}
+				return strings.TrimSpace(p.query(t, "SELECT count(*) FROM "+from))
+			}
+			r := nexdal(t, folder, "script", "partitions", p.source, "--empty-rest", "-o", "x.sql")
+			match(t, "the values", r.err, `(?s)  0 +25 rows\n  2 +25 rows\n  3 +25 rows.*  east +2 rows`)
+			match(t, "the run", must(t, folder, "run", "x.sql", "--on", p.source, "--yes"), "the structure is the one that was planned; nothing else has moved")
+			if engine == "mariadb" {
+				match(t, "rows where they belong", p.query(t, "CHECK TABLE visit, level"), "(?s)visit.*OK.*level.*OK")
+			}
+			if in("on_east") != "2" || in("on_far__west") != "1" || in("other") != "1" {
+				t.Errorf("the rows are not where they belong")
+			}
+			match(t, "nothing is left to do", nexdal(t, folder, "script", "partitions", p.source, "--empty-rest", "-o", "y.sql").err, "there is nothing to do")
+			must(t, folder, "run", "x.reversal.sql", "--on", p.source, "--yes")
+			if got := structure(t, folder, p.source); got != before || in("other") != "4" {
+				t.Errorf("the rows are not back: %s in the rest, %s", in("other"), got)
+			}
+		})
+	}
+}
+
 // TestPartitionsRefused: what cannot be meant, or cannot be done, is said.
 func TestPartitionsRefused(t *testing.T) {
 	folder := t.TempDir()

@@ -107,6 +107,11 @@ type Abilities struct {
 	// RangeBounds writes the bounds of a part that takes a range. Nil: parts cannot be
 	// proposed.
 	RangeBounds func(t *Table, from, to Bound) string
+	// HashBounds writes the bounds of a part by hash. Nil: the engine makes all of them.
+	HashBounds func(modulus, remainder int) string
+	// ListBounds writes the bounds of a part that takes one value, and the condition that
+	// a row has it. Nil: parts cannot be proposed.
+	ListBounds func(t *Table, value string) (bounds, condition string)
 	// RangeKey cuts a plain table up by ranges of a column, and says how a moment is
 	// written in its bounds; nil: it cannot be. Nil: no table can be.
 	RangeKey func(t *Table, column string) (*PartitionKey, Bound)

@@ -8,6 +8,9 @@ type Bounds struct {
 	Default  bool    // what no other part takes
 	From, To []Bound // of a range: from the one on, up to but without the other
 	Values   []Bound // of a list
+	// Of a part by hash: it takes the rows whose hash leaves the remainder. Modulus 0: it
+	// is none.
+	Modulus, Remainder int
 }
 
 // A Bound is one value in the bounds of a partition.

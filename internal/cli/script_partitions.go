@@ -34,13 +34,13 @@ func (a *app) scriptPartitions() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "partitions SOURCE [TABLE...] -o FILE",
 		Short: "Write the script that keeps partitions up, or cuts a table up",
-		Long: `Partitions writes, for tables that are cut up by time (all of them, or those named),
-the next partitions in the way of those that are there: --ahead so many periods from
-the survey on, or up to --until a day. --rest adds one for what no other takes;
---empty-rest gives the rows that have gathered there partitions of their own, and
-says how many rows each gets before anything is written. --keep detaches what is
-older; a second script (FILE.drop.sql) drops what was detached, for the day when
-nobody misses it.
+		Long: `Partitions writes, for tables that are cut up (all of them, or those named), the
+next partitions in the way of those that are there: --ahead so many periods from the
+survey on, or up to --until a day. --rest adds one for what no other takes;
+--empty-rest gives the rows that have gathered there partitions of their own, by
+period, or one for each value of a list, and says how many rows each gets before
+anything is written. --keep detaches what is older; a second script (FILE.drop.sql)
+drops what was detached, for the day when nobody misses it.
 
 With --by COLUMN --every month (or day, week, quarter, year) it cuts one plain table
 up: the key is made to hold the column, the rows that are there stay where they are
@@ -171,11 +171,16 @@ func (a *app) partitions(ctx context.Context, source string, c *catalog.Catalog,
 			}
 		}
 		if p.emptyRest {
-			if w.Found, err = a.gathered(ctx, source, known, t); err != nil {
+			if known.NoValues == "" {
+				w.Values, err = a.otherValues(ctx, source, known, t)
+			} else {
+				w.Found, err = a.gathered(ctx, source, known, t)
+			}
+			if err != nil {
 				return nil, err
 			}
 		}
-		if known.Refused != "" && (p.ahead > 0 || p.until != "" || p.emptyRest) {
+		if known.Refused != "" && (p.ahead > 0 || p.until != "" || p.emptyRest && known.NoValues != "") {
 			fmt.Fprintf(a.err, "%s: left as it is: %s\n", t.Ref(), known.Refused)
 			w.Until, w.Found = time.Time{}, nil
 		}
@@ -240,6 +245,56 @@ func (a *app) gathered(ctx context.Context, source string, t partition.Table, wh
 			found = append(found, periods[i])
 			fmt.Fprintf(a.err, "  from %s  %s\n", periods[i].Format(time.DateOnly), phrase.Plural(n, "row"))
 		}
+	}
+	return found, nil
+}
+
+// otherValues are those that no list names, and so the default partition holds.
+func (a *app) otherValues(ctx context.Context, source string, t partition.Table, whole *catalog.Table) ([]string, error) {
+	if !t.Rest() {
+		return nil, nil
+	}
+	asker, done, err := a.asker(ctx, source)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
+	if asker == nil {
+		return nil, wrong("--empty-rest asks the data; give a database as the source")
+	}
+	from := whole
+	if d := t.Default(); d != nil {
+		from = d
+	}
+	const mostValues = 1000
+	lists, err := asker.Values(ctx, from, []*catalog.Column{t.Column()}, mostValues)
+	if err != nil {
+		return nil, err
+	}
+	if len(lists[0]) >= mostValues {
+		return nil, wrong("%s: %s holds %d values and more: too many for a partition each", whole.Ref(), phrase.Line(t.Column().Name), mostValues)
+	}
+	values := t.Untaken(lists[0])
+	if len(values) == 0 {
+		return nil, nil
+	}
+	conditions := make([]string, len(values))
+	for i, v := range values {
+		conditions[i] = t.Holds(v)
+	}
+	counts, err := asker.Counts(ctx, from, conditions)
+	if err != nil {
+		return nil, err
+	}
+	fmt.Fprintf(a.err, "%s holds values that no list names:\n", from.Ref())
+	var found []string
+	for i, v := range values {
+		if counts[i] == 0 { // it is written otherwise than it is shown
+			fmt.Fprintf(a.err, "  %-20s left where it is: it cannot be named as it is shown\n", phrase.Line(v))
+			continue
+		}
+		found = append(found, v)
+		fmt.Fprintf(a.err, "  %-20s %s\n", phrase.Line(v), phrase.Plural(counts[i], "row"))
 	}
 	return found, nil
 }

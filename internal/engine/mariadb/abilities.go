@@ -184,6 +184,16 @@ func rangeBounds(_ *catalog.Table, _, to catalog.Bound) string {
 	return "VALUES LESS THAN (" + to.Text + ")"
 }
 
+// oneValue: https://mariadb.com/kb/en/list-partitioning-type/. A plain list takes whole
+// numbers alone.
+func oneValue(t *catalog.Table, value string) (bounds, condition string) {
+	c, text := t.Column(t.PartitionBy.Columns[0]), literal(value)
+	if c.Type.Family == catalog.Integer {
+		text = value
+	}
+	return "VALUES IN (" + text + ")", ident(c.Name) + " = " + text
+}
+
 // rangeKey: https://mariadb.com/kb/en/range-columns-and-list-columns-partitioning-types/,
 // which takes days and moments, but no TIMESTAMP: that one goes by its number.
 func rangeKey(t *catalog.Table, column string) (*catalog.PartitionKey, catalog.Bound) {

@@ -62,6 +62,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		SystemNamed:                systemNamed,
 		Reserved:                   func(word string) bool { return reserved[word] },
 		RangeBounds:                rangeBounds,
+		ListBounds:                 oneValue,
 		RangeKey:                   rangeKey,
 		InRange:                    within,
 		BoundAt:                    boundAt,

@@ -171,6 +171,13 @@ func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, 
 			if n = w.retype(i); n == 0 {
 				n = w.modify(i)
 			}
+		case change.AddPartition, change.DropPartition:
+			if n = w.relist(i); n == 0 {
+				n = 1
+				if err := w.change(i, plan[i]); err != nil {
+					return nil, err
+				}
+			}
 		default:
 			if err := w.change(i, plan[i]); err != nil {
 				return nil, err

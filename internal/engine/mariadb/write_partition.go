@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/phrase"
 )
 
 // addPartition adds a part at the end, or cuts it off from the one that took its rows so
@@ -26,7 +27,10 @@ func (w *writer) addPartition(i int, it change.Item, ch change.AddPartition) {
 }
 
 func (w *writer) partition(of catalog.Ref, name string) *catalog.Partition {
-	t := w.now.Table(of)
+	return partitionOf(w.now.Table(of), name)
+}
+
+func partitionOf(t *catalog.Table, name string) *catalog.Partition {
 	if i := slices.IndexFunc(t.Partitions, func(p *catalog.Partition) bool { return p.Name == name }); i >= 0 && name != "" {
 		return t.Partitions[i]
 	}
@@ -51,4 +55,56 @@ func (w *writer) dropPartition(i int, it change.Item, ch change.DropPartition) {
 		fmt.Sprintf("SET @nexdal = IF(EXISTS (SELECT 1 FROM %s PARTITION (%s)), 'SIGNAL SQLSTATE ''45000'' SET MESSAGE_TEXT = ''the partition holds rows by now''', '%s')", relation(ch.Of), ident(ch.Name), strings.ReplaceAll(drop, "'", "''")),
 		"EXECUTE IMMEDIATE @nexdal", "UNLOCK TABLES"}
 	w.work.Steps = append(w.work.Steps, s)
+}
+
+// byDefault are the bounds of the part that takes what no list names.
+const byDefault = "DEFAULT"
+
+// relist gives a table all its parts anew, for as many changes in a row as concern those
+// beside a part by default: where one is cut off from it, or added beside it, the engine
+// (10.11) leaves rows in parts that they do not belong to, and CHECK TABLE calls the table
+// damaged. It returns how many changes it took; 0: the first is none of these.
+func (w *writer) relist(i int) int {
+	var of catalog.Ref
+	then := w.now
+	var changes []int
+	answers := map[string]bool{}
+	s := engine.Step{Transaction: true, Blocks: engine.BlocksAtWork}
+	for k := i; k < len(w.plan); k++ {
+		var ch change.AddPartition
+		switch c := w.plan[k].Change.(type) {
+		case change.AddPartition:
+			ch = c
+		case change.DropPartition:
+			ch = change.AddPartition(c)
+		}
+		t := then.Table(ch.Of)
+		if t == nil || ch.Bounds == byDefault || !slices.ContainsFunc(t.Partitions, func(p *catalog.Partition) bool { return p.Bounds == byDefault }) || len(changes) > 0 && ch.Of != of {
+			break
+		}
+		if len(changes) == 0 {
+			of, then = ch.Of, w.now.Clone()
+			s.Title = w.plan[k].Change.Title()
+		}
+		if w.plan[k].Change.Apply(then, Engine{}.Abilities(w.from.Engine.Version)) != nil {
+			break
+		}
+		changes = append(changes, k)
+		for _, a := range w.plan[k].Answers {
+			if !answers[a] {
+				answers[a], s.Answers = true, append(s.Answers, a)
+			}
+		}
+	}
+	if len(changes) == 0 {
+		return 0
+	}
+	if n := len(changes) - 1; n > 0 {
+		s.Title += fmt.Sprintf(", and %s more", phrase.Plural(int64(n), "partition"))
+	}
+	w.copying(i, w.plan[i], s.Title, then.Table(of), partitionText(then.Table(of)))
+	last := &w.work.Steps[len(w.work.Steps)-1]
+	last.Changes, last.Answers = changes, s.Answers
+	last.Notes = append(last.Notes, "all parts are named anew: beside a part by default the engine does not move the rows of a single one")
+	return len(changes)
 }

@@ -94,6 +94,7 @@ func castOf(c *catalog.Column) string {
 var (
 	boundsRange = regexp.MustCompile(`(?s)^FOR VALUES FROM \((.*)\) TO \((.*)\)$`)
 	listBounds  = regexp.MustCompile(`(?s)^FOR VALUES IN \((.*)\)$`)
+	boundsHash  = regexp.MustCompile(`^FOR VALUES WITH \(modulus (\d+), remainder (\d+)\)$`)
 )
 
 // boundsOf reads what pg_get_expr gives of a partition's bounds
@@ -108,7 +109,30 @@ func boundsOf(t *catalog.Table, text string) (catalog.Bounds, bool) {
 	if m := boundsRange.FindStringSubmatch(text); m != nil {
 		return catalog.Bounds{From: boundList(m[1]), To: boundList(m[2])}, true
 	}
+	if m := boundsHash.FindStringSubmatch(text); m != nil {
+		modulus, _ := strconv.Atoi(m[1])
+		remainder, _ := strconv.Atoi(m[2])
+		return catalog.Bounds{Modulus: modulus, Remainder: remainder}, modulus > 0
+	}
 	return catalog.Bounds{}, false
+}
+
+// hashBounds: https://www.postgresql.org/docs/current/sql-createtable.html, "PARTITION OF".
+func hashBounds(modulus, remainder int) string {
+	return fmt.Sprintf("FOR VALUES WITH (modulus %d, remainder %d)", modulus, remainder)
+}
+
+// oneValue writes the value as the engine does where it shows the bounds of a list.
+func oneValue(t *catalog.Table, value string) (bounds, condition string) {
+	c := t.Column(t.PartitionBy.Columns[0])
+	text := literal(value)
+	switch {
+	case c.Type.Native == "integer" && onlyDigits(value):
+		text = value
+	case c.Type.Family == catalog.Boolean:
+		text = strconv.FormatBool(strings.HasPrefix(value, "t"))
+	}
+	return "FOR VALUES IN (" + text + ")", ident(c.Name) + " = " + text
 }
 
 func boundList(text string) []catalog.Bound {

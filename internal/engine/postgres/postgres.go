@@ -57,6 +57,8 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		NextValue:                  nextValue,
 		UncheckedReferences:        true,
 		RangeBounds:                rangeBounds,
+		HashBounds:                 hashBounds,
+		ListBounds:                 oneValue,
 		RangeKey:                   rangeKey,
 		InRange:                    within,
 		BoundAt:                    boundAt,

@@ -139,8 +139,8 @@ func (m making) add(name, bounds string, end time.Time) change.Change {
 		if !x.bounds.Default {
 			ch.Like = x.name
 		}
-		if !end.IsZero() && !ch.Table && len(x.bounds.To) > 0 && x.bounds.To[0].Greatest {
-			ch.Before = x.name
+		if !ch.Table && (!end.IsZero() && len(x.bounds.To) > 0 && x.bounds.To[0].Greatest || x.bounds.Default) {
+			ch.Before = x.name // it took these rows so far
 		}
 	}
 	return ch
@@ -161,5 +161,5 @@ func (m making) rest() rule.Fix {
 	if m.p.Can.PartsAreTables {
 		name = m.t.Name + "_rest"
 	}
-	return rule.Fix{ID: "rest", Title: "add a partition for what no other takes", Changes: []change.Change{m.add(name, m.p.Can.RestBounds(m.t), time.Time{})}}
+	return rule.Fix{ID: "rest", Title: "add a partition for what no other takes", Changes: []change.Change{m.add(name, m.p.Can.RestBounds(m.t), noEnd)}}
 }

@@ -11,19 +11,25 @@ import (
 // Gap: see its Doc.
 var Gap = &rule.Rule{
 	ID:       "partition/gap",
-	Title:    "hole between the ranges of partitions",
+	Title:    "hole between partitions",
 	Severity: rule.Error,
 	Doc: `Two neighbouring partitions do not meet: rows between the end of the one and the beginning of the next are refused, or gather in the default partition. Mostly a partition was forgotten, or detached and not put back.
 
-The fix makes what is missing between the two, by the length and the names of those that are there, or leaves it to a person where they show no pattern.`,
+Of a table that is cut up by hash, some remainder has no partition: every row whose hash leaves it is refused, which looks like an error that comes and goes.
+
+The fix makes what is missing, by the length and the names of those that are there, or leaves it to a person where they show no pattern.`,
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Own {
-			if method(t) != "range" {
+			if m := method(t); m != "range" && (m != "hash" || p.Can.HashBounds == nil) {
 				continue
 			}
 			list, all := pieces(p, t)
 			if !all {
 				p.NotJudged("the bounds of partitions that are not understood", "", 1)
+				continue
+			}
+			if method(t) == "hash" {
+				hashGap(p, t, list)
 				continue
 			}
 			known := ranges(list)

@@ -48,6 +48,9 @@ func method(t *catalog.Table) string {
 	return t.PartitionBy.Method
 }
 
+// noEnd is the end of a part that is no range.
+var noEnd time.Time
+
 // open reports whether some piece takes what no other does.
 func open(list []piece) bool {
 	return slices.ContainsFunc(list, func(x piece) bool {

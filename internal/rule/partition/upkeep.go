@@ -20,6 +20,9 @@ type Wanted struct {
 	// Found are the moments between which the default partition holds rows, at most
 	// one period each; they get partitions of their own.
 	Found []time.Time
+	// Values are those that the default partition of a list holds; they get partitions of
+	// their own.
+	Values []string
 }
 
 // A Table is a partitioned table whose pattern is known, and what can be made of it.
@@ -27,6 +30,8 @@ type Table struct {
 	making
 	// Refused says why no partition can be added in the way of the others, or "".
 	Refused string
+	// NoValues says why no partition for a value can be made; "": one can be.
+	NoValues string
 }
 
 // Of reads the pattern of a partitioned table.
@@ -40,7 +45,7 @@ func Of(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *cata
 	case !all:
 		why = "the bounds of some partitions are not understood, or of mixed types"
 	}
-	return Table{m, why}
+	return Table{m, why, m.noValues(all)}
 }
 
 // Newest is where the newest range ends; zero: there is none.
@@ -141,6 +146,15 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 			}
 			changes = append(changes, ch)
 		}
+	}
+	for _, value := range w.Values {
+		if t.NoValues != "" {
+			return nil, fmt.Errorf("%s", t.NoValues)
+		}
+		if len(changes) == w.Most {
+			return nil, fmt.Errorf("the values would take more than %d partitions; say so if they are meant (--most)", w.Most)
+		}
+		changes = append(changes, t.forValue(value))
 	}
 	if w.Rest && !open(t.list) {
 		if bounds := t.p.Can.RestBounds(t.t); bounds != "" {

@@ -27,3 +27,13 @@ CREATE TABLE public.sound_rest (
 ALTER TABLE ONLY public.sound_rest ADD CONSTRAINT sound_rest_pkey PRIMARY KEY (id, at);
 ALTER TABLE ONLY public.sound ATTACH PARTITION public.sound_rest DEFAULT;
 COMMIT;
+
+-- add partition visit_part_1 to public.visit
+BEGIN;
+CREATE TABLE public.visit_part_1 (
+  id integer NOT NULL,
+  note text
+);
+ALTER TABLE ONLY public.visit_part_1 ADD CONSTRAINT visit_part_1_pkey PRIMARY KEY (id);
+ALTER TABLE ONLY public.visit ATTACH PARTITION public.visit_part_1 FOR VALUES WITH (modulus 4, remainder 1);
+COMMIT;

@@ -4,12 +4,18 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"os"
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
+	"nexdal/internal/advise"
+	"nexdal/internal/catalog"
+	facts "nexdal/internal/evidence"
 	"nexdal/internal/standin"
 	"nexdal/test/server"
 )
@@ -30,7 +36,7 @@ func TestWarehouse(t *testing.T) {
 		Table  string
 		Slices []int64
 	}
-	slices := func(file string) map[string][]int64 {
+	held := func(file string) map[string][]int64 {
 		var survey struct{ Statistics struct{ Tables []table } }
 		if err := json.Unmarshal([]byte(read(t, filepath.Join(folder, file))), &survey); err != nil {
 			t.Fatal(err)
@@ -49,7 +55,7 @@ func TestWarehouse(t *testing.T) {
 		return float64(most) * float64(len(rows)) / float64(sum)
 	}
 	must(t, folder, append([]string{"survey", c.URL(), "-o", "after.json"}, "--schema", "saltmere")...)
-	if was, is := skew(slices("saltmere.json")["reading"]), skew(slices("after.json")["reading"]); was < 3 || is > 1.05 {
+	if was, is := skew(held("saltmere.json")["reading"]), skew(held("after.json")["reading"]); was < 3 || is > 1.05 {
 		t.Errorf("the fullest slice of reading held %.2f times the mean, and holds %.2f times", was, is)
 	}
 	// The demo breaks every rule that a cluster can break.
@@ -75,11 +81,101 @@ func TestWarehouse(t *testing.T) {
 	must(t, folder, "run", "spread.sql", "--on", c.URL(), "--yes")
 	must(t, folder, "survey", c.URL(), "-o", "spread.json", "--schema", "saltmere")
 	for _, name := range []string{"reading", "visit_task", "visit"} {
-		if got := skew(slices("spread.json")[name]); math.Abs(got-1) > 0.1 {
+		if got := skew(held("spread.json")[name]); math.Abs(got-1) > 0.1 {
 			t.Errorf("%s: the fullest slice holds %.2f times the mean", name, got)
 		}
 	}
 	match(t, "upkeep", must(t, folder, "script", "upkeep", "saltmere.json", "--within", "2s"), `(?s)figures of saltmere.feed_delivery anew.*1 task more would not fit into 2s`)
+}
+
+// TestSkew: what is predicted of a column before anything is moved is what the cluster
+// measures once the rows lie by it.
+func TestSkew(t *testing.T) {
+	t.Parallel()
+	c, err := standin.Start(2, 4)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer c.Close()
+	folder := t.TempDir()
+	columns := []struct {
+		name, declared string
+		value          func(i int) string
+	}{
+		{"id", "bigint", strconv.Itoa},
+		{"hour", "integer", func(i int) string { return strconv.Itoa(i * 7919 % 3000) }},
+		{"station", "integer", func(i int) string { return strconv.Itoa(i % 400) }},
+		{"mostly_one", "varchar(20)", func(i int) string {
+			if i%10 < 3 {
+				return "'SM-0001'"
+			}
+			return fmt.Sprintf("'SM-%d'", 2+i%600)
+		}},
+		{"mostly_null", "integer", func(i int) string {
+			if i%2 == 0 {
+				return "NULL"
+			}
+			return strconv.Itoa(i)
+		}},
+		{"flag", "integer", func(i int) string { return "1" }},
+	}
+	const rows = 12000
+	var sql strings.Builder
+	var declared []string
+	for _, x := range columns {
+		declared = append(declared, x.name+" "+x.declared)
+	}
+	fmt.Fprintf(&sql, "CREATE TABLE level (%s) DISTSTYLE EVEN;\n", strings.Join(declared, ", "))
+	for i := range rows {
+		if i%1000 == 0 {
+			sql.WriteString(";\nINSERT INTO level VALUES ")
+		} else {
+			sql.WriteString(", ")
+		}
+		values := make([]string, len(columns))
+		for k, x := range columns {
+			values[k] = x.value(i)
+		}
+		fmt.Fprintf(&sql, "(%s)", strings.Join(values, ", "))
+	}
+	psql := func(sql string) {
+		t.Helper()
+		cmd := exec.Command("psql", "-X", "-q", "-v", "ON_ERROR_STOP=1", "-d", strings.Replace(c.URL(), "redshift:", "postgres:", 1))
+		cmd.Stdin = strings.NewReader(sql)
+		if out, err := cmd.CombinedOutput(); err != nil {
+			t.Fatalf("%v: %s", err, out)
+		}
+	}
+	psql(sql.String() + "; ANALYZE level")
+	level := func() (*catalog.Catalog, *catalog.Table) {
+		t.Helper()
+		must(t, folder, "survey", c.URL(), "-o", "s.json")
+		f, err := os.Open(filepath.Join(folder, "s.json"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer f.Close()
+		read, err := catalog.Read(f)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return read, read.Tables()[0]
+	}
+	must(t, folder, "probe", c.URL(), "-o", "e.json")
+	var known facts.Evidence
+	if err := json.Unmarshal([]byte(read(t, filepath.Join(folder, "e.json"))), &known); err != nil {
+		t.Fatal(err)
+	}
+	before, plain := level()
+	for _, x := range columns {
+		i := slices.IndexFunc(known.Columns, func(k facts.Column) bool { return k.Column == x.name })
+		predicted := advise.Skew(plain, x.name, before.Slices(), &known.Columns[i])
+		psql("ALTER TABLE level ALTER DISTSTYLE KEY DISTKEY " + x.name)
+		_, after := level()
+		if measured := after.Skew(); math.Abs(predicted/measured-1) > 0.1 {
+			t.Errorf("by %s: %.2f is predicted, and %.2f measured", x.name, predicted, measured)
+		}
+	}
 }
 
 // TestStandIn talks to the simulated cluster as psql does: it says what it is, and

@@ -7,7 +7,6 @@ package advise
 import (
 	"cmp"
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
@@ -226,7 +225,7 @@ func (p *problem) optionsOf(i int, f facts) []option {
 			if name.of != t.Ref() || slices.ContainsFunc(all, func(o option) bool { return o.spread == s }) {
 				continue
 			}
-			all = append(all, option{s, p.skewOf(t, name.column, f[t.Ref()][name.column])})
+			all = append(all, option{s, Skew(t, name.column, p.c.Slices(), f[t.Ref()][name.column])})
 		}
 	}
 	slices.SortFunc(all, func(a, b option) int { return strings.Compare(a.spread.Column, b.spread.Column) })
@@ -235,79 +234,6 @@ func (p *problem) optionsOf(i int, f facts) []option {
 		all = append(all, option{catalog.Spread{Style: "all"}, 1})
 	}
 	return all
-}
-
-// skewOf predicts how full the fullest slice is by the column: the most common value,
-// and the rest of them alike, each on the slice that it hashes to; nulls are one value.
-func (p *problem) skewOf(t *catalog.Table, column string, known *evidence.Column) float64 {
-	if t.Spread != nil && t.Spread.Style == "key" && t.Spread.Column == column && t.Skew() > 0 {
-		return t.Skew() // measured
-	}
-	slicesN := max(1, p.c.Slices())
-	if t.Stats.Rows == nil || *t.Stats.Rows == 0 || slicesN == 1 {
-		return 1
-	}
-	rows := float64(*t.Stats.Rows)
-	distinct, most, nulls := rows, 0.0, 0.0
-	switch stats := t.Column(column).Stats; {
-	case known != nil && known.Distinct != nil && known.Rows > 0:
-		scale := rows / float64(known.Rows)
-		distinct, nulls = float64(*known.Distinct), float64(known.Nulls)*scale
-		if known.Most != nil {
-			most = float64(*known.Most) * scale
-		}
-	case stats.Distinct != nil:
-		distinct = *stats.Distinct
-		if stats.Common != nil {
-			most = *stats.Common * rows
-		}
-	}
-	if distinct < 1 {
-		return float64(slicesN)
-	}
-	heavy := most > 1.5*(rows-nulls)/distinct
-	others, each := distinct, (rows-nulls)/distinct
-	if heavy {
-		others = max(1, distinct-1)
-		each = (rows - nulls - most) / others
-	}
-	fill := make([]float64, slicesN)
-	if others > simulated {
-		// So many values lie nearly evenly: the fullest of s slices is about
-		// 1 + sqrt(2 ln s * s / values) times the mean (balls into bins).
-		for i := range fill {
-			fill[i] = each * others / float64(slicesN)
-		}
-		fill[0] *= 1 + math.Sqrt(2*math.Log(float64(slicesN))*float64(slicesN)/others)
-	} else {
-		for v := range int(others) {
-			fill[hash(uint64(v+1))%uint64(slicesN)] += each
-		}
-	}
-	if heavy {
-		fill[hash(0)%uint64(slicesN)] += most
-	}
-	fill[hash(1<<63)%uint64(slicesN)] += nulls
-	return slices.Max(fill) * float64(slicesN) / max(1, sum(fill))
-}
-
-// simulated is up to how many values each is put on a slice of its own.
-const simulated = 2000
-
-func sum(list []float64) float64 {
-	s := 0.0
-	for _, x := range list {
-		s += x
-	}
-	return s
-}
-
-// hash spreads numbers well (the finaliser of splitmix64).
-func hash(x uint64) uint64 {
-	x += 0x9e3779b97f4a7c15
-	x = (x ^ x>>30) * 0xbf58476d1ce4e5b9
-	x = (x ^ x>>27) * 0x94d049bb133111eb
-	return x ^ x>>31
 }
 
 // moves is the bytes that a join moves: none where one side is on every node, or both

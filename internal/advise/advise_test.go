@@ -1,42 +1,12 @@
 package advise
 
 import (
-	"fmt"
-	"math/rand/v2"
 	"testing"
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/test/sample"
 )
-
-// cluster makes a random schema of so many tables and references.
-func cluster(seed uint64, tables, references int) *catalog.Catalog {
-	r := rand.New(rand.NewPCG(seed, 5))
-	c := &catalog.Catalog{Engine: catalog.Engine{Name: "redshift", Version: "1.0"}, Settings: []catalog.Setting{{Name: "nodes", Value: "4"}, {Name: "slices", Value: "16"}}}
-	s := &catalog.Schema{Name: "public"}
-	number := catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64}
-	for i := range tables {
-		rows := int64(10) << r.IntN(24)
-		distinct := float64(rows)
-		t := &catalog.Table{Schema: "public", Name: fmt.Sprintf("t%d", i), Kind: catalog.Ordinary, Spread: &catalog.Spread{Style: "even"}, Stats: catalog.TableStats{Rows: &rows},
-			Columns: []*catalog.Column{{Name: "id", Type: number, Stats: catalog.ColumnStats{Distinct: &distinct}}}}
-		s.Tables = append(s.Tables, t)
-	}
-	for n := range references {
-		i := r.IntN(tables)
-		to := r.IntN(tables)
-		if to == i {
-			continue
-		}
-		t := s.Tables[i]
-		name := fmt.Sprintf("r%d", n)
-		distinct, common := float64(min(*s.Tables[to].Stats.Rows, *t.Stats.Rows)), r.Float64()*r.Float64()*0.5
-		t.Columns = append(t.Columns, &catalog.Column{Name: name, Type: number, Stats: catalog.ColumnStats{Distinct: &distinct, Common: &common}})
-		t.ForeignKeys = append(t.ForeignKeys, &catalog.ForeignKey{Name: name, Columns: []string{name}, Target: s.Tables[to].Ref(), TargetColumns: []string{"id"}})
-	}
-	c.Schemas = []*catalog.Schema{s}
-	return c
-}
 
 // problemOf is the problem that Choose solves.
 func problemOf(c *catalog.Catalog) *problem {
@@ -62,7 +32,7 @@ func problemOf(c *catalog.Catalog) *problem {
 // a twentieth more than the best.
 func TestNearBest(t *testing.T) {
 	for seed := range uint64(60) {
-		p := problemOf(cluster(seed, 5, 7))
+		p := problemOf(sample.Cluster(seed, 5, 7))
 		found := p.total(p.solve())
 		best := found
 		chosen := make([]int, len(p.tables))
@@ -86,7 +56,7 @@ func TestNearBest(t *testing.T) {
 
 // TestSame: the same input gives the same advice.
 func TestSame(t *testing.T) {
-	a, b := Choose(cluster(3, 40, 90), nil, Options{}), Choose(cluster(3, 40, 90), nil, Options{})
+	a, b := Choose(sample.Cluster(3, 40, 90), nil, Options{}), Choose(sample.Cluster(3, 40, 90), nil, Options{})
 	for i := range a.Choices {
 		if a.Choices[i].Spread != b.Choices[i].Spread || a.Choices[i].RunnerUp != b.Choices[i].RunnerUp {
 			t.Errorf("%s: %s and %s", a.Choices[i].Table.Name, &a.Choices[i].Spread, &b.Choices[i].Spread)
@@ -99,7 +69,7 @@ func TestSame(t *testing.T) {
 
 // TestQueries reads joins and filters, and how often a query is put.
 func TestQueries(t *testing.T) {
-	c := cluster(1, 3, 0)
+	c := sample.Cluster(1, 3, 0)
 	c.Schemas[0].Tables[0].Columns = append(c.Schemas[0].Tables[0].Columns, &catalog.Column{Name: "taken_at", Type: catalog.Type{Family: catalog.Timestamp}})
 	joins, filters := Queries(c, `SELECT * FROM t0 a JOIN public.t1 AS b ON a.id = b.id WHERE a.taken_at >= '2026-01-01' -- times 200
 		; SELECT 1 FROM t2, t1 WHERE t2.id = t1.id; SELECT nonsense`)
@@ -113,7 +83,7 @@ func TestQueries(t *testing.T) {
 
 // BenchmarkChoose: 2,000 tables and 5,000 references.
 func BenchmarkChoose(b *testing.B) {
-	c := cluster(9, 2000, 5000)
+	c := sample.Cluster(9, 2000, 5000)
 	for b.Loop() {
 		began := time.Now()
 		Choose(c, nil, Options{})

@@ -60,3 +60,18 @@ func (l *Lookup) Partitions(ref Ref) []*Table { return l.parts[ref] }
 
 // Heirs returns the tables that inherit from the table, partitions excepted.
 func (l *Lookup) Heirs(ref Ref) []*Table { return l.heirs[ref] }
+
+// Referred reports whether a foreign key refers to the table. It looks through the whole
+// catalog: where many tables are asked for, a [Lookup] is faster.
+func (c *Catalog) Referred(ref Ref) bool {
+	for _, s := range c.Schemas {
+		for _, t := range s.Tables {
+			for _, f := range t.ForeignKeys {
+				if f.Target == ref {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}

@@ -5,6 +5,7 @@ package change
 
 import (
 	"fmt"
+	"slices"
 
 	"nexdal/internal/catalog"
 )
@@ -55,11 +56,9 @@ func table(c *catalog.Catalog, ref catalog.Ref) (*catalog.Table, error) {
 func redefined(t *catalog.Table) { t.Definition = "" }
 
 func without[T comparable](list []T, gone T) []T {
-	var rest []T
-	for _, x := range list {
-		if x != gone {
-			rest = append(rest, x)
-		}
+	i := slices.Index(list, gone)
+	if i < 0 {
+		return list
 	}
-	return rest
+	return append(slices.Clone(list[:i]), list[i+1:]...)
 }

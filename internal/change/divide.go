@@ -73,11 +73,13 @@ func (c Divide) part(i int) AddPartition {
 	return AddPartition{Of: c.Table, Name: c.Parts[i].Name, Bounds: c.Parts[i].Bounds, Table: true}
 }
 
-// Rest are the changes that make the parts behind the first, where parts are tables.
-func (c Divide) Rest() []AddPartition {
+// Rest are the changes that make the parts behind the first, where parts are tables: in a
+// catalog in which the whole and the first are there.
+func (c Divide) Rest(in *catalog.Catalog) []AddPartition {
+	names, whole := catalog.NewNames(in, 63), in.Table(c.Table)
 	var all []AddPartition
 	for i := range c.Parts[1:] {
-		all = append(all, c.part(i+1))
+		all = append(all, c.part(i+1).Named(names, whole))
 	}
 	return all
 }
@@ -137,7 +139,7 @@ func (c Divide) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	old := t.Clone()
 	*t = *c.Whole(old)
 	s.Tables = ordered(append(s.Tables, c.First(to, old)))
-	for _, p := range c.Rest() {
+	for _, p := range c.Rest(to) {
 		if err := p.Apply(to, can); err != nil {
 			return err
 		}

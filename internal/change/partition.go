@@ -22,6 +22,25 @@ type AddPartition struct {
 	// words.
 	From, Where string
 	Table       bool // the part is a table of its own
+	// Shares are the names of its shares in the indexes of the whole, in their order,
+	// chosen when the change was planned. Those that the whole has got since, and all of
+	// them where there are none, are named when the part is made.
+	Shares []Share
+}
+
+// A Share is what a part's index is called that is part of an index of the whole.
+type Share struct{ Of, Name string }
+
+// Named chooses the names of the shares, which are taken then.
+func (c AddPartition) Named(names *catalog.Names, whole *catalog.Table) AddPartition {
+	if !c.Table {
+		return c
+	}
+	part := &catalog.Table{Schema: c.Of.Schema, Name: c.Name}
+	for _, x := range whole.Indexes {
+		c.Shares = append(c.Shares, Share{x.Name, shareName(names, whole, part, x)})
+	}
+	return c
 }
 
 // DropPartition takes away a part that AddPartition made, unless it holds rows by then.
@@ -59,11 +78,12 @@ func (c AddPartition) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return err
 	}
 	if c.Table {
-		if to.Table(c.Ref()) != nil {
+		s := to.Schema(c.Of.Schema) // whose tables are in order: there may be thousands of parts
+		at, there := slices.BinarySearchFunc(s.Tables, c.Name, func(t *catalog.Table, name string) int { return strings.Compare(t.Name, name) })
+		if there {
 			return fmt.Errorf("table %s exists", c.Ref())
 		}
-		s := to.Schema(c.Of.Schema)
-		s.Tables = ordered(append(s.Tables, c.Made(to)))
+		s.Tables = slices.Insert(s.Tables, at, c.Made(to))
 		return nil
 	}
 	part := &catalog.Partition{Name: c.Name, Bounds: c.Bounds}
@@ -85,7 +105,7 @@ func (c AddPartition) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 
 // Made is the table that the part comes to be, with all that comes from the whole.
 func (c AddPartition) Made(in *catalog.Catalog) *catalog.Table {
-	whole, names := in.Table(c.Of), catalog.NewNames(in, 63)
+	whole := in.Table(c.Of)
 	of := c.Of
 	t := &catalog.Table{Schema: of.Schema, Name: c.Name, Kind: catalog.Ordinary, PartitionOf: &of, Bounds: c.Bounds, Tablespace: whole.Tablespace}
 	if like := in.Table(catalog.Ref{Schema: of.Schema, Table: c.Like}); like != nil {
@@ -100,9 +120,17 @@ func (c AddPartition) Made(in *catalog.Catalog) *catalog.Table {
 		t.Columns = append(t.Columns, &share)
 	}
 	called := map[string]string{}
+	var names *catalog.Names
 	for _, x := range whole.Indexes {
 		share := *x
-		share.Name = shareName(names, whole, t, x)
+		if i := slices.IndexFunc(c.Shares, func(s Share) bool { return s.Of == x.Name }); i >= 0 {
+			share.Name = c.Shares[i].Name
+		} else {
+			if names == nil {
+				names = catalog.NewNames(in, 63)
+			}
+			share.Name = shareName(names, whole, t, x)
+		}
 		share.PartOf, share.Inherited, share.Definition, share.Comment, share.Pinned, share.Invalid = x.Name, true, "", "", "", false
 		share.Bytes, share.Scans = nil, nil
 		called[x.Name] = share.Name

@@ -170,7 +170,10 @@ func (c *Cluster) clone() ([]*table, []*view) {
 func (c *Cluster) sliceOf(value string) int {
 	h := fnv.New64a()
 	h.Write([]byte(value))
-	return int(h.Sum64() % uint64(c.slices))
+	x := h.Sum64() // whose last bits say little of short texts, so that they are mixed
+	x = (x ^ x>>30) * 0xbf58476d1ce4e5b9
+	x = (x ^ x>>27) * 0x94d049bb133111eb
+	return int((x ^ x>>31) % uint64(c.slices))
 }
 
 // bySlice is how many rows of the table each slice holds: by the hash of the key,

@@ -33,6 +33,9 @@ func main() {
 }
 
 func bench(folder string) error {
+	if len(os.Args) > 1 && os.Args[1] == "large" {
+		return large(folder)
+	}
 	if len(os.Args) > 1 && os.Args[1] == "draw" { // with surveys of further structures
 		return drawings(folder, os.Args[2:]...)
 	}
@@ -61,7 +64,39 @@ func bench(folder string) error {
 	if err := probing(folder); err != nil {
 		return err
 	}
+	if err := large(folder); err != nil {
+		return err
+	}
 	return drawings(folder)
+}
+
+// large times what large tables need: partitions judged and made, and the spread of a
+// whole cluster.
+func large(folder string) error {
+	fmt.Println("partitions and clusters")
+	survey := filepath.Join(folder, "large.json")
+	if err := save(sample.Days(5000), survey); err != nil {
+		return err
+	}
+	judged, _, err := inTurn(5, []string{program, "check", survey, "--fail-on", "never", "-o", filepath.Join(folder, "large.txt")}, nil)
+	if err != nil {
+		return err
+	}
+	made, _, err := inTurn(5, []string{program, "script", "partitions", survey, "reading", "--until", "2029-09-05", "-o", filepath.Join(folder, "large.sql")}, nil)
+	if err != nil {
+		return err
+	}
+	row("  5,000 partitions judged", "%.0f ms", "", ms(judged))
+	row("  1,000 more in a script", "%.0f ms", "both under 2000 ms", ms(made))
+	if err := save(sample.Cluster(9, 2000, 5000), survey); err != nil {
+		return err
+	}
+	spread, _, err := inTurn(3, []string{program, "script", "spread", survey, "-o", filepath.Join(folder, "spread.sql")}, nil)
+	if err != nil {
+		return err
+	}
+	row("  spread of 2,000 tables", "%.1f s", "under 10 s", spread.Seconds())
+	return nil
 }
 
 // thousandTables compares a survey, printed and put into a file, with what the

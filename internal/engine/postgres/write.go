@@ -127,6 +127,9 @@ type writer struct {
 	work *engine.Work
 	item change.Item
 	at   []int // places of what is being written
+	// rests are the default partitions that were looked for, by their whole; nil: there
+	// is none. Cleared by whatever may make another.
+	rests map[catalog.Ref]*catalog.Table
 }
 
 // Write turns the plan into steps, choosing for each change the form that
@@ -263,6 +266,9 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			return nil, fmt.Errorf("%s cannot be written for PostgreSQL", ch.Title())
 		}
 		for _, it := range plan[first : i+1] {
+			if add, ok := it.Change.(change.AddPartition); !ok || strings.EqualFold(add.Bounds, "DEFAULT") {
+				w.rests = nil
+			}
 			if err := it.Change.Apply(w.now, can); err != nil {
 				return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
 			}

@@ -89,8 +89,8 @@ func (w *writer) divide(ch change.Divide) error {
 	if err := firstAlone.Apply(made, can); err != nil {
 		return err
 	}
-	for _, p := range ch.Rest() {
-		sql = append(sql, w.partOf(p, made)...)
+	for _, p := range ch.Rest(made) {
+		sql = append(sql, partOf(p, p.Made(made))...)
 		if err := p.Apply(made, can); err != nil {
 			return err
 		}

@@ -18,7 +18,7 @@ var lockAttach = lock{"SHARE UPDATE EXCLUSIVE on the whole for a moment: neither
 // attaches it then: the whole is locked less than by CREATE TABLE ... PARTITION OF.
 func (w *writer) addPartition(ch change.AddPartition) {
 	part := ch.Made(w.now)
-	sql := w.partOf(ch, w.now)
+	sql := partOf(ch, part)
 	if ch.From != "" {
 		w.movePartition(ch, part, sql)
 		return
@@ -40,9 +40,9 @@ func (w *writer) addPartition(ch change.AddPartition) {
 const partNote = "the partition belongs to whoever runs the script; rows are reached through the whole"
 
 // partOf makes the part by itself, and attaches it by the last statement.
-func (w *writer) partOf(ch change.AddPartition, in *catalog.Catalog) []string {
-	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}, lookup: in.Lookup()}
-	c.table(ch.Made(in), false)
+func partOf(ch change.AddPartition, part *catalog.Table) []string {
+	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
+	c.table(part, false)
 	attach := c.objects[slices.IndexFunc(c.objects, func(sql string) bool {
 		return strings.HasPrefix(sql, "ALTER TABLE ONLY "+relation(ch.Of)+" ATTACH PARTITION")
 	})]
@@ -75,12 +75,21 @@ func moved(t *catalog.Table, from, to, where string) string {
 
 // rest is the table's default partition, or nil.
 func (w *writer) rest(of catalog.Ref) *catalog.Table {
-	for _, t := range w.now.Lookup().Partitions(of) {
-		if strings.EqualFold(t.Bounds, "DEFAULT") {
-			return t
+	if found, known := w.rests[of]; known {
+		return found
+	}
+	if w.rests == nil {
+		w.rests = map[catalog.Ref]*catalog.Table{}
+	}
+	w.rests[of] = nil
+	for _, s := range w.now.Schemas {
+		for _, t := range s.Tables {
+			if t.PartitionOf != nil && *t.PartitionOf == of && strings.EqualFold(t.Bounds, "DEFAULT") {
+				w.rests[of] = t
+			}
 		}
 	}
-	return nil
+	return w.rests[of]
 }
 
 // dropPartition drops a part that holds nothing; one that holds rows by then stays, and
@@ -99,7 +108,7 @@ func (w *writer) dropPartition(ch change.DropPartition) {
 	w.ask(fmt.Sprintf("rows of partition %s, which would be lost", ch.Name), fmt.Sprintf("SELECT * FROM %s LIMIT %d", part, shownRows))
 	guard := fmt.Sprintf("DO $nexdal$ BEGIN IF EXISTS (SELECT FROM %s) THEN RAISE EXCEPTION 'the partition holds rows by now'; END IF; END $nexdal$", part)
 	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", part), guard}
-	if len(w.now.Lookup().Referrers(ch.Of)) > 0 { // whose foreign keys hold on to every part
+	if w.now.Referred(ch.Of) { // whose foreign keys hold on to every part
 		sql = append(sql, fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", relation(ch.Of), part))
 	}
 	w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly}, append(sql, "DROP TABLE "+part)...)

@@ -143,7 +143,7 @@ func (m making) add(name, bounds string, end time.Time) change.Change {
 			ch.Before = x.name // it took these rows so far
 		}
 	}
-	return ch
+	return ch.Named(m.p.Names, m.t)
 }
 
 // free is the name itself, unless something bears it.

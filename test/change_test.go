@@ -139,3 +139,64 @@ func TestChange(t *testing.T) {
 		})
 	}
 }
+
+// TestChangeTexts brings views, routines, triggers, sequences and comments to others, in
+// the order in which they read one another, and back; grants stay.
+func TestChangeTexts(t *testing.T) {
+	for engine, sql := range map[string][2]string{
+		"sqlite": {
+			`CREATE TABLE station (id integer PRIMARY KEY, code text); CREATE TABLE log (line text);
+			CREATE VIEW open_station AS SELECT id FROM station; CREATE VIEW first AS SELECT min(id) AS id FROM open_station; CREATE VIEW gone AS SELECT code FROM station;
+			CREATE TRIGGER noted AFTER INSERT ON station BEGIN INSERT INTO log VALUES (new.code); END; CREATE TRIGGER old AFTER DELETE ON station BEGIN INSERT INTO log VALUES ('gone'); END;`,
+			`CREATE TABLE station (id integer PRIMARY KEY, code text, depth integer NOT NULL DEFAULT 0); CREATE TABLE log (line text);
+			CREATE VIEW open_station AS SELECT id, depth FROM station WHERE depth > 0; CREATE VIEW first AS SELECT min(depth) AS depth FROM open_station; CREATE VIEW deep AS SELECT depth FROM open_station;
+			CREATE TRIGGER noted AFTER INSERT ON station BEGIN INSERT INTO log VALUES (new.code || '!'); END; CREATE TRIGGER moved AFTER UPDATE ON station BEGIN INSERT INTO log VALUES ('moved'); END;`},
+		"postgres": {
+			`CREATE TABLE station (id bigint PRIMARY KEY, code text); COMMENT ON TABLE station IS 'where a gauge stands'; CREATE TABLE log (line text); CREATE SEQUENCE numbers MAXVALUE 100;
+			CREATE VIEW open_station AS SELECT id FROM station; COMMENT ON VIEW open_station IS 'open ones'; CREATE VIEW first AS SELECT id FROM open_station; CREATE VIEW gone AS SELECT code FROM station;
+			CREATE FUNCTION note() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN INSERT INTO log VALUES (new.code); RETURN new; END $$; CREATE FUNCTION twice(integer) RETURNS integer LANGUAGE sql AS 'SELECT 2 * $1';
+			CREATE TRIGGER noted AFTER INSERT ON station FOR EACH ROW EXECUTE FUNCTION note(); CREATE TRIGGER old AFTER DELETE ON station FOR EACH ROW EXECUTE FUNCTION note();
+			DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'watcher') THEN CREATE ROLE watcher; END IF; END $$; GRANT SELECT ON first, open_station TO watcher;`,
+			`CREATE TABLE station (id bigint PRIMARY KEY, code text, depth integer NOT NULL DEFAULT 0); COMMENT ON TABLE station IS 'where a gauge stands, or stood'; COMMENT ON COLUMN station.code IS 'painted on it'; CREATE TABLE log (line text); CREATE SEQUENCE numbers MAXVALUE 1000 INCREMENT BY 5 CYCLE;
+			CREATE VIEW open_station AS SELECT id, depth FROM station WHERE depth > 0; CREATE VIEW first AS SELECT min(depth) AS depth FROM open_station; COMMENT ON VIEW first IS 'the least deep'; CREATE VIEW deep AS SELECT depth FROM open_station;
+			CREATE FUNCTION note() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN INSERT INTO log VALUES (new.code || '!'); RETURN new; END $$; CREATE FUNCTION twice(integer) RETURNS integer LANGUAGE sql AS 'SELECT $1 + $1'; COMMENT ON FUNCTION twice(integer) IS 'doubles';
+			CREATE TRIGGER noted AFTER INSERT OR UPDATE ON station FOR EACH ROW EXECUTE FUNCTION note(); CREATE TRIGGER moved AFTER UPDATE ON station FOR EACH ROW EXECUTE FUNCTION note();
+			COMMENT ON CONSTRAINT station_pkey ON station IS 'never changes';`},
+		"mariadb": {
+			`CREATE TABLE station (id bigint PRIMARY KEY, code varchar(20)) COMMENT 'where a gauge stands'; CREATE TABLE log (line text); CREATE SEQUENCE numbers MAXVALUE 100;
+			CREATE VIEW open_station AS SELECT id FROM station; CREATE VIEW first AS SELECT id FROM open_station; CREATE VIEW gone AS SELECT code FROM station;
+			CREATE FUNCTION twice(n int) RETURNS int DETERMINISTIC RETURN 2 * n; CREATE TRIGGER noted AFTER INSERT ON station FOR EACH ROW INSERT INTO log VALUES (new.code); CREATE TRIGGER old AFTER DELETE ON station FOR EACH ROW INSERT INTO log VALUES ('gone');`,
+			`CREATE TABLE station (id bigint PRIMARY KEY, code varchar(20) COMMENT 'painted on it', depth integer NOT NULL DEFAULT 0) COMMENT 'where a gauge stands, or stood'; CREATE TABLE log (line text); CREATE SEQUENCE numbers MAXVALUE 1000 INCREMENT BY 5 CYCLE;
+			CREATE VIEW open_station AS SELECT id, depth FROM station WHERE depth > 0; CREATE VIEW first AS SELECT min(depth) AS depth FROM open_station; CREATE VIEW deep AS SELECT depth FROM open_station;
+			CREATE FUNCTION twice(n int) RETURNS int DETERMINISTIC RETURN n + n; CREATE TRIGGER noted AFTER INSERT ON station FOR EACH ROW INSERT INTO log VALUES (concat(new.code, '!')); CREATE TRIGGER moved AFTER UPDATE ON station FOR EACH ROW INSERT INTO log VALUES ('moved');`},
+	} {
+		t.Run(engine, func(t *testing.T) {
+			t.Parallel()
+			folder, other := t.TempDir(), t.TempDir()
+			from, to := places(t)[engine](t, folder), places(t)[engine](t, other)
+			from.query(t, sql[0])
+			to.query(t, sql[1])
+			before := structure(t, folder, from.source)
+			must(t, folder, "script", "change", "--from", from.source, "--to", to.source, "-o", "c.sql", "--drops")
+			text := read(t, filepath.Join(folder, "c.sql"))
+			if strings.Contains(text, "Left to a person") {
+				t.Errorf("something is left:\n%s", text)
+			}
+			match(t, "the run", must(t, folder, "run", "c.sql", "--on", from.source, "--yes"), "the structure is the one that was planned")
+			match(t, "what differs", nexdal(t, folder, "compare", from.source, to.source).out, `no differences|1 difference: 1 altered\n\nschema t`)
+			from.query(t, "INSERT INTO station VALUES (1, 'SAL-1', 3)")
+			match(t, "the trigger", from.query(t, "SELECT line FROM log"), "SAL-1!")
+			if engine == "postgres" {
+				match(t, "the grants", from.query(t, "SET ROLE watcher; SELECT depth FROM first; SELECT id FROM open_station"), `3\n1`)
+			}
+			from.query(t, "DELETE FROM station; DELETE FROM log")
+			match(t, "the reversal", must(t, folder, "run", "c.reversal.sql", "--on", from.source, "--yes"), "the structure is the one that was planned")
+			if after := structure(t, folder, from.source); after != before {
+				t.Errorf("the reversal leads to %s\nand it was %s", after, before)
+			}
+			if engine == "postgres" {
+				from.query(t, "SET ROLE watcher; SELECT id FROM first")
+			}
+		})
+	}
+}

@@ -10,7 +10,11 @@ import (
 
 // Build makes everything that a catalog holds, in a database that holds other
 // things: tables with their keys and indexes, views, sequences, types, routines.
-type Build struct{ What *catalog.Catalog }
+type Build struct {
+	What *catalog.Catalog
+	// Late: it reads what is altered before.
+	Late bool
+}
 
 // Raze takes everything away that a catalog holds, with the rows.
 type Raze struct {
@@ -18,12 +22,26 @@ type Raze struct {
 	// Empty: the tables are not to hold rows by then, since nobody asked for
 	// their loss.
 	Empty bool
+	// First: it reads what is altered or dropped after.
+	First bool
 }
 
 func (Build) On() catalog.Ref { return catalog.Ref{} }
 func (Raze) On() catalog.Ref  { return catalog.Ref{} }
-func (Build) rank() int       { return rankFirst }
-func (Raze) rank() int        { return rankLast }
+
+func (c Build) rank() int {
+	if c.Late {
+		return rankText
+	}
+	return rankFirst
+}
+
+func (c Raze) rank() int {
+	if c.First {
+		return rankAnew
+	}
+	return rankLast
+}
 
 func (c Build) Title() string { return "create " + contents(c.What) }
 func (c Raze) Title() string  { return "drop " + contents(c.What) }
@@ -115,7 +133,7 @@ func less[T any](list, gone []*T, name func(*T) string) []*T {
 }
 
 // Reverse drops what was made, where it holds no rows.
-func (c Build) Reverse(*catalog.Catalog) (Change, error) { return Raze{c.What, true}, nil }
+func (c Build) Reverse(*catalog.Catalog) (Change, error) { return Raze{What: c.What, Empty: true}, nil }
 
 // Reverse makes it again, without the rows.
-func (c Raze) Reverse(*catalog.Catalog) (Change, error) { return Build{c.What}, nil }
+func (c Raze) Reverse(*catalog.Catalog) (Change, error) { return Build{What: c.What}, nil }

@@ -39,6 +39,7 @@ const (
 	rankForeignKey
 	rankIndex
 	rankReference // once the index that serves it is there
+	rankText      // what reads tables by a text of its own, once they are as it reads them
 	rankDrop
 	rankSetting
 	rankLast

@@ -194,7 +194,7 @@ func Phase(c Change) string {
 		return "constraints"
 	case r <= rankIndex:
 		return "indexes"
-	case r <= rankReference:
+	case r <= rankText:
 		return "references"
 	case r <= rankDrop:
 		return "drops"

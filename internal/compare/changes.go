@@ -22,6 +22,7 @@ type Wanted struct {
 func Changes(from, to *catalog.Catalog, can catalog.Abilities, w Wanted) []change.Item {
 	g := &gathering{from: from, to: to, can: can, w: w}
 	g.whole()
+	g.texts()
 	for _, t := range to.Tables() {
 		if was := from.Table(t.Ref()); was != nil && w.table(t.Ref()) && was.Extension == "" {
 			g.table(was, t)
@@ -41,7 +42,8 @@ type gathering struct {
 	can      catalog.Abilities
 	w        Wanted
 	items    []change.Item
-	gone     *catalog.Catalog // what is taken away whole
+	gone     *catalog.Catalog     // what is taken away whole
+	late     map[catalog.Ref]bool // new views that read what is there already
 }
 
 func (g *gathering) add(kind string, changes ...change.Change) {
@@ -77,7 +79,10 @@ func (g *gathering) whole() {
 			}
 			g.share(t)
 		}
-		g.items = append(g.items, change.Item{Change: change.Build{What: come}})
+		g.setReading(come)
+		if len(come.Schemas) > 0 {
+			g.items = append(g.items, change.Item{Change: change.Build{What: come}})
+		}
 	}
 	if !g.w.Drops || len(gone.Schemas) == 0 {
 		return
@@ -88,6 +93,9 @@ func (g *gathering) whole() {
 				g.items = append(g.items, change.Item{Change: change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Anew: true}})
 			}
 		}
+	}
+	if views := viewsOf(gone); len(views.Schemas) > 0 {
+		g.items = append(g.items, change.Item{Change: change.Raze{What: views, First: true}})
 	}
 	for _, t := range gone.Tables() {
 		if g.can.ConstraintCopies {
@@ -103,7 +111,9 @@ func (g *gathering) whole() {
 			g.items = append(g.items, change.Item{Change: change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Anew: true}})
 		}
 	}
-	g.items = append(g.items, change.Item{Change: change.Raze{What: gone}})
+	if len(gone.Schemas) > 0 {
+		g.items = append(g.items, change.Item{Change: change.Raze{What: gone}})
+	}
 }
 
 // share leaves to the whole what the whole does not have yet: a new partition gets
@@ -247,6 +257,8 @@ func (g *gathering) table(a, b *catalog.Table) {
 	g.foreignKeys(a, b)
 	g.checks(a, b)
 	g.indexes(a, b)
+	g.triggers(a, b)
+	g.comments(a, b)
 	shared := slices.ContainsFunc(a.Columns, func(x *catalog.Column) bool { return b.Column(x.Name) != nil })
 	for _, x := range a.Columns {
 		if !shared {

@@ -20,6 +20,8 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return "the setting is the server's"
 		case change.CreateSequence, change.DropSequence, change.Build, change.Raze, change.AddLookup:
 			return ""
+		case change.RedefineView, change.RedefineRoutine, change.AlterSequence:
+			return refusesText(c, ch)
 		}
 		return fmt.Sprintf("table %s does not exist", ch.On())
 	}
@@ -27,6 +29,8 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return fmt.Sprintf("%s is system versioned, and its history would be altered with it", t.Name)
 	}
 	switch ch := ch.(type) {
+	case change.ReplaceTrigger, change.SetComment:
+		return refusesText(c, ch)
 	case change.DropIndex:
 		if x := t.Index(ch.Name); x != nil && x.Method != "btree" {
 			return fmt.Sprintf("index %s is of kind %s and could not be put back", x.Name, x.Method)
@@ -234,6 +238,16 @@ func (w *writer) change(i int, it change.Item) error {
 		w.dropPartition(i, it, ch)
 	case change.SetTrigger:
 		w.setTrigger(i, it, ch)
+	case change.RedefineView:
+		w.redefineView(i, it, ch)
+	case change.RedefineRoutine:
+		w.text(i, it, ch.Title(), ch.Schema, ch.New.Mode, ch.New.Definition)
+	case change.ReplaceTrigger:
+		w.replaceTrigger(i, it, ch)
+	case change.AlterSequence:
+		w.alterSequence(i, it, ch)
+	case change.SetComment:
+		w.setComment(i, ch)
 	case change.Build:
 		w.build(i, it, ch)
 	case change.Raze:

@@ -37,13 +37,19 @@ var (
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	t := c.Table(ch.On())
 	if t == nil {
-		switch ch.(type) {
-		case change.SetSetting, change.CreateSequence, change.DropSequence, change.Build, change.Raze, change.AddLookup:
+		switch ch := ch.(type) {
+		case change.SetSetting, change.CreateSequence, change.DropSequence, change.Build, change.Raze, change.AddLookup, change.AlterSequence:
 			return ""
+		case change.RedefineView:
+			return refusesView(c, ch)
+		case change.RedefineRoutine:
+			return refusesRoutine(ch)
 		}
 		return fmt.Sprintf("table %s does not exist", ch.On())
 	}
 	switch ch := ch.(type) {
+	case change.ReplaceTrigger:
+		return refusesTrigger(t, ch)
 	case change.AddColumn:
 		if t.Has("of a type") {
 			return fmt.Sprintf("%s is made of a composite type, to which the column would have to be added", t.Name)
@@ -257,6 +263,16 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.dropPartition(ch)
 		case change.SetTrigger:
 			w.setTrigger(ch)
+		case change.RedefineView:
+			w.redefineView(ch)
+		case change.RedefineRoutine:
+			w.redefineRoutine(ch)
+		case change.ReplaceTrigger:
+			w.replaceTrigger(ch)
+		case change.AlterSequence:
+			w.countOtherwise(ch)
+		case change.SetComment:
+			w.setComment(ch)
 		case change.Build:
 			w.build(ch)
 		case change.Raze:

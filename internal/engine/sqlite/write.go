@@ -16,7 +16,7 @@ const working = "nexdal_new_"
 // rebuild; indexes come and go by themselves.
 func onTable(ch change.Change) bool {
 	switch ch := ch.(type) {
-	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.SetTrigger, change.FillColumn, change.EmptyColumn, change.Tend, change.Nothing:
+	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.SetTrigger, change.ReplaceTrigger, change.FillColumn, change.EmptyColumn, change.Tend, change.Nothing:
 		return false
 	case change.Rename:
 		return ch.Kind != change.RenameIndex
@@ -29,8 +29,10 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	switch ch.(type) {
 	case change.SetSetting:
 		return "SQLite keeps no such setting in the database"
-	case change.Build, change.Raze, change.AddLookup:
+	case change.Build, change.Raze, change.AddLookup, change.RedefineView:
 		return ""
+	case change.SetComment, change.RedefineRoutine, change.AlterSequence:
+		return "SQLite has no such thing"
 	}
 	switch ch := ch.(type) {
 	case change.Tend:
@@ -126,6 +128,9 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 	}
 	for i, it := range plan {
 		fill, late := it.Change.(change.FillColumn) // once the rows are where they belong
+		if _, trigger := it.Change.(change.ReplaceTrigger); trigger {
+			late = true // the rebuild leaves triggers as they are
+		}
 		if rebuilt[it.Change.On()] && !late {
 			continue
 		}
@@ -167,6 +172,23 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			if ch.Off {
 				step.SQL = []string{"DROP TRIGGER " + ident(ch.Trigger.Name)}
 			}
+			step.Lock, step.Blocks = "writers of the database wait for a moment", engine.BlocksBriefly
+		case change.RedefineView:
+			step.SQL = []string{"BEGIN IMMEDIATE", "DROP VIEW " + ident(ch.Old.Name), ch.New.Definition}
+			for _, g := range ch.New.Triggers {
+				step.SQL = append(step.SQL, g.Definition)
+			}
+			step.SQL = append(step.SQL, "COMMIT")
+			step.Lock, step.Blocks = "writers of the database wait for a moment", engine.BlocksBriefly
+		case change.ReplaceTrigger:
+			step.SQL = []string{"BEGIN IMMEDIATE"}
+			if ch.Old != nil {
+				step.SQL = append(step.SQL, "DROP TRIGGER "+ident(ch.Old.Name))
+			}
+			if ch.New != nil {
+				step.SQL = append(step.SQL, ch.New.Definition)
+			}
+			step.SQL = append(step.SQL, "COMMIT")
 			step.Lock, step.Blocks = "writers of the database wait for a moment", engine.BlocksBriefly
 		case change.RebuildIndex:
 			step.SQL = []string{"REINDEX " + ident(ch.Name)}

@@ -1,0 +1,102 @@
+package mariadb
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+// definer is what every text that is written anew comes with.
+const definer = "from then on it acts with the rights of whoever runs the script (the engine's DEFINER)"
+
+// refusesText says why what stands by its own text cannot be given another, or "".
+func refusesText(c *catalog.Catalog, ch change.Change) string {
+	switch ch := ch.(type) {
+	case change.RedefineView:
+		if ch.New.Definition == "" {
+			return fmt.Sprintf("the query of %s.%s was not read", ch.Schema, ch.New.Name)
+		}
+	case change.RedefineRoutine:
+		if ch.New.Definition == "" || ch.Old.Kind != ch.New.Kind {
+			return "its text was not read, or is of another kind"
+		}
+	case change.AlterSequence:
+		if ch.Old.Comment != ch.New.Comment {
+			return "the comment on a sequence is written with it alone"
+		}
+	case change.ReplaceTrigger:
+		if ch.New == nil {
+			return ""
+		}
+		if ch.New.Definition == "" {
+			return "its text was not read"
+		}
+		for _, g := range c.Table(ch.Table).Triggers {
+			if g.Name != ch.New.Name && g.Timing == ch.New.Timing && strings.Join(g.Events, " ") == strings.Join(ch.New.Events, " ") {
+				return fmt.Sprintf("trigger %s acts on the same, and which comes first would be left to chance", g.Name)
+			}
+		}
+	case change.SetComment:
+		if ch.Kind == change.OnColumn {
+			return refusesColumn(c, c.Table(ch.Table), ch.Name)
+		}
+		if ch.Kind != change.OnTable {
+			return "the comment on it is written with it alone"
+		}
+	}
+	return ""
+}
+
+// text adds a step of one statement that replaces what is there, under the mode that it
+// was written under (https://mariadb.com/kb/en/create-view/, OR REPLACE).
+func (w *writer) text(i int, it change.Item, title, schema, mode, sql string, tables ...catalog.Ref) {
+	s := engine.Step{Title: title, Changes: []int{i}, Answers: it.Answers, Tables: tables, Lock: "who uses it waits for a moment", Blocks: engine.BlocksBriefly, Notes: []string{definer}}
+	if mode == "" {
+		mode = plainMode
+	}
+	if rest, ok := strings.CutPrefix(sql, "CREATE OR REPLACE "); ok {
+		sql = "CREATE " + rest
+	}
+	s.SQL = []string{"USE " + ident(schema), "SET SESSION sql_mode = '" + mode + "'", "CREATE OR REPLACE " + strings.TrimPrefix(sql, "CREATE "), strictMode}
+	w.work.Steps = append(w.work.Steps, s)
+}
+
+func (w *writer) redefineView(i int, it change.Item, ch change.RedefineView) {
+	c := &creator{mode: map[*[]string]string{}}
+	c.view(ch.Schema, ch.New)
+	w.text(i, it, ch.Title(), ch.Schema, "", c.objects[len(c.objects)-1])
+}
+
+func (w *writer) replaceTrigger(i int, it change.Item, ch change.ReplaceTrigger) {
+	if ch.New == nil {
+		w.work.Steps = append(w.work.Steps, engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{ch.Table}, Lock: "writers of the table wait for a moment", Blocks: engine.BlocksBriefly,
+			Transaction: true, SQL: []string{"DROP TRIGGER " + relation(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Old.Name})}})
+		return
+	}
+	w.text(i, it, ch.Title(), ch.Table.Schema, ch.New.Mode, ch.New.Definition, ch.Table)
+}
+
+// alterSequence: https://mariadb.com/kb/en/alter-sequence/.
+func (w *writer) alterSequence(i int, it change.Item, ch change.AlterSequence) {
+	bare := *ch.New
+	bare.Comment = ""
+	text := sequenceText(&bare)
+	if !bare.Cycle {
+		text += " NOCYCLE"
+	}
+	w.work.Steps = append(w.work.Steps, engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Lock: "who takes numbers waits for a moment", Blocks: engine.BlocksBriefly, Transaction: true,
+		SQL: []string{"ALTER SEQUENCE " + relation(catalog.Ref{Schema: ch.Schema, Table: bare.Name}) + text}})
+}
+
+func (w *writer) setComment(i int, ch change.SetComment) {
+	if ch.Kind == change.OnTable {
+		w.step([]int{i}, ch.Title(), "NONE", "COMMENT = "+literal(ch.To))
+		return
+	}
+	model := w.now.Table(ch.Table).Clone()
+	model.Column(ch.Name).Comment = ch.To
+	w.step([]int{i}, ch.Title(), "NONE", "MODIFY COLUMN "+w.columnLine(model, ch.Name))
+}

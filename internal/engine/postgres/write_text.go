@@ -1,0 +1,225 @@
+package postgres
+
+import (
+	"fmt"
+	"reflect"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+// lockText is what giving a view another query takes: who reads it waits.
+var lockText = lock{"ACCESS EXCLUSIVE on the view for a moment: its readers wait", engine.BlocksBriefly}
+
+// refusesView says why a view cannot be given another text, or "".
+func refusesView(c *catalog.Catalog, ch change.RedefineView) string {
+	name := ch.Schema + "." + ch.New.Name
+	switch {
+	case ch.Old.Materialised || ch.New.Materialised:
+		return fmt.Sprintf("%s is kept as rows, and would have to be filled anew", name)
+	case ch.New.Definition == "":
+		return fmt.Sprintf("the query of %s was not read", name)
+	case !reflect.DeepEqual(ch.Old.Triggers, ch.New.Triggers) || !reflect.DeepEqual(ch.Old.Objects, ch.New.Objects):
+		return fmt.Sprintf("triggers or rules of %s differ too", name)
+	case extends(ch.New, ch.Old) && extends(ch.Old, ch.New):
+		return "" // there and back
+	}
+	// Columns go or change, on the way there or back: it is made anew with all views that
+	// read it.
+	for _, r := range append(readersOf(c, catalog.Ref{Schema: ch.Schema, Table: ch.New.Name}), viewIn{ch.Schema, ch.Old}) {
+		if r.view.Materialised {
+			return fmt.Sprintf("columns of %s go or change, and %s.%s, which is kept as rows, reads it", name, r.schema, r.view.Name)
+		}
+		for _, s := range c.Schemas {
+			for _, f := range s.Routines {
+				if slices.ContainsFunc(slices.Concat(f.Needs, f.Touches), func(x catalog.Thing) bool { return x.Schema == r.schema && x.Name == r.view.Name }) {
+					return fmt.Sprintf("columns of %s go or change, and %s.%s uses %s.%s", name, s.Name, f.Signature(), r.schema, r.view.Name)
+				}
+			}
+		}
+	}
+	return ""
+}
+
+// A viewIn is a view with its schema.
+type viewIn struct {
+	schema string
+	view   *catalog.View
+}
+
+// readersOf are the views that read a relation, or one another that does: each behind those
+// that it reads.
+func readersOf(c *catalog.Catalog, of catalog.Ref) []viewIn {
+	read := map[catalog.Ref]bool{of: true}
+	var all []viewIn
+	for _, m := range c.Members() {
+		if m.View != nil && slices.ContainsFunc(m.View.Reads, func(r catalog.Thing) bool { return read[catalog.Ref{Schema: r.Schema, Table: r.Name}] }) {
+			if ref := (catalog.Ref{Schema: m.Schema, Table: m.Name}); !read[ref] {
+				read[ref] = true
+				all = append(all, viewIn{m.Schema, m.View})
+			}
+		}
+	}
+	return all
+}
+
+// extends reports whether a view has the columns of another, and perhaps more behind
+// them: what CREATE OR REPLACE takes
+// (https://www.postgresql.org/docs/current/sql-createview.html).
+func extends(v, old *catalog.View) bool {
+	return len(v.Columns) >= len(old.Columns) && slices.EqualFunc(v.Columns[:len(old.Columns)], old.Columns, func(a, b *catalog.ViewColumn) bool {
+		return a.Name == b.Name && a.Type == b.Type
+	})
+}
+
+// refusesRoutine: what CREATE OR REPLACE does not take
+// (https://www.postgresql.org/docs/current/sql-createfunction.html).
+func refusesRoutine(ch change.RedefineRoutine) string {
+	switch {
+	case ch.New.Definition == "":
+		return "its text was not read"
+	case ch.Old.Returns != ch.New.Returns || ch.Old.Kind != ch.New.Kind:
+		return fmt.Sprintf("%s comes to return something else, and would have to be dropped with all that uses it", ch.New.Signature())
+	case ch.New.Kind == "aggregate":
+		return "an aggregate would have to be dropped with all that uses it"
+	}
+	return ""
+}
+
+// refusesTrigger: partitions have shares in the triggers of the whole.
+func refusesTrigger(t *catalog.Table, ch change.ReplaceTrigger) string {
+	if t.Kind == catalog.Partitioned || t.PartitionOf != nil {
+		return "the triggers of a partitioned table come and go with those of its partitions, which is left to a person"
+	}
+	if ch.New != nil && ch.New.Definition == "" {
+		return "its text was not read"
+	}
+	return ""
+}
+
+// redefineView replaces the view, whose grants stay; where columns go or change, it is
+// made anew, with all views that read it, and the owners and grants of the old ones.
+func (w *writer) redefineView(ch change.RedefineView) {
+	if !extends(ch.New, ch.Old) {
+		w.remakeView(ch)
+		return
+	}
+	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
+	c.view(ch.Schema, ch.New)
+	name := qualified(ch.Schema, ch.New.Name)
+	sql := []string{strings.Replace(c.objects[0], "CREATE VIEW", "CREATE OR REPLACE VIEW", 1)}
+	for i, col := range ch.Old.Columns {
+		if col.Default != "" && ch.New.Columns[i].Default == "" {
+			sql = append(sql, fmt.Sprintf("ALTER VIEW %s ALTER COLUMN %s DROP DEFAULT", name, ident(col.Name)))
+		}
+		if col.Comment != "" && ch.New.Columns[i].Comment == "" {
+			sql = append(sql, fmt.Sprintf("COMMENT ON COLUMN %s.%s IS NULL", name, ident(col.Name)))
+		}
+	}
+	if ch.Old.Comment != "" && ch.New.Comment == "" {
+		sql = append(sql, "COMMENT ON VIEW "+name+" IS NULL")
+	}
+	w.step(ch.Title(), lockText, slices.Concat(sql, c.later, c.comments)...)
+}
+
+// remakeView puts the view and its readers aside under other names, makes them again, and
+// drops those that were: one transaction, so that nobody misses them.
+func (w *writer) remakeView(ch change.RedefineView) {
+	names := catalog.NewNames(w.now, 63)
+	all := append([]viewIn{{ch.Schema, ch.New}}, readersOf(w.now, catalog.Ref{Schema: ch.Schema, Table: ch.New.Name})...)
+	var aside, made, owned, drops []string
+	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
+	for _, r := range all {
+		name, old := qualified(r.schema, r.view.Name), names.Free(r.schema, "old", r.view.Name)
+		aside = append(aside, fmt.Sprintf("ALTER VIEW %s RENAME TO %s", name, ident(old)))
+		c.view(r.schema, r.view)
+		owned = append(owned, asOwned(qualified(r.schema, old), name))
+		drops = append(drops, "DROP VIEW "+qualified(r.schema, old))
+	}
+	slices.Reverse(drops)
+	made = slices.Concat(c.objects, c.later, c.triggers, c.comments)
+	s := w.step(ch.Title(), lockText, slices.Concat(aside, made, owned, drops)...)
+	note := "columns go or change: the view is another one under its name, with the owner and the grants of the old"
+	if n := len(all) - 1; n > 0 {
+		note += ", and so are the views that read it"
+	}
+	s.Notes = append(s.Notes, note)
+}
+
+// redefineRoutine replaces it; owner and grants stay.
+func (w *writer) redefineRoutine(ch change.RedefineRoutine) {
+	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
+	c.routine(ch.Schema, ch.New)
+	text := c.objects[0]
+	if !strings.HasPrefix(text, "CREATE OR REPLACE ") {
+		text = strings.Replace(text, "CREATE ", "CREATE OR REPLACE ", 1)
+	}
+	sql := append([]string{text}, c.comments...)
+	if ch.Old.Comment != "" && ch.New.Comment == "" {
+		old := creator{sequences: c.sequences}
+		old.routine(ch.Schema, ch.Old)
+		on, _, _ := strings.Cut(old.comments[0], " IS ")
+		sql = append(sql, on+" IS NULL")
+	}
+	w.step(ch.Title(), lock{"nobody waits: calls under way end as they began", engine.BlocksNobody}, sql...)
+}
+
+// replaceTrigger makes, drops or replaces a trigger in one transaction.
+func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
+	var sql []string
+	if ch.Old != nil {
+		sql = append(sql, fmt.Sprintf("DROP TRIGGER %s ON %s", ident(ch.Old.Name), relation(ch.Table)))
+	}
+	if ch.New != nil {
+		c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
+		c.acts(ch.Table, []*catalog.Trigger{ch.New}, nil)
+		sql = append(append(sql, c.triggers...), c.comments...)
+	}
+	w.step(ch.Title(), lockSwitch, sql...)
+}
+
+// countOtherwise: https://www.postgresql.org/docs/current/sql-altersequence.html.
+func (w *writer) countOtherwise(ch change.AlterSequence) {
+	n := ch.New
+	as := ""
+	if n.Type != ch.Old.Type {
+		as = "AS " + n.Type + " "
+	}
+	cycle := "NO CYCLE"
+	if n.Cycle {
+		cycle = "CYCLE"
+	}
+	sql := []string{fmt.Sprintf("ALTER SEQUENCE %s %sINCREMENT BY %d MINVALUE %d MAXVALUE %d START WITH %d CACHE %d %s", qualified(ch.Schema, n.Name), as, n.Increment, n.Least, n.Most, n.Start, max(1, n.Cache), cycle)}
+	if n.Comment != ch.Old.Comment {
+		sql = append(sql, fmt.Sprintf("COMMENT ON SEQUENCE %s IS %s", qualified(ch.Schema, n.Name), orNull(n.Comment)))
+	}
+	w.step(ch.Title(), lock{"SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", lockExclusive.blocks}, sql...)
+}
+
+// setComment: https://www.postgresql.org/docs/current/sql-comment.html.
+func (w *writer) setComment(ch change.SetComment) {
+	on := "TABLE " + relation(ch.Table)
+	switch t := w.now.Table(ch.Table); ch.Kind {
+	case change.OnTable:
+		if t != nil && t.Kind == catalog.Foreign {
+			on = "FOREIGN TABLE " + relation(ch.Table)
+		}
+	case change.OnColumn:
+		on = "COLUMN " + relation(ch.Table) + "." + ident(ch.Name)
+	case change.OnIndex:
+		on = "INDEX " + qualified(ch.Table.Schema, ch.Name)
+	case change.OnConstraint:
+		on = fmt.Sprintf("CONSTRAINT %s ON %s", ident(ch.Name), relation(ch.Table))
+	}
+	w.step(ch.Title(), lock{"nobody waits", engine.BlocksNobody}, "COMMENT ON "+on+" IS "+orNull(ch.To))
+}
+
+func orNull(text string) string {
+	if text == "" {
+		return "NULL"
+	}
+	return literal(text)
+}

@@ -397,3 +397,66 @@ func TestDiskFull(t *testing.T) {
 		t.Errorf("the reversal leads to %s", after)
 	}
 }
+
+// TestServerFull: a server has no room for the copy of a table; the step leaves no trace,
+// and goes on once there is room, with all rows.
+func TestServerFull(t *testing.T) {
+	for engine, open := range map[string]func(t *testing.T) (p place, fill, level string, room func(full bool), stop func()){
+		"postgres": func(t *testing.T) (place, string, string, func(bool), func()) {
+			server.StartPostgres(t)
+			p, err := server.NewPostgres()
+			if err != nil {
+				t.Fatal(err)
+			}
+			room := func(full bool) { // for a file of the log, but not for the table
+				p.Room(t, map[bool]int64{true: 20 << 20}[full])
+			}
+			return onPostgres(t, p), "INSERT INTO reading SELECT i, i % 9000, repeat('level ', 9) FROM generate_series(1, 250000) i; VACUUM reading; CHECKPOINT", "integer", room, p.Stop
+		},
+		"mariadb": func(t *testing.T) (place, string, string, func(bool), func()) {
+			server.StartMariaDB(t)
+			m, err := server.NewMariaDB()
+			if err != nil {
+				t.Fatal(err)
+			}
+			p := onMariaDB(t, m)
+			base := regexp.MustCompile(`@/(\w+)`).FindStringSubmatch(p.source)[1]
+			room := func(full bool) { m.Disk(t, base, map[bool]uint64{true: 4 << 20, false: 99 << 20}[full]) }
+			room(false)
+			return p, "INSERT INTO reading SELECT seq, seq % 9000, repeat('level ', 9) FROM seq_1_to_100000", "int", room, m.Stop
+		},
+	} {
+		t.Run(engine, func(t *testing.T) {
+			t.Parallel()
+			p, fill, level, room, stop := open(t)
+			defer stop()
+			folder := t.TempDir()
+			table := "CREATE TABLE reading (id bigint PRIMARY KEY, level %s NOT NULL, note varchar(90) NOT NULL);"
+			p.query(t, fmt.Sprintf(table, "bigint")+"CREATE INDEX by_level ON reading (level)")
+			must(t, folder, "survey", p.source, "-o", "goal.json")
+			p.query(t, "DROP TABLE reading; "+fmt.Sprintf(table, level))
+			p.query(t, fill)
+			before, sum := structure(t, folder, p.source), func() string { return p.query(t, "SELECT count(*), sum(level), min(note) FROM reading") }
+			rows := sum()
+			must(t, folder, "script", "change", "--from", p.source, "--to", "goal.json", "-o", "c.sql")
+			room(true)
+			r := nexdal(t, folder, "run", "c.sql", "--on", p.source, "--yes")
+			room(false)
+			if r.status != 1 {
+				t.Fatalf("there was room enough: %s", r.out)
+			}
+			match(t, "the run", r.err, `step 1 failed: .*left no trace`)
+			if structure(t, folder, p.source) != before || sum() != rows {
+				t.Errorf("something was changed: %s, was %s", sum(), rows)
+			}
+			match(t, "going on", must(t, folder, "run", "c.sql", "--on", p.source, "--yes"), "the structure is the one that was planned")
+			if sum() != rows {
+				t.Errorf("rows were lost: %s, were %s", sum(), rows)
+			}
+			must(t, folder, "run", "c.reversal.sql", "--on", p.source, "--yes")
+			if after := structure(t, folder, p.source); after != before || sum() != rows {
+				t.Errorf("the reversal leads to %s", after)
+			}
+		})
+	}
+}

@@ -6,6 +6,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"syscall"
 	"sync"
 	"testing"
 	"time"
@@ -14,6 +15,7 @@ import (
 // A MariaDB is a running throwaway server, reached through its socket alone;
 // root needs no password, the user guarded has "right".
 type MariaDB struct {
+	disk    string // that lies under one of its databases
 	Folder  string
 	start   func() *exec.Cmd
 	command *exec.Cmd
@@ -107,6 +109,26 @@ func (m *MariaDB) Crash(t testing.TB) {
 	}
 }
 
+// Disk puts a disk of its own under a database that has no tables yet, and leaves room
+// for so many bytes on it, besides what is there. Where none can be mounted the test is
+// skipped.
+func (m *MariaDB) Disk(t testing.TB, database string, spare uint64) {
+	t.Helper()
+	at := filepath.Join(m.Folder, "data", database)
+	how := fmt.Sprintf("size=%d", spare)
+	if m.disk == at {
+		var is syscall.Statfs_t
+		if err := syscall.Statfs(at, &is); err != nil {
+			t.Fatal(err)
+		}
+		how = fmt.Sprintf("remount,size=%d", (is.Blocks-is.Bfree)*uint64(is.Bsize)+spare)
+	}
+	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", how, "tmpfs", at).CombinedOutput(); err != nil {
+		t.Skipf("no disk of its own can be mounted here: %s", out)
+	}
+	m.disk = at
+}
+
 // Socket is where it listens.
 func (m *MariaDB) Socket() string { return filepath.Join(m.Folder, "s.sock") }
 
@@ -114,6 +136,9 @@ func (m *MariaDB) Socket() string { return filepath.Join(m.Folder, "s.sock") }
 func (m *MariaDB) Stop() {
 	m.command.Process.Kill()
 	m.command.Wait()
+	if m.disk != "" {
+		exec.Command("umount", m.disk).Run()
+	}
 	os.RemoveAll(m.Folder)
 }
 

@@ -141,6 +141,19 @@ func (p *Postgres) Crash(t testing.TB) {
 	}
 }
 
+// Room lets no file of the server grow past so many bytes, as a full disk would; 0: any.
+// It holds for sessions that begin then.
+func (p *Postgres) Room(t testing.TB, bytes int64) {
+	t.Helper()
+	limit := fmt.Sprintf("--fsize=%d:", bytes)
+	if bytes == 0 {
+		limit = "--fsize=unlimited:"
+	}
+	if out, err := command(p.command.SysProcAttr.Credential, "prlimit", "--pid", strconv.Itoa(p.command.Process.Pid), limit).CombinedOutput(); err != nil {
+		t.Fatalf("prlimit: %v: %s", err, out)
+	}
+}
+
 // unprivileged gives the folder to the user postgres when the tests run as
 // root, since the server refuses to.
 func unprivileged(folder string) (*syscall.Credential, error) {

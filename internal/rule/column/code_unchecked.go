@@ -24,7 +24,7 @@ var CodeUnchecked = &rule.Rule{
 		{Name: "values", Default: int64(8), Doc: "different values that a column of codes has at most"},
 		{Name: "rows", Default: int64(100), Doc: "rows that a table has at least"},
 	},
-	Doc: `The column holds a few values over and over, and is named like a code (status, type, kind, level and the like). Neither a check nor a foreign key says which values there may be: a slip of the keyboard makes one more.
+	Doc: `The column holds a few values over and over, and is named like a code (status, type, kind, level and the like). Neither a check nor a foreign key says which values there may be: a slip of the keyboard makes one more. A number counts where its name says that it stands for a thing (status, kind, role), not for how much (level, priority).
 
 It needs the data (nexdal probe, then --evidence) of at least 100 rows in which at most eight values occur.
 
@@ -53,9 +53,13 @@ The fix is a check for the values that occur; a table of the values with a forei
 				if f == nil || !codeLike(p, t, c) || len(f.Values) < 2 || int64(len(f.Values)) > p.Count(t, "values") || f.Filled() < p.Count(t, "rows") || slices.Contains(f.Values, "") {
 					continue
 				}
-				fix := append(amongFix(p, t, c, f.Values, true), lookupFix(p, t, c, f.Values)...)
+				values := slices.Clone(f.Values)
+				if c.Type.Family == catalog.Integer {
+					slices.SortFunc(values, func(a, b string) int { return cmp.Or(len(a)-len(b), strings.Compare(a, b)) })
+				}
+				fix := append(amongFix(p, t, c, values, true), lookupFix(p, t, c, values)...)
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified, Fixes: fix,
-					Message: fmt.Sprintf("%s holds %s in %s, and nothing checks it: %s", c.Name, phrase.Plural(int64(len(f.Values)), "value"), phrase.Plural(f.Filled(), "row"), strings.Join(f.Values, ", "))})
+					Message: fmt.Sprintf("%s holds %s in %s, and nothing checks it: %s", c.Name, phrase.Plural(int64(len(f.Values)), "value"), phrase.Plural(f.Filled(), "row"), strings.Join(values, ", "))})
 			}
 		}
 	},
@@ -86,7 +90,11 @@ func lookupFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []strin
 
 var codeName = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|level|priority|severity|mode|role|gender|sex|phase|stage|colou?r|grade|rating|unit|channel|method|result|outcome|reason|condition|currency|language|source|origin|shift|season|quality|code|flag)$|(?-i:(Status|State|Type|Kind|Class|Level|Priority|Mode)$)`)
 
-// codeLike: a short text that is named like a code and that nothing checks.
+// numberCode: names of which a number stands for one of a few things, not for how much.
+var numberCode = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|mode|role|gender|sex|phase|stage|outcome|result|reason|method|channel)$|(?-i:(Status|State|Type|Kind|Class|Category|Mode)$)`)
+
+// codeLike: a text or a small number that is named like a code and that nothing checks.
 func codeLike(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {
-	return c.Type.Family == catalog.Text && p.Matches(codeName, c.Name) && c.Generated == "" && !part(t, c.Name) && !t.UniqueOn([]string{c.Name}) && !checked(t, c.Name) && !refersBy(t, c.Name)
+	named := c.Type.Family == catalog.Text && p.Matches(codeName, c.Name) || c.Type.Family == catalog.Integer && !strings.HasPrefix(strings.ToLower(c.Type.Native), "bigint") && p.Matches(numberCode, c.Name)
+	return named && c.Generated == "" && !part(t, c.Name) && !t.UniqueOn([]string{c.Name}) && !checked(t, c.Name) && !refersBy(t, c.Name)
 }

@@ -46,7 +46,7 @@ The fix alters the column to an exact type of four decimals, after a question to
 }
 
 var (
-	money   = regexp.MustCompile(`(?i)(^|_)(price|cost|salary|wage|fee|balance|tax|discount_amount|revenue|budget|payment|refund|deposit)s?(_|$)|(?-i:Price|Cost|Salary|Balance)`)
+	money   = regexp.MustCompile(`(?i)(^|_)(price|cost|salary|wage|fee|balance|tax|discount_amount|revenue|budget|payment|refund|deposit|pay|rent|bonus|income|premium|earning)s?(_|$)|(?-i:Price|Cost|Salary|Balance)`)
 	sum     = regexp.MustCompile(`(?i)(^|_)(amount|total|subtotal|sum|value)s?(_|$)|(?-i:Amount|Total)`)
 	paying  = regexp.MustCompile(`(?i)pay|invoice|order|purchase|expense|charge|credit|debit|money|currency|account|sale|bill`)
 	measure = regexp.MustCompile(`(?i)(rate|ratio|factor|percent|share|pct|index|_km|_mm|_ms|_kg|hours?|count|score)$`)

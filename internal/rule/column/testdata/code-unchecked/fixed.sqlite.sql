@@ -1,4 +1,4 @@
--- add check station_status_check to main.station
+-- rebuild main.station: add check station_status_check to main.station; add check station_role_check to main.station
 PRAGMA foreign_keys = OFF;
 PRAGMA legacy_alter_table = ON;
 BEGIN IMMEDIATE;
@@ -12,10 +12,13 @@ CREATE TABLE nexdal_new_station (
   status varchar(10) NOT NULL, -- want: column/code-unchecked "open, shut"
   kind varchar(10) NOT NULL CHECK (kind IN ('a', 'b')),
   name varchar(20) NOT NULL,
-  CONSTRAINT station_status_check CHECK (status IN ('open', 'shut'))
+  role smallint NOT NULL, -- want: column/code-unchecked "7, 8, 10"
+  priority smallint NOT NULL,
+  CONSTRAINT station_status_check CHECK (status IN ('open', 'shut')),
+  CONSTRAINT station_role_check CHECK (role IN (7, 8, 10))
 );
-INSERT INTO nexdal_new_station (id, status, kind, name)
-  SELECT id, status, kind, name
+INSERT INTO nexdal_new_station (id, status, kind, name, role, priority)
+  SELECT id, status, kind, name, role, priority
   FROM station;
 INSERT INTO nexdal_guard (kept)
   SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_new_station);

@@ -114,6 +114,14 @@ func (c DropForeignKey) Title() string {
 func (AddForeignKey) rank() int    { return rankReference }
 func (c DropForeignKey) rank() int { return dropRank(c.Anew) }
 
+// Beside reports whether it is put back to a table in which another says the
+// same: then it is what it was, whatever rows there are.
+func (c AddForeignKey) Beside(t *catalog.Table) bool {
+	return c.Again && slices.ContainsFunc(t.ForeignKeys, func(o *catalog.ForeignKey) bool {
+		return o.Target == c.ForeignKey.Target && slices.Equal(o.Columns, c.ForeignKey.Columns) && slices.Equal(o.TargetColumns, c.ForeignKey.TargetColumns)
+	})
+}
+
 // Apply adds the foreign key. Where the engine says which index it leans on,
 // that is the one behind the key referred to.
 func (c AddForeignKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {

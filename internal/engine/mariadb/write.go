@@ -301,10 +301,11 @@ func (w *writer) change(i int, it change.Item) error {
 		s.Notes = append(s.Notes, fmt.Sprintf("the values of %s are lost", ch.Column))
 	case change.AddForeignKey:
 		f := ch.ForeignKey
-		if !ch.Unchecked {
+		unchecked := ch.Unchecked || ch.Beside(w.now.Table(ch.Table))
+		if !unchecked {
 			w.askOrphans(it, ch.Table, f)
 		}
-		if ch.Unchecked {
+		if unchecked {
 			s := w.step([]int{i}, ch.Title(), "NONE", "ADD "+foreignKey(f))
 			s.SQL = append([]string{"SET SESSION foreign_key_checks = 0"}, append(s.SQL, append(keptIndex(w.now.Table(ch.Table), f), "SET SESSION foreign_key_checks = 1")...)...)
 			s.Transaction = false

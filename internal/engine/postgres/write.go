@@ -375,8 +375,24 @@ func (w *writer) alterTypes(rest change.Plan, at int) int {
 	if rewrites {
 		l = lockRetype
 	}
-	w.step(strings.Join(titles, "; "), w.reading(l, on), alter(on, actions...))
+	w.step(strings.Join(titles, "; "), w.reading(l, on), append([]string{alter(on, actions...)}, w.offAgain(on, rest[:n])...)...)
 	return n
+}
+
+// offAgain switches foreign keys off that were off: the engine makes them anew, and
+// switched on, where a column on either side gets another type.
+func (w *writer) offAgain(on catalog.Ref, changes change.Plan) (sql []string) {
+	for _, t := range w.now.Tables() {
+		for _, f := range t.ForeignKeys {
+			if f.Disabled && slices.ContainsFunc(changes, func(it change.Item) bool {
+				ch := it.Change.(change.AlterType)
+				return t.Ref() == on && slices.Contains(f.Columns, ch.Column) || f.Target == on && slices.Contains(f.TargetColumns, ch.Column)
+			}) {
+				sql = append(sql, switchOff(t.Ref(), f))
+			}
+		}
+	}
+	return sql
 }
 
 func (w *writer) addColumn(ch change.AddColumn, plan change.Plan) {

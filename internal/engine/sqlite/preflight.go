@@ -34,8 +34,8 @@ func question(t *catalog.Table, ch change.Change) (q engine.Question, ok bool) {
 		}
 	case change.AddForeignKey:
 		f := ch.ForeignKey
-		if !t.HasColumns(f.Columns) {
-			return q, false // it comes with the script, and holds what the script puts there
+		if !t.HasColumns(f.Columns) || ch.Beside(t) {
+			return q, false // it holds what the script puts there, or what it held before
 		}
 		return engine.Question{Title: fmt.Sprintf("values of %s (%s) without a row in %s", ch.Table, strings.Join(f.Columns, ", "), f.Target.Table),
 			SQL: quoting.Orphans(ident(ch.Table.Table), f.Columns, ident(f.Target.Table), f.TargetColumns, shownRows)}, true

@@ -29,7 +29,8 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 	}
 	var titles []string
 	var onIt []change.Change
-	guards := []string{}
+	var guards []string
+	var twice []string // counts the rows without a parent that are so twice from now on
 	for i, it := range plan {
 		if _, late := it.Change.(change.FillColumn); late || it.Change.On() != on {
 			continue
@@ -58,7 +59,12 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 			if !old.HasColumns(f.Columns) || from.Table(f.Target) == nil {
 				continue // no row has a value there yet, or there is nothing to refer to
 			}
-			guards = append(guards, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %s c WHERE %s)", ident(on.Table), quoting.Without(f.Columns, ident(f.Target.Table), f.TargetColumns)))
+			rows := fmt.Sprintf("FROM %s c WHERE %s", ident(on.Table), quoting.Without(f.Columns, ident(f.Target.Table), f.TargetColumns))
+			if ch.Beside(old) {
+				twice = append(twice, "(SELECT count(*) "+rows+")")
+			} else {
+				guards = append(guards, "NOT EXISTS (SELECT 1 "+rows+")")
+			}
 		case change.AddColumn, change.NumberKey:
 			step.Notes = append(step.Notes, fmt.Sprintf("an INSERT into %s without a list of columns will fail from now on, and a view that selects * shows the column", on.Table))
 		case change.DropColumn:
@@ -82,12 +88,12 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 			step.Notes = append(step.Notes, fmt.Sprintf("the definition of %s is written anew, without the comments in it", on.Table))
 		}
 	}
-	step.SQL = e.rebuildSQL(from, to, old, new, definition, guards)
+	step.SQL = e.rebuildSQL(from, to, old, new, definition, guards, twice)
 	w.Steps = append(w.Steps, step)
 	return nil
 }
 
-func (e Engine) rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition string, guards []string) []string {
+func (e Engine) rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition string, guards, twice []string) []string {
 	name, work := ident(old.Name), ident(working+old.Name)
 	guards = append(guards, fmt.Sprintf("(SELECT count(*) FROM %s) = (SELECT count(*) FROM %s)", name, work))
 	sql := []string{
@@ -102,7 +108,7 @@ func (e Engine) rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, d
 	}
 	orphans := orphansOf(from, to, old)
 	if orphans != "" {
-		sql = append(sql, "INSERT INTO nexdal_guard (orphans)\n  SELECT "+orphans)
+		sql = append(sql, "INSERT INTO nexdal_guard (orphans)\n  SELECT "+strings.Join(append([]string{orphans}, twice...), "\n  + "))
 	}
 	into, values := copied(old, new)
 	sql = append(sql,

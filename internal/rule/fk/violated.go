@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -28,9 +29,9 @@ What is right for them, a person has to say: add the parents, set the reference 
 func checkViolated(p *rule.Pass) {
 	unasked := 0
 	for _, t := range p.Whole {
-		for _, f := range t.ForeignKeys {
-			if f.Inherited {
-				continue
+		for i, f := range t.ForeignKeys {
+			if f.Inherited || slices.ContainsFunc(t.ForeignKeys[:i], func(o *catalog.ForeignKey) bool { return slices.Equal(o.Columns, f.Columns) && o.Target == f.Target }) {
+				continue // one that says the same speaks for both
 			}
 			if p.Data == nil {
 				unasked++
@@ -47,6 +48,7 @@ func checkViolated(p *rule.Pass) {
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified),
 					Message: fmt.Sprintf("%s of %s have no parent in %s%s", phrase.Amount(r.Orphans), phrase.Plural(r.RowsChecked, "row"), f.Target.Table, values),
 					Advice:  "add the parents, set the reference to null, or move the rows away, as their meaning asks: nexdal script repair writes the choices"})
+				break
 			}
 		}
 	}

@@ -29,7 +29,7 @@ There is no fix: which columns tell one thing from another is for a person to sa
 				continue
 			}
 			own := t.Column(k.Columns[0])
-			if own == nil || own.Identity == catalog.NoIdentity && own.Type.Family != catalog.UUID || t.Refers(own.Name) || !named(t, own.Name) {
+			if own == nil || own.Identity == catalog.NoIdentity && own.Type.Family != catalog.UUID || t.Refers(own.Name) || !named(p, t, own.Name) {
 				continue
 			}
 			found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s is its only key: the same thing can be entered twice under two numbers", own.Name),
@@ -68,11 +68,11 @@ func otherUnique(t *catalog.Table) bool {
 	return false
 }
 
-// named reports whether the table has a required text of bounded or moderate
-// kind that could tell its rows apart.
-func named(t *catalog.Table, key string) bool {
+// named reports whether the table has a required text that could tell its rows
+// apart. A date kept as text could not.
+func named(p *rule.Pass, t *catalog.Table, key string) bool {
 	for _, c := range t.Columns {
-		if c.Name != key && c.Type.Family == catalog.Text && !c.Nullable && !t.Refers(c.Name) {
+		if c.Name != key && c.Type.Family == catalog.Text && !c.Nullable && !t.Refers(c.Name) && !p.Matches(moment, c.Name) {
 			return true
 		}
 	}

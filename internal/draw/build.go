@@ -77,7 +77,6 @@ type drawn struct {
 	n    *node
 	box  Box
 	port map[string]float64 // a column's middle, from the box's top
-	loop bool
 }
 
 type drawnReference struct {

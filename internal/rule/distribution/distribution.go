@@ -2,7 +2,6 @@ package distribution
 
 import (
 	"slices"
-	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -102,5 +101,3 @@ func respread(p *rule.Pass, t *catalog.Table, without string) []rule.Fix {
 	}
 	return fixes
 }
-
-func listed(names []string) string { return strings.Join(names, ", ") }

@@ -45,7 +45,7 @@ func checkEnforcementOff(p *rule.Pass) {
 			Message: fmt.Sprintf("each connection must ask for the %s to be enforced; the database cannot tell whether its users do", keys)}
 		if orphans > 0 {
 			found.Severity, found.Certainty = rule.Error, rule.ByStatistics
-			found.Message = fmt.Sprintf("somebody writes without asking for the %s to be enforced: %s of %s have lost their parent",
+			found.Message = fmt.Sprintf("somebody writes without asking for the %s to be enforced: there is no parent for %s of %s",
 				keys, phrase.Plural(orphans, "row"), phrase.List(in))
 		}
 		p.Report(found)

@@ -45,8 +45,12 @@ func checkViolated(p *rule.Pass) {
 				if len(r.Samples) > 0 {
 					values = ": " + strings.Join(r.Samples, ", ")
 				}
+				have := "have"
+				if r.Orphans == 1 {
+					have = "has"
+				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified),
-					Message: fmt.Sprintf("%s of %s have no parent in %s%s", phrase.Amount(r.Orphans), phrase.Plural(r.RowsChecked, "row"), f.Target.Table, values),
+					Message: fmt.Sprintf("%s of %s %s no parent in %s%s", phrase.Amount(r.Orphans), phrase.Plural(r.RowsChecked, "row"), have, f.Target.Table, values),
 					Advice:  "add the parents, set the reference to null, or move the rows away, as their meaning asks: nexdal script repair writes the choices"})
 				break
 			}

@@ -187,8 +187,8 @@ func (w Cut) references(c *catalog.Catalog, can catalog.Abilities, names *catalo
 		if cut.Key == nil || !catalog.SameColumns(f.TargetColumns, t.PrimaryKey.Columns) || child.Kind != catalog.Ordinary || child.PartitionOf != nil || child == t {
 			return nil, fmt.Errorf("foreign key %s of %s refers to what nothing keeps unique over the parts", f.Label(), child.Ref())
 		}
-		name := child.Name // the column's name in the child, unless it has one of that name
-		if name = w.Column; child.Column(name) != nil {
+		name := w.Column
+		if child.Column(name) != nil { // then it takes the table's name in front
 			name = t.Name + "_" + w.Column
 		}
 		if child.Column(name) != nil {

@@ -277,6 +277,9 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 		return 0
 	}
 	score := ends(c.stem, tab, own)
+	if self && c.handle == "" && slices.Equal(c.stem, own) {
+		score = 0 // named after its own table: what the row itself is called
+	}
 	if c.front && len(c.stem) > len(tab) && slices.Equal(c.stem[:len(tab)], tab) && !properties[c.stem[len(c.stem)-1]] {
 		score = max(score, 0.8+0.01*float64(len(tab))) // fk_harbour_home: what follows is the role
 	}

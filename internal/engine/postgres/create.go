@@ -2,6 +2,7 @@ package postgres
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -155,7 +156,7 @@ func (w *creator) sequence(schema string, q *catalog.Sequence) {
 		if q.Unlogged {
 			unlogged = "UNLOGGED "
 		}
-		w.add("CREATE %sSEQUENCE %s AS %s %s", unlogged, name, q.Type, counting(q))
+		w.add("CREATE %sSEQUENCE %s %s", unlogged, name, typed(q))
 		if at := q.OwnedBy; at != nil {
 			w.later = append(w.later, fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", name, relation(at.Ref()), ident(at.Column)))
 		}
@@ -163,8 +164,32 @@ func (w *creator) sequence(schema string, q *catalog.Sequence) {
 	w.comment("SEQUENCE "+name, q.Comment)
 }
 
-func counting(q *catalog.Sequence) string {
-	text := fmt.Sprintf("START WITH %d INCREMENT BY %d MINVALUE %d MAXVALUE %d CACHE %d", q.Start, q.Increment, q.Least, q.Most, max(q.Cache, 1))
+// typed is how a sequence counts, and in which type; what goes without saying
+// is not said (https://www.postgresql.org/docs/current/sql-createsequence.html).
+func typed(q *catalog.Sequence) string {
+	most := map[string]int64{"smallint": math.MaxInt16, "integer": math.MaxInt32}
+	return "AS " + q.Type + counting(q, most[q.Type])
+}
+
+// counting is how a sequence counts: nothing where it does so as any does. Up to
+// most goes without saying.
+func counting(q *catalog.Sequence, most int64) (text string) {
+	up := q.Increment > 0
+	if q.Increment != 1 {
+		text += fmt.Sprintf(" INCREMENT BY %d", q.Increment)
+	}
+	if !up || q.Least != 1 {
+		text += fmt.Sprintf(" MINVALUE %d", q.Least)
+	}
+	if !up || q.Most != math.MaxInt64 && q.Most != most {
+		text += fmt.Sprintf(" MAXVALUE %d", q.Most)
+	}
+	if !up || q.Start != q.Least {
+		text += fmt.Sprintf(" START WITH %d", q.Start)
+	}
+	if q.Cache > 1 {
+		text += fmt.Sprintf(" CACHE %d", q.Cache)
+	}
 	if q.Cycle {
 		text += " CYCLE"
 	}

@@ -201,7 +201,7 @@ func (w *creator) identity(t *catalog.Table, c *catalog.Column) string {
 	if q == nil {
 		return text
 	}
-	return fmt.Sprintf("%s (SEQUENCE NAME %s %s)", text, relation(*c.Sequence), counting(q))
+	return fmt.Sprintf("%s (SEQUENCE NAME %s%s)", text, relation(*c.Sequence), counting(q, 0))
 }
 
 // columnLater writes what a column's definition cannot hold.

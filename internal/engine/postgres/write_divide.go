@@ -246,7 +246,7 @@ func (w *writer) handBack(whole *catalog.Table, part string) (aside, goOn []stri
 		name := catalog.NewNames(w.now, 63).Free(col.Sequence.Schema, "seq", "nexdal", col.Sequence.Table)
 		how := map[catalog.Identity]string{catalog.IdentityAlways: "ALWAYS", catalog.IdentityByDefault: "BY DEFAULT"}[col.Identity]
 		aside = append(aside, fmt.Sprintf("ALTER SEQUENCE %s RENAME TO %s", q, ident(name)),
-			fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s ADD GENERATED %s AS IDENTITY (SEQUENCE NAME %s %s)", part, ident(col.Name), how, q, counting(sequences[*col.Sequence])))
+			fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s ADD GENERATED %s AS IDENTITY (SEQUENCE NAME %s%s)", part, ident(col.Name), how, q, counting(sequences[*col.Sequence], 0)))
 		goOn = append(goOn, fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(q), qualified(col.Sequence.Schema, name)))
 	}
 	return aside, goOn

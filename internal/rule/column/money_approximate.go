@@ -4,6 +4,7 @@ package column
 import (
 	"fmt"
 	"regexp"
+	"slices"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -17,7 +18,7 @@ var MoneyApproximate = &rule.Rule{
 	Severity: rule.Warning,
 	Doc: `A column that by its name holds money is of a floating-point type. Most amounts cannot be held exactly in one: sums differ in the last digit with the order of the rows, and comparisons for equality fail.
 
-A column called amount, total or value is taken for money only where it or its table speaks of paying.
+A column called amount, total or value is taken for money only where it or its table speaks of paying, or a currency stands beside it.
 
 On an engine that has no exact type for fractions, it is a notice: whole numbers of the smallest coin are exact there.
 
@@ -25,7 +26,7 @@ The fix alters the column to an exact type of four decimals, after a question to
 	Check: func(p *rule.Pass) {
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
-				if c.Type.Family != catalog.Float || !(p.Matches(money, c.Name) || p.Matches(sum, c.Name) && paying.MatchString(t.Name+" "+c.Name)) || p.Matches(measure, c.Name) {
+				if c.Type.Family != catalog.Float || !(p.Matches(money, c.Name) || p.Matches(sum, c.Name) && pays(t, c)) || p.Matches(measure, c.Name) {
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
@@ -45,9 +46,15 @@ The fix alters the column to an exact type of four decimals, after a question to
 	},
 }
 
+// pays reports whether the column, its table or one beside it speaks of paying.
+func pays(t *catalog.Table, c *catalog.Column) bool {
+	return paying.MatchString(t.Name+" "+c.Name) || slices.ContainsFunc(t.Columns, func(o *catalog.Column) bool { return currency.MatchString(o.Name) })
+}
+
 var (
-	money   = regexp.MustCompile(`(?i)(^|_)(price|cost|salary|wage|fee|balance|tax|discount_amount|revenue|budget|payment|refund|deposit|pay|rent|bonus|income|premium|earning)s?(_|$)|(?-i:Price|Cost|Salary|Balance)`)
-	sum     = regexp.MustCompile(`(?i)(^|_)(amount|total|subtotal|sum|value)s?(_|$)|(?-i:Amount|Total)`)
-	paying  = regexp.MustCompile(`(?i)pay|invoice|order|purchase|expense|charge|credit|debit|money|currency|account|sale|bill`)
-	measure = regexp.MustCompile(`(?i)(rate|ratio|factor|percent|share|pct|index|_km|_mm|_ms|_kg|hours?|count|score)$`)
+	currency = regexp.MustCompile(`(?i)(^|_)currency`)
+	money    = regexp.MustCompile(`(?i)(^|_)(price|cost|salary|wage|fee|balance|tax|discount_amount|revenue|budget|payment|refund|deposit|pay|rent|bonus|income|premium|earning|fare|toll|debt|loan|tariff|expense|turnover|profit|commission|stipend|penalty)s?(_|$)|(^|_)(salaries|bonuses|taxes|penalties|subsid(y|ies))(_|$)|_(eur|euros?|usd|gbp|chf|dkk|sek|nok)$|(?-i:Price|Cost|Salary|Balance|Fee$)`)
+	sum      = regexp.MustCompile(`(?i)(^|_)(amount|total|subtotal|sum|value)s?(_|$)|(?-i:Amount|Total)`)
+	paying   = regexp.MustCompile(`(?i)pay|invoice|order|purchase|expense|charge|credit|debit|money|currency|account|(^|_)sale|bill|price|cost|(^|_)(fee|fine|due|toll|fare|tax|rent|loan|debt|grant|fund)s?(_|$)|salar|wage|refund|deposit|budget|tariff|donat|voucher|ticket|contract|subscri|booking|insur|claim|penalt|ledger|cash|bank|wallet|subsid|prize`)
+	measure  = regexp.MustCompile(`(?i)(rate|ratio|factor|percent|share|pct|index|_km|_mm|_ms|_kg|hours?|count|score|height|width|length|depth|weight|area|volume|level|angle|speed|temperature)$`)
 )

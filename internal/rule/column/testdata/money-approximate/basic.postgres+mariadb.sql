@@ -5,3 +5,8 @@ CREATE TABLE invoice (id integer NOT NULL PRIMARY KEY,
   total double precision NOT NULL, -- want: column/money-approximate
   tax_rate double precision);
 CREATE TABLE level (id integer NOT NULL PRIMARY KEY, total double precision, amount double precision);
+CREATE TABLE prize_fund (id integer NOT NULL PRIMARY KEY,
+  amount double precision NOT NULL); -- want: column/money-approximate
+CREATE TABLE promise (id integer NOT NULL PRIMARY KEY,
+  currency char(3), amount double precision); -- want: column/money-approximate "amount holds money"
+CREATE TABLE catch (id integer NOT NULL PRIMARY KEY, amount double precision, fine_sand double precision, total double precision, toll_bar_height double precision);

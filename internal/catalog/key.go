@@ -69,6 +69,15 @@ func (f *ForeignKey) Touched() []string {
 	return f.Columns
 }
 
+// SetToNull reports whether a foreign key of the table puts null in the column
+// when the row referred to goes or changes: nulls are meant there, though none
+// may have come yet.
+func (t *Table) SetToNull(column string) bool {
+	return slices.ContainsFunc(t.ForeignKeys, func(f *ForeignKey) bool {
+		return f.OnDelete == SetNull && slices.Contains(f.Touched(), column) || f.OnUpdate == SetNull && slices.Contains(f.Columns, column)
+	})
+}
+
 // A Check is a condition that every row must meet.
 type Check struct {
 	Name         string `json:"name,omitempty"`

@@ -119,6 +119,9 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 		if !k.declared && (k.likely < 0.5 && name < wellNamed || f.Filled() == 0 && !k.supposed || d.names.of(k.table, k.column.Name)[0].handle == "name" && name < 1) {
 			continue
 		}
+		if !k.declared && k.likely < 0.5 && keyed(k.table, c.Type) {
+			continue // different in every row by chance, where a key like that is declared
+		}
 		x := candidate{parent: k.table, key: k.column.Name, name: name, fit: span(f, k.facts),
 			primary: k.primary(), near: k.table.Schema == t.Schema}
 		if (name < 0.7 || d.bare(t, c)) && whole(c.Type) && f.Filled() > 0 && !ample(f, x.fit) {
@@ -128,6 +131,13 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 	}
 	order(list)
 	return list
+}
+
+// keyed reports whether one column alone is the table's primary key, of a type
+// that can be compared with this one.
+func keyed(t *catalog.Table, of catalog.Type) bool {
+	k := t.PrimaryKey
+	return k != nil && len(k.Columns) == 1 && alike(of, t.Column(k.Columns[0]).Type)
 }
 
 // byData lists what a column that is named after nothing may refer to. Small
@@ -145,6 +155,9 @@ func (d *discovery) byData(t *catalog.Table, c *catalog.Column, f *Column, paren
 	for _, k := range parents {
 		if k.table == t && k.column == c || !alike(c.Type, k.column.Type) || !plausible(f, k.facts, c.Type) || k.facts.Filled() == 0 {
 			continue
+		}
+		if !k.declared && k.likely < 0.5 && keyed(k.table, c.Type) {
+			continue // different in every row by chance, where a key like that is declared
 		}
 		x := candidate{parent: k.table, key: k.column.Name, name: 0.3, fit: span(f, k.facts), near: k.table.Schema == t.Schema,
 			primary: k.primary()}

@@ -432,9 +432,9 @@ func (w *writer) step(at []int, title, lock, actions string) *engine.Step {
 	on := it.Change.On()
 	s := engine.Step{Title: title, Changes: at, Answers: it.Answers, Tables: []catalog.Ref{on}, Transaction: true}
 	t := w.now.Table(on)
-	others := t != nil && slices.ContainsFunc(t.Options, func(o string) bool { return strings.HasPrefix(o, "engine ") })
+	lock = attainable(t, lock, actions)
 	switch {
-	case others || lock == "":
+	case lock == "":
 		s.Lock, s.Blocks = "writers of the table wait while it is copied", engine.BlocksAtWork
 	case lock == "SHARED":
 		s.Lock, s.Blocks = "SHARED: writers of the table wait while it is written anew, readers do not", engine.BlocksAtWork

@@ -20,7 +20,7 @@ var NeverNull = &rule.Rule{
 	GivesWay: []string{"partition/nullable-key", "key/nullable-part", "check/as-not-null"},
 	Doc: `A column may be null and never is, in a table of more than 100 rows. If it must not be, NOT NULL says so, keeps it so, and spares every query the question.
 
-It needs the data (nexdal probe, then --evidence), and all rows of the table must have been looked at. Columns named like the end of something (until, closed, deleted) are not reported: they are empty for as long as it lasts.
+It needs the data (nexdal probe, then --evidence), and all rows of the table must have been looked at. Columns named like the end of something (until, closed, deleted) are not reported: they are empty for as long as it lasts. Nor are those that a foreign key sets to null when the row referred to goes.
 
 The fix says NOT NULL in the way that blocks least. That the column is never empty may be chance, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) {
@@ -30,7 +30,7 @@ The fix says NOT NULL in the way that blocks least. That the column is never emp
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				f := p.Data.Column(t, c.Name)
-				if f == nil || f.Sampled || f.Nulls > 0 || f.Rows <= 100 || !c.Nullable || c.Generated != "" || ends.MatchString(c.Name) || part(t, c.Name) {
+				if f == nil || f.Sampled || f.Nulls > 0 || f.Rows <= 100 || !c.Nullable || c.Generated != "" || ends.MatchString(c.Name) || part(t, c.Name) || t.SetToNull(c.Name) {
 					continue
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified,

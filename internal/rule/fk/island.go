@@ -15,14 +15,14 @@ var Island = &rule.Rule{
 	},
 	Doc: `The table refers to nothing, and nothing refers to it, though most tables of the database are tied to each other. Either references of it were never declared (nexdal probe finds them in the data), or it is left over, or it stands alone by its nature: settings, a log, a list of versions.
 
-References that a person accepted (nexdal decide) count as declared. Where less than half of the tables are tied to others, nothing is reported.
+References that a person accepted (nexdal decide) count as declared, and so do those that the data shows. Where less than half of the tables are tied to others, nothing is reported.
 
 There is no fix.`,
 	Check: func(p *rule.Pass) {
 		tied := map[*catalog.Table]bool{}
 		for _, t := range p.Whole {
 			tied[t] = len(t.ForeignKeys)+len(t.Logical)+len(p.Lookup.Referrers(t.Ref()))+len(p.Lookup.Logical(t.Ref())) > 0 ||
-				len(t.Inherits) > 0 || len(p.Lookup.Heirs(t.Ref())) > 0
+				len(t.Inherits) > 0 || len(p.Lookup.Heirs(t.Ref())) > 0 || implied(p, t)
 		}
 		n := 0
 		for _, is := range tied {
@@ -31,7 +31,7 @@ There is no fix.`,
 			}
 		}
 		for _, t := range p.Whole {
-			if tied[t] || n < 3 || float64(n) < p.Share(t, "tied")*float64(len(p.Whole)) || implied(p, t) {
+			if tied[t] || n < 3 || float64(n) < p.Share(t, "tied")*float64(len(p.Whole)) {
 				continue
 			}
 			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: "refers to nothing, and nothing refers to it", Advice: "see in the data whether references were left undeclared: nexdal probe"})
@@ -39,8 +39,8 @@ There is no fix.`,
 	},
 }
 
-// implied reports whether the data shows references of the table: fk/missing
-// speaks of those.
+// implied reports whether the data shows references of the table: it is tied to
+// others, though fk/missing may have to say so first.
 func implied(p *rule.Pass, t *catalog.Table) bool {
 	return p.Data != nil && (len(p.Data.References(t)) > 0 || p.Data.ReferredTo(t))
 }

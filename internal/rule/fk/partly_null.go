@@ -67,6 +67,9 @@ func halves(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, open []string
 		full.Match = "full"
 		fixes = append(fixes, rule.Fix{ID: "match-full", Title: "let the foreign key match in full", Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: full}}})
 	}
+	if slices.ContainsFunc(open, t.SetToNull) {
+		return fixes
+	}
 	required := rule.Fix{ID: "not-null", Title: "forbid null in " + phrase.List(open), Ask: true}
 	for _, name := range open {
 		required.Changes = append(required.Changes, change.SetNullable{Table: t.Ref(), Column: name})

@@ -70,7 +70,7 @@ func shown(p *rule.Pass, t *catalog.Table) []rule.Fix {
 	}
 	var fixes []rule.Fix
 	for _, k := range p.Data.Keys(t) {
-		if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < 0.6 || t.UniqueOn(k.Columns) {
+		if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < 0.6 || t.UniqueOn(k.Columns) || slices.ContainsFunc(k.Columns, t.SetToNull) {
 			continue
 		}
 		fix := rule.Fix{ID: "columns", Ask: true, Title: fmt.Sprintf("make (%s) the primary key: all of %s differ, and none is empty", strings.Join(k.Columns, ", "), phrase.Plural(k.Rows, "row"))}

@@ -2,6 +2,7 @@ package key
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -78,7 +79,7 @@ func nullableUnique(p *rule.Pass, t *catalog.Table, object string, columns []str
 		found.Message += "; so it is in " + phrase.Plural(nulls, "row")
 		found.Certainty = rule.Verified
 	}
-	if known && nulls == 0 {
+	if known && nulls == 0 && !slices.ContainsFunc(open, t.SetToNull) {
 		fix := rule.Fix{ID: "not-null", Title: "forbid null in " + phrase.List(open), Ask: true}
 		for _, name := range open {
 			fix.Changes = append(fix.Changes, change.SetNullable{Table: t.Ref(), Column: name})

@@ -255,7 +255,7 @@ const asRole = 0.62
 // links them to something else.
 func (n *naming) people(tab []string) bool {
 	last := len(tab) - 1
-	return persons[tab[last]] && (last == 0 || n.joined[join(tab[:last])] == 0)
+	return last >= 0 && persons[tab[last]] && (last == 0 || n.joined[join(tab[:last])] == 0)
 }
 
 // namesThing reports whether the words begin or end with the name of a table

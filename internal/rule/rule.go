@@ -7,6 +7,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"nexdal/internal/catalog"
@@ -70,10 +71,9 @@ type Rule struct {
 	// alone, what the fix does. Paragraphs are set apart by blank lines.
 	Doc   string
 	Check func(*Pass)
-	// Prepare, where set, gathers what Check needs beforehand, beside the other
-	// rules; Check has it from [Pass.Prepared]. It must not alter the catalog.
-	// The data is nil where nobody asked it.
-	Prepare func(*catalog.Catalog, *catalog.Lookup, *Data) any
+	// Suspects says that Check asks for [Pass.Suspects], which are gathered beside the
+	// other rules.
+	Suspects bool
 }
 
 // Is reports whether the rule is the one of that identifier, or one that the
@@ -163,14 +163,20 @@ type Pass struct {
 	rule     *Rule
 	mine     []Setting // those that bear on the rule
 	result   *Result
-	prepared <-chan any // what the rule prepares
+	suspects func() []evidence.Reference
 	// matched remembers which names fit which pattern: of a hundred thousand
 	// columns most are named as others are.
 	matched map[*regexp.Regexp]map[string]bool
 }
 
-// Prepared is what the rule's Prepare gave. It may be asked for once.
-func (p *Pass) Prepared() any { return <-p.prepared }
+// Suspects are the references that names and types alone speak for, where nobody
+// asked the data; none where somebody did.
+func (p *Pass) Suspects() []evidence.Reference {
+	if p.Data != nil {
+		return nil
+	}
+	return p.suspects()
+}
 
 // Matches reports whether the pattern matches the name.
 func (p *Pass) Matches(re *regexp.Regexp, name string) bool {
@@ -273,16 +279,12 @@ func (j Judge) Run(c *catalog.Catalog) Result {
 			p.Whole = append(p.Whole, t)
 		}
 	}
-	preparing := map[*Rule]chan any{}
-	for _, r := range j.Rules {
-		if r.Prepare != nil && runs(r, heed(r, j.Settings)) {
-			done := make(chan any, 1)
-			preparing[r] = done
-			go func() { done <- r.Prepare(c, p.Lookup, p.Data) }()
-		}
+	p.suspects = sync.OnceValue(func() []evidence.Reference { return evidence.Suspects(c, p.Lookup) })
+	if slices.ContainsFunc(j.Rules, func(r *Rule) bool { return r.Suspects && runs(r, heed(r, j.Settings)) }) {
+		go p.Suspects()
 	}
 	for _, r := range j.Rules {
-		p.rule, p.mine, p.prepared = r, heed(r, j.Settings), preparing[r]
+		p.rule, p.mine = r, heed(r, j.Settings)
 		if !runs(r, p.mine) {
 			continue
 		}

@@ -31,6 +31,31 @@ func redefine(t *catalog.Table, changes []change.Change) (string, error) {
 		}
 		edits = append(edits, more...)
 	}
+	text, err := b.edited(edits)
+	if err != nil {
+		return "", err
+	}
+	altered, err := parseBody(text)
+	if err != nil {
+		return "", fmt.Errorf("the altered definition is not understood: %w", err)
+	}
+	want := len(b.columns)
+	for _, ch := range changes {
+		switch ch.(type) {
+		case change.AddColumn, change.NumberKey:
+			want++
+		case change.DropColumn, change.UnnumberKey:
+			want--
+		}
+	}
+	if len(altered.columns) != want || slices.ContainsFunc(altered.columns, func(c columnText) bool { return c.name == "" || c.name == "," || c.name == ")" }) {
+		return "", fmt.Errorf("the altered definition has not the columns that it should have")
+	}
+	return text, nil
+}
+
+// edited is the text with the edits made.
+func (b *body) edited(edits []edit) (string, error) {
 	slices.SortStableFunc(edits, func(a, b edit) int { return cmp.Or(a.from-b.from, a.to-b.to) })
 	var out strings.Builder
 	at := 0
@@ -47,22 +72,6 @@ func redefine(t *catalog.Table, changes []change.Change) (string, error) {
 		at = e.to
 	}
 	out.WriteString(b.text[at:])
-	altered, err := parseBody(out.String())
-	if err != nil {
-		return "", fmt.Errorf("the altered definition is not understood: %w", err)
-	}
-	want := len(b.columns)
-	for _, ch := range changes {
-		switch ch.(type) {
-		case change.AddColumn, change.NumberKey:
-			want++
-		case change.DropColumn, change.UnnumberKey:
-			want--
-		}
-	}
-	if len(altered.columns) != want || slices.ContainsFunc(altered.columns, func(c columnText) bool { return c.name == "" || c.name == "," || c.name == ")" }) {
-		return "", fmt.Errorf("the altered definition has not the columns that it should have")
-	}
 	return out.String(), nil
 }
 

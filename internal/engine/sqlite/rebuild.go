@@ -15,18 +15,12 @@ import (
 // by the procedure of https://www.sqlite.org/lang_altertable.html section 8.
 // Guards within the transaction turn what the engine would let pass (rows not
 // copied, references broken) into errors, so that it is rolled back.
-func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Ref, plan change.Plan) error {
+func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Ref, plan change.Plan, rekeyed map[catalog.Ref]bool) error {
 	old, new := from.Table(on), to.Table(on)
 	if old == nil || new == nil {
 		return fmt.Errorf("the table is not there")
 	}
-	step := engine.Step{Tables: []catalog.Ref{on}, Transaction: true,
-		Blocks: engine.BlocksAtWork,
-		Lock:   "the database is locked against writers while all rows of the table are copied; readers wait too, unless it is in WAL mode",
-		Notes:  []string{"room for a second copy of the table is needed until the step ends"}}
-	if b := old.Stats.Bytes; b != nil && *b > 0 {
-		step.Notes[0] = fmt.Sprintf("%s are written anew; so much more room is needed until the step ends", phrase.Size(*b))
-	}
+	step := rebuilding(old)
 	var titles []string
 	var onIt []change.Change
 	var guards []string
@@ -77,9 +71,10 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 	if len(titles) > 1 {
 		step.Title = fmt.Sprintf("rebuild %s: %s", on, strings.Join(titles, "; "))
 	}
-	definition := new.Definition
+	definition, meant := new.Definition, new
+	var err error
 	if definition == "" {
-		var err error
+		meant = old
 		if definition, err = redefine(old, onIt); err != nil {
 			if new.Has(withoutRowid) || (Engine{}).Dialect().Mentions(old.Definition, "CONFLICT") {
 				return err // what the model does not know of
@@ -88,9 +83,24 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 			step.Notes = append(step.Notes, fmt.Sprintf("the definition of %s is written anew, without the comments in it", on.Table))
 		}
 	}
+	if definition, err = spelled(definition, meant, rekeyed); err != nil {
+		return err
+	}
 	step.SQL = e.rebuildSQL(from, to, old, new, definition, guards, twice)
 	w.Steps = append(w.Steps, step)
 	return nil
+}
+
+// rebuilding is a step that makes the table anew.
+func rebuilding(t *catalog.Table) engine.Step {
+	step := engine.Step{Tables: []catalog.Ref{t.Ref()}, Transaction: true,
+		Blocks: engine.BlocksAtWork,
+		Lock:   "the database is locked against writers while all rows of the table are copied; readers wait too, unless it is in WAL mode",
+		Notes:  []string{"room for a second copy of the table is needed until the step ends"}}
+	if b := t.Stats.Bytes; b != nil && *b > 0 {
+		step.Notes[0] = fmt.Sprintf("%s are written anew; so much more room is needed until the step ends", phrase.Size(*b))
+	}
+	return step
 }
 
 func (e Engine) rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition string, guards, twice []string) []string {

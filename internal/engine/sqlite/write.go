@@ -63,6 +63,11 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	if a, ok := ch.(change.AlterType); ok {
 		return refusesType(t, a)
 	}
+	if k, ok := ch.(change.AddKey); ok && k.Primary {
+		if r := unspelled(c, k.Table); r != nil {
+			return fmt.Sprintf("%s refers to %s without naming a column, and would refer to the new key: whether that is meant is for a person to say", r.Name, t.Name)
+		}
+	}
 	if k, ok := ch.(change.DropKey); ok && k.Primary && (t.Has(withoutRowid) || ownOrder(t, k.Columns)) {
 		return fmt.Sprintf("the primary key of %s is the order that its rows are kept in", t.Name)
 	}
@@ -121,10 +126,23 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			addLookup(w, i, it, ch)
 		}
 	}
+	others := rekeyed(from, to, rebuilt)
+	done := map[catalog.Ref]bool{}
 	for _, on := range rebuildOrder(plan, rebuilt) {
-		if err := e.rebuild(w, from, to, on, plan); err != nil {
+		var err error
+		if others[on] {
+			from, err = e.spell(w, from, on, done, plan)
+		}
+		if err == nil {
+			err = e.rebuild(w, from, to, on, plan, others)
+		}
+		if err != nil {
 			return nil, &engine.TableError{Table: on, Err: err}
 		}
+		done[on] = true
+	}
+	if err := e.unspell(w, to, others, plan); err != nil {
+		return nil, err
 	}
 	for i, it := range plan {
 		fill, late := it.Change.(change.FillColumn) // once the rows are where they belong

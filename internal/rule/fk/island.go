@@ -15,14 +15,19 @@ var Island = &rule.Rule{
 	},
 	Doc: `The table refers to nothing, and nothing refers to it, though most tables of the database are tied to each other. Either references of it were never declared (nexdal probe finds them in the data), or it is left over, or it stands alone by its nature: settings, a log, a list of versions.
 
-References that a person accepted (nexdal decide) count as declared, and so do those that the data shows. Where less than half of the tables are tied to others, nothing is reported.
+References that a person accepted (nexdal decide) count as declared, and so do those that the data shows, or the names where nobody asked the data: fk/missing speaks of them. Where less than half of the tables are tied to others, nothing is reported.
 
 There is no fix.`,
+	Suspects: true,
 	Check: func(p *rule.Pass) {
+		suspected := map[catalog.Ref]bool{}
+		for _, r := range p.Suspects() {
+			suspected[r.From()], suspected[r.To()] = true, true
+		}
 		tied := map[*catalog.Table]bool{}
 		for _, t := range p.Whole {
 			tied[t] = len(t.ForeignKeys)+len(t.Logical)+len(p.Lookup.Referrers(t.Ref()))+len(p.Lookup.Logical(t.Ref())) > 0 ||
-				len(t.Inherits) > 0 || len(p.Lookup.Heirs(t.Ref())) > 0 || implied(p, t)
+				len(t.Inherits) > 0 || len(p.Lookup.Heirs(t.Ref())) > 0 || implied(p, t) || suspected[t.Ref()]
 		}
 		n := 0
 		for _, is := range tied {

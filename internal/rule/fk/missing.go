@@ -26,22 +26,16 @@ It needs the data (nexdal probe, then --evidence). The finding says how many row
 Whether a reference is meant is for a person to say: nexdal decide accept makes it a logical reference, which is judged also without evidence, and nexdal decide refuse ends the matter. Leave it alone where rows are kept on purpose that outlive their parents, as in logs.
 
 Once it is accepted, the fix declares the foreign key, without an action on delete or update, and the index that it needs. Where rows have no parent, or the types differ in kind, or no key of the other table is there, nothing is offered before that is put right.`,
-	Check: checkMissing,
-	Prepare: func(c *catalog.Catalog, lookup *catalog.Lookup, d *rule.Data) any {
-		if d != nil {
-			return nil
-		}
-		return evidence.Suspects(c, lookup)
-	},
+	Suspects: true,
+	Check:    checkMissing,
 }
 
 func checkMissing(p *rule.Pass) {
 	unasked := 0
 	suspects := map[catalog.Ref][]*evidence.Reference{}
-	if all, _ := p.Prepared().([]evidence.Reference); all != nil {
-		for i := range all {
-			suspects[all[i].From()] = append(suspects[all[i].From()], &all[i])
-		}
+	all := p.Suspects()
+	for i := range all {
+		suspects[all[i].From()] = append(suspects[all[i].From()], &all[i])
 	}
 	for _, t := range p.Whole {
 		var known []*evidence.Reference

@@ -25,9 +25,12 @@ The fix declares a unique key over the columns referred to. Its pre-flight query
 				}
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
 				target := p.Lookup.Table(f.Target)
+				if why := broken(f, target); why != "" && p.Can.ForeignKeysPerConnection {
+					found.Message = fmt.Sprintf("%s refers to %s: every insert fails once foreign keys are enforced", phrase.List(f.Columns), why)
+					p.Report(found)
+					continue
+				}
 				switch {
-				case target == nil && p.Can.ForeignKeysPerConnection:
-					found.Message = fmt.Sprintf("%s refers to %s, which is not there: every insert fails once foreign keys are enforced", phrase.List(f.Columns), f.Target.Table)
 				case target == nil || len(f.TargetColumns) == 0 || keeps(p, target, f.TargetColumns):
 					continue
 				default:
@@ -38,6 +41,25 @@ The fix declares a unique key over the columns referred to. Its pre-flight query
 			}
 		}
 	},
+}
+
+// broken says what is wrong with the target of a reference that the engine took
+// unseen, "" where it is there.
+func broken(f *catalog.ForeignKey, target *catalog.Table) string {
+	switch {
+	case target == nil:
+		return f.Target.Table + ", which is not there"
+	case len(f.TargetColumns) == 0:
+		return f.Target.Table + ", which has no primary key"
+	case len(f.TargetColumns) != len(f.Columns):
+		return fmt.Sprintf("%s, whose key is (%s)", target.Name, strings.Join(f.TargetColumns, ", "))
+	}
+	for _, name := range f.TargetColumns {
+		if target.Column(name) == nil {
+			return fmt.Sprintf("%s of %s, which is not there", name, target.Name)
+		}
+	}
+	return ""
 }
 
 // keeps reports whether the columns are a key: just these where the engine asks

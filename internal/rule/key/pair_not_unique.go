@@ -58,6 +58,9 @@ func linked(p *rule.Pass, t *catalog.Table) []string {
 		if slices.ContainsFunc(f.Columns, stamp.MatchString) {
 			continue
 		}
+		if p.Lookup.Table(f.Target) == nil {
+			return nil // it leads nowhere: fk/target-not-key
+		}
 		targets[f.Target] = true
 		links = append(links, f.Columns...)
 	}

@@ -1,0 +1,160 @@
+package sqlite
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+)
+
+// A reference that names a table alone means its primary key, whichever that is
+// by then (https://www.sqlite.org/foreignkeys.html section 5.1: "parent key"). Where
+// a plan gives a table another primary key, what refers to it is told the columns
+// first.
+
+// rekeyed are the tables to which the plan gives another primary key.
+func rekeyed(from, to *catalog.Catalog, rebuilt map[catalog.Ref]bool) map[catalog.Ref]bool {
+	all := map[catalog.Ref]bool{}
+	for ref, is := range rebuilt {
+		if !is {
+			continue
+		}
+		old, new := from.Table(ref), to.Table(ref)
+		if old != nil && new != nil && old.PrimaryKey != nil && (new.PrimaryKey == nil || !slices.Equal(old.PrimaryKey.Columns, new.PrimaryKey.Columns)) {
+			all[ref] = true
+		}
+	}
+	return all
+}
+
+// unspelled is a table that refers to one without a primary key as if it had one;
+// nil where there is none.
+func unspelled(c *catalog.Catalog, on catalog.Ref) *catalog.Table {
+	for _, s := range c.Schemas {
+		for _, t := range s.Tables {
+			for _, f := range t.ForeignKeys {
+				if f.Target == on && len(f.TargetColumns) == 0 {
+					return t
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// spelled names, in the text of a table, the columns that its references to those
+// tables mean.
+func spelled(definition string, t *catalog.Table, tables map[catalog.Ref]bool) (string, error) {
+	if len(tables) == 0 {
+		return definition, nil
+	}
+	b, err := parseBody(definition)
+	if err != nil {
+		return "", err
+	}
+	var edits []edit
+	for _, k := range b.references() {
+		r := k.reference
+		if r.targetColumns != nil {
+			continue
+		}
+		for _, f := range t.ForeignKeys {
+			if tables[f.Target] && strings.EqualFold(f.Target.Table, r.target) && sameNames(f.Columns, r.columns) && len(f.TargetColumns) > 0 {
+				edits = append(edits, edit{r.end, r.end, " (" + idents(f.TargetColumns) + ")"})
+				break
+			}
+		}
+	}
+	return b.edited(edits)
+}
+
+// spell adds the steps that tell the tables that refer to one, and are not rebuilt
+// yet, which columns they mean. It returns the catalog with their new texts.
+func (e Engine) spell(w *engine.Work, from *catalog.Catalog, on catalog.Ref, done map[catalog.Ref]bool, plan change.Plan) (*catalog.Catalog, error) {
+	told := map[*catalog.Table]bool{}
+	for _, r := range from.Lookup().Referrers(on) {
+		t := r.Table
+		if t.Ref() == on || done[t.Ref()] || told[t] {
+			continue
+		}
+		told[t] = true
+		text, err := spelled(t.Definition, t, map[catalog.Ref]bool{on: true})
+		if err != nil {
+			return nil, err
+		}
+		if text == t.Definition {
+			continue
+		}
+		if from.Table(catalog.Ref{Schema: t.Schema, Table: working + t.Name}) != nil {
+			return nil, fmt.Errorf("a table %s is in the way", working+t.Name)
+		}
+		step := rebuilding(t)
+		step.Title = fmt.Sprintf("say in %s which columns of %s it refers to", t.Ref(), on.Table)
+		step.Answers = answersOf(plan, on)
+		step.Notes = append(step.Notes, fmt.Sprintf("its foreign key names %s alone, which means the primary key, and that is about to be another", on.Table))
+		step.SQL = e.rebuildSQL(from, from, t, t, text, nil, nil)
+		w.Steps = append(w.Steps, step)
+		from = withText(from, t.Ref(), text)
+	}
+	return from, nil
+}
+
+// unspell adds the steps that lead back to the texts that named a table alone, once
+// that means the same again.
+func (e Engine) unspell(w *engine.Work, to *catalog.Catalog, others map[catalog.Ref]bool, plan change.Plan) error {
+	lookup := to.Lookup()
+	told := map[*catalog.Table]bool{}
+	for _, it := range plan {
+		on := it.Change.On()
+		if !others[on] {
+			continue
+		}
+		for _, r := range lookup.Referrers(on) {
+			t := r.Table
+			if told[t] || t.Definition == "" {
+				continue
+			}
+			told[t] = true
+			text, err := spelled(t.Definition, t, others)
+			if err != nil {
+				return err
+			}
+			meant := func(f *catalog.ForeignKey) bool {
+				k := lookup.Table(f.Target).PrimaryKey
+				return others[f.Target] && (k == nil || !slices.Equal(k.Columns, f.TargetColumns))
+			}
+			if text == t.Definition || slices.ContainsFunc(t.ForeignKeys, meant) {
+				continue
+			}
+			step := rebuilding(t)
+			step.Title = fmt.Sprintf("write %s as it was", t.Ref())
+			step.Answers = answersOf(plan, on)
+			step.Notes = append(step.Notes, fmt.Sprintf("its foreign key may name %s alone again", on.Table))
+			step.SQL = e.rebuildSQL(to, to, t, t, t.Definition, nil, nil)
+			w.Steps = append(w.Steps, step)
+		}
+	}
+	return nil
+}
+
+// answersOf are the findings that the plan's changes of a table answer.
+func answersOf(plan change.Plan, on catalog.Ref) []string {
+	var answers []string
+	for _, it := range plan {
+		if it.Change.On() == on {
+			answers = append(answers, it.Answers...)
+		}
+	}
+	slices.Sort(answers)
+	return slices.Compact(answers)
+}
+
+// withText is the catalog with another text of one table.
+func withText(c *catalog.Catalog, ref catalog.Ref, text string) *catalog.Catalog {
+	again := c.Clone()
+	again.Table(ref).Definition = text
+	return again
+}

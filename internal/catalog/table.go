@@ -4,6 +4,8 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode"
+	"unicode/utf8"
 )
 
 // TableKind tells how a table stores its rows.
@@ -88,6 +90,38 @@ type PartitionKey struct {
 	Definition string   `json:"definition"`        // the whole key in the engine's words
 	// Sub is how the parts are cut up again, where they are no tables.
 	Sub *PartitionKey `json:"sub,omitempty"`
+}
+
+// CutBy returns the columns that the table is cut up by, those that an expression
+// works on and those of the parts' parts among them.
+func (t *Table) CutBy() []string {
+	var columns []string
+	for k := t.PartitionBy; k != nil; k = k.Sub {
+		for _, c := range t.Columns {
+			if !slices.Contains(columns, c.Name) && (slices.Contains(k.Columns, c.Name) || len(k.Columns) == 0 && SpeaksOf(k.Definition, c.Name)) {
+				columns = append(columns, c.Name)
+			}
+		}
+	}
+	return columns
+}
+
+// SpeaksOf reports whether the name stands in the expression as a word.
+func SpeaksOf(expression, name string) bool {
+	part := func(r rune) bool { return r == '_' || r == '$' || unicode.IsLetter(r) || unicode.IsDigit(r) }
+	for at := 0; ; {
+		i := strings.Index(expression[at:], name)
+		if i < 0 || name == "" {
+			return false
+		}
+		at += i
+		before, _ := utf8.DecodeLastRuneInString(expression[:at])
+		after, _ := utf8.DecodeRuneInString(expression[at+len(name):])
+		if !part(before) && !part(after) {
+			return true
+		}
+		at += len(name)
+	}
 }
 
 // A Partition is a part of a table that is no table of its own.

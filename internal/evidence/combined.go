@@ -29,7 +29,7 @@ func (d *discovery) findCombined() {
 	var tables []*catalog.Table
 	for _, parent := range d.tables {
 		for _, k := range d.keys[parent] {
-			if len(k.Columns) < 2 || len(k.Columns) > 4 || !k.Declared && k.Likely < 0.5 || k.Rows == 0 || d.density(parent, k) > 0.9 {
+			if len(k.Columns) < 2 || len(k.Columns) > 4 || !k.Declared && (k.Likely < 0.5 || parent.PrimaryKey != nil) || k.Rows == 0 || d.density(parent, k) > 0.9 {
 				continue
 			}
 			for _, t := range byWord.near(parent, k.Columns, refers) {

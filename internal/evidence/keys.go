@@ -198,6 +198,8 @@ func (d *discovery) keyLooks(t *catalog.Table, i int) float64 {
 		part = 0.55
 	case x.handle != "" || handles[last]:
 		part = 0.7
+	case identifiers[last]:
+		part = 0.62
 	case slices.ContainsFunc(x.words, func(w string) bool { return measures[w] }):
 		part = 0.05
 	case last == "line" || last == "seq" || last == "sequence" || last == "position" || last == "item" || last == "version" || last == "lang" || last == "language" || last == "locale" || last == "year" || last == "day" || last == "kind" || last == "type":

@@ -78,6 +78,8 @@ var (
 	// handles are words that a key's or reference's name ends (or begins) in,
 	// and that say nothing of what it refers to.
 	handles = set("id key no nr num number code fk ref reference uuid guid pk name oid uid sk idx cod rowid pid ident identifier symbol abbr iso")
+	// identifiers are words for what tells one thing from another in the world.
+	identifiers = set("email mail login username nickname badge isbn issn ean iban bic swift sku slug vin imei imsi imo mmsi callsign ssn passport hostname mac serial barcode plate registration licence license domain url uri")
 	// numeric handles stand for a number that identifies; the rest of them may
 	// be of another kind than the key, as code is to id.
 	plainHandles = set("id key fk ref reference pk oid uid sk idx rowid pid")

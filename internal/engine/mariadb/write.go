@@ -36,7 +36,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return fmt.Sprintf("index %s is of kind %s and could not be put back", x.Name, x.Method)
 		}
 	case change.AddKey:
-		if t.PartitionBy != nil && !catalog.Within(t.PartitionBy.Columns, ch.Key.Columns) {
+		if t.PartitionBy != nil && !catalog.Within(t.CutBy(), ch.Key.Columns) {
 			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
 		}
 	case change.ReplaceKey:
@@ -74,6 +74,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			}
 		}
 	case change.AlterType:
+		if slices.Contains(t.CutBy(), ch.Column) {
+			return fmt.Sprintf("%s is partitioned by %s", t.Name, ch.Column)
+		}
 		if why := refusesColumn(c, t, ch.Column); why != "" {
 			return why
 		}

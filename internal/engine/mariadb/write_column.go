@@ -181,8 +181,6 @@ func refusesColumn(c *catalog.Catalog, t *catalog.Table, name string) string {
 		return fmt.Sprintf("column %s of %s does not exist", name, t.Ref())
 	case col.Generated != "":
 		return fmt.Sprintf("%s.%s is computed", t.Name, name)
-	case t.PartitionBy != nil && (slices.Contains(t.PartitionBy.Columns, name) || len(t.PartitionBy.Columns) == 0):
-		return fmt.Sprintf("%s is partitioned by %s", t.Name, name)
 	case slices.ContainsFunc(c.Gaps, func(g catalog.Gap) bool { return g.Schema == t.Schema && g.Table == t.Name }):
 		return fmt.Sprintf("not everything of %s could be read, and the column has to be told whole", t.Name)
 	}

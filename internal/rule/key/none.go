@@ -50,7 +50,7 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 	}
 	switch {
 	case p.Can.AddedKeyType.Native == "":
-	case t.Kind == catalog.Partitioned && p.Can.PartitionedKeyNeedsColumns:
+	case t.PartitionBy != nil && p.Can.PartitionedKeyNeedsColumns:
 		if len(found.Fixes) == 0 {
 			found.Advice = "a key of this partitioned table has to hold its partition columns; choose one that does"
 		}

@@ -15,13 +15,13 @@ var RandomClustered = &rule.Rule{
 	Severity: rule.Warning,
 	Doc: `The engine keeps the rows in the order of the primary key, and the key is a random identifier (UUID). Every insert goes to another page; once the table is larger than memory each of them reads and writes a page of its own, pages stay half empty, and each further index carries the long key along.
 
-A UUID that the engine itself makes in the order of time is not reported, nor is a table that is known to hold fewer than 10,000 rows.
+A UUID that the engine itself makes in the order of time is not reported. Of a table that is known to hold fewer than 10,000 rows, it is a notice.
 
 Leave it alone where the table stays small, or where programs make identifiers that begin with the time.
 
 There is no fix: a number as primary key with the identifier kept unique beside it, or identifiers that begin with the time, are decisions that programs take part in.`,
 	Options: []rule.Option{
-		{Name: "small", Default: int64(10_000), Doc: "rows below which a table is passed over, unless it is empty"},
+		{Name: "small", Default: int64(10_000), Doc: "rows below which it is a notice, unless the table is empty"},
 	},
 	Check: func(p *rule.Pass) {
 		if p.Can.ClusteredByKey == nil {
@@ -36,10 +36,11 @@ There is no fix: a number as primary key with the identifier kept unique beside 
 			if c == nil || !random(c) || t.Refers(c.Name) {
 				continue
 			}
+			severity := rule.Severity("")
 			if n := t.Stats.Rows; n != nil && *n > 0 && *n < p.Count(t, "small") {
-				continue
+				severity = rule.Notice
 			}
-			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name},
+			p.Report(rule.Finding{Severity: severity, Table: t.Ref(), Object: t.Name, Columns: []string{c.Name},
 				Message: fmt.Sprintf("rows are kept in the order of %s (%s), which is random: every insert goes to another page", c.Name, c.Type.Native),
 				Advice:  "a number as primary key and the identifier unique beside it, or identifiers that begin with the time"})
 		}

@@ -26,11 +26,11 @@ The fix drops it; what keeps the columns unique stays.`,
 		for _, t := range p.Whole {
 			keys := t.Keys()
 			for i, k := range t.UniqueKeys {
-				if referredTo(p, t, k.Columns) {
-					continue
-				}
 				for _, o := range keys {
 					same := catalog.SameColumns(o.Columns, k.Columns)
+					if referredTo(p, t, k, same) {
+						continue
+					}
 					first := o == t.PrimaryKey || slices.Index(t.UniqueKeys, o) < i
 					if o == k || same && !first || !same && (!catalog.Within(o.Columns, k.Columns) || len(o.Columns) >= len(k.Columns)) || !same && !t.NotNull(o.Columns) {
 						continue
@@ -53,9 +53,10 @@ func repeated(t *catalog.Table, k, o *catalog.Key, same bool) rule.Finding {
 			change.DropKey{Table: t.Ref(), Name: k.Name, Columns: k.Columns}}}}}
 }
 
-// referredTo reports whether a foreign key refers to just these columns.
-func referredTo(p *rule.Pass, t *catalog.Table, columns []string) bool {
+// referredTo reports whether a foreign key needs the key: it refers to just these
+// columns, and leans on this key's index where another has the same ones.
+func referredTo(p *rule.Pass, t *catalog.Table, k *catalog.Key, another bool) bool {
 	return slices.ContainsFunc(p.Lookup.Referrers(t.Ref()), func(r catalog.Referrer) bool {
-		return catalog.SameColumns(r.ForeignKey.TargetColumns, columns)
+		return catalog.SameColumns(r.ForeignKey.TargetColumns, k.Columns) && (!another || r.ForeignKey.TargetIndex != "" && r.ForeignKey.TargetIndex == k.Index)
 	})
 }

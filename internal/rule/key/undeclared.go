@@ -27,7 +27,7 @@ The fix is a unique key. That the values are different may be chance, so that a 
 		}
 		for _, t := range p.Whole {
 			for _, k := range p.Data.Keys(t) {
-				if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < 0.6 || t.UniqueOn(k.Columns) || refers(p, t, k.Columns) || link(t, k.Columns) {
+				if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < least(t) || t.UniqueOn(k.Columns) || refers(p, t, k.Columns) || link(t, k.Columns) {
 					continue
 				}
 				is := "is"
@@ -41,6 +41,15 @@ The fix is a unique key. That the values are different may be chance, so that a 
 			}
 		}
 	},
+}
+
+// least is what the looks of columns must reach: where a key is declared, being whole
+// numbers and the first of the table is not enough without a name that says so.
+func least(t *catalog.Table) float64 {
+	if t.PrimaryKey != nil {
+		return 0.61
+	}
+	return 0.6
 }
 
 // link reports whether each of several columns refers to a table:

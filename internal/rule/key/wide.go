@@ -34,7 +34,7 @@ The fix is a change that programs take part in, and so has to be chosen. The tab
 				continue
 			}
 			referrers := p.Lookup.Referrers(t.Ref())
-			if len(referrers) == 0 || !referredTo(p, t, k.Columns) || handedOn(t, k.Columns) {
+			if len(referrers) == 0 || !referredTo(p, t, k, false) || handedOn(t, k.Columns) {
 				continue
 			}
 			width := widthOf(t, k.Columns)

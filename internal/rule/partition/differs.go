@@ -17,7 +17,7 @@ var Differs = &rule.Rule{
 	ID:       "partition/differs",
 	Title:    "partition that is made otherwise than the whole",
 	Severity: rule.Warning,
-	Doc: `The partition differs from the table that it is part of: a default of another value, a column that may not be null in this part alone, storage parameters or a tablespace unlike its siblings', or an index or foreign key that only some of the partitions have. Rows are treated one way or the other by the partition that they happen to be in.
+	Doc: `The partition differs from the table that it is part of: a default of another value, a column that may not be null in this part alone, storage parameters or a tablespace unlike its siblings', a check of its own beyond its bounds, or an index or foreign key that only some of the partitions have. Rows are treated one way or the other by the partition that they happen to be in.
 
 What an index of the whole left behind is index/partition-missing's to say.
 
@@ -68,6 +68,11 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 			says, unscripted = append(says, fmt.Sprintf("foreign key %s is its own", f.Label())), true
 		}
 	}
+	for _, k := range part.Checks {
+		if !k.Inherited && !bounding(t, k) {
+			says, unscripted = append(says, fmt.Sprintf("check %s is its own", cmp.Or(k.Name, k.Expression))), true
+		}
+	}
 	for _, x := range part.Indexes {
 		if x.Inherited || x.Origin != catalog.ByPerson {
 			continue
@@ -92,6 +97,17 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 		found.Advice = "level the two, in one direction or the other"
 	}
 	p.Report(found)
+}
+
+// bounding reports whether the check speaks of the columns that the table is cut up
+// by alone, as one does that spares the engine a scan when the part is attached.
+func bounding(t *catalog.Table, k *catalog.Check) bool {
+	for _, c := range t.Columns {
+		if !slices.Contains(t.CutBy(), c.Name) && catalog.SpeaksOf(k.Expression, c.Name) {
+			return false
+		}
+	}
+	return true
 }
 
 // alone reports whether the partition is in a minority of less than a third.

@@ -22,3 +22,14 @@ CREATE TABLE public.reading_rest (
 ALTER TABLE ONLY public.reading_rest ADD CONSTRAINT reading_rest_pkey PRIMARY KEY (id, at);
 ALTER TABLE ONLY public.reading ATTACH PARTITION public.reading_rest DEFAULT;
 COMMIT;
+
+-- add partition tide_rest to public.tide
+BEGIN;
+CREATE TABLE public.tide_rest (
+  id integer NOT NULL,
+  at date NOT NULL,
+  level integer
+);
+ALTER TABLE ONLY public.tide_rest ADD CONSTRAINT tide_rest_pkey PRIMARY KEY (id, at);
+ALTER TABLE ONLY public.tide ATTACH PARTITION public.tide_rest DEFAULT;
+COMMIT;

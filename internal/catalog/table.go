@@ -4,8 +4,6 @@ import (
 	"slices"
 	"strings"
 	"time"
-	"unicode"
-	"unicode/utf8"
 )
 
 // TableKind tells how a table stores its rows.
@@ -106,22 +104,25 @@ func (t *Table) CutBy() []string {
 	return columns
 }
 
-// SpeaksOf reports whether the name stands in the expression as a word.
+// SpeaksOf reports whether the name stands in the expression as a whole word.
 func SpeaksOf(expression, name string) bool {
-	part := func(r rune) bool { return r == '_' || r == '$' || unicode.IsLetter(r) || unicode.IsDigit(r) }
-	for at := 0; ; {
-		i := strings.Index(expression[at:], name)
-		if i < 0 || name == "" {
+	// Within quotes a quote is doubled.
+	for rest := strings.NewReplacer(`""`, `"`, "``", "`").Replace(expression); name != ""; {
+		i := strings.Index(strings.ToLower(rest), strings.ToLower(name))
+		if i < 0 {
 			return false
 		}
-		at += i
-		before, _ := utf8.DecodeLastRuneInString(expression[:at])
-		after, _ := utf8.DecodeRuneInString(expression[at+len(name):])
-		if !part(before) && !part(after) {
+		end := i + len(name)
+		if (i == 0 || !letter(rest[i-1])) && (end >= len(rest) || !letter(rest[end])) {
 			return true
 		}
-		at += len(name)
+		rest = rest[i+1:]
 	}
+	return false
+}
+
+func letter(b byte) bool {
+	return b == '_' || b >= '0' && b <= '9' || b >= 'a' && b <= 'z' || b >= 'A' && b <= 'Z' || b >= 0x80
 }
 
 // A Partition is a part of a table that is no table of its own.

@@ -64,7 +64,7 @@ func refused(t *catalog.Table, c *catalog.Column) string {
 		return ""
 	}
 	for _, k := range t.Checks {
-		if !k.NotValidated && (k.Column == c.Name || speaksOf(k.Expression, c.Name)) && !allows(k.Expression, c.Name, value, number != nil) {
+		if !k.NotValidated && (k.Column == c.Name || catalog.SpeaksOf(k.Expression, c.Name)) && !allows(k.Expression, c.Name, value, number != nil) {
 			return "it breaks the check " + k.Expression
 		}
 	}

@@ -27,7 +27,7 @@ With evidence (nexdal probe, then --evidence) that shows one of the usual pairs 
 		}
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
-				if flagLike(p, c) && !checked(t, c.Name) && !refersBy(t, c.Name) {
+				if flagLike(p, t, c) && !checked(t, c.Name) && !refersBy(t, c.Name) {
 					p.Report(flagUnchecked(p, t, c))
 				}
 			}
@@ -42,7 +42,7 @@ var shortText = regexp.MustCompile(`\([1-5]\)$`)
 
 // flagLike: a letter or a small number that is named like a yes or no. Deleted
 // and the like are often moments; those are of other types.
-func flagLike(p *rule.Pass, c *catalog.Column) bool {
+func flagLike(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {
 	if !p.Matches(flagName, c.Name) || c.Generated != "" || c.Identity != catalog.NoIdentity || p.Can.Flag != nil && p.Can.Flag(c.Type) {
 		return false
 	}
@@ -50,36 +50,25 @@ func flagLike(p *rule.Pass, c *catalog.Column) bool {
 	case catalog.Integer:
 		return true
 	case catalog.Text:
-		return c.Type.Length > 0 && c.Type.Length <= 5 || c.Type.Class != "" && shortText.MatchString(c.Type.Native)
+		return c.Type.Length > 0 && c.Type.Length <= 5 || c.Type.Class != "" && shortText.MatchString(c.Type.Native) || yesOrNo(p, t, c)
 	}
 	return false
+}
+
+// yesOrNo reports whether the data holds nothing but a yes and a no.
+func yesOrNo(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {
+	if p.Data == nil {
+		return false
+	}
+	f := p.Data.Column(t, c.Name)
+	return f != nil && len(f.Values) == 2 && slices.ContainsFunc(pairs, func(pair []string) bool { return catalog.Within(f.Values, pair) })
 }
 
 // checked reports whether a check speaks of the column.
 func checked(t *catalog.Table, name string) bool {
 	return slices.ContainsFunc(t.Checks, func(k *catalog.Check) bool {
-		return k.Column == name || speaksOf(k.Expression, name)
+		return k.Column == name || catalog.SpeaksOf(k.Expression, name)
 	})
-}
-
-// speaksOf reports whether the name stands in the expression as a whole word.
-func speaksOf(expression, name string) bool {
-	// Within quotes a quote is doubled.
-	for rest := strings.NewReplacer(`""`, `"`, "``", "`").Replace(expression); ; {
-		i := strings.Index(strings.ToLower(rest), strings.ToLower(name))
-		if i < 0 {
-			return false
-		}
-		end := i + len(name)
-		if (i == 0 || !letter(rest[i-1])) && (end >= len(rest) || !letter(rest[end])) {
-			return true
-		}
-		rest = rest[i+1:]
-	}
-}
-
-func letter(b byte) bool {
-	return b == '_' || b >= '0' && b <= '9' || b >= 'a' && b <= 'z' || b >= 'A' && b <= 'Z' || b >= 0x80
 }
 
 func refersBy(t *catalog.Table, name string) bool {

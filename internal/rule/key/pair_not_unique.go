@@ -70,7 +70,7 @@ func linked(p *rule.Pass, t *catalog.Table) []string {
 		}
 	}
 	named := namedAfter(t.Name, targets)
-	if len(targets) < 2 || len(pair) > 4 || !bare(t, own.Name, pair, named) || kept(t, pair) {
+	if len(targets) < 2 || len(pair) < 2 || len(pair) > 4 || !bare(t, own.Name, pair, named) || kept(t, pair) {
 		return nil
 	}
 	if len(p.Lookup.Referrers(t.Ref())) > 0 && !named {

@@ -1,5 +1,5 @@
 -- probe
-CREATE TABLE keeper (id integer NOT NULL PRIMARY KEY, badge varchar(9) NOT NULL,
+CREATE TABLE keeper (id integer NOT NULL PRIMARY KEY, badge varchar(9) NOT NULL UNIQUE,
   level_no integer, -- want: column/never-null
   phone varchar(9), until_day integer);
 CREATE TABLE few (id integer NOT NULL PRIMARY KEY, a integer);

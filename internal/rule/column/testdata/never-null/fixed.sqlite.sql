@@ -7,7 +7,7 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_keeper (id integer NOT NULL PRIMARY KEY, badge varchar(9) NOT NULL,
+CREATE TABLE nexdal_new_keeper (id integer NOT NULL PRIMARY KEY, badge varchar(9) NOT NULL UNIQUE,
   level_no integer NOT NULL, -- want: column/never-null
   phone varchar(9), until_day integer);
 INSERT INTO nexdal_new_keeper (id, badge, level_no, phone, until_day)

@@ -12,8 +12,8 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/evidence"
 	"nexdal/internal/engine/all"
+	"nexdal/internal/evidence"
 	"nexdal/internal/rule"
 	"nexdal/internal/rule/book"
 	"nexdal/internal/rule/fk"

@@ -17,7 +17,7 @@ demo: build
 test: need-test build
 	@test -z "$$(gofmt -l cmd demo internal test)" || { echo "gofmt would change:"; gofmt -l cmd demo internal test; exit 1; }
 	go vet ./...
-	go test -count=1 ./...
+	go test -count=1 ./test ./... # the longest first
 
 lint:
 	@test -z "$$(gofmt -l cmd demo internal test)" || { gofmt -l cmd demo internal test; exit 1; }

@@ -8,6 +8,7 @@ import (
 
 // TestShownKey: columns that the data shows to be a key become it once they were chosen.
 func TestShownKey(t *testing.T) {
+	t.Parallel()
 	for _, engine := range []string{"sqlite", "postgres", "mariadb"} {
 		t.Run(engine, func(t *testing.T) {
 			folder := t.TempDir()
@@ -35,6 +36,7 @@ func TestShownKey(t *testing.T) {
 
 // TestLookup: a table of values for a column of codes, once it was chosen, and back.
 func TestLookup(t *testing.T) {
+	t.Parallel()
 	for _, engine := range []string{"sqlite", "postgres", "mariadb"} {
 		t.Run(engine, func(t *testing.T) {
 			folder := t.TempDir()

@@ -13,6 +13,7 @@ import (
 // TestBadInput: each mistake gets one sentence that says what to do, the
 // status that the help names, and leaves no file behind.
 func TestBadInput(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	db := filepath.Join(folder, "good.db")
 	sqlite(t, db, "CREATE TABLE station (id INTEGER PRIMARY KEY); CREATE TABLE gauge (id INTEGER PRIMARY KEY, station_id INTEGER REFERENCES station (id)); INSERT INTO station SELECT value FROM generate_series(1, 3000);")
@@ -123,6 +124,7 @@ func TestBadInput(t *testing.T) {
 // TestMariaDB: what a MariaDB server can say no to, what is read of it all the
 // same, and a fix with its way back.
 func TestMariaDB(t *testing.T) {
+	t.Parallel()
 	m := server.StartMariaDB(t)
 	name := m.Database(t)
 	m.Query(t, name, `CREATE TABLE station (id int PRIMARY KEY); CREATE TABLE gauge (id int, station_id int, FOREIGN KEY (station_id) REFERENCES station (id));
@@ -177,6 +179,7 @@ func TestMariaDB(t *testing.T) {
 
 // TestServerRefuses: what a PostgreSQL server can say no to.
 func TestServerRefuses(t *testing.T) {
+	t.Parallel()
 	p := server.StartPostgres(t)
 	name := p.Database(t)
 	p.Query(t, name, `CREATE SCHEMA closed; CREATE TABLE closed.station (id bigint); CREATE SCHEMA open; GRANT USAGE ON SCHEMA open TO guarded; CREATE TABLE open.gauge (id bigint);`)

@@ -19,6 +19,7 @@ INSERT INTO gauge VALUES (1, 1);
 // TestBulkload puts aside what is in the way, loads, and puts it back exactly as it
 // was; rows that lead nowhere are found, and stop it, unless nobody wants to know.
 func TestBulkload(t *testing.T) {
+	t.Parallel()
 	for engine, trigger := range map[string]string{
 		"sqlite":   "CREATE TRIGGER seen AFTER INSERT ON gauge BEGIN UPDATE station SET code = 'seen' WHERE id = NEW.station_id; END;",
 		"postgres": "CREATE FUNCTION see() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN UPDATE station SET code = 'seen' WHERE id = NEW.station_id; RETURN NEW; END $$; CREATE TRIGGER seen AFTER INSERT ON gauge FOR EACH ROW EXECUTE FUNCTION see(); ALTER TABLE gauge ENABLE ALWAYS TRIGGER seen;",

@@ -14,6 +14,7 @@ import (
 // TestRandomChanges brings one random structure to another: what then differs is
 // among what the script said that it leaves; the reversal leads back.
 func TestRandomChanges(t *testing.T) {
+	t.Parallel()
 	for seed := range uint64(8) {
 		t.Run(fmt.Sprintf("sqlite/%d", seed), func(t *testing.T) {
 			t.Parallel()
@@ -93,6 +94,7 @@ func changeAndBack(t *testing.T, folder, from, to, scratch string, rows bool) {
 // TestChange brings a database to a structure with something new of every kind, and
 // back, on each engine.
 func TestChange(t *testing.T) {
+	t.Parallel()
 	for engine, sql := range map[string][2]string{
 		"sqlite": {
 			`CREATE TABLE station (id integer PRIMARY KEY, code text); INSERT INTO station VALUES (1, 'SAL-1'); CREATE INDEX by_code ON station (code); CREATE TABLE gone (id integer PRIMARY KEY);`,
@@ -143,6 +145,7 @@ func TestChange(t *testing.T) {
 // TestChangeTexts brings views, routines, triggers, sequences and comments to others, in
 // the order in which they read one another, and back; grants stay.
 func TestChangeTexts(t *testing.T) {
+	t.Parallel()
 	for engine, sql := range map[string][2]string{
 		"sqlite": {
 			`CREATE TABLE station (id integer PRIMARY KEY, code text); CREATE TABLE log (line text);

@@ -55,6 +55,7 @@ type sarif struct {
 // TestForms: every form of a judgement tells the same findings, and keeps to its
 // own rules.
 func TestForms(t *testing.T) {
+	t.Parallel()
 	folder, db := build(t, broken)
 	must(t, folder, "decide", "set-aside", "key/none*", "--because", "=it is a log")
 	form := func(name string) string {
@@ -149,6 +150,7 @@ func findingsIn(t *testing.T, text string) []finding {
 
 // TestBaseline: with a baseline only what is new is told, and counts.
 func TestBaseline(t *testing.T) {
+	t.Parallel()
 	folder, db := build(t, broken)
 	if r := nexdal(t, folder, "check", db, "--write-baseline", "known.json"); r.status != 1 {
 		t.Fatalf("status %d: %s", r.status, r.err)
@@ -183,6 +185,7 @@ func TestBaseline(t *testing.T) {
 // TestProposals: a fix that nothing proves to be meant is written only where it
 // was chosen or all of them are asked for.
 func TestProposals(t *testing.T) {
+	t.Parallel()
 	folder, db := build(t, "CREATE TABLE boat (id INTEGER PRIMARY KEY, hull_code TEXT NOT NULL);\n"+
 		"INSERT INTO boat WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 60) SELECT i, 'H' || (1000 + i) FROM n;")
 	must(t, folder, "probe", db, "-o", "e.json")
@@ -202,6 +205,7 @@ func TestProposals(t *testing.T) {
 // TestSelection: a script answers what it was asked for, by the fix that was
 // asked for.
 func TestSelection(t *testing.T) {
+	t.Parallel()
 	folder, db := build(t, `CREATE TABLE boat (code TEXT NOT NULL UNIQUE, berth_id INTEGER REFERENCES berth (id));
 CREATE TABLE berth (id INTEGER PRIMARY KEY, mark TEXT CHECK (mark IS NOT NULL));
 CREATE TABLE pier (no INTEGER);`)
@@ -232,6 +236,7 @@ CREATE TABLE pier (no INTEGER);`)
 
 // TestRulePages: the reference in docs is what the program says.
 func TestRulePages(t *testing.T) {
+	t.Parallel()
 	for _, area := range []string{"check", "column", "fk", "index", "key", "name", "note", "partition", "sequence"} {
 		if must(t, "/", "rules", area+"/*", "--format", "markdown") != read(t, "../docs/rules/"+area+".md") {
 			t.Errorf("docs/rules/%s.md is stale: make docs", area)

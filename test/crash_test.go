@@ -103,6 +103,7 @@ var forMaria = strings.NewReplacer("station_id integer, CONSTRAINT gauge_station
 // and behind them: the journal tells what it knows, the next run ends well, and
 // the way back leads to the beginning.
 func TestCrash(t *testing.T) {
+	t.Parallel()
 	for engine, open := range places(t) {
 		t.Run(engine, func(t *testing.T) {
 			t.Parallel()
@@ -230,6 +231,7 @@ func held(text string, n int, at, hold string) (string, bool) {
 // doubt, and once the server is there again the next run ends well, and so does the way
 // back.
 func TestServerDies(t *testing.T) {
+	t.Parallel()
 	for engine, open := range map[string]func(t *testing.T) (place, func(testing.TB), func()){
 		"postgres": func(t *testing.T) (place, func(testing.TB), func()) {
 			server.StartPostgres(t) // where none is installed the test ends here
@@ -291,6 +293,7 @@ func TestServerDies(t *testing.T) {
 // TestDryAndStop: a dry run changes nothing; a run that is to stop early goes on
 // later; a lock that others give up in time is waited for.
 func TestDryAndStop(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	p := places(t)["postgres"](t, folder)
 	p.query(t, unsound)
@@ -329,6 +332,7 @@ func TestDryAndStop(t *testing.T) {
 // TestMovedOn: a database that is no longer what the script was made for is
 // refused, with what differs.
 func TestMovedOn(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	p := places(t)["sqlite"](t, folder)
 	p.query(t, unsound)
@@ -344,6 +348,7 @@ func TestMovedOn(t *testing.T) {
 
 // TestNoRight: what the user may not alter is found before the first step.
 func TestNoRight(t *testing.T) {
+	t.Parallel()
 	for engine, reader := range map[string]func(place) (setup, source string){
 		"postgres": func(p place) (string, string) {
 			return "DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'reader') THEN CREATE ROLE reader LOGIN; END IF; END $$; GRANT SELECT ON ALL TABLES IN SCHEMA public TO reader", strings.Replace(p.source, "postgres@", "reader@", 1)

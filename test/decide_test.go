@@ -23,6 +23,7 @@ const byHand = "nexdal.decisions.yaml"
 // TestDecide: what was accepted is a reference from then on, what was refused
 // is not brought up again, what was set aside is counted and comes back.
 func TestDecide(t *testing.T) {
+	t.Parallel()
 	folder := decidable(t)
 	check := func(more ...string) result {
 		r := nexdal(t, folder, append([]string{"check", "a.db", "--evidence", "e.json", "--fail-on", "warning"}, more...)...)
@@ -105,6 +106,7 @@ func TestDecide(t *testing.T) {
 // TestReview: one screen for each open item; answers come line by line where the
 // input is no terminal, and each is kept at once.
 func TestReview(t *testing.T) {
+	t.Parallel()
 	folder := decidable(t)
 	c := command(folder, "decide", "review", "a.db", "--evidence", "e.json", "--by", "ada")
 	c.Stdin = strings.NewReader("s\nb\nr it is a floor\nz\na they said so\nq\n")
@@ -129,6 +131,7 @@ func TestReview(t *testing.T) {
 // TestDecisionsFile: a file that is wrong is refused with the place and what is
 // wrong; names may hold anything.
 func TestDecisionsFile(t *testing.T) {
+	t.Parallel()
 	folder := decidable(t)
 	for _, x := range []struct{ text, says string }{
 		{"format: 1\ndecisions:\n  - about: key/none main.a\n    decison: accept\n", `line 4: field decison not found`},

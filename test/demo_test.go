@@ -33,6 +33,7 @@ var unbroken = map[string][]string{
 var ofClusters = regexp.MustCompile(`^(distribution|sort|storage)/|^key/unenforced$`)
 
 func TestDemo(t *testing.T) {
+	t.Parallel()
 	for engine, least := range map[string]int{"sqlite": 25, "postgres": 44, "mariadb": 22} {
 		t.Run(engine, func(t *testing.T) {
 			t.Parallel()
@@ -155,8 +156,8 @@ func rules(t *testing.T) []string {
 // TestSameBytes: the same input gives the same output, and a survey file
 // serves as well as the database.
 func TestSameBytes(t *testing.T) {
-	folder := t.TempDir()
-	must(t, folder, "demo", "--folder", folder)
+	t.Parallel()
+	folder := demoFolder(t)
 	must(t, folder, "run", "fix.reversal.sql", "--on", "saltmere.db", "--yes")
 	must(t, folder, "survey", "saltmere.db", "-o", "a.json")
 	for _, args := range [][]string{

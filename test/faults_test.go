@@ -13,6 +13,7 @@ import (
 // TestBrokenCatalog: what the engine itself cannot show is a gap, and the rest
 // is read all the same.
 func TestBrokenCatalog(t *testing.T) {
+	t.Parallel()
 	p, m := server.StartPostgres(t), server.StartMariaDB(t)
 	pg, maria := p.Database(t), m.Database(t)
 	p.Query(t, pg, `CREATE TABLE station (id bigint PRIMARY KEY, code text); CREATE INDEX station_code ON station (lower(code));
@@ -42,6 +43,7 @@ func TestBrokenCatalog(t *testing.T) {
 
 // TestChangingCatalog surveys while tables come and go.
 func TestChangingCatalog(t *testing.T) {
+	t.Parallel()
 	p := server.StartPostgres(t)
 	name := p.Database(t)
 	p.Query(t, name, "CREATE TABLE stays (id bigint PRIMARY KEY, at timestamptz DEFAULT now(), CHECK (id > 0))")
@@ -77,6 +79,7 @@ func TestChangingCatalog(t *testing.T) {
 
 // TestServerGone cuts the connection in the middle of a survey.
 func TestServerGone(t *testing.T) {
+	t.Parallel()
 	p := server.StartPostgres(t)
 	name, folder := p.Database(t), t.TempDir()
 	p.Query(t, name, "CREATE TABLE station (id bigint PRIMARY KEY)")

@@ -11,6 +11,7 @@ import (
 	"path/filepath"
 	"regexp"
 	"strings"
+	"sync"
 	"testing"
 
 	"nexdal/test/server"
@@ -32,6 +33,29 @@ func TestMain(m *testing.M) {
 		os.Exit(1)
 	}
 	server.Main(m) // exits; the folder is the system's to clear
+}
+
+// walked is a folder in which the demo was walked through once, for all tests that
+// ask for what it leaves.
+var walked = sync.OnceValue(func() string {
+	folder, err := os.MkdirTemp("", "nexdal-test")
+	if err == nil {
+		err = command(folder, "demo", "--folder", ".").Run()
+	}
+	if err != nil {
+		panic(err)
+	}
+	return folder
+})
+
+// demoFolder is a folder of the test's own with what the demo leaves.
+func demoFolder(t testing.TB) string {
+	t.Helper()
+	folder := t.TempDir()
+	if err := os.CopyFS(folder, os.DirFS(walked())); err != nil {
+		t.Fatal(err)
+	}
+	return folder
 }
 
 // A result is what a call of the program came to.

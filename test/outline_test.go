@@ -9,6 +9,7 @@ import (
 
 // TestOutlineSelection: patterns, kinds, order and forms.
 func TestOutlineSelection(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	sqlite(t, filepath.Join(folder, "a.db"), `CREATE TABLE station (id INTEGER PRIMARY KEY); CREATE TABLE station_keeper (id INTEGER PRIMARY KEY, station_id INTEGER REFERENCES station);
 		CREATE TABLE "=cmd|' /C calc'!A1" (a); CREATE TABLE "'quoted" (a); CREATE TABLE "a,b" (a); CREATE VIRTUAL TABLE words USING fts5 (text);

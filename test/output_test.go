@@ -12,6 +12,7 @@ import (
 // TestOutputPlaces: a file is replaced whole; a link stays a link; a pipe or a
 // device is written to, and never replaced.
 func TestOutputPlaces(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	at := func(name string) string { return filepath.Join(folder, name) }
 	sqlite(t, at("a.db"), "CREATE TABLE station (id INTEGER PRIMARY KEY)")

@@ -30,6 +30,7 @@ INSERT INTO reading_flag SELECT id, 'spike' FROM reading WHERE id % 10 = 0;`,
 // TestPartitions cuts a plain table up, keeps its partitions up, empties the default one,
 // detaches and drops old ones, and goes all the way back: no row is lost on the way.
 func TestPartitions(t *testing.T) {
+	t.Parallel()
 	for engine, open := range places(t) {
 		if engine == "sqlite" {
 			continue
@@ -139,6 +140,7 @@ INSERT INTO level SELECT seq, seq % 4 FROM seq_1_to_100;`,
 // TestPartitionValues gives the values that gathered in the rest of a list partitions of
 // their own, and takes them back.
 func TestPartitionValues(t *testing.T) {
+	t.Parallel()
 	for engine, open := range places(t) {
 		if engine == "sqlite" {
 			continue
@@ -177,6 +179,7 @@ INSERT INTO visit VALUES (1, 'north', '2026-01-01'), (2, 'Far ''West', '2026-01-
 
 // TestPartitionsRefused: what cannot be meant, or cannot be done, is said.
 func TestPartitionsRefused(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	p := places(t)["postgres"](t, folder)
 	p.query(t, readings["postgres"]+`

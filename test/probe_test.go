@@ -68,6 +68,7 @@ func undeclared(text string) string {
 // TestProbe: on every engine the same references, keys and orphans, and no
 // others; the file is well-formed, and values can be withheld.
 func TestProbe(t *testing.T) {
+	t.Parallel()
 	p, m := server.StartPostgres(t), server.StartMariaDB(t)
 	folder := t.TempDir()
 	pg, maria, file := p.Database(t), m.Database(t), filepath.Join(folder, "a.db")

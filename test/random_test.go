@@ -20,6 +20,7 @@ const schemas = 10
 // each: the script leaves no finding that it answers and brings none about, no
 // row is lost, and the reversal brings back structure and rows.
 func TestRandomSchemas(t *testing.T) {
+	t.Parallel()
 	for seed := range uint64(schemas) {
 		t.Run(fmt.Sprintf("sqlite/%d", seed), func(t *testing.T) {
 			t.Parallel()
@@ -391,6 +392,7 @@ func (m *maker) insert(name string, references []reference) {
 // TestHostileNames: whatever a name holds, nothing raw reaches the terminal,
 // and what is meant for programs stays well-formed.
 func TestHostileNames(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	db := filepath.Join(folder, "a.db")
 	evil := "e\x1b[31mvil\nname\u202e\u0007\u009b"

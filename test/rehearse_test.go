@@ -10,6 +10,7 @@ import (
 // TestRehearse: what a script leads to is told, and held to an empty twin, with rows
 // and without; a script that somebody has bent is found out.
 func TestRehearse(t *testing.T) {
+	t.Parallel()
 	for _, engine := range []string{"sqlite", "postgres"} {
 		t.Run(engine, func(t *testing.T) {
 			folder := t.TempDir()

@@ -17,6 +17,7 @@ INSERT INTO station VALUES (1, 'SAL-1'), (2, 'SAL-2');
 // TestRepair takes each choice by turns, on each engine: afterwards the evidence knows
 // of no such fault, and no row is lost but those of the choice to delete.
 func TestRepair(t *testing.T) {
+	t.Parallel()
 	var rows strings.Builder
 	for i := 1; i <= 150; i++ {
 		station, spare := "1", "NULL"
@@ -39,6 +40,7 @@ func TestRepair(t *testing.T) {
 			"2a": {"149", "2", "1"}, "2b": {"150", "2", "1"}, "3b": {"149", "2", "2"},
 		} {
 			t.Run(engine+" "+choice, func(t *testing.T) {
+				t.Parallel()
 				folder := t.TempDir()
 				p := places(t)[engine](t, folder)
 				p.query(t, unkept+rows.String())

@@ -58,8 +58,7 @@ const out = document.createElement('pre'); out.id = 'found'; out.textContent = J
 // find a table on the diagram, by mouse and keyboard, in light and dark.
 func TestReport(t *testing.T) {
 	t.Parallel()
-	folder := t.TempDir()
-	must(t, folder, "demo", "--folder", ".")
+	folder := demoFolder(t)
 	must(t, folder, "report", "saltmere.json", "--evidence", "evidence.json", "--settings", "nexdal.yaml", "--decisions", "decisions.yaml", "-o", "a.html")
 	must(t, folder, "report", "saltmere.json", "--evidence", "evidence.json", "--settings", "nexdal.yaml", "--decisions", "decisions.yaml", "-o", "b.html")
 	if read(t, filepath.Join(folder, "a.html")) != read(t, filepath.Join(folder, "b.html")) {
@@ -142,8 +141,7 @@ found.title = document.title; found.images = all('img, b.evil, i.evil').length; 
 // TestDraw: what is asked for is on the sheet, in every form, and what cannot be is said.
 func TestDraw(t *testing.T) {
 	t.Parallel()
-	folder := t.TempDir()
-	must(t, folder, "demo", "--folder", ".")
+	folder := demoFolder(t)
 	write(t, filepath.Join(folder, "own.yaml"), "format: 1\nscopes: {visits: ['visit*', station], empty: ['nothing*']}\n")
 	for _, x := range []struct{ args, file, says, holds string }{
 		{"saltmere.json -o a.svg", "a.svg", "47 tables|tables", `class="table" data-table="main.station"`},

@@ -101,6 +101,7 @@ func (s *sqliteDatabases) witness(t *testing.T, path string) string {
 // program, and expects the same: by our survey, by compare, by the engine's own
 // tools.
 func TestRoundTrip(t *testing.T) {
+	t.Parallel()
 	engines := map[string]func(t *testing.T) databases{
 		"postgres": func(t *testing.T) databases { return postgresDatabases{server.StartPostgres(t)} },
 		"mariadb":  func(t *testing.T) databases { return mariaDatabases{server.StartMariaDB(t)} },

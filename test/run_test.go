@@ -21,6 +21,7 @@ CREATE TABLE visit (id bigint NOT NULL PRIMARY KEY, station_id bigint REFERENCES
 // TestRunGoesOn: a step that a lock keeps from running fails without trace;
 // what went before stays; the same call goes on from there.
 func TestRunGoesOn(t *testing.T) {
+	t.Parallel()
 	p := server.StartPostgres(t)
 	name := p.Database(t)
 	p.Query(t, name, faulty)
@@ -57,6 +58,7 @@ func TestRunGoesOn(t *testing.T) {
 // TestPreflight: rows that stand in the way stop the run before its first
 // step, and are shown.
 func TestPreflight(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	db := filepath.Join(folder, "a.db")
 	sqlite(t, db, `CREATE TABLE station (id INTEGER PRIMARY KEY); CREATE TABLE keeper (id INTEGER PRIMARY KEY);
@@ -101,6 +103,7 @@ func TestPreflight(t *testing.T) {
 
 // TestAnswerNo: only a plain yes carries a script out.
 func TestAnswerNo(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	sqlite(t, filepath.Join(folder, "a.db"), faulty)
 	must(t, folder, "script", "fix", "a.db", "-o", "fix.sql")
@@ -124,6 +127,7 @@ func TestAnswerNo(t *testing.T) {
 // TestBusy: while somebody writes, a step waits, fails without trace, and the
 // next call goes on.
 func TestBusy(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	db := filepath.Join(folder, "a.db")
 	sqlite(t, db, faulty)
@@ -241,6 +245,7 @@ func interrupted(t *testing.T, folder string, after time.Duration, args ...strin
 // TestInterruptedDemo: a demo that is broken off while it builds its database
 // takes away what it made.
 func TestInterruptedDemo(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	p, m := server.StartPostgres(t), server.StartMariaDB(t)
 	name := p.Database(t)
@@ -306,6 +311,7 @@ func holdUntil(t *testing.T, p *server.Postgres, database, locks string) (end fu
 // TestSplit: the parts of a script do together what the whole does, by table or by
 // phase, and the prose speaks of every finding.
 func TestSplit(t *testing.T) {
+	t.Parallel()
 	for engine, by := range map[string][]string{"sqlite": {"table"}, "postgres": {"table", "phase"}, "mariadb": {"table", "phase"}} {
 		for _, by := range by {
 			t.Run(engine+" "+by, func(t *testing.T) {

@@ -13,6 +13,7 @@ import (
 // TestSurveySchema holds surveys of every engine, of structures that have one
 // of everything, to the JSON Schema in docs.
 func TestSurveySchema(t *testing.T) {
+	t.Parallel()
 	schema, err := jsonschema.NewCompiler().Compile("../docs/survey.schema.json")
 	if err != nil {
 		t.Fatal(err)

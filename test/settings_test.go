@@ -38,6 +38,7 @@ func build(t *testing.T, sql string) (folder, db string) {
 // TestSettings: what the file and the arguments say holds, the later before the
 // earlier, and can be seen.
 func TestSettings(t *testing.T) {
+	t.Parallel()
 	folder, _ := build(t, harbour)
 	write(t, filepath.Join(folder, "agency.yaml"), "rules:\n  fk/not-indexed: notice\n  key/generated-only: error\n")
 	write(t, filepath.Join(folder, "nexdal.yaml"), `
@@ -95,6 +96,7 @@ house: {longest-name: 4}
 
 // TestWrongSettings: a mistake is an error that says where, and what is nearest.
 func TestWrongSettings(t *testing.T) {
+	t.Parallel()
 	folder, _ := build(t, harbour)
 	for name, c := range map[string]struct{ text, says string }{
 		"no such key":           {"rulez: {}", `line 1: there is no key rulez; nearest is rules`},
@@ -145,6 +147,7 @@ var yamlBlock = regexp.MustCompile("(?s)```yaml\n(.*?)```")
 // TestHouseRules: the examples of the documentation are read, and each finds what
 // it speaks of; the changes are written.
 func TestHouseRules(t *testing.T) {
+	t.Parallel()
 	folder, _ := build(t, harbour)
 	text := yamlBlock.FindStringSubmatch(read(t, "../docs/house-rules.md"))[1]
 	write(t, filepath.Join(folder, "nexdal.yaml"), text)
@@ -183,6 +186,7 @@ func TestHouseRules(t *testing.T) {
 // TestSettingsSchema: the schema in docs is the program's, and the documented
 // files keep to it.
 func TestSettingsSchema(t *testing.T) {
+	t.Parallel()
 	text := must(t, "/", "settings", "--format", "schema")
 	if text != read(t, "../docs/settings.schema.json") {
 		t.Error("docs/settings.schema.json is stale: nexdal settings --format schema")

@@ -10,6 +10,7 @@ import (
 // TestSound: in a structure that is sound no error and no warning is found, with
 // the data asked and without.
 func TestSound(t *testing.T) {
+	t.Parallel()
 	for engine, open := range map[string]func(*testing.T) (source string, run func(string)){
 		"sqlite": func(t *testing.T) (string, func(string)) {
 			_, db := build(t, read(t, "testdata/sound.sqlite.sql"))

@@ -14,6 +14,7 @@ import (
 // each other one: the script loads by that engine's own client, and whatever
 // compare finds to differ is among the losses that the script states.
 func TestTranslation(t *testing.T) {
+	t.Parallel()
 	p, m := server.StartPostgres(t), server.StartMariaDB(t)
 	engines := map[string]databases{"postgres": postgresDatabases{p}, "mariadb": mariaDatabases{m}, "sqlite": &sqliteDatabases{}}
 	scripts := map[string][]string{

@@ -194,7 +194,8 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 	}
 	s, err := e.connect(ctx, path, f, "rw", "", 5*time.Second)
 	if err == nil {
-		err = s.Exec(ctx, "BEGIN")
+		// What fails is thrown away whole, so that nothing need be kept to go back by.
+		err = s.Exec(ctx, "PRAGMA journal_mode = OFF; PRAGMA synchronous = OFF; PRAGMA temp_store = MEMORY; BEGIN")
 	}
 	if err != nil {
 		return nil, "", err

@@ -2,6 +2,7 @@ package sqlite
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
 	"strconv"
@@ -76,29 +77,44 @@ func (s *session) Rollback(ctx context.Context) error {
 	return err
 }
 
-// Load adds rows with one prepared statement, in the transaction that is open.
+// loadAtOnce is how many rows one statement adds: each statement has its price.
+const loadAtOnce = 100
+
+// Load adds rows with a prepared statement, in the transaction that is open.
 func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
-	marks := make([]byte, 0, 2*len(columns))
-	for i := range columns {
-		if i > 0 {
-			marks = append(marks, ',')
-		}
-		marks = append(marks, '?')
+	marks := "(" + strings.Repeat("?, ", len(columns)-1) + "?)"
+	prepare := func(rows int) (*sql.Stmt, error) {
+		st, err := s.conn.PrepareContext(ctx, fmt.Sprintf("INSERT INTO %s (%s) VALUES %s%s", ident(table.Table), idents(columns), strings.Repeat(marks+", ", rows-1), marks))
+		return st, statementError(err)
 	}
-	insert, err := s.conn.PrepareContext(ctx, fmt.Sprintf("INSERT INTO %s (%s) VALUES (%s)", ident(table.Table), idents(columns), marks))
+	insert, err := prepare(loadAtOnce)
 	if err != nil {
-		return statementError(err)
+		return err
 	}
 	defer insert.Close()
+	values := make([]any, 0, loadAtOnce*len(columns))
 	for row := next(); row != nil; row = next() {
-		for i, v := range row {
+		for _, v := range row {
 			if t, ok := v.(time.Time); ok {
-				row[i] = t.UTC().Format(time.DateTime)
+				v = t.UTC().Format(time.DateTime)
 			}
+			values = append(values, v)
 		}
-		if _, err := insert.ExecContext(ctx, row...); err != nil {
-			return statementError(err)
+		if len(values) == cap(values) {
+			if _, err := insert.ExecContext(ctx, values...); err != nil {
+				return statementError(err)
+			}
+			values = values[:0]
 		}
 	}
-	return nil
+	if len(values) == 0 {
+		return nil
+	}
+	rest, err := prepare(len(values) / len(columns))
+	if err != nil {
+		return err
+	}
+	defer rest.Close()
+	_, err = rest.ExecContext(ctx, values...)
+	return statementError(err)
 }

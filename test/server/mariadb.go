@@ -49,7 +49,7 @@ func NewMariaDB() (*MariaDB, error) {
 	if err != nil {
 		return nil, err
 	}
-	folder, err := os.MkdirTemp("", "nexdal-md")
+	folder, err := folder("nexdal-md")
 	if err != nil {
 		return nil, err
 	}
@@ -83,7 +83,7 @@ func NewMariaDB() (*MariaDB, error) {
 	}
 	m := &MariaDB{Folder: folder}
 	options := append([]string{"--no-defaults", "--datadir=" + data, "--socket=" + m.Socket(), "--pid-file=" + filepath.Join(folder, "pid"),
-		"--skip-networking", "--skip-log-bin", "--skip-name-resolve", "--innodb-flush-log-at-trx-commit=2", "--innodb-buffer-pool-size=64M", "--character-set-server=utf8mb4"}, as...)
+		"--skip-networking", "--skip-log-bin", "--skip-name-resolve", "--innodb-flush-log-at-trx-commit=2", "--innodb-doublewrite=0", "--innodb-buffer-pool-size=64M", "--character-set-server=utf8mb4"}, as...)
 	m.start = func() *exec.Cmd { return exec.Command(server, options...) }
 	if err := m.begin(); err != nil {
 		m.Stop()

@@ -81,7 +81,7 @@ func NewPostgres() (*Postgres, error) {
 	if err != nil {
 		return nil, err
 	}
-	folder, err := os.MkdirTemp("", "nexdal-pg")
+	folder, err := folder("nexdal-pg")
 	if err != nil {
 		return nil, err
 	}

@@ -48,6 +48,9 @@ func (j Judge) Heal(c *catalog.Catalog, findings []Finding, refuse func(change.C
 			return nil, err
 		}
 		r.Plan, r.After = plan, after
+		if len(plan) == 0 {
+			break
+		}
 		var more []Finding
 		for _, f := range j.Run(after).Findings {
 			if !known[f.ID()] && len(f.Fixes) > 0 && (f.chosen() || j.Proposals) && round < rounds {

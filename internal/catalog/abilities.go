@@ -29,6 +29,10 @@ type Abilities struct {
 	// PartitionedKeyNeedsColumns: a key of a partitioned table must hold the
 	// partition columns.
 	PartitionedKeyNeedsColumns bool
+	// PlacesColumns: a column can be added in front of another.
+	PlacesColumns bool
+	// DropsEmptySchemas: a schema can be dropped, and is not while it holds anything.
+	DropsEmptySchemas bool
 	// ConstraintCopies: adding a constraint means copying the whole table.
 	ConstraintCopies bool
 	// PlainAction is what the catalog says of a foreign key that was declared

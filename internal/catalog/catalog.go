@@ -64,6 +64,11 @@ type Schema struct {
 	Objects   []*Object   `json:"objects,omitempty"` // collations, operators, ...
 }
 
+// Size is how many things the schema holds.
+func (s *Schema) Size() int {
+	return len(s.Tables) + len(s.Views) + len(s.Sequences) + len(s.Types) + len(s.Routines) + len(s.Objects)
+}
+
 // A Ref names a table (or another relation) by schema and name.
 type Ref struct {
 	Schema string `json:"schema"`

@@ -24,6 +24,8 @@ type Raze struct {
 	Empty bool
 	// First: it reads what is altered or dropped after.
 	First bool
+	// Schemas go too, where the engine drops none that holds anything.
+	Schemas []string
 }
 
 func (Build) On() catalog.Ref { return catalog.Ref{} }
@@ -44,11 +46,14 @@ func (c Raze) rank() int {
 }
 
 func (c Build) Title() string { return "create " + contents(c.What) }
-func (c Raze) Title() string  { return "drop " + contents(c.What) }
+func (c Raze) Title() string  { return "drop " + contents(c.What, c.Schemas...) }
 
-// contents names what a catalog holds.
-func contents(c *catalog.Catalog) string {
+// contents names what a catalog holds, and schemas.
+func contents(c *catalog.Catalog, schemas ...string) string {
 	var names []string
+	for _, s := range schemas {
+		names = append(names, "schema "+s)
+	}
 	for _, m := range c.Members() {
 		names = append(names, m.Thing.String())
 	}
@@ -97,7 +102,7 @@ func (c Build) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 }
 
 // Apply removes what is held.
-func (c Raze) Apply(from *catalog.Catalog, _ catalog.Abilities) error {
+func (c Raze) Apply(from *catalog.Catalog, can catalog.Abilities) error {
 	for _, t := range from.Tables() {
 		for _, f := range t.ForeignKeys {
 			if c.What.Table(f.Target) != nil && c.What.Table(t.Ref()) == nil {
@@ -122,6 +127,14 @@ func (c Raze) Apply(from *catalog.Catalog, _ catalog.Abilities) error {
 		in.Routines = less(in.Routines, s.Routines, (*catalog.Routine).Signature)
 		in.Objects = less(in.Objects, s.Objects, func(o *catalog.Object) string { return o.Kind + " " + o.Name })
 	}
+	for _, name := range c.Schemas {
+		if s := from.Schema(name); can.DropsEmptySchemas && s != nil {
+			if s.Size() > 0 {
+				return fmt.Errorf("schema %s is not empty by then", name)
+			}
+			from.Schemas = slices.DeleteFunc(from.Schemas, func(o *catalog.Schema) bool { return o == s })
+		}
+	}
 	return nil
 }
 
@@ -132,8 +145,30 @@ func less[T any](list, gone []*T, name func(*T) string) []*T {
 	})
 }
 
-// Reverse drops what was made, where it holds no rows.
-func (c Build) Reverse(*catalog.Catalog) (Change, error) { return Raze{What: c.What, Empty: true}, nil }
+// Reverse drops what was made, where it holds no rows, and the schemas that were made
+// for it.
+func (c Build) Reverse(before *catalog.Catalog) (Change, error) {
+	raze := Raze{What: c.What, Empty: true}
+	for _, s := range c.What.Schemas {
+		if before.Schema(s.Name) == nil {
+			raze.Schemas = append(raze.Schemas, s.Name)
+		}
+	}
+	return raze, nil
+}
 
 // Reverse makes it again, without the rows.
-func (c Raze) Reverse(*catalog.Catalog) (Change, error) { return Build{What: c.What}, nil }
+func (c Raze) Reverse(before *catalog.Catalog) (Change, error) {
+	what := c.What.Clone()
+	for _, name := range c.Schemas {
+		s := what.Schema(name)
+		if s == nil {
+			s = &catalog.Schema{Name: name}
+			what.Schemas = append(what.Schemas, s)
+		}
+		if was := before.Schema(name); was != nil {
+			s.Options, s.Comment = was.Options, was.Comment
+		}
+	}
+	return Build{What: what}, nil
+}

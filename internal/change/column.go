@@ -29,10 +29,11 @@ type SetDefault struct {
 	From, To string // expressions, in the engine's words
 }
 
-// AddColumn adds a column at the end of the table.
+// AddColumn adds a column.
 type AddColumn struct {
 	Table  catalog.Ref
 	Column *catalog.Column
+	Before string // the one that it stands in front of, where the engine places columns; empty: behind all
 }
 
 // DropColumn takes away a column, with its values. No fix drops one: it is made by
@@ -174,7 +175,7 @@ func (c SetDefault) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 }
 
 // Apply adds the column behind the last.
-func (c AddColumn) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+func (c AddColumn) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	t, err := table(to, c.Table)
 	if err != nil {
 		return err
@@ -183,7 +184,11 @@ func (c AddColumn) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return fmt.Errorf("column %s of %s exists", c.Column.Name, c.Table)
 	}
 	col := *c.Column
-	t.Columns = append(t.Columns, &col)
+	at := len(t.Columns)
+	if i := slices.IndexFunc(t.Columns, func(o *catalog.Column) bool { return o.Name == c.Before }); i >= 0 && can.PlacesColumns {
+		at = i
+	}
+	t.Columns = slices.Insert(slices.Clone(t.Columns), at, &col)
 	redefined(t)
 	return nil
 }
@@ -250,12 +255,16 @@ func (c AddColumn) Reverse(*catalog.Catalog) (Change, error) {
 	return DropColumn{c.Table, c.Column.Name}, nil
 }
 
-// Reverse adds it again, behind the others and without its values.
+// Reverse adds it again, without its values.
 func (c DropColumn) Reverse(before *catalog.Catalog) (Change, error) {
-	_, col, err := column(before, c.Table, c.Column)
+	t, col, err := column(before, c.Table, c.Column)
 	if err != nil {
 		return nil, err
 	}
 	again := *col
-	return AddColumn{c.Table, &again}, nil
+	next := ""
+	if i := slices.Index(t.Columns, col) + 1; i < len(t.Columns) {
+		next = t.Columns[i].Name
+	}
+	return AddColumn{c.Table, &again, next}, nil
 }

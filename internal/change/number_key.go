@@ -84,7 +84,7 @@ func (c NumberKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	if err := c.replaced().Apply(to, can); err != nil {
 		return err
 	}
-	if err := (AddColumn{c.Table, c.Column}).Apply(to, can); err != nil {
+	if err := (AddColumn{Table: c.Table, Column: c.Column}).Apply(to, can); err != nil {
 		return err
 	}
 	return AddKey{c.Table, c.Key, true}.Apply(to, can)

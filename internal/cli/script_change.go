@@ -14,7 +14,7 @@ import (
 )
 
 // changeable are the kinds of objects that --kind takes.
-var changeable = []string{"check", "column", "foreign key", "index", "object", "primary key", "routine", "sequence", "table", "trigger", "type", "unique key", "view"}
+var changeable = []string{"check", "column", "foreign key", "index", "object", "primary key", "routine", "schema", "sequence", "table", "trigger", "type", "unique key", "view"}
 
 func (a *app) scriptChange() *cobra.Command {
 	var from, to, output string

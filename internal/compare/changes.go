@@ -84,7 +84,8 @@ func (g *gathering) whole() {
 			g.items = append(g.items, change.Item{Change: change.Build{What: come}})
 		}
 	}
-	if !g.w.Drops || len(gone.Schemas) == 0 {
+	schemas := g.emptied(gone)
+	if !g.w.Drops || len(gone.Schemas)+len(schemas) == 0 {
 		return
 	}
 	for _, t := range g.from.Tables() {
@@ -111,9 +112,23 @@ func (g *gathering) whole() {
 			g.items = append(g.items, change.Item{Change: change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Anew: true}})
 		}
 	}
-	if len(gone.Schemas) > 0 {
-		g.items = append(g.items, change.Item{Change: change.Raze{What: gone}})
+	if len(gone.Schemas)+len(schemas) > 0 {
+		g.items = append(g.items, change.Item{Change: change.Raze{What: gone, Schemas: schemas}})
 	}
+}
+
+// emptied lists the schemas that only the first has, and that hold nothing else than
+// what goes. The one that every database begins with stays.
+func (g *gathering) emptied(gone *catalog.Catalog) (names []string) {
+	for _, s := range g.from.Schemas {
+		if !g.can.DropsEmptySchemas || !g.w.kind("schema") || s.Name == "public" || s.Extension != "" || len(s.Objects) > 0 || g.to.Schema(s.Name) != nil {
+			continue
+		}
+		if in := gone.Schema(s.Name); s.Size() == 0 && len(g.w.Tables) == 0 || in != nil && in.Size() == s.Size() {
+			names = append(names, s.Name)
+		}
+	}
+	return names
 }
 
 // share leaves to the whole what the whole does not have yet: a new partition gets
@@ -233,14 +248,18 @@ func missing[T any](g *gathering, kind string, s *catalog.Schema, list, there []
 // table gathers what differs of a table that both have.
 func (g *gathering) table(a, b *catalog.Table) {
 	on := a.Ref()
-	for _, y := range b.Columns {
+	for i, y := range b.Columns {
 		x := a.Column(y.Name)
 		switch {
 		case y.Inherited && !y.Local && b.PartitionOf == nil, b.PartitionOf != nil && x == nil:
 			// its parent's
 		case x == nil:
 			col := *y
-			g.add("column", change.AddColumn{Table: on, Column: &col})
+			next := ""
+			if j := slices.IndexFunc(b.Columns[i:], func(c *catalog.Column) bool { return a.Column(c.Name) != nil }); j >= 0 {
+				next = b.Columns[i+j].Name
+			}
+			g.add("column", change.AddColumn{Table: on, Column: &col, Before: next})
 		default:
 			if x.Type != y.Type {
 				g.add("column", change.AlterType{Table: on, Column: y.Name, From: x.Type, To: y.Type})

@@ -95,7 +95,7 @@ func viewsOf(gone *catalog.Catalog) *catalog.Catalog {
 }
 
 func hollow(s *catalog.Schema) bool {
-	return len(s.Tables)+len(s.Views)+len(s.Sequences)+len(s.Types)+len(s.Routines)+len(s.Objects) == 0
+	return s.Size() == 0
 }
 
 // triggers gathers what differs of the triggers of a table that both have.

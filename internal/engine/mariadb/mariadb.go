@@ -49,6 +49,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		ActionsBarChecks:           true,
 		PrimaryKeyName:             "PRIMARY",
 		UniqueIndexIsKey:           true,
+		PlacesColumns:              true,
 		ClusteredByKey:             clustered,
 		AnalyseAdvice:              "ANALYZE TABLE, then survey the database",
 		DateTypes:                  true,

@@ -260,7 +260,7 @@ func (w *writer) change(i int, it change.Item) error {
 			w.addColumn(i, it, ch)
 			return nil
 		}
-		action := fmt.Sprintf("ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY", ident(ch.Column.Name), ch.Column.Type.Native)
+		action := fmt.Sprintf("ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY%s", ident(ch.Column.Name), ch.Column.Type.Native, placed(w.now.Table(ch.Table), ch.Before))
 		key := slices.IndexFunc(w.plan, func(o change.Item) bool {
 			k, ok := o.Change.(change.AddKey)
 			return ok && k.Primary && k.Table == ch.Table && slices.Equal(k.Key.Columns, []string{ch.Column.Name})

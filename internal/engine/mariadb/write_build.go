@@ -68,6 +68,19 @@ func (w *writer) addColumn(i int, it change.Item, ch change.AddColumn) {
 	if c.Generated != "" && c.Stored {
 		lock = ""
 	}
-	s := w.step([]int{i}, ch.Title(), lock, "ADD COLUMN "+ident(c.Name)+" "+columnText(w.now.Table(ch.Table), c))
+	s := w.step([]int{i}, ch.Title(), lock, "ADD COLUMN "+ident(c.Name)+" "+columnText(w.now.Table(ch.Table), c)+placed(w.now.Table(ch.Table), ch.Before))
 	s.Notes = append(s.Notes, "an INSERT without a list of columns will fail from now on, and programs that select * see one column more")
+}
+
+// placed says where a new column stands
+// (https://mariadb.com/kb/en/alter-table/, ADD COLUMN).
+func placed(t *catalog.Table, before string) string {
+	switch i := slices.IndexFunc(t.Columns, func(c *catalog.Column) bool { return c.Name == before }); i {
+	case -1:
+		return ""
+	case 0:
+		return " FIRST"
+	default:
+		return " AFTER " + ident(t.Columns[i-1].Name)
+	}
 }

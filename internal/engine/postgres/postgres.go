@@ -38,6 +38,7 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		AddedKeyType:               catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64},
 		AddedKeyIdentity:           catalog.IdentityByDefault,
 		PartitionedKeyNeedsColumns: true,
+		DropsEmptySchemas:          true,
 		ForeignKeysNameIndex:       true,
 		OwnedSequences:             true,
 		IndexPage:                  2704, // https://www.postgresql.org/docs/current/btree.html: about a third of a page

@@ -64,9 +64,15 @@ func (w *writer) raze(ch change.Raze) {
 			sql = append(sql, "DROP TYPE "+name)
 		}
 	}
+	for _, name := range ch.Schemas {
+		sql = append(sql, "DROP SCHEMA "+ident(name))
+	}
 	l := lock{"ACCESS EXCLUSIVE on what is dropped for a moment", engine.BlocksBriefly}
 	s := w.step(ch.Title(), l, sql...)
 	s.Tables = ch.Tables()
+	if !ch.Empty && len(ch.Schemas) > 0 {
+		s.Notes = append(s.Notes, "owners and grants of schemas are not put back by the reversal")
+	}
 	if !ch.Empty && len(s.Tables) > 0 {
 		s.Notes = append(s.Notes, "the rows are lost: the reversal makes the tables again, empty")
 	}

@@ -2,8 +2,10 @@ package fk
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -19,7 +21,7 @@ var OneToOne = &rule.Rule{
 	Needs:    []rule.Need{rule.Evidence},
 	Doc: `No value of the foreign key repeats, in at least 20 rows: each parent has one row at most. By its declaration it could have many. Where one is meant, a unique key says so, and keeps it so; programs that expect one row would be wrong without notice on the day there are two.
 
-It needs the data (nexdal probe, then --evidence). Leave it alone where there merely happens to be one so far.
+It needs the data (nexdal probe, then --evidence). Where the columns are a part of a key, the rest of it tells several rows of one parent apart, and nothing is reported. Leave it alone where there merely happens to be one so far.
 
 The fix is a unique key. Whether that is meant is for a person to say, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) {
@@ -32,7 +34,7 @@ The fix is a unique key. Whether that is meant is for a person to say, so that a
 				if said[strings.Join(r.Columns, "\x00")] {
 					continue
 				}
-				if !r.Declared || !r.Verified || r.Most == nil || *r.Most != 1 || r.RowsChecked < fewRows || t.UniqueOn(r.Columns) {
+				if !r.Declared || !r.Verified || r.Most == nil || *r.Most != 1 || r.RowsChecked < fewRows || t.UniqueOn(r.Columns) || numbered(t, r.Columns) {
 					continue
 				}
 				said[strings.Join(r.Columns, "\x00")] = true
@@ -44,4 +46,12 @@ The fix is a unique key. Whether that is meant is for a person to say, so that a
 			}
 		}
 	},
+}
+
+// numbered reports whether the columns are a part of a key: the rest of it is there to
+// tell several rows of one parent apart.
+func numbered(t *catalog.Table, columns []string) bool {
+	return slices.ContainsFunc(t.Keys(), func(k *catalog.Key) bool {
+		return len(k.Columns) > len(columns) && catalog.Within(columns, k.Columns)
+	})
 }

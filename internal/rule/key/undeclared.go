@@ -27,7 +27,7 @@ The fix is a unique key. That the values are different may be chance, so that a 
 		}
 		for _, t := range p.Whole {
 			for _, k := range p.Data.Keys(t) {
-				if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < least(t) || t.UniqueOn(k.Columns) || refers(p, t, k.Columns) || link(t, k.Columns) {
+				if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < least(t) || t.UniqueOn(k.Columns) || partly(t, k.Columns) || refers(p, t, k.Columns) || link(t, k.Columns) {
 					continue
 				}
 				is := "is"
@@ -50,6 +50,14 @@ func least(t *catalog.Table) float64 {
 		return 0.61
 	}
 	return 0.6
+}
+
+// partly reports whether a unique index keeps the column unique in its way: in capitals
+// or small letters alike, or among the rows that count.
+func partly(t *catalog.Table, columns []string) bool {
+	return len(columns) == 1 && slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool {
+		return x.Unique && len(x.Parts) == 1 && (x.Parts[0].Column == columns[0] || catalog.SpeaksOf(x.Parts[0].Expression, columns[0]))
+	})
 }
 
 // link reports whether each of several columns refers to a table:

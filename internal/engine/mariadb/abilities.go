@@ -42,6 +42,9 @@ func now(t catalog.Type) string {
 	return "current_timestamp(" + strings.Trim(strings.TrimLeft(t.Native, "abcdefghijklmnopqrstuvwxyz"), "()") + ")"
 }
 
+// shownText writes a text as the engine shows it in an expression.
+var shownText = strings.NewReplacer(`\`, `\\`, "'", `\'`, "\n", `\n`, "\r", `\r`, "\x00", `\0`)
+
 // condition writes it as information_schema gives it back.
 func condition(t *catalog.Table, c catalog.Condition) string {
 	switch {
@@ -51,7 +54,7 @@ func condition(t *catalog.Table, c catalog.Condition) string {
 		values := make([]string, len(c.Among.Values))
 		for i, v := range c.Among.Values {
 			if values[i] = v; t.Column(c.Among.Column).Type.Family == catalog.Text {
-				values[i] = "'" + strings.NewReplacer(`\`, `\\`, "'", `\'`).Replace(v) + "'"
+				values[i] = "'" + shownText.Replace(v) + "'"
 			}
 		}
 		return fmt.Sprintf("%s in (%s)", ident(c.Among.Column), strings.Join(values, ","))

@@ -119,6 +119,13 @@ func (r *reader) gap(schema, table, what, reason string) {
 	r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: schema, Table: table, What: what, Reason: reason})
 }
 
+// fourBytes says what information_schema does with them, which is kept in utf8mb3
+// (https://mariadb.com/kb/en/unicode/).
+const fourBytes = "the server shows characters of four bytes, such as emoji, as ????"
+
+// lossy reports whether an expression may have been shown so.
+func lossy(text string) bool { return strings.Contains(text, "????") }
+
 func (r *reader) relations() {
 	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, TABLE_TYPE, COALESCE(ENGINE, ''), TABLE_ROWS, DATA_LENGTH, INDEX_LENGTH, COALESCE(TABLE_COMMENT, ''),
 			COALESCE(TABLE_COLLATION, ''), COALESCE(CREATE_OPTIONS, ''), AUTO_INCREMENT
@@ -230,7 +237,9 @@ func (r *reader) columns() {
 			}
 			r.draws(ref, c)
 		}
-		c.Generated = r.unqualified(ref.Schema, c.Generated)
+		if c.Generated = r.unqualified(ref.Schema, c.Generated); lossy(c.Generated) {
+			r.gap(ref.Schema, ref.Table, "expression of column "+c.Name, fourBytes)
+		}
 		extra = strings.ToLower(extra)
 		if _, rest, ok := strings.Cut(extra, "on update "); ok {
 			c.OnUpdate, _, _ = strings.Cut(rest, ",")

@@ -58,6 +58,9 @@ func (r *reader) checks() {
 			}
 			if t := r.tables[ref]; t != nil {
 				t.Checks = append(t.Checks, k)
+				if lossy(k.Expression) {
+					r.gap(ref.Schema, ref.Table, "check "+k.Name, fourBytes)
+				}
 			}
 			return err
 		})

@@ -28,7 +28,9 @@ func (r *reader) viewTexts() {
 			r.gap(ref.Schema, "", "definition of view "+ref.Table, "no SHOW VIEW privilege on it, or on what it reads")
 			return nil
 		}
-		v.Definition = r.unqualified(ref.Schema, text)
+		if v.Definition = r.unqualified(ref.Schema, text); lossy(text) {
+			r.gap(ref.Schema, "", "definition of view "+ref.Table, fourBytes)
+		}
 		for _, o := range []struct{ is, not, text string }{{algorithm, "UNDEFINED", "algorithm "}, {security, "DEFINER", "sql security "}, {check, "NONE", "with check option "}} {
 			if o.is != o.not {
 				v.Options = append(v.Options, o.text+strings.ToLower(o.is))

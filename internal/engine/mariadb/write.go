@@ -51,6 +51,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			}
 		}
 	case change.AddCheck:
+		if strings.ContainsFunc(ch.Check.Expression, func(c rune) bool { return c > 0xFFFF }) {
+			return "a check with such a character would be kept, and shown as another: " + fourBytes
+		}
 		for _, f := range t.ForeignKeys {
 			if why := checkedByAction(f, ch.Check); why != "" {
 				return why

@@ -9,6 +9,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/evidence"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
@@ -24,7 +25,7 @@ var CodeUnchecked = &rule.Rule{
 		{Name: "values", Default: int64(8), Doc: "different values that a column of codes has at most"},
 		{Name: "rows", Default: int64(100), Doc: "rows that a table has at least"},
 	},
-	Doc: `The column holds a few values over and over, and is named like a code (status, type, kind, level and the like). Neither a check nor a foreign key says which values there may be: a slip of the keyboard makes one more. A number counts where its name says that it stands for a thing (status, kind, role), not for how much (level, priority).
+	Doc: `The column holds a few values over and over, and is named like a code (status, type, kind, level and the like), or the values themselves are such: single words in small letters or a few capitals, of at least 50 rows each on average. Neither a check nor a foreign key says which values there may be: a slip of the keyboard makes one more. A number counts where its name says that it stands for a thing (status, kind, role), not for how much (level, priority).
 
 It needs the data (nexdal probe, then --evidence) of at least 100 rows in which at most eight values occur.
 
@@ -50,7 +51,7 @@ The fix is a check for the values that occur; a table of the values with a forei
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				f := p.Data.Column(t, c.Name)
-				if f == nil || !codeLike(p, t, c) || len(f.Values) < 2 || int64(len(f.Values)) > p.Count(t, "values") || f.Filled() < p.Count(t, "rows") || slices.Contains(f.Values, "") {
+				if f == nil || !codeLike(p, t, c) && !codes(t, c, f) || len(f.Values) < 2 || int64(len(f.Values)) > p.Count(t, "values") || f.Filled() < p.Count(t, "rows") || slices.Contains(f.Values, "") {
 					continue
 				}
 				values := slices.Clone(f.Values)
@@ -93,8 +94,26 @@ var codeName = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|catego
 // numberCode: names of which a number stands for one of a few things, not for how much.
 var numberCode = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|mode|role|gender|sex|phase|stage|outcome|result|reason|method|channel)$|(?-i:(Status|State|Type|Kind|Class|Category|Mode)$)`)
 
+// aCode is a word in small letters, or a few capitals: no name, and no text.
+var aCode = regexp.MustCompile(`^([a-z][a-z_-]{1,15}|[A-Z]{1,4})$`)
+
+// perCode is how many rows each value has, on average, where the values alone show
+// that they are codes.
+const perCode = 50
+
+// codes: a text that by its values holds codes, whatever its name.
+func codes(t *catalog.Table, c *catalog.Column, f *evidence.Column) bool {
+	return c.Type.Family == catalog.Text && free(t, c) && len(f.Values) > 1 && f.Filled() >= perCode*int64(len(f.Values)) &&
+		!slices.ContainsFunc(f.Values, func(v string) bool { return !aCode.MatchString(v) })
+}
+
 // codeLike: a text or a small number that is named like a code and that nothing checks.
 func codeLike(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {
 	named := c.Type.Family == catalog.Text && p.Matches(codeName, c.Name) || c.Type.Family == catalog.Integer && !strings.HasPrefix(strings.ToLower(c.Type.Native), "bigint") && p.Matches(numberCode, c.Name)
-	return named && c.Generated == "" && !part(t, c.Name) && !t.UniqueOn([]string{c.Name}) && !checked(t, c.Name) && !refersBy(t, c.Name)
+	return named && free(t, c)
+}
+
+// free reports whether nothing says which values the column may hold.
+func free(t *catalog.Table, c *catalog.Column) bool {
+	return c.Generated == "" && !part(t, c.Name) && !t.UniqueOn([]string{c.Name}) && !checked(t, c.Name) && !refersBy(t, c.Name)
 }

@@ -34,7 +34,7 @@ func TestRandomChanges(t *testing.T) {
 			var sources []string
 			for i := range 2 {
 				name := p.Database(t)
-				c := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", name)
+				c := exec.Command(server.Psql(), "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", name)
 				c.Stdin = strings.NewReader(bare(randomSchema(seed+uint64(i)*100, "postgres"), seed, i))
 				c.Run()
 				sources = append(sources, p.URL(name))

@@ -309,7 +309,7 @@ func TestDryAndStop(t *testing.T) {
 	match(t, "stopping", must(t, folder, "run", "fix.sql", "--on", p.source, "--yes", "--stop-after", "2"), "stopped after step 2, as asked; run it again to go on with step 3")
 	match(t, "stopping too early", nexdal(t, folder, "run", "fix.sql", "--on", p.source, "--yes", "--stop-after", "1").err, "step 1 is behind the run already")
 	// The third step finds the table held, and free a little later.
-	holder := exec.Command("psql", strings.Fields("-X -q -h "+regexp.MustCompile(`host=([^&]+)`).FindStringSubmatch(p.source)[1]+" -U postgres "+regexp.MustCompile(`@/(\w+)`).FindStringSubmatch(p.source)[1])...)
+	holder := exec.Command(server.Psql(), strings.Fields("-X -q -h "+regexp.MustCompile(`host=([^&]+)`).FindStringSubmatch(p.source)[1]+" -U postgres "+regexp.MustCompile(`@/(\w+)`).FindStringSubmatch(p.source)[1])...)
 	holder.Stdin = strings.NewReader("BEGIN; LOCK TABLE visit, gauge, station; SELECT pg_sleep(2); COMMIT;")
 	if err := holder.Start(); err != nil {
 		t.Fatal(err)

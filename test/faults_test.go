@@ -56,7 +56,7 @@ func TestChangingCatalog(t *testing.T) {
 				return
 			default:
 			}
-			c := exec.Command("psql", "-X", "-q", "-v", "ON_ERROR_STOP=1", "-h", p.Folder, "-U", "postgres", "-d", name)
+			c := exec.Command(server.Psql(), "-X", "-q", "-v", "ON_ERROR_STOP=1", "-h", p.Folder, "-U", "postgres", "-d", name)
 			c.Stdin = strings.NewReader(strings.Repeat(`CREATE TABLE comes (id serial PRIMARY KEY, code text DEFAULT 'x' CHECK (code <> ''), half int GENERATED ALWAYS AS (id / 2) STORED);
 				CREATE INDEX comes_code ON comes (lower(code)) WHERE id > 1; CREATE VIEW seen AS SELECT * FROM comes; ALTER TABLE comes ADD more int; DROP TABLE comes CASCADE;`+"\n", 20))
 			if out, err := c.CombinedOutput(); err != nil {

@@ -38,7 +38,7 @@ func TestRandomSchemas(t *testing.T) {
 			t.Parallel()
 			p := server.StartPostgres(t)
 			name := p.Database(t)
-			c := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", name)
+			c := exec.Command(server.Psql(), "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", name)
 			c.Stdin = strings.NewReader(randomSchema(seed, "postgres"))
 			c.Run()
 			healAndBack(t, p.URL(name), func() string {

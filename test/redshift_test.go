@@ -140,7 +140,7 @@ func TestSkew(t *testing.T) {
 	}
 	psql := func(sql string) {
 		t.Helper()
-		cmd := exec.Command("psql", "-X", "-q", "-v", "ON_ERROR_STOP=1", "-d", strings.Replace(c.URL(), "redshift:", "postgres:", 1))
+		cmd := exec.Command(server.Psql(), "-X", "-q", "-v", "ON_ERROR_STOP=1", "-d", strings.Replace(c.URL(), "redshift:", "postgres:", 1))
 		cmd.Stdin = strings.NewReader(sql)
 		if out, err := cmd.CombinedOutput(); err != nil {
 			t.Fatalf("%v: %s", err, out)
@@ -188,7 +188,7 @@ func TestStandIn(t *testing.T) {
 	}
 	defer c.Close()
 	psql := func(sql string) string {
-		cmd := exec.Command("psql", "-X", "-q", "-A", "-t", "-d", strings.Replace(c.URL(), "redshift:", "postgres:", 1))
+		cmd := exec.Command(server.Psql(), "-X", "-q", "-A", "-t", "-d", strings.Replace(c.URL(), "redshift:", "postgres:", 1))
 		cmd.Stdin = strings.NewReader(sql)
 		out, _ := cmd.CombinedOutput()
 		return strings.TrimSpace(string(out))

@@ -296,7 +296,7 @@ func hold(t *testing.T, p *server.Postgres, database, locks string) (release fun
 // holdUntil lets the caller say how the transaction ends.
 func holdUntil(t *testing.T, p *server.Postgres, database, locks string) (end func(sql string)) {
 	t.Helper()
-	c := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", database)
+	c := exec.Command(server.Psql(), "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", database)
 	in, err := c.StdinPipe()
 	if err != nil {
 		t.Fatal(err)

@@ -107,7 +107,7 @@ type simulated struct{ cluster *standin.Cluster }
 func (d simulated) address() string { return d.cluster.URL() }
 
 func (d simulated) psql(input string, args ...string) (string, error) {
-	c := exec.Command("psql", append([]string{"-X", "-q", "-A", "-t", "-v", "ON_ERROR_STOP=1", "-d", strings.Replace(d.address(), "redshift:", "postgres:", 1)}, args...)...)
+	c := exec.Command(server.Psql(), append([]string{"-X", "-q", "-A", "-t", "-v", "ON_ERROR_STOP=1", "-d", strings.Replace(d.address(), "redshift:", "postgres:", 1)}, args...)...)
 	c.Stdin = strings.NewReader(input)
 	out, err := c.CombinedOutput()
 	return string(out), err

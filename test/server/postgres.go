@@ -71,6 +71,16 @@ func Tool(name string) (string, error) {
 	return exec.LookPath(name)
 }
 
+// Psql is the client itself: what Debian has on the path is a script before it, which
+// costs more than most tests.
+var Psql = sync.OnceValue(func() string {
+	path, err := Tool("psql")
+	if err != nil {
+		return "psql"
+	}
+	return path
+})
+
 // NewPostgres starts a server of its own, for programs; Stop ends it.
 func NewPostgres() (*Postgres, error) {
 	initdb, err := Tool("initdb")
@@ -190,7 +200,7 @@ func (p *Postgres) Stop() {
 }
 
 func (p *Postgres) psql(database, sql string) (string, error) {
-	c := exec.Command("psql", "-X", "-q", "-A", "-t", "-v", "ON_ERROR_STOP=1", "-h", p.Folder, "-U", "postgres", "-d", database)
+	c := exec.Command(Psql(), "-X", "-q", "-A", "-t", "-v", "ON_ERROR_STOP=1", "-h", p.Folder, "-U", "postgres", "-d", database)
 	c.Stdin = strings.NewReader(sql)
 	out, err := c.CombinedOutput()
 	if err != nil {
@@ -227,6 +237,6 @@ func (p *Postgres) URL(database string) string {
 
 // File runs a script file with the engine's own client.
 func (p *Postgres) File(database, path string) (string, error) {
-	out, err := exec.Command("psql", "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", database, "-f", path).CombinedOutput()
+	out, err := exec.Command(Psql(), "-X", "-q", "-h", p.Folder, "-U", "postgres", "-d", database, "-f", path).CombinedOutput()
 	return string(out), err
 }

@@ -1,8 +1,10 @@
 package evidence
 
 import (
+	"runtime"
 	"slices"
 	"strings"
+	"sync"
 
 	"nexdal/internal/catalog"
 )
@@ -40,15 +42,43 @@ func Suspects(c *catalog.Catalog, lookup *catalog.Lookup) []Reference {
 		parents = d.parentsOf(parents, t)
 	}
 	near := d.nearbyOf(parents)
-	var all []Reference
-	for _, t := range d.tables {
+	// The walk over all columns is the longer half: each processor takes a share.
+	share := len(d.tables)/runtime.GOMAXPROCS(0) + 1
+	found := make([][]Reference, 0, runtime.GOMAXPROCS(0))
+	var walks sync.WaitGroup
+	for tables := range slices.Chunk(d.tables, share) {
+		found = append(found, nil)
+		into := &found[len(found)-1]
+		walks.Go(func() { *into = d.suspected(tables, parents, near) })
+	}
+	walks.Wait()
+	all := slices.Concat(found...)
+	slices.SortStableFunc(all, func(a, b Reference) int {
+		if n := a.From().Compare(b.From()); n != 0 {
+			return n
+		}
+		return strings.Compare(a.Columns[0], b.Columns[0])
+	})
+	return all
+}
+
+// suspected are those of some of the tables.
+func (d *discovery) suspected(tables []*catalog.Table, parents []parentKey, near *nearby) (all []Reference) {
+	dull := map[*term]bool{} // named after nothing, and not like a reference
+	for _, t := range tables {
 		for _, col := range t.Columns {
 			if !referable(col, d.unasked) || !d.comparable(col.Type) {
 				continue
 			}
-			terms := d.names.of(t, col.Name)
-			if len(terms) == 1 && terms[0].handle == "" && !slices.Contains(terms[0].stem, "by") && len(near.named(terms)) == 0 {
-				continue // named after nothing, and not like a reference
+			if terms := d.names.of(t, col.Name); len(terms) == 1 {
+				is, known := dull[&terms[0]] // of a hundred thousand columns most are named as others are
+				if !known {
+					is = terms[0].handle == "" && !slices.Contains(terms[0].stem, "by") && len(near.named(terms)) == 0
+					dull[&terms[0]] = is
+				}
+				if is {
+					continue
+				}
 			}
 			tied := func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, col.Name) }
 			if slices.ContainsFunc(t.ForeignKeys, tied) || slices.ContainsFunc(t.Logical, tied) {
@@ -61,11 +91,5 @@ func Suspects(c *catalog.Catalog, lookup *catalog.Lookup) []Reference {
 			}
 		}
 	}
-	slices.SortStableFunc(all, func(a, b Reference) int {
-		if n := a.From().Compare(b.From()); n != 0 {
-			return n
-		}
-		return strings.Compare(a.Columns[0], b.Columns[0])
-	})
 	return all
 }

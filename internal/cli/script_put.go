@@ -6,6 +6,8 @@ import (
 	"path/filepath"
 	"strings"
 
+	"golang.org/x/sync/errgroup"
+
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
@@ -31,19 +33,22 @@ func (a *app) putScripts(w engine.Writer, source, output string, pair *script.Pa
 	}
 	forth, back := pair.Forth, pair.Back
 	forth.Program, back.Program = "nexdal "+version(), "nexdal "+version()
-	put := func(path string, s *script.Script, as string) error {
+	put := func(path, text string) error {
 		return a.emit(path, func(out io.Writer) error {
-			_, err := io.WriteString(out, s.Text(runWith(w, address, as)))
+			_, err := io.WriteString(out, text)
 			return err
 		})
 	}
 	if output == "" || output == "-" {
 		forth.Places = nil
 		forth.Reversal = "none; write to a file with -o to have one"
-		return put("", forth, "FILE")
+		return put("", forth.Text(runWith(w, address, "FILE")))
 	}
 	undo := beside(output, "reversal")
 	forth.Reversal, back.Reversal = filepath.Base(undo), filepath.Base(output)
+	// Of ten thousand steps each file has its price, and none waits for another; but the
+	// scripts come last, once what they name is there.
+	var work errgroup.Group
 	for _, x := range []struct {
 		c    *catalog.Catalog
 		word string
@@ -53,17 +58,21 @@ func (a *app) putScripts(w engine.Writer, source, output string, pair *script.Pa
 			continue
 		}
 		path := jsonBeside(output, x.word)
-		if err := a.emit(path, func(out io.Writer) error { return x.c.Write(out, true) }); err != nil {
-			return err
-		}
 		for _, name := range x.in {
 			*name = filepath.Base(path)
 		}
+		work.Go(func() error { return a.emit(path, func(out io.Writer) error { return x.c.Write(out, true) }) })
 	}
-	if err := put(undo, back, undo); err != nil {
+	var texts [2]string
+	work.Go(func() error { texts[0] = back.Text(runWith(w, address, undo)); return nil })
+	work.Go(func() error { texts[1] = forth.Text(runWith(w, address, output)); return nil })
+	if err := work.Wait(); err != nil {
 		return err
 	}
-	if err := put(output, forth, output); err != nil {
+	if err := put(undo, texts[0]); err != nil {
+		return err
+	}
+	if err := put(output, texts[1]); err != nil {
 		return err
 	}
 	if forth.Findings > 0 {

@@ -211,20 +211,27 @@ func (a *app) asker(ctx context.Context, source string) (evidence.Asker, func(),
 	return asker, func() { s.Close() }, err
 }
 
+// restAsker is an asker of what the rest holds, which a survey does not tell.
+func (a *app) restAsker(ctx context.Context, source string) (evidence.Asker, func(), error) {
+	asker, done, err := a.asker(ctx, source)
+	if err == nil && asker == nil {
+		done()
+		err = wrong("--empty-rest asks the data; give a database as the source")
+	}
+	return asker, done, err
+}
+
 // gathered are the periods that the default partition holds rows of.
 func (a *app) gathered(ctx context.Context, source string, t partition.Table, whole *catalog.Table) ([]time.Time, error) {
 	rest := t.Default()
 	if rest == nil || t.Refused != "" {
 		return nil, nil
 	}
-	asker, done, err := a.asker(ctx, source)
+	asker, done, err := a.restAsker(ctx, source)
 	if err != nil {
 		return nil, err
 	}
 	defer done()
-	if asker == nil {
-		return nil, wrong("--empty-rest asks the data; give a database as the source")
-	}
 	least, greatest, err := span(ctx, asker, rest, whole.PartitionBy.Columns[0])
 	if err != nil || least.IsZero() {
 		return nil, err
@@ -254,14 +261,11 @@ func (a *app) otherValues(ctx context.Context, source string, t partition.Table,
 	if !t.Rest() {
 		return nil, nil
 	}
-	asker, done, err := a.asker(ctx, source)
+	asker, done, err := a.restAsker(ctx, source)
 	if err != nil {
 		return nil, err
 	}
 	defer done()
-	if asker == nil {
-		return nil, wrong("--empty-rest asks the data; give a database as the source")
-	}
 	from := whole
 	if d := t.Default(); d != nil {
 		from = d

@@ -72,10 +72,10 @@ func spelled(definition string, t *catalog.Table, tables map[catalog.Ref]bool) (
 }
 
 // spell adds the steps that tell the tables that refer to one, and are not rebuilt
-// yet, which columns they mean. It returns the catalog with their new texts.
-func (e Engine) spell(w *engine.Work, from *catalog.Catalog, on catalog.Ref, done map[catalog.Ref]bool, plan change.Plan) (*catalog.Catalog, error) {
+// yet, which columns they mean, and gives them their new texts in the catalog.
+func (e Engine) spell(w *engine.Work, from *catalog.Catalog, lookup *catalog.Lookup, on catalog.Ref, done map[catalog.Ref]bool, plan change.Plan) error {
 	told := map[*catalog.Table]bool{}
-	for _, r := range from.Lookup().Referrers(on) {
+	for _, r := range lookup.Referrers(on) {
 		t := r.Table
 		if t.Ref() == on || done[t.Ref()] || told[t] {
 			continue
@@ -83,13 +83,13 @@ func (e Engine) spell(w *engine.Work, from *catalog.Catalog, on catalog.Ref, don
 		told[t] = true
 		text, err := spelled(t.Definition, t, map[catalog.Ref]bool{on: true})
 		if err != nil {
-			return nil, err
+			return err
 		}
 		if text == t.Definition {
 			continue
 		}
 		if from.Table(catalog.Ref{Schema: t.Schema, Table: working + t.Name}) != nil {
-			return nil, fmt.Errorf("a table %s is in the way", working+t.Name)
+			return fmt.Errorf("a table %s is in the way", working+t.Name)
 		}
 		step := rebuilding(t)
 		step.Title = fmt.Sprintf("say in %s which columns of %s it refers to", t.Ref(), on.Table)
@@ -97,9 +97,9 @@ func (e Engine) spell(w *engine.Work, from *catalog.Catalog, on catalog.Ref, don
 		step.Notes = append(step.Notes, fmt.Sprintf("its foreign key names %s alone, which means the primary key, and that is about to be another", on.Table))
 		step.SQL = e.rebuildSQL(from, from, t, t, text, nil, nil)
 		w.Steps = append(w.Steps, step)
-		from = withText(from, t.Ref(), text)
+		t.Definition = text
 	}
-	return from, nil
+	return nil
 }
 
 // unspell adds the steps that lead back to the texts that named a table alone, once
@@ -150,11 +150,4 @@ func answersOf(plan change.Plan, on catalog.Ref) []string {
 	}
 	slices.Sort(answers)
 	return slices.Compact(answers)
-}
-
-// withText is the catalog with another text of one table.
-func withText(c *catalog.Catalog, ref catalog.Ref, text string) *catalog.Catalog {
-	again := c.Clone()
-	again.Table(ref).Definition = text
-	return again
 }

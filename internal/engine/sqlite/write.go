@@ -127,11 +127,16 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		}
 	}
 	others := rekeyed(from, to, rebuilt)
+	var lookup *catalog.Lookup
+	if len(others) > 0 {
+		from = from.Clone() // whose texts change on the way
+		lookup = from.Lookup()
+	}
 	done := map[catalog.Ref]bool{}
 	for _, on := range rebuildOrder(plan, rebuilt) {
 		var err error
 		if others[on] {
-			from, err = e.spell(w, from, on, done, plan)
+			err = e.spell(w, from, lookup, on, done, plan)
 		}
 		if err == nil {
 			err = e.rebuild(w, from, to, on, plan, others)

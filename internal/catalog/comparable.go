@@ -24,8 +24,11 @@ func (c *Catalog) Comparable() *Catalog {
 			c.Stats = ColumnStats{}
 		}
 		t.Stats, t.Logical = TableStats{}, nil
-		for _, p := range t.leaves() {
+		for _, p := range t.Partitions {
 			p.Rows = nil
+			for _, part := range p.Parts {
+				part.Rows = nil
+			}
 		}
 		picked := map[string]string{}
 		for _, x := range t.Indexes {

@@ -3,24 +3,43 @@ package catalog
 // RenameSchema gives a schema another name, wherever the model speaks of it. Texts in
 // the engine's own words are left as they are.
 func (c *Catalog) RenameSchema(from, to string) {
+	c.namesOfSchemas(func(name *string) {
+		if *name == from {
+			*name = to
+		}
+	})
+}
+
+// namesOfSchemas visits every place in which the model names a schema.
+func (c *Catalog) namesOfSchemas(visit func(*string)) {
 	ref := func(r *Ref) {
-		if r != nil && r.Schema == from {
-			r.Schema = to
+		if r != nil {
+			visit(&r.Schema)
 		}
 	}
 	things := func(list []Thing) {
 		for i := range list {
-			if list[i].Schema == from {
-				list[i].Schema = to
-			}
+			visit(&list[i].Schema)
 		}
 	}
-	for _, s := range c.Schemas {
-		if s.Name == from {
-			s.Name = to
+	objects := func(list []*Object) {
+		for _, o := range list {
+			things(o.Needs)
 		}
+	}
+	columns := func(list []*Column) {
+		for _, col := range list {
+			ref(col.Sequence)
+		}
+	}
+	for i := range c.Gaps {
+		visit(&c.Gaps[i].Schema)
+	}
+	objects(c.Objects)
+	for _, s := range c.Schemas {
+		visit(&s.Name)
 		for _, t := range s.Tables {
-			t.Schema = s.Name
+			visit(&t.Schema)
 			ref(t.PartitionOf)
 			for i := range t.Inherits {
 				ref(&t.Inherits[i])
@@ -28,27 +47,33 @@ func (c *Catalog) RenameSchema(from, to string) {
 			for _, f := range t.ForeignKeys {
 				ref(&f.Target)
 			}
-			for _, col := range t.Columns {
-				ref(col.Sequence)
+			for _, f := range t.Logical {
+				ref(&f.Target)
 			}
+			columns(t.Columns)
 			things(t.Needs)
+			objects(t.Objects)
 		}
 		for _, v := range s.Views {
 			things(v.Reads)
+			objects(v.Objects)
 		}
 		for _, q := range s.Sequences {
-			if q.OwnedBy != nil && q.OwnedBy.Schema == from {
-				q.OwnedBy.Schema = to
+			if q.OwnedBy != nil {
+				visit(&q.OwnedBy.Schema)
 			}
 			for i := range q.Feeds {
-				if q.Feeds[i].Schema == from {
-					q.Feeds[i].Schema = to
-				}
+				visit(&q.Feeds[i].Schema)
 			}
+		}
+		for _, y := range s.Types {
+			columns(y.Attributes)
+			things(y.Needs)
 		}
 		for _, r := range s.Routines {
 			things(r.Needs)
 			things(r.Touches)
 		}
+		objects(s.Objects)
 	}
 }

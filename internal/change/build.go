@@ -78,20 +78,23 @@ func (c Build) Tables() []catalog.Ref { return tablesOf(c.What) }
 // Tables lists the tables that go.
 func (c Raze) Tables() []catalog.Ref { return tablesOf(c.What) }
 
-// Apply adds what is held.
-func (c Build) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+// apply adds what is held.
+func (c Build) apply(to *edit, _ catalog.Abilities) error {
 	for _, s := range c.What.Clone().Schemas {
-		into := to.Schema(s.Name)
-		if into == nil {
-			to.Schemas = append(to.Schemas, s)
+		if to.Schema(s.Name) == nil {
+			top := to.whole()
+			top.Schemas = append(top.Schemas, s)
 			continue
 		}
+		into, err := to.schema(s.Name)
+		if err != nil {
+			return err
+		}
 		for _, t := range s.Tables {
-			if to.Table(t.Ref()) != nil {
-				return fmt.Errorf("table %s exists", t.Ref())
+			if err := to.addTable(t); err != nil {
+				return err
 			}
 		}
-		into.Tables = append(into.Tables, s.Tables...)
 		into.Views = append(into.Views, s.Views...)
 		into.Sequences = append(into.Sequences, s.Sequences...)
 		into.Types = append(into.Types, s.Types...)
@@ -101,8 +104,8 @@ func (c Build) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Apply removes what is held.
-func (c Raze) Apply(from *catalog.Catalog, can catalog.Abilities) error {
+// apply removes what is held.
+func (c Raze) apply(from *edit, can catalog.Abilities) error {
 	for _, t := range from.Tables() {
 		for _, f := range t.ForeignKeys {
 			if c.What.Table(f.Target) != nil && c.What.Table(t.Ref()) == nil {
@@ -111,13 +114,13 @@ func (c Raze) Apply(from *catalog.Catalog, can catalog.Abilities) error {
 		}
 	}
 	for _, s := range c.What.Schemas {
-		in := from.Schema(s.Name)
-		if in == nil {
-			return fmt.Errorf("schema %s does not exist", s.Name)
+		in, err := from.schema(s.Name)
+		if err != nil {
+			return err
 		}
 		for _, t := range s.Tables {
-			if from.Table(t.Ref()) == nil {
-				return fmt.Errorf("table %s does not exist", t.Ref())
+			if _, err := table(from.Catalog, t.Ref()); err != nil {
+				return err
 			}
 		}
 		in.Tables = less(in.Tables, s.Tables, func(t *catalog.Table) string { return t.Name })
@@ -132,7 +135,8 @@ func (c Raze) Apply(from *catalog.Catalog, can catalog.Abilities) error {
 			if s.Size() > 0 {
 				return fmt.Errorf("schema %s is not empty by then", name)
 			}
-			from.Schemas = slices.DeleteFunc(from.Schemas, func(o *catalog.Schema) bool { return o == s })
+			top := from.whole()
+			top.Schemas = without(top.Schemas, s)
 		}
 	}
 	return nil
@@ -145,9 +149,9 @@ func less[T any](list, gone []*T, name func(*T) string) []*T {
 	})
 }
 
-// Reverse drops what was made, where it holds no rows, and the schemas that were made
+// inverse drops what was made, where it holds no rows, and the schemas that were made
 // for it.
-func (c Build) Reverse(before *catalog.Catalog) (Change, error) {
+func (c Build) inverse(before *catalog.Catalog) (Change, error) {
 	raze := Raze{What: c.What, Empty: true}
 	for _, s := range c.What.Schemas {
 		if before.Schema(s.Name) == nil {
@@ -157,8 +161,8 @@ func (c Build) Reverse(before *catalog.Catalog) (Change, error) {
 	return raze, nil
 }
 
-// Reverse makes it again, without the rows.
-func (c Raze) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse makes it again, without the rows.
+func (c Raze) inverse(before *catalog.Catalog) (Change, error) {
 	what := c.What.Clone()
 	for _, name := range c.Schemas {
 		s := what.Schema(name)

@@ -16,12 +16,12 @@ type Change interface {
 	On() catalog.Ref
 	// Title says in a few words what is done: "create index a on b".
 	Title() string
-	// Apply carries the change out on the model. It fails, leaving the model
-	// as it was, where the change does not fit the catalog any more.
-	Apply(c *catalog.Catalog, can catalog.Abilities) error
-	// Reverse returns the change that takes this one back, given the catalog
+	// apply carries the change out on the model, through the edit alone. It fails
+	// where the change does not fit the catalog any more; see [Apply].
+	apply(e *edit, can catalog.Abilities) error
+	// inverse returns the change that takes this one back, given the catalog
 	// as it was before.
-	Reverse(before *catalog.Catalog) (Change, error)
+	inverse(before *catalog.Catalog) (Change, error)
 	// rank orders changes of one plan: lower first.
 	rank() int
 }

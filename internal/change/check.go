@@ -54,28 +54,34 @@ func (AddCheck) rank() int      { return rankKey }
 func (c DropCheck) rank() int   { return dropRank(c.Anew) }
 func (ValidateCheck) rank() int { return rankReference }
 
-// checkOf finds the table's own value of a check.
-func checkOf(c *catalog.Catalog, ref catalog.Ref, k *catalog.Check) (*catalog.Table, int, error) {
-	t, err := table(c, ref)
-	if err != nil {
-		return nil, 0, err
-	}
+// findCheck finds the place of a check in its table.
+func findCheck(t *catalog.Table, k *catalog.Check) (int, error) {
 	i := slices.IndexFunc(t.Checks, func(o *catalog.Check) bool {
 		return o.Name == k.Name && (k.Name != "" || o.Expression == k.Expression)
 	})
 	if i < 0 {
-		return nil, 0, fmt.Errorf("check %s of %s does not exist", called(k), ref)
+		return 0, fmt.Errorf("check %s of %s does not exist", called(k), t.Ref())
 	}
-	return t, i, nil
+	return i, nil
 }
 
-// Apply adds the check.
-func (c AddCheck) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// checkOf finds a check, whose table is about to be altered, and its place there.
+func (e *edit) checkOf(ref catalog.Ref, k *catalog.Check) (*catalog.Table, int, error) {
+	t, err := e.table(ref)
+	if err != nil {
+		return nil, 0, err
+	}
+	i, err := findCheck(t, k)
+	return t, i, err
+}
+
+// apply adds the check.
+func (c AddCheck) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
-	if _, _, err := checkOf(to, c.Table, c.Check); err == nil && c.Check.Name != "" {
+	if _, err := findCheck(t, c.Check); err == nil && c.Check.Name != "" {
 		return fmt.Errorf("check %s of %s exists", called(c.Check), c.Table)
 	}
 	k := *c.Check
@@ -84,9 +90,9 @@ func (c AddCheck) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Apply removes the check.
-func (c DropCheck) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, i, err := checkOf(to, c.Table, c.Check)
+// apply removes the check.
+func (c DropCheck) apply(to *edit, _ catalog.Abilities) error {
+	t, i, err := to.checkOf(c.Table, c.Check)
 	if err != nil {
 		return err
 	}
@@ -95,9 +101,9 @@ func (c DropCheck) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Apply notes that the rows were checked.
-func (c ValidateCheck) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, i, err := checkOf(to, c.Table, c.Check)
+// apply notes that the rows were checked.
+func (c ValidateCheck) apply(to *edit, _ catalog.Abilities) error {
+	t, i, err := to.checkOf(c.Table, c.Check)
 	if err != nil {
 		return err
 	}
@@ -108,53 +114,29 @@ func (c ValidateCheck) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Reverse drops the check.
-func (c AddCheck) Reverse(*catalog.Catalog) (Change, error) {
+// inverse drops the check.
+func (c AddCheck) inverse(*catalog.Catalog) (Change, error) {
 	return DropCheck{c.Table, c.Check, false}, nil
 }
 
-// Reverse adds the check as it was.
-func (c DropCheck) Reverse(before *catalog.Catalog) (Change, error) {
-	t, i, err := checkOf(before, c.Table, c.Check)
+// inverse adds the check as it was.
+func (c DropCheck) inverse(before *catalog.Catalog) (Change, error) {
+	t, err := table(before, c.Table)
 	if err != nil {
 		return nil, err
 	}
-	return AddCheck{c.Table, t.Checks[i]}, nil
-}
-
-// Reverse declares it anew without looking at the rows.
-func (c ValidateCheck) Reverse(before *catalog.Catalog) (Change, error) {
-	t, i, err := checkOf(before, c.Table, c.Check)
+	i, err := findCheck(t, c.Check)
 	if err != nil {
 		return nil, err
 	}
-	return ForgetCheck{c.Table, t.Checks[i]}, nil
+	return AddCheck{c.Table, t.Checks[i].Clone()}, nil
 }
 
-// ForgetCheck declares a check anew as one whose rows were not looked at. It is
-// made by reversing alone.
-type ForgetCheck struct {
-	Table catalog.Ref
-	Check *catalog.Check // as it is to be: not validated
+// inverse declares it anew without looking at the rows.
+func (c ValidateCheck) inverse(before *catalog.Catalog) (Change, error) {
+	return undo(c, before)
 }
 
-func (c ForgetCheck) On() catalog.Ref { return c.Table }
-func (c ForgetCheck) Title() string {
+func (c ValidateCheck) undone() string {
 	return fmt.Sprintf("declare check %s of %s without looking at the rows", called(c.Check), c.Table)
 }
-func (ForgetCheck) rank() int { return rankReference }
-
-// Apply notes that the rows were not checked.
-func (c ForgetCheck) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, i, err := checkOf(to, c.Table, c.Check)
-	if err != nil {
-		return err
-	}
-	k := *c.Check
-	t.Checks[i] = &k
-	redefined(t)
-	return nil
-}
-
-// Reverse validates it.
-func (c ForgetCheck) Reverse(*catalog.Catalog) (Change, error) { return ValidateCheck(c), nil }

@@ -103,9 +103,9 @@ func column(c *catalog.Catalog, ref catalog.Ref, name string) (*catalog.Table, *
 	return t, col, nil
 }
 
-// Apply sets the type.
-func (c AlterType) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, col, err := column(to, c.Table, c.Column)
+// apply sets the type.
+func (c AlterType) apply(to *edit, _ catalog.Abilities) error {
+	t, col, err := to.column(c.Table, c.Column)
 	if err != nil {
 		return err
 	}
@@ -114,7 +114,10 @@ func (c AlterType) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	}
 	col.Type = c.To
 	redefined(t)
-	if q := identityOf(to, col); q != nil && c.From.Bits > 0 && c.To.Bits > 0 && q.Most == most(c.From) {
+	if q := identityOf(to.Catalog, col); q != nil && c.From.Bits > 0 && c.To.Bits > 0 && q.Most == most(c.From) {
+		if q, err = to.sequence(col.Sequence.Schema, q.Name); err != nil {
+			return err
+		}
 		q.Type, q.Most = c.To.Native, most(c.To) // it counts as far as its column
 	}
 	return nil
@@ -135,17 +138,17 @@ func identityOf(c *catalog.Catalog, col *catalog.Column) *catalog.Sequence {
 // most is the largest number of a whole-number type with a sign.
 func most(t catalog.Type) int64 { return 1<<(min(t.Bits, 64)-1) - 1 }
 
-// Apply sets whether the column may be null.
-func (c SetNullable) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, col, err := column(to, c.Table, c.Column)
+// apply sets whether the column may be null.
+func (c SetNullable) apply(to *edit, _ catalog.Abilities) error {
+	t, col, err := to.column(c.Table, c.Column)
 	if err != nil {
 		return err
 	}
 	col.Nullable = c.Nullable
 	redefined(t)
-	for _, part := range parts(to, c.Table) {
-		if col := part.Column(c.Column); col != nil {
-			col.Nullable = c.Nullable
+	for _, part := range parts(to.Catalog, c.Table) {
+		if part.Column(c.Column) != nil {
+			to.altered(part).Column(c.Column).Nullable = c.Nullable
 		}
 	}
 	return nil
@@ -163,9 +166,9 @@ func parts(in *catalog.Catalog, of catalog.Ref) []*catalog.Table {
 	return all
 }
 
-// Apply sets the default.
-func (c SetDefault) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, col, err := column(to, c.Table, c.Column)
+// apply sets the default.
+func (c SetDefault) apply(to *edit, _ catalog.Abilities) error {
+	t, col, err := to.column(c.Table, c.Column)
 	if err != nil {
 		return err
 	}
@@ -174,28 +177,28 @@ func (c SetDefault) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Apply adds the column behind the last.
-func (c AddColumn) Apply(to *catalog.Catalog, can catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply adds the column behind the last.
+func (c AddColumn) apply(to *edit, can catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
 	if t.Column(c.Column.Name) != nil {
 		return fmt.Errorf("column %s of %s exists", c.Column.Name, c.Table)
 	}
-	col := *c.Column
+	col := c.Column.Clone()
 	at := len(t.Columns)
 	if i := slices.IndexFunc(t.Columns, func(o *catalog.Column) bool { return o.Name == c.Before }); i >= 0 && can.PlacesColumns {
 		at = i
 	}
-	t.Columns = slices.Insert(slices.Clone(t.Columns), at, &col)
+	t.Columns = slices.Insert(t.Columns, at, col)
 	redefined(t)
 	return nil
 }
 
-// Apply removes the column.
-func (c DropColumn) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, col, err := column(to, c.Table, c.Column)
+// apply removes the column.
+func (c DropColumn) apply(to *edit, _ catalog.Abilities) error {
+	t, col, err := to.column(c.Table, c.Column)
 	if err != nil {
 		return err
 	}
@@ -227,13 +230,13 @@ func usedBy(t *catalog.Table, column string) string {
 	return ""
 }
 
-// Reverse converts the column back.
-func (c AlterType) Reverse(*catalog.Catalog) (Change, error) {
+// inverse converts the column back.
+func (c AlterType) inverse(*catalog.Catalog) (Change, error) {
 	return AlterType{c.Table, c.Column, c.To, c.From}, nil
 }
 
-// Reverse sets what was.
-func (c SetNullable) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse sets what was.
+func (c SetNullable) inverse(before *catalog.Catalog) (Change, error) {
 	_, col, err := column(before, c.Table, c.Column)
 	if err != nil {
 		return nil, err
@@ -241,8 +244,8 @@ func (c SetNullable) Reverse(before *catalog.Catalog) (Change, error) {
 	return SetNullable{c.Table, c.Column, col.Nullable}, nil
 }
 
-// Reverse sets the default that was.
-func (c SetDefault) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse sets the default that was.
+func (c SetDefault) inverse(before *catalog.Catalog) (Change, error) {
 	_, col, err := column(before, c.Table, c.Column)
 	if err != nil {
 		return nil, err
@@ -250,21 +253,20 @@ func (c SetDefault) Reverse(before *catalog.Catalog) (Change, error) {
 	return SetDefault{c.Table, c.Column, c.To, col.Default}, nil
 }
 
-// Reverse drops the column again.
-func (c AddColumn) Reverse(*catalog.Catalog) (Change, error) {
+// inverse drops the column again.
+func (c AddColumn) inverse(*catalog.Catalog) (Change, error) {
 	return DropColumn{c.Table, c.Column.Name}, nil
 }
 
-// Reverse adds it again, without its values.
-func (c DropColumn) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse adds it again, without its values.
+func (c DropColumn) inverse(before *catalog.Catalog) (Change, error) {
 	t, col, err := column(before, c.Table, c.Column)
 	if err != nil {
 		return nil, err
 	}
-	again := *col
 	next := ""
 	if i := slices.Index(t.Columns, col) + 1; i < len(t.Columns) {
 		next = t.Columns[i].Name
 	}
-	return AddColumn{c.Table, &again, next}, nil
+	return AddColumn{c.Table, col.Clone(), next}, nil
 }

@@ -37,9 +37,9 @@ func (c SetComment) Title() string {
 	return fmt.Sprintf("write %s %s %s of %s", what, c.Kind, c.Name, c.Table)
 }
 
-// Apply writes it.
-func (c SetComment) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply writes it.
+func (c SetComment) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -83,7 +83,7 @@ func (c SetComment) place(t *catalog.Table) *string {
 	return nil
 }
 
-// Reverse writes the comment that was there.
-func (c SetComment) Reverse(*catalog.Catalog) (Change, error) {
+// inverse writes the comment that was there.
+func (c SetComment) inverse(*catalog.Catalog) (Change, error) {
 	return SetComment{c.Table, c.Kind, c.Name, c.To, c.From}, nil
 }

@@ -27,20 +27,12 @@ type Moved struct {
 	Old, New *catalog.ForeignKey
 }
 
-// Undivide makes it one table again, with the rows of all parts.
-type Undivide struct {
-	Divide
-	Was *catalog.Table
-}
-
 func (c Divide) On() catalog.Ref { return c.Table }
 func (Divide) rank() int         { return rankReference }
 
 func (c Divide) Title() string {
 	return fmt.Sprintf("cut %s up by %s", c.Table, c.By.Definition)
 }
-
-func (c Undivide) Title() string { return fmt.Sprintf("make %s one table again", c.Table) }
 
 // Tables names the tables that come to be, and those whose foreign keys move.
 func (c Divide) Tables() []catalog.Ref {
@@ -112,9 +104,9 @@ func (c Divide) key(t *catalog.Table) {
 	t.PrimaryKey = &k
 }
 
-// Apply cuts it up.
-func (c Divide) Apply(to *catalog.Catalog, can catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply cuts it up.
+func (c Divide) apply(to *edit, can catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -122,7 +114,8 @@ func (c Divide) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 		return fmt.Errorf("%s is cut up already, or a part itself", c.Table)
 	}
 	if !can.PartsAreTables {
-		t.PartitionBy = c.By
+		by := *c.By
+		t.PartitionBy = &by
 		for _, p := range c.Parts {
 			t.Partitions = append(t.Partitions, &catalog.Partition{Name: p.Name, Bounds: p.Bounds})
 		}
@@ -130,72 +123,33 @@ func (c Divide) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 		redefined(t)
 		return nil
 	}
-	s := to.Schema(c.Table.Schema)
-	for _, p := range c.Parts {
-		if to.Table(catalog.Ref{Schema: s.Name, Table: p.Name}) != nil {
-			return fmt.Errorf("table %s.%s exists", s.Name, p.Name)
-		}
-	}
 	old := t.Clone()
 	*t = *c.Whole(old)
-	s.Tables = ordered(append(s.Tables, c.First(to, old)))
-	for _, p := range c.Rest(to) {
-		if err := p.Apply(to, can); err != nil {
+	if err := to.addTable(c.First(to.Catalog, old)); err != nil {
+		return err
+	}
+	for _, p := range c.Rest(to.Catalog) {
+		if err := p.apply(to, can); err != nil {
 			return err
 		}
 	}
-	return c.move(to, func(m Moved) (*catalog.ForeignKey, *catalog.ForeignKey) { return m.Old, m.New })
-}
-
-// move lets the foreign keys of others refer otherwise.
-func (c Divide) move(in *catalog.Catalog, which func(Moved) (from, to *catalog.ForeignKey)) error {
 	for _, m := range c.Moved {
-		t, err := table(in, m.Table)
+		t, err := to.table(m.Table)
 		if err != nil {
 			return err
 		}
-		from, to := which(m)
-		i := slices.IndexFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return f.Name == from.Name })
+		i := slices.IndexFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return f.Name == m.Old.Name })
 		if i < 0 {
-			return fmt.Errorf("foreign key %s of %s does not exist", from.Label(), m.Table)
+			return fmt.Errorf("foreign key %s of %s does not exist", m.Old.Label(), m.Table)
 		}
-		t.ForeignKeys[i] = to.Clone()
+		t.ForeignKeys[i] = m.New.Clone()
 	}
 	return nil
 }
 
-// Apply makes it one table.
-func (c Undivide) Apply(to *catalog.Catalog, can catalog.Abilities) error {
-	t, err := table(to, c.Table)
-	if err != nil {
-		return err
-	}
-	if can.PartsAreTables {
-		s := to.Schema(c.Table.Schema)
-		for _, p := range c.Parts {
-			part, err := table(to, catalog.Ref{Schema: s.Name, Table: p.Name})
-			if err != nil {
-				return err
-			}
-			s.Tables = without(s.Tables, part)
-		}
-	}
-	*t = *c.Was.Clone()
-	redefined(t)
-	if !can.PartsAreTables {
-		return nil
-	}
-	return c.move(to, func(m Moved) (*catalog.ForeignKey, *catalog.ForeignKey) { return m.New, m.Old })
+// inverse makes it one table again.
+func (c Divide) inverse(before *catalog.Catalog) (Change, error) {
+	return undo(c, before)
 }
 
-// Reverse makes it one table again.
-func (c Divide) Reverse(before *catalog.Catalog) (Change, error) {
-	t, err := table(before, c.Table)
-	if err != nil {
-		return nil, err
-	}
-	return Undivide{c, t.Clone()}, nil
-}
-
-// Reverse cuts it up again.
-func (c Undivide) Reverse(*catalog.Catalog) (Change, error) { return c.Divide, nil }
+func (c Divide) undone() string { return fmt.Sprintf("make %s one table again", c.Table) }

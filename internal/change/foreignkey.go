@@ -37,10 +37,10 @@ func (c AlterForeignKey) Title() string {
 
 func (AlterForeignKey) rank() int { return rankForeignKey }
 
-// Apply replaces the foreign key, here and on partitions that have it from
+// apply replaces the foreign key, here and on partitions that have it from
 // their parent.
-func (c AlterForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+func (c AlterForeignKey) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -54,7 +54,7 @@ func (c AlterForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		if part.PartitionOf == nil || *part.PartitionOf != c.Table {
 			continue
 		}
-		for i, f := range part.ForeignKeys {
+		for i, f := range to.altered(part).ForeignKeys {
 			if f.Inherited && slices.Equal(f.Columns, c.Old.Columns) && f.Target == c.Old.Target {
 				share := c.in(f)
 				share.Name, share.Inherited = f.Name, true
@@ -79,8 +79,8 @@ func same(a, b *catalog.ForeignKey) bool {
 		slices.Equal(a.TargetColumns, b.TargetColumns) && a.OnDelete == b.OnDelete && a.OnUpdate == b.OnUpdate
 }
 
-// Reverse declares it as it was.
-func (c AlterForeignKey) Reverse(*catalog.Catalog) (Change, error) {
+// inverse declares it as it was.
+func (c AlterForeignKey) inverse(*catalog.Catalog) (Change, error) {
 	return AlterForeignKey{c.Table, c.New, c.Old}, nil
 }
 
@@ -122,14 +122,14 @@ func (c AddForeignKey) Beside(t *catalog.Table) bool {
 	})
 }
 
-// Apply adds the foreign key. Where the engine says which index it leans on,
+// apply adds the foreign key. Where the engine says which index it leans on,
 // that is the one behind the key referred to.
-func (c AddForeignKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
-	t, err := table(to, c.Table)
+func (c AddForeignKey) apply(to *edit, can catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
-	target, err := table(to, c.ForeignKey.Target)
+	target, err := table(to.Catalog, c.ForeignKey.Target)
 	if err != nil {
 		return err
 	}
@@ -145,11 +145,11 @@ func (c AddForeignKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 		f.TargetIndex, _ = target.KeyOn(f.TargetColumns)
 	}
 	t.ForeignKeys = append(t.ForeignKeys, f)
-	for _, part := range parts(to, c.Table) {
+	for _, part := range parts(to.Catalog, c.Table) {
 		if part.PartitionOf != nil { // each has its share
 			share := f.Clone()
 			share.Inherited = true
-			part.ForeignKeys = append(part.ForeignKeys, share)
+			to.altered(part).ForeignKeys = append(part.ForeignKeys, share)
 		}
 	}
 	for _, x := range t.Indexes {
@@ -167,12 +167,12 @@ func serves(x *catalog.Index, f *catalog.ForeignKey) bool {
 	return (x.Name == f.Name || x.Name == f.Columns[0]) && slices.Equal(x.Columns(), f.Columns)
 }
 
-func (c AddForeignKey) Reverse(*catalog.Catalog) (Change, error) {
+func (c AddForeignKey) inverse(*catalog.Catalog) (Change, error) {
 	return DropForeignKey{c.Table, c.ForeignKey, false}, nil
 }
 
-func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+func (c DropForeignKey) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -181,8 +181,8 @@ func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return fmt.Errorf("foreign key %s of %s does not exist", c.ForeignKey.Label(), c.Table)
 	}
 	t.ForeignKeys = slices.Delete(t.ForeignKeys, i, i+1)
-	for _, part := range parts(to, c.Table) {
-		part.ForeignKeys = slices.DeleteFunc(part.ForeignKeys, func(f *catalog.ForeignKey) bool {
+	for _, part := range parts(to.Catalog, c.Table) {
+		to.altered(part).ForeignKeys = slices.DeleteFunc(part.ForeignKeys, func(f *catalog.ForeignKey) bool {
 			return f.Inherited && slices.Equal(f.Columns, c.ForeignKey.Columns) && f.Target == c.ForeignKey.Target
 		})
 	}
@@ -195,7 +195,7 @@ func (c DropForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-func (c DropForeignKey) Reverse(*catalog.Catalog) (Change, error) {
+func (c DropForeignKey) inverse(*catalog.Catalog) (Change, error) {
 	return AddForeignKey{c.Table, c.ForeignKey, true, false}, nil
 }
 
@@ -228,17 +228,20 @@ func (c ValidateForeignKey) there(in *catalog.Catalog) (*catalog.ForeignKey, err
 	return nil, fmt.Errorf("foreign key %s of %s does not exist", c.ForeignKey.Label(), c.Table)
 }
 
-// Apply notes that the rows were checked.
-func (c ValidateForeignKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	f, err := c.there(to)
+// apply notes that the rows were checked.
+func (c ValidateForeignKey) apply(to *edit, _ catalog.Abilities) error {
+	if _, err := to.table(c.Table); err != nil {
+		return err
+	}
+	f, err := c.there(to.Catalog)
 	if err == nil {
 		f.NotValidated = false
 	}
 	return err
 }
 
-// Reverse declares it anew without a check.
-func (c ValidateForeignKey) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse declares it anew without a check.
+func (c ValidateForeignKey) inverse(before *catalog.Catalog) (Change, error) {
 	f, err := c.there(before)
 	if err != nil {
 		return nil, err

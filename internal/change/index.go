@@ -51,9 +51,9 @@ func dropRank(anew bool) int {
 	return rankDrop
 }
 
-// Apply adds the index, and its shares to the partitions.
-func (c CreateIndex) Apply(to *catalog.Catalog, can catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply adds the index, and its shares to the partitions.
+func (c CreateIndex) apply(to *edit, can catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -65,23 +65,23 @@ func (c CreateIndex) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 			return fmt.Errorf("column %s of %s does not exist", name, c.Table)
 		}
 	}
-	x := *c.Index
+	x := c.Index.Clone()
 	x.Definition = ""
-	yield(t, &x, can)
-	t.Indexes = append(t.Indexes, &x)
+	yield(t, x, can)
+	t.Indexes = append(t.Indexes, x)
 	for _, p := range c.Partitions {
 		if part := to.Table(p.Table); part != nil {
-			share := x
+			share := x.Clone()
 			share.Name, share.Inherited, share.PartOf = p.Name, true, p.Parent
-			part.Indexes = append(part.Indexes, &share)
+			to.altered(part).Indexes = append(part.Indexes, share)
 		}
 	}
 	return nil
 }
 
-// Apply removes the index. One that enforces a constraint stays.
-func (c DropIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply removes the index. One that enforces a constraint stays.
+func (c DropIndex) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -93,8 +93,8 @@ func (c DropIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return fmt.Errorf("index %s of %s stands behind a %s", c.Name, c.Table, x.Origin)
 	}
 	t.Indexes = without(t.Indexes, x)
-	for _, s := range Shares(to, c.Table, c.Name) {
-		part := to.Table(s.Table)
+	for _, s := range Shares(to.Catalog, c.Table, c.Name) {
+		part := to.altered(to.Table(s.Table))
 		part.Indexes = without(part.Indexes, part.Index(s.Name))
 	}
 	restore(t, c.Restores)
@@ -123,8 +123,7 @@ func Shares(in *catalog.Catalog, whole catalog.Ref, name string) []PartitionInde
 
 func restore(t *catalog.Table, indexes []*catalog.Index) {
 	for _, x := range indexes {
-		again := *x
-		t.Indexes = append(t.Indexes, &again)
+		t.Indexes = append(t.Indexes, x.Clone())
 	}
 }
 
@@ -139,13 +138,13 @@ func yielded(before *catalog.Catalog, ref catalog.Ref, x *catalog.Index) []*cata
 	return Yielding(t, x, catalog.Abilities{ForeignKeyIndexYields: true})
 }
 
-// Reverse of creating an index is dropping it.
-func (c CreateIndex) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse of creating an index is dropping it.
+func (c CreateIndex) inverse(before *catalog.Catalog) (Change, error) {
 	return DropIndex{c.Table, c.Index.Name, yielded(before, c.Table, c.Index), false}, nil
 }
 
-// Reverse of dropping an index is creating it as it was.
-func (c DropIndex) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse of dropping an index is creating it as it was.
+func (c DropIndex) inverse(before *catalog.Catalog) (Change, error) {
 	t, err := table(before, c.Table)
 	if err != nil {
 		return nil, err
@@ -189,9 +188,9 @@ func (c CompleteIndex) Title() string {
 }
 func (CompleteIndex) rank() int { return rankIndex }
 
-// Apply adds the shares.
-func (c CompleteIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply adds the shares.
+func (c CompleteIndex) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -202,17 +201,17 @@ func (c CompleteIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	x.Invalid = false
 	for _, p := range c.Partitions {
 		if part := to.Table(p.Table); part != nil {
-			share := *x
+			share := x.Clone()
 			share.Name, share.Inherited, share.PartOf, share.Definition = p.Name, true, p.Parent, ""
 			share.Bytes, share.Scans = nil, nil
-			part.Indexes = append(part.Indexes, &share)
+			to.altered(part).Indexes = append(part.Indexes, share)
 		}
 	}
 	return nil
 }
 
-// Reverse does nothing: a share cannot be taken off again.
-func (c CompleteIndex) Reverse(*catalog.Catalog) (Change, error) {
+// inverse does nothing: a share cannot be taken off again.
+func (c CompleteIndex) inverse(*catalog.Catalog) (Change, error) {
 	return Nothing{c.Table, "the index stays complete"}, nil
 }
 
@@ -227,9 +226,9 @@ func (c RebuildIndex) On() catalog.Ref { return c.Table }
 func (c RebuildIndex) Title() string   { return fmt.Sprintf("rebuild index %s of %s", c.Name, c.Table) }
 func (RebuildIndex) rank() int         { return rankIndex }
 
-// Apply notes that the index can be used.
-func (c RebuildIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply notes that the index can be used.
+func (c RebuildIndex) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -241,7 +240,7 @@ func (c RebuildIndex) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Reverse does nothing: a sound index is not made unsound again.
-func (c RebuildIndex) Reverse(*catalog.Catalog) (Change, error) {
+// inverse does nothing: a sound index is not made unsound again.
+func (c RebuildIndex) inverse(*catalog.Catalog) (Change, error) {
 	return Nothing{c.Table, "the index stays as it was rebuilt"}, nil
 }

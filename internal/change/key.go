@@ -91,9 +91,9 @@ func (AddKey) rank() int     { return rankKey }
 func (c DropKey) rank() int  { return dropRank(c.Anew) }
 func (ReplaceKey) rank() int { return rankKey }
 
-// Apply adds the key and what stands behind it.
-func (c AddKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply adds the key and what stands behind it.
+func (c AddKey) apply(to *edit, can catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -105,9 +105,9 @@ func (c AddKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	return add(t, Uniqueness{Primary: c.Primary, Key: c.Key}, can)
 }
 
-// Apply removes the key and its index.
-func (c DropKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply removes the key and its index.
+func (c DropKey) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -121,10 +121,10 @@ func (c DropKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return fmt.Errorf("the %s (%s) of %s does not exist", kindOf(c.Primary), strings.Join(c.Columns, ", "), c.Table)
 }
 
-// Apply swaps one for the other, and lets the foreign keys that lean on the
+// apply swaps one for the other, and lets the foreign keys that lean on the
 // old one lean on the new.
-func (c ReplaceKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
-	t, err := table(to, c.Table)
+func (c ReplaceKey) apply(to *edit, can catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -142,6 +142,7 @@ func (c ReplaceKey) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	for _, other := range to.Tables() {
 		for _, f := range other.ForeignKeys {
 			if f.Target == c.Table && f.TargetIndex != "" && f.TargetIndex == c.From.indexName() {
+				to.altered(other)
 				f.TargetIndex = c.To.indexName()
 			}
 		}
@@ -193,26 +194,25 @@ func remove(t *catalog.Table, u Uniqueness) {
 
 func add(t *catalog.Table, u Uniqueness, can catalog.Abilities) error {
 	if u.Index != nil {
-		x := *u.Index
-		t.Indexes = append(t.Indexes, &x)
+		t.Indexes = append(t.Indexes, u.Index.Clone())
 		return nil
 	}
 	if u.Primary && t.PrimaryKey != nil {
 		return fmt.Errorf("%s has a primary key", t.Ref())
 	}
-	k := *u.Key
+	k := u.Key.Clone()
 	redefined(t)
 	if can.Indexless {
 		if k.Index = ""; u.Primary {
-			t.PrimaryKey = &k
+			t.PrimaryKey = k
 		} else {
-			t.UniqueKeys = append(t.UniqueKeys, &k)
+			t.UniqueKeys = append(t.UniqueKeys, k)
 		}
 		return nil
 	}
 	if u.Primary && can.OwnOrder != nil && can.OwnOrder(t, k.Columns) {
 		k.Index = ""
-		t.PrimaryKey = &k
+		t.PrimaryKey = k
 		col := t.Column(k.Columns[0])
 		col.Nullable = false
 		if col.Identity == catalog.NoIdentity {
@@ -235,20 +235,20 @@ func add(t *catalog.Table, u Uniqueness, can catalog.Abilities) error {
 	yield(t, x, can)
 	t.Indexes = append(t.Indexes, x)
 	if u.Primary {
-		t.PrimaryKey = &k
+		t.PrimaryKey = k
 		for _, name := range k.Columns {
 			if !can.NullableKeys {
 				t.Column(name).Nullable = false
 			}
 		}
 	} else {
-		t.UniqueKeys = append(t.UniqueKeys, &k)
+		t.UniqueKeys = append(t.UniqueKeys, k)
 	}
 	return nil
 }
 
-// Reverse drops the key.
-func (c AddKey) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse drops the key.
+func (c AddKey) inverse(before *catalog.Catalog) (Change, error) {
 	x := &catalog.Index{Name: c.Key.Name}
 	for _, name := range c.Key.Columns {
 		x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
@@ -256,8 +256,8 @@ func (c AddKey) Reverse(before *catalog.Catalog) (Change, error) {
 	return DropKey{c.Table, c.Key.Name, c.Key.Columns, c.Primary, yielded(before, c.Table, x), false}, nil
 }
 
-// Reverse adds the key as it was.
-func (c DropKey) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse adds the key as it was.
+func (c DropKey) inverse(before *catalog.Catalog) (Change, error) {
 	t, err := table(before, c.Table)
 	if err != nil {
 		return nil, err
@@ -269,8 +269,8 @@ func (c DropKey) Reverse(before *catalog.Catalog) (Change, error) {
 	return AddKey{c.Table, u.Key, c.Primary}, nil
 }
 
-// Reverse swaps back.
-func (c ReplaceKey) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse swaps back.
+func (c ReplaceKey) inverse(before *catalog.Catalog) (Change, error) {
 	t, err := table(before, c.Table)
 	if err != nil {
 		return nil, err

@@ -22,47 +22,22 @@ func (c AddLookup) Made(can catalog.Abilities) *catalog.Table {
 	return t
 }
 
-// DropLookup takes the table away, unless somebody has added to it.
-type DropLookup AddLookup
-
-func (AddLookup) On() catalog.Ref  { return catalog.Ref{} }
-func (DropLookup) On() catalog.Ref { return catalog.Ref{} }
+func (AddLookup) On() catalog.Ref { return catalog.Ref{} }
 
 // Tables names the table.
 func (c AddLookup) Tables() []catalog.Ref { return []catalog.Ref{c.Table.Ref()} }
 
-// Tables names the table.
-func (c DropLookup) Tables() []catalog.Ref { return AddLookup(c).Tables() }
-
 func (c AddLookup) Title() string {
 	return fmt.Sprintf("add table %s of %d values", c.Table.Ref(), len(c.Values))
 }
-func (c DropLookup) Title() string { return fmt.Sprintf("drop table %s", c.Table.Ref()) }
-func (AddLookup) rank() int        { return rankFirst }
-func (DropLookup) rank() int       { return rankLast }
+func (AddLookup) rank() int { return rankFirst }
 
-// Apply adds the table.
-func (c AddLookup) Apply(to *catalog.Catalog, can catalog.Abilities) error {
-	s := to.Schema(c.Table.Schema)
-	if s == nil || to.Table(c.Table.Ref()) != nil {
-		return fmt.Errorf("table %s exists, or its schema does not", c.Table.Ref())
-	}
-	s.Tables = ordered(append(s.Tables, c.Made(can)))
-	return nil
+// apply adds the table.
+func (c AddLookup) apply(to *edit, can catalog.Abilities) error {
+	return to.addTable(c.Made(can))
 }
 
-// Apply removes it.
-func (c DropLookup) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table.Ref())
-	if err == nil {
-		s := to.Schema(c.Table.Schema)
-		s.Tables = without(s.Tables, t)
-	}
-	return err
-}
+// inverse drops it again.
+func (c AddLookup) inverse(before *catalog.Catalog) (Change, error) { return undo(c, before) }
 
-// Reverse drops it again.
-func (c AddLookup) Reverse(*catalog.Catalog) (Change, error) { return DropLookup(c), nil }
-
-// Reverse adds it again.
-func (c DropLookup) Reverse(*catalog.Catalog) (Change, error) { return AddLookup(c), nil }
+func (c AddLookup) undone() string { return fmt.Sprintf("drop table %s", c.Table.Ref()) }

@@ -43,11 +43,7 @@ func (c AddPartition) Named(names *catalog.Names, whole *catalog.Table) AddParti
 	return c
 }
 
-// DropPartition takes away a part that AddPartition made, unless it holds rows by then.
-type DropPartition AddPartition
-
-func (c AddPartition) On() catalog.Ref  { return c.Of }
-func (c DropPartition) On() catalog.Ref { return c.Of }
+func (c AddPartition) On() catalog.Ref { return c.Of }
 
 // Ref names the table that the part is.
 func (c AddPartition) Ref() catalog.Ref { return catalog.Ref{Schema: c.Of.Schema, Table: c.Name} }
@@ -60,31 +56,21 @@ func (c AddPartition) Tables() []catalog.Ref {
 	return []catalog.Ref{c.Ref()}
 }
 
-// Tables names the table that the part is, if it is one.
-func (c DropPartition) Tables() []catalog.Ref { return AddPartition(c).Tables() }
-
 func (c AddPartition) Title() string { return fmt.Sprintf("add partition %s to %s", c.Name, c.Of) }
-func (c DropPartition) Title() string {
-	return fmt.Sprintf("drop partition %s of %s", c.Name, c.Of)
-}
 
-func (AddPartition) rank() int  { return rankLast } // alike the whole as it has come to be
-func (DropPartition) rank() int { return rankFirst }
+func (AddPartition) rank() int { return rankLast } // alike the whole as it has come to be
 
-// Apply adds it.
-func (c AddPartition) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Of)
-	if err != nil {
+// apply adds it.
+func (c AddPartition) apply(to *edit, _ catalog.Abilities) error {
+	if _, err := table(to.Catalog, c.Of); err != nil {
 		return err
 	}
 	if c.Table {
-		s := to.Schema(c.Of.Schema) // whose tables are in order: there may be thousands of parts
-		at, there := slices.BinarySearchFunc(s.Tables, c.Name, func(t *catalog.Table, name string) int { return strings.Compare(t.Name, name) })
-		if there {
-			return fmt.Errorf("table %s exists", c.Ref())
-		}
-		s.Tables = slices.Insert(s.Tables, at, c.Made(to))
-		return nil
+		return to.addTable(c.Made(to.Catalog))
+	}
+	t, err := to.table(c.Of)
+	if err != nil {
+		return err
 	}
 	part := &catalog.Partition{Name: c.Name, Bounds: c.Bounds}
 	at := len(t.Partitions)
@@ -99,7 +85,7 @@ func (c AddPartition) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 			part.Options = slices.Clone(p.Options)
 		}
 	}
-	t.Partitions = slices.Insert(slices.Clone(t.Partitions), at, part)
+	t.Partitions = slices.Insert(t.Partitions, at, part)
 	return nil
 }
 
@@ -112,17 +98,17 @@ func (c AddPartition) Made(in *catalog.Catalog) *catalog.Table {
 		t.Storage, t.Tablespace, t.Options = like.Storage, like.Tablespace, slices.Clone(like.Options)
 	}
 	for _, col := range whole.Columns {
-		share := *col
+		share := col.Clone()
 		if share.Identity == catalog.IdentityAlways || share.Identity == catalog.IdentityByDefault {
 			share.Identity, share.Sequence = catalog.NoIdentity, nil // the whole gives the numbers
 		}
-		share.Inherited, share.Comment, share.Stats, share.Options = true, "", catalog.ColumnStats{}, slices.Clone(col.Options)
-		t.Columns = append(t.Columns, &share)
+		share.Inherited, share.Comment, share.Stats = true, "", catalog.ColumnStats{}
+		t.Columns = append(t.Columns, share)
 	}
 	called := map[string]string{}
 	var names *catalog.Names
 	for _, x := range whole.Indexes {
-		share := *x
+		share := x.Clone()
 		if i := slices.IndexFunc(c.Shares, func(s Share) bool { return s.Of == x.Name }); i >= 0 {
 			share.Name = c.Shares[i].Name
 		} else {
@@ -134,12 +120,12 @@ func (c AddPartition) Made(in *catalog.Catalog) *catalog.Table {
 		share.PartOf, share.Inherited, share.Definition, share.Comment, share.Pinned, share.Invalid = x.Name, true, "", "", "", false
 		share.Bytes, share.Scans = nil, nil
 		called[x.Name] = share.Name
-		t.Indexes = append(t.Indexes, &share)
+		t.Indexes = append(t.Indexes, share)
 	}
 	key := func(k *catalog.Key) *catalog.Key {
-		share := *k
+		share := k.Clone()
 		share.Name, share.Index, share.Comment = called[k.Index], called[k.Index], ""
-		return &share
+		return share
 	}
 	if whole.PrimaryKey != nil {
 		t.PrimaryKey = key(whole.PrimaryKey)
@@ -154,9 +140,9 @@ func (c AddPartition) Made(in *catalog.Catalog) *catalog.Table {
 	}
 	for _, k := range whole.Checks {
 		if !k.NoInherit {
-			share := *k
+			share := k.Clone()
 			share.Inherited, share.Comment = true, ""
-			t.Checks = append(t.Checks, &share)
+			t.Checks = append(t.Checks, share)
 		}
 	}
 	return t
@@ -171,30 +157,7 @@ func shareName(names *catalog.Names, whole, part *catalog.Table, x *catalog.Inde
 	return names.Free(part.Schema, ending, part.Name)
 }
 
-// Apply removes it.
-func (c DropPartition) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Of)
-	if err != nil {
-		return err
-	}
-	if c.Table {
-		part, err := table(to, AddPartition(c).Ref())
-		if err == nil {
-			s := to.Schema(c.Of.Schema)
-			s.Tables = without(s.Tables, part)
-		}
-		return err
-	}
-	i := slices.IndexFunc(t.Partitions, func(p *catalog.Partition) bool { return p.Name == c.Name })
-	if i < 0 {
-		return fmt.Errorf("partition %s of %s does not exist", c.Name, c.Of)
-	}
-	t.Partitions = slices.Delete(slices.Clone(t.Partitions), i, i+1)
-	return nil
-}
+// inverse drops it again.
+func (c AddPartition) inverse(before *catalog.Catalog) (Change, error) { return undo(c, before) }
 
-// Reverse drops it again.
-func (c AddPartition) Reverse(*catalog.Catalog) (Change, error) { return DropPartition(c), nil }
-
-// Reverse adds it again.
-func (c DropPartition) Reverse(*catalog.Catalog) (Change, error) { return AddPartition(c), nil }
+func (c AddPartition) undone() string { return fmt.Sprintf("drop partition %s of %s", c.Name, c.Of) }

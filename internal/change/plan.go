@@ -12,6 +12,31 @@ import (
 type Item struct {
 	Change  Change
 	Answers []string // identifiers of findings, for people
+	// before is set where the change takes another back: what that had touched.
+	before *snapshot
+}
+
+// Apply carries the item out on the model, whole or not at all. What takes a change
+// back puts all that the change had touched back as it was.
+func (it Item) Apply(c *catalog.Catalog, can catalog.Abilities) error {
+	_, err := it.carryOut(c, can)
+	return err
+}
+
+// carryOut applies the item and returns what it has touched, as that was before.
+func (it Item) carryOut(c *catalog.Catalog, can catalog.Abilities) (*edit, error) {
+	e := &edit{Catalog: c}
+	var err error
+	if it.before != nil {
+		err = it.before.restore(e)
+	} else {
+		err = it.Change.apply(e, can)
+	}
+	if err != nil {
+		e.undo()
+		return nil, err
+	}
+	return e, nil
 }
 
 // A Plan is changes in the order that they must run in.
@@ -42,7 +67,7 @@ func OrderAll(c *catalog.Catalog, can catalog.Abilities, items []Item) (Plan, []
 	var left []Left
 	model := c.Clone()
 	for _, it := range items {
-		if err := it.Change.Apply(model, can); err != nil {
+		if err := it.Apply(model, can); err != nil {
 			left = append(left, Left{it, err.Error()})
 			continue
 		}
@@ -55,7 +80,7 @@ func OrderAll(c *catalog.Catalog, can catalog.Abilities, items []Item) (Plan, []
 func (p Plan) Apply(c *catalog.Catalog, can catalog.Abilities) (*catalog.Catalog, error) {
 	model := c.Clone()
 	for _, it := range p {
-		if err := it.Change.Apply(model, can); err != nil {
+		if err := it.Apply(model, can); err != nil {
 			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
 		}
 	}
@@ -68,17 +93,24 @@ func (p Plan) Reverse(c *catalog.Catalog, can catalog.Abilities) (Plan, error) {
 	model := c.Clone()
 	back := make(Plan, len(p))
 	for i, it := range p {
-		r, err := it.Change.Reverse(model)
+		r, err := it.Change.inverse(model)
 		if err != nil {
 			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
 		}
-		back[len(p)-1-i] = Item{r, it.Answers}
-		if err := it.Change.Apply(model, can); err != nil {
+		done, err := it.carryOut(model, can)
+		if err != nil {
 			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
+		}
+		back[len(p)-1-i] = Item{Change: r, Answers: it.Answers}
+		if _, lasting := r.(Nothing); !lasting {
+			back[len(p)-1-i].before = done.snapshot()
 		}
 	}
 	return back, nil
 }
+
+// Reverse returns the change that takes ch back, given the catalog as it was before.
+func Reverse(ch Change, before *catalog.Catalog) (Change, error) { return ch.inverse(before) }
 
 // Tables names the tables that the plan touches, each once, in order.
 func (p Plan) Tables() []catalog.Ref {
@@ -108,7 +140,8 @@ func merged(items []Item) []Item {
 			continue
 		}
 		seen[title] = append(seen[title], len(once))
-		once = append(once, Item{it.Change, slices.Clone(it.Answers)})
+		it.Answers = slices.Clone(it.Answers)
+		once = append(once, it)
 	}
 	return once
 }

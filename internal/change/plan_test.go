@@ -120,9 +120,9 @@ func TestReferencesFollow(t *testing.T) {
 // TestNeeded: of changes that serve the same, one is done and answers all.
 func TestNeeded(t *testing.T) {
 	create := func(name string, columns ...string) Item {
-		return Item{CreateIndex{Table: station, Index: index(name, catalog.ByPerson, columns...)}, []string{name}}
+		return Item{Change: CreateIndex{Table: station, Index: index(name, catalog.ByPerson, columns...)}, Answers: []string{name}}
 	}
-	key := Item{AddKey{Table: station, Key: &catalog.Key{Name: "k", Columns: []string{"name", "code"}, Index: "k"}}, []string{"k"}}
+	key := Item{Change: AddKey{Table: station, Key: &catalog.Key{Name: "k", Columns: []string{"name", "code"}, Index: "k"}}, Answers: []string{"k"}}
 	for _, c := range []struct {
 		name  string
 		items []Item
@@ -169,7 +169,7 @@ func TestNotFitting(t *testing.T) {
 			t.Errorf("%s: plan %v, left %v", ch.Title(), plan, left)
 		}
 	}
-	if back, err := (DropColumn{station, "name"}).Reverse(sample()); err != nil || back.(AddColumn).Column.Name != "name" {
+	if back, err := Reverse(DropColumn{station, "name"}, sample()); err != nil || back.(AddColumn).Column.Name != "name" {
 		t.Errorf("dropping a column is taken back by %v, %v", back, err)
 	}
 }

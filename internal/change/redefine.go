@@ -70,38 +70,27 @@ func (c ReplaceTrigger) rank() int {
 	return rankText
 }
 
-// swap puts one of a list in the place of that of the same name, a copy of it.
-func swap[T any](list []*T, with *T, name func(*T) string) error {
-	i := slices.IndexFunc(list, func(x *T) bool { return name(x) == name(with) })
-	if i < 0 {
-		return fmt.Errorf("%s does not exist", name(with))
+// apply defines it anew.
+func (c RedefineView) apply(to *edit, _ catalog.Abilities) error {
+	v, err := to.view(c.Schema, c.New.Name)
+	if err == nil {
+		*v = *c.New.Clone()
 	}
-	again := *with
-	list[i] = &again
-	return nil
+	return err
 }
 
-// Apply defines it anew.
-func (c RedefineView) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	s := to.Schema(c.Schema)
-	if s == nil {
-		return fmt.Errorf("schema %s does not exist", c.Schema)
+// apply defines it anew.
+func (c RedefineRoutine) apply(to *edit, _ catalog.Abilities) error {
+	r, err := to.routine(c.Schema, c.New.Signature())
+	if err == nil {
+		*r = *c.New.Clone()
 	}
-	return swap(s.Views, c.New, func(v *catalog.View) string { return v.Name })
+	return err
 }
 
-// Apply defines it anew.
-func (c RedefineRoutine) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	s := to.Schema(c.Schema)
-	if s == nil {
-		return fmt.Errorf("schema %s does not exist", c.Schema)
-	}
-	return swap(s.Routines, c.New, (*catalog.Routine).Signature)
-}
-
-// Apply sets how it counts; what it feeds stays.
-func (c AlterSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	q, err := sequence(to, c.Schema, c.New.Name)
+// apply sets how it counts; what it feeds stays.
+func (c AlterSequence) apply(to *edit, _ catalog.Abilities) error {
+	q, err := to.sequence(c.Schema, c.New.Name)
 	if err != nil {
 		return err
 	}
@@ -110,9 +99,9 @@ func (c AlterSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Apply makes it, drops it or gives it the other text.
-func (c ReplaceTrigger) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply makes it, drops it or gives it the other text.
+func (c ReplaceTrigger) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -123,8 +112,7 @@ func (c ReplaceTrigger) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		if find(c.New) >= 0 {
 			return fmt.Errorf("trigger %s of %s exists", c.New.Name, c.Table)
 		}
-		made := *c.New
-		t.Triggers = append(slices.Clone(t.Triggers), &made)
+		t.Triggers = append(t.Triggers, c.New.Clone())
 		slices.SortFunc(t.Triggers, func(a, b *catalog.Trigger) int { return strings.Compare(a.Name, b.Name) })
 		return nil
 	}
@@ -133,32 +121,30 @@ func (c ReplaceTrigger) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return fmt.Errorf("trigger %s of %s does not exist", c.Old.Name, c.Table)
 	}
 	if c.New == nil {
-		t.Triggers = slices.Delete(slices.Clone(t.Triggers), i, i+1)
+		t.Triggers = slices.Delete(t.Triggers, i, i+1)
 		return nil
 	}
-	made := *c.New
-	t.Triggers = slices.Clone(t.Triggers)
-	t.Triggers[i] = &made
+	t.Triggers[i] = c.New.Clone()
 	return nil
 }
 
-// Reverse gives it back its own text.
-func (c RedefineView) Reverse(*catalog.Catalog) (Change, error) {
+// inverse gives it back its own text.
+func (c RedefineView) inverse(*catalog.Catalog) (Change, error) {
 	return RedefineView{c.Schema, c.New, c.Old}, nil
 }
 
-// Reverse gives it back its own text.
-func (c RedefineRoutine) Reverse(*catalog.Catalog) (Change, error) {
+// inverse gives it back its own text.
+func (c RedefineRoutine) inverse(*catalog.Catalog) (Change, error) {
 	return RedefineRoutine{c.Schema, c.New, c.Old}, nil
 }
 
-// Reverse drops what was made, makes what was dropped, and gives back the text.
-func (c ReplaceTrigger) Reverse(*catalog.Catalog) (Change, error) {
+// inverse drops what was made, makes what was dropped, and gives back the text.
+func (c ReplaceTrigger) inverse(*catalog.Catalog) (Change, error) {
 	return ReplaceTrigger{c.Table, c.New, c.Old}, nil
 }
 
-// Reverse lets it count as before; the engine refuses that once numbers beyond were
+// inverse lets it count as before; the engine refuses that once numbers beyond were
 // given out.
-func (c AlterSequence) Reverse(*catalog.Catalog) (Change, error) {
+func (c AlterSequence) inverse(*catalog.Catalog) (Change, error) {
 	return AlterSequence{c.Schema, c.New, c.Old}, nil
 }

@@ -31,9 +31,9 @@ func (c Rename) Title() string {
 }
 func (Rename) rank() int { return rankSetting }
 
-// Apply renames it, the index behind a key with it.
-func (c Rename) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply renames it, the index behind a key with it.
+func (c Rename) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -69,12 +69,14 @@ func (c Rename) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		for _, o := range to.Tables() {
 			for _, f := range o.ForeignKeys {
 				if f.Target == c.Table && f.TargetIndex == c.From {
+					to.altered(o)
 					f.TargetIndex = c.To
 				}
 			}
 			if o.PartitionOf != nil && *o.PartitionOf == c.Table {
 				for _, x := range o.Indexes {
 					if x.PartOf == c.From {
+						to.altered(o)
 						x.PartOf = c.To
 					}
 				}
@@ -88,7 +90,7 @@ func (c Rename) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Reverse renames it back.
-func (c Rename) Reverse(*catalog.Catalog) (Change, error) {
+// inverse renames it back.
+func (c Rename) inverse(*catalog.Catalog) (Change, error) {
 	return Rename{c.Table, c.Kind, c.To, c.From}, nil
 }

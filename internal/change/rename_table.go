@@ -22,9 +22,9 @@ func (c RenameTable) Tables() []catalog.Ref {
 	return []catalog.Ref{c.Table, {Schema: c.Table.Schema, Table: c.To}}
 }
 
-// Apply renames it, where neither a foreign key nor a partition leads to it.
-func (c RenameTable) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply renames it, where neither a foreign key nor a partition leads to it.
+func (c RenameTable) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -45,17 +45,14 @@ func (c RenameTable) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 		return fmt.Errorf("%s %s leans on it", t.Dependants[0].Kind, t.Dependants[0].Name)
 	}
 	t.Name = c.To
-	to.Schema(c.Table.Schema).Tables = ordered(to.Schema(c.Table.Schema).Tables)
-	return nil
+	s, err := to.schema(c.Table.Schema)
+	if err == nil {
+		slices.SortFunc(s.Tables, byName)
+	}
+	return err
 }
 
-// Reverse gives it its old name.
-func (c RenameTable) Reverse(*catalog.Catalog) (Change, error) {
+// inverse gives it its old name.
+func (c RenameTable) inverse(*catalog.Catalog) (Change, error) {
 	return RenameTable{catalog.Ref{Schema: c.Table.Schema, Table: c.To}, c.Table.Table}, nil
-}
-
-// ordered puts tables in the order in which they are found.
-func ordered(tables []*catalog.Table) []*catalog.Table {
-	slices.SortFunc(tables, func(a, b *catalog.Table) int { return a.Ref().Compare(b.Ref()) })
-	return tables
 }

@@ -30,13 +30,13 @@ func (c Renumber) Title() string {
 }
 func (Renumber) rank() int { return rankNull }
 
-// Apply sets the numbering of the column and what the sequence is.
-func (c Renumber) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, col, err := column(to, c.Table, c.Column)
+// apply sets the numbering of the column and what the sequence is.
+func (c Renumber) apply(to *edit, _ catalog.Abilities) error {
+	t, col, err := to.column(c.Table, c.Column)
 	if err != nil {
 		return err
 	}
-	q, err := sequence(to, c.From.Schema, c.From.Sequence.Name)
+	q, err := to.sequence(c.From.Schema, c.From.Sequence.Name)
 	if err != nil {
 		return err
 	}
@@ -54,7 +54,7 @@ func (c Renumber) Counting(is *catalog.Sequence) *catalog.Sequence {
 	return &q
 }
 
-// Reverse numbers it as before.
-func (c Renumber) Reverse(*catalog.Catalog) (Change, error) {
+// inverse numbers it as before.
+func (c Renumber) inverse(*catalog.Catalog) (Change, error) {
 	return Renumber{c.Table, c.Column, c.To, c.From}, nil
 }

@@ -52,32 +52,18 @@ func (c CreateSequence) Title() string {
 func (DropSequence) rank() int   { return rankDrop }
 func (CreateSequence) rank() int { return rankType }
 
-// Apply removes it.
-func (c DropSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	q, err := sequence(to, c.Schema, c.Sequence.Name)
-	if err == nil {
-		s := to.Schema(c.Schema)
-		s.Sequences = without(s.Sequences, q)
-	}
-	return err
+// apply removes it.
+func (c DropSequence) apply(to *edit, _ catalog.Abilities) error {
+	return to.dropSequence(c.Schema, c.Sequence.Name)
 }
 
-// Apply adds it.
-func (c CreateSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	if _, err := sequence(to, c.Schema, c.Sequence.Name); err == nil {
-		return fmt.Errorf("sequence %s.%s exists", c.Schema, c.Sequence.Name)
-	}
-	s := to.Schema(c.Schema)
-	if s == nil {
-		return fmt.Errorf("schema %s does not exist", c.Schema)
-	}
-	q := *c.Sequence
-	s.Sequences = append(s.Sequences, &q)
-	return nil
+// apply adds it.
+func (c CreateSequence) apply(to *edit, _ catalog.Abilities) error {
+	return to.addSequence(c.Schema, c.Sequence)
 }
 
-// Reverse makes it again.
-func (c DropSequence) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse makes it again.
+func (c DropSequence) inverse(before *catalog.Catalog) (Change, error) {
 	q, err := sequence(before, c.Schema, c.Sequence.Name)
 	if err != nil {
 		return nil, err
@@ -85,8 +71,8 @@ func (c DropSequence) Reverse(before *catalog.Catalog) (Change, error) {
 	return CreateSequence{c.Schema, q}, nil
 }
 
-// Reverse drops it.
-func (c CreateSequence) Reverse(*catalog.Catalog) (Change, error) { return DropSequence(c), nil }
+// inverse drops it.
+func (c CreateSequence) inverse(*catalog.Catalog) (Change, error) { return DropSequence(c), nil }
 
 // Nothing is the reverse of a change that needs no way back, or has none.
 type Nothing struct {
@@ -134,18 +120,18 @@ func sequence(c *catalog.Catalog, schema, name string) (*catalog.Sequence, error
 	return nil, fmt.Errorf("sequence %s.%s does not exist", schema, name)
 }
 
-// Apply sets it.
-func (c SetCycle) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	q, err := sequence(to, c.Schema, c.Name)
+// apply sets it.
+func (c SetCycle) apply(to *edit, _ catalog.Abilities) error {
+	q, err := to.sequence(c.Schema, c.Name)
 	if err == nil {
 		q.Cycle = c.Cycle
 	}
 	return err
 }
 
-// Apply sets it.
-func (c OwnSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	q, err := sequence(to, c.Schema, c.Name)
+// apply sets it.
+func (c OwnSequence) apply(to *edit, _ catalog.Abilities) error {
+	q, err := to.sequence(c.Schema, c.Name)
 	if err != nil {
 		return err
 	}
@@ -156,17 +142,17 @@ func (c OwnSequence) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Apply leaves the model as it is.
-func (c SetNext) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	_, err := sequence(to, c.Schema, c.Sequence)
+// apply leaves the model as it is.
+func (c SetNext) apply(to *edit, _ catalog.Abilities) error {
+	_, err := sequence(to.Catalog, c.Schema, c.Sequence)
 	return err
 }
 
-// Apply does nothing.
-func (Nothing) Apply(*catalog.Catalog, catalog.Abilities) error { return nil }
+// apply does nothing.
+func (Nothing) apply(*edit, catalog.Abilities) error { return nil }
 
-// Reverse sets it back.
-func (c SetCycle) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse sets it back.
+func (c SetCycle) inverse(before *catalog.Catalog) (Change, error) {
 	q, err := sequence(before, c.Schema, c.Name)
 	if err != nil {
 		return nil, err
@@ -174,8 +160,8 @@ func (c SetCycle) Reverse(before *catalog.Catalog) (Change, error) {
 	return SetCycle{c.Schema, c.Name, c.Of, q.Cycle}, nil
 }
 
-// Reverse sets it back.
-func (c OwnSequence) Reverse(before *catalog.Catalog) (Change, error) {
+// inverse sets it back.
+func (c OwnSequence) inverse(before *catalog.Catalog) (Change, error) {
 	q, err := sequence(before, c.Schema, c.Name)
 	if err != nil {
 		return nil, err
@@ -183,13 +169,13 @@ func (c OwnSequence) Reverse(before *catalog.Catalog) (Change, error) {
 	return OwnSequence{c.Schema, c.Name, c.Of, q.OwnedBy}, nil
 }
 
-// Reverse does nothing: the sequence would hand out numbers that are in use.
-func (c SetNext) Reverse(*catalog.Catalog) (Change, error) {
+// inverse does nothing: the sequence would hand out numbers that are in use.
+func (c SetNext) inverse(*catalog.Catalog) (Change, error) {
 	return Nothing{c.Table, "the sequence stays where it is"}, nil
 }
 
-// Reverse does nothing either.
-func (c Nothing) Reverse(*catalog.Catalog) (Change, error) { return c, nil }
+// inverse does nothing either.
+func (c Nothing) inverse(*catalog.Catalog) (Change, error) { return c, nil }
 
 // SetRange says how far a sequence counts, and in which type, where the engine has
 // sequences of several.
@@ -206,16 +192,16 @@ func (c SetRange) Title() string {
 }
 func (SetRange) rank() int { return rankType }
 
-// Apply sets it.
-func (c SetRange) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	q, err := sequence(to, c.Schema, c.Name)
+// apply sets it.
+func (c SetRange) apply(to *edit, _ catalog.Abilities) error {
+	q, err := to.sequence(c.Schema, c.Name)
 	if err == nil {
 		q.Type, q.Most = c.ToType, c.ToMost
 	}
 	return err
 }
 
-// Reverse sets it back; the engine refuses that once numbers beyond were given out.
-func (c SetRange) Reverse(*catalog.Catalog) (Change, error) {
+// inverse sets it back; the engine refuses that once numbers beyond were given out.
+func (c SetRange) inverse(*catalog.Catalog) (Change, error) {
 	return SetRange{c.Schema, c.Name, c.Of, c.ToType, c.FromType, c.ToMost, c.FromMost}, nil
 }

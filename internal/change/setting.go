@@ -27,20 +27,20 @@ func (c SetSetting) Title() string {
 
 func (SetSetting) rank() int { return rankSetting }
 
-// Apply sets the value.
-func (c SetSetting) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+// apply sets the value.
+func (c SetSetting) apply(to *edit, _ catalog.Abilities) error {
 	i := slices.IndexFunc(to.Settings, func(s catalog.Setting) bool { return s.Name == c.Name })
 	if i < 0 {
 		return fmt.Errorf("setting %s is not known", c.Name)
 	}
-	to.Settings[i].Value = c.To
+	to.whole().Settings[i].Value = c.To
 	if c.To == "" {
 		to.Settings[i] = catalog.Setting{Name: c.Name, Value: c.Default, Source: "default"}
 	}
 	return nil
 }
 
-// Reverse sets the value that was.
-func (c SetSetting) Reverse(*catalog.Catalog) (Change, error) {
+// inverse sets the value that was.
+func (c SetSetting) inverse(*catalog.Catalog) (Change, error) {
 	return SetSetting{Name: c.Name, Scope: c.Scope, From: c.To, To: c.From, Default: c.Default}, nil
 }

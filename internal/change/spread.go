@@ -2,6 +2,7 @@ package change
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -83,9 +84,9 @@ func (c Tend) Title() string {
 	return fmt.Sprintf("take the figures of %s anew", c.Table)
 }
 
-// Apply spreads it.
-func (c SetSpread) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply spreads it.
+func (c SetSpread) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -100,9 +101,9 @@ func (c SetSpread) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Apply sorts it.
-func (c SetSortKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply sorts it.
+func (c SetSortKey) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -112,14 +113,17 @@ func (c SetSortKey) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	if c.To != nil && !t.HasColumns(c.To.Columns) {
 		return fmt.Errorf("%s has not the columns to be sorted by", c.Table)
 	}
-	t.SortKey, t.Stats.Unsorted = c.To, nil
+	t.SortKey, t.Stats.Unsorted = nil, nil
+	if c.To != nil {
+		t.SortKey = &catalog.SortKey{Columns: slices.Clone(c.To.Columns), Interleaved: c.To.Interleaved}
+	}
 	return nil
 }
 
-// Apply encodes it.
-func (c SetEncoding) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
+// apply encodes it.
+func (c SetEncoding) apply(to *edit, _ catalog.Abilities) error {
 	for i, name := range c.Columns {
-		_, col, err := column(to, c.Table, name)
+		_, col, err := to.column(c.Table, name)
 		if err != nil {
 			return err
 		}
@@ -128,9 +132,9 @@ func (c SetEncoding) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Apply changes figures alone.
-func (c Tend) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply changes figures alone.
+func (c Tend) apply(to *edit, _ catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -146,22 +150,22 @@ func (c Tend) Apply(to *catalog.Catalog, _ catalog.Abilities) error {
 	return nil
 }
 
-// Reverse spreads it as it was.
-func (c SetSpread) Reverse(*catalog.Catalog) (Change, error) {
+// inverse spreads it as it was.
+func (c SetSpread) inverse(*catalog.Catalog) (Change, error) {
 	return SetSpread{c.Table, c.To, c.From}, nil
 }
 
-// Reverse sorts it as it was.
-func (c SetSortKey) Reverse(*catalog.Catalog) (Change, error) {
+// inverse sorts it as it was.
+func (c SetSortKey) inverse(*catalog.Catalog) (Change, error) {
 	return SetSortKey{c.Table, c.To, c.From}, nil
 }
 
-// Reverse encodes it as it was.
-func (c SetEncoding) Reverse(*catalog.Catalog) (Change, error) {
+// inverse encodes it as it was.
+func (c SetEncoding) inverse(*catalog.Catalog) (Change, error) {
 	return SetEncoding{c.Table, c.Columns, c.To, c.From}, nil
 }
 
-// Reverse has nothing to take back.
-func (c Tend) Reverse(*catalog.Catalog) (Change, error) {
+// inverse has nothing to take back.
+func (c Tend) inverse(*catalog.Catalog) (Change, error) {
 	return Nothing{c.Table, "what was tended stays so"}, nil
 }

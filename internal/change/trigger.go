@@ -21,9 +21,9 @@ func (c SetTrigger) Title() string {
 }
 func (SetTrigger) rank() int { return rankAnew }
 
-// Apply switches it.
-func (c SetTrigger) Apply(to *catalog.Catalog, can catalog.Abilities) error {
-	t, err := table(to, c.Table)
+// apply switches it.
+func (c SetTrigger) apply(to *edit, can catalog.Abilities) error {
+	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
@@ -38,13 +38,12 @@ func (c SetTrigger) Apply(to *catalog.Catalog, can catalog.Abilities) error {
 	case c.Off:
 		t.Triggers = slices.Delete(t.Triggers, i, i+1)
 	default:
-		again := *c.Trigger
-		t.Triggers = append(t.Triggers, &again)
+		t.Triggers = append(t.Triggers, c.Trigger.Clone())
 	}
 	return nil
 }
 
-// Reverse switches it back.
-func (c SetTrigger) Reverse(*catalog.Catalog) (Change, error) {
+// inverse switches it back.
+func (c SetTrigger) inverse(*catalog.Catalog) (Change, error) {
 	return SetTrigger{c.Table, c.Trigger, !c.Off}, nil
 }

@@ -25,7 +25,7 @@ func Bulkload(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, l Load
 	var left []Left
 	add := func(ch change.Change) {
 		// What is put aside has to be put back: both have to be possible.
-		back, err := ch.Reverse(c)
+		back, err := change.Reverse(ch, c)
 		why := w.Refuses(c, ch)
 		if err == nil && why == "" {
 			why = w.Refuses(c, back)
@@ -75,7 +75,7 @@ func Bulkload(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, l Load
 			for i, it := range back {
 				if f, ok := it.Change.(change.AddForeignKey); ok {
 					f.Unchecked = true
-					back[i].Change = f
+					back[i] = change.Item{Change: f, Answers: it.Answers} // which leaves it as not looked at
 				}
 			}
 			return back

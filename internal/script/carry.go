@@ -42,7 +42,7 @@ func without(c *catalog.Catalog, changes []change.Change, of change.Change) *cat
 	c = c.Clone()
 	for _, ch := range changes {
 		if d, ok := ch.(change.DropForeignKey); ok {
-			d.Apply(c, catalog.Abilities{}) // one that is not there is told of when it is to be dropped
+			change.Apply(d, c, catalog.Abilities{}) // one that is not there is told of when it is to be dropped
 		}
 	}
 	return c

@@ -21,7 +21,7 @@ func Change(w engine.Writer, from, to *catalog.Catalog, can catalog.Abilities, w
 	built := from.Clone()
 	for _, it := range compare.Changes(from, to, can, wanted) {
 		if b, ok := it.Change.(change.Build); ok {
-			if err := b.Apply(built, can); err != nil {
+			if err := change.Apply(b, built, can); err != nil {
 				return nil, err
 			}
 		}

@@ -284,7 +284,7 @@ func back(t *testing.T, healed *rule.Remedy, before *catalog.Catalog, can catalo
 	c := before.Clone()
 	for i, it := range healed.Plan {
 		if _, is := reverse[len(reverse)-1-i].Change.(change.Nothing); is {
-			if err := it.Change.Apply(c, can); err != nil {
+			if err := it.Apply(c, can); err != nil {
 				t.Fatal(err)
 			}
 		}

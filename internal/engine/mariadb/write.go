@@ -127,7 +127,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.What == change.TendSort {
 			return "rows are kept in the order of their key here"
 		}
-	case change.Undivide, change.JoinBack, change.CreateIndex, change.AddColumn, change.UnnumberKey, change.FillColumn, change.EmptyColumn, change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
+	case change.Undo[change.Divide], change.Undo[change.SplitOff], change.CreateIndex, change.AddColumn, change.Undo[change.NumberKey], change.FillColumn, change.Undo[change.FillColumn], change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
 	default:
 		return "MariaDB has no statement for it"
 	}
@@ -181,7 +181,7 @@ func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, 
 			if n = w.retype(i); n == 0 {
 				n = w.modify(i)
 			}
-		case change.AddPartition, change.DropPartition:
+		case change.AddPartition, change.Undo[change.AddPartition]:
 			if n = w.relist(i); n == 0 {
 				n = 1
 				if err := w.change(i, plan[i]); err != nil {
@@ -194,7 +194,7 @@ func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, 
 			}
 		}
 		for _, it := range plan[i : i+n] {
-			if err := it.Change.Apply(w.now, can); err != nil {
+			if err := it.Apply(w.now, can); err != nil {
 				return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
 			}
 		}
@@ -232,15 +232,15 @@ func (w *writer) change(i int, it change.Item) error {
 		if ch.What != change.TendAnalyse {
 			s.SQL, s.Lock, s.Blocks = []string{"OPTIMIZE TABLE " + relation(ch.Table)}, "writers wait for a moment at the beginning and the end, while the table is written anew", engine.BlocksBriefly
 		}
-	case change.Undivide:
+	case change.Undo[change.Divide]:
 		w.undivide(i, it, ch)
 	case change.SplitOff:
 		w.splitOff(i, it, ch)
-	case change.JoinBack:
+	case change.Undo[change.SplitOff]:
 		w.joinBack(i, it, ch)
 	case change.AddPartition:
 		w.addPartition(i, it, ch)
-	case change.DropPartition:
+	case change.Undo[change.AddPartition]:
 		w.dropPartition(i, it, ch)
 	case change.SetTrigger:
 		w.setTrigger(i, it, ch)
@@ -339,9 +339,10 @@ func (w *writer) change(i int, it change.Item) error {
 		s := w.step([]int{i}, ch.Title(), "SHARED", fmt.Sprintf("DROP PRIMARY KEY, ADD UNIQUE KEY %s (%s), ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY%s",
 			ident(ch.Unique.Name), idents(ch.Unique.Columns), ident(ch.Column.Name), ch.Column.Type.Native, w.yielding(ch.Table, behind(ch.Unique))))
 		s.Notes = append(s.Notes, "an INSERT without a list of columns will fail from now on, and programs that select * see one column more")
-	case change.UnnumberKey:
-		s := w.step([]int{i}, ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY (%s)%s", ident(ch.Column.Name), ident(ch.Unique.Name), idents(ch.From.Columns), putBack(ch.Restores)))
-		s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", ch.Column.Name))
+	case change.Undo[change.NumberKey]:
+		of := ch.Of
+		s := w.step([]int{i}, ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY (%s)%s", ident(of.Column.Name), ident(of.Unique.Name), idents(of.From.Columns), putBack(change.Yielding(ch.Before, behind(of.Unique), Engine{}.Abilities("")))))
+		s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", of.Column.Name))
 	case change.FillColumn:
 		s := w.step([]int{i}, ch.Title(), "", "")
 		s.SQL = []string{fmt.Sprintf("UPDATE %s AS c JOIN %s AS p ON %s\n  SET c.%s = p.%s\n  WHERE c.%s IS NULL", relation(ch.Table), relation(ch.Via.Target), quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns),
@@ -360,7 +361,7 @@ func (w *writer) change(i int, it change.Item) error {
 		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s %s", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), map[bool]string{true: "CYCLE", false: "NOCYCLE"}[ch.Cycle]))
 	case change.AddLookup:
 		w.addLookup(i, it, ch)
-	case change.DropLookup:
+	case change.Undo[change.AddLookup]:
 		w.dropLookup(i, it, ch)
 	case change.SetRange:
 		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s MAXVALUE %d", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), ch.ToMost))
@@ -374,7 +375,7 @@ func (w *writer) change(i int, it change.Item) error {
 			fmt.Sprintf("SET @nexdal = (SELECT COALESCE(CONCAT('DO SETVAL(%s, ', MAX(%s), ')'), 'DO 0') FROM %s)", strings.ReplaceAll(relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence}), "'", "''"), ident(ch.Column), relation(ch.Table)),
 			"EXECUTE IMMEDIATE @nexdal")
 		s.Notes = append(s.Notes, "a sequence never goes back by this; not taken back: it would give numbers that are in use")
-	case change.EmptyColumn, change.Nothing:
+	case change.Undo[change.FillColumn], change.Nothing:
 	default:
 		return fmt.Errorf("%s cannot be written for MariaDB", ch.Title())
 	}

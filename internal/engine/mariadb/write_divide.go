@@ -2,6 +2,7 @@ package mariadb
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -26,12 +27,13 @@ func (w *writer) divide(i int, it change.Item, ch change.Divide) {
 }
 
 // undivide copies the rows of all parts into one table.
-func (w *writer) undivide(i int, it change.Item, ch change.Undivide) {
-	t := w.now.Table(ch.Table)
+func (w *writer) undivide(i int, it change.Item, ch change.Undo[change.Divide]) {
+	t := w.now.Table(ch.On())
 	w.copying(i, it, ch.Title(), t, "REMOVE PARTITIONING")
-	if ch.Key != nil {
-		w.askRepeats(it, ch.Table, ch.Was.PrimaryKey.Columns)
-		w.copying(i, it, ch.Title()+": its key", t, fmt.Sprintf("DROP PRIMARY KEY, ADD PRIMARY KEY (%s)", idents(ch.Was.PrimaryKey.Columns)))
+	if ch.Of.Key != nil {
+		key := ch.Before.PrimaryKey.Columns
+		w.askRepeats(it, ch.On(), key)
+		w.copying(i, it, ch.Title()+": its key", t, fmt.Sprintf("DROP PRIMARY KEY, ADD PRIMARY KEY (%s)", idents(key)))
 	}
 }
 
@@ -55,22 +57,25 @@ func (w *writer) splitOff(i int, it change.Item, ch change.SplitOff) {
 
 // joinBack makes the part anew, writes the rows into the whole, and drops the table once
 // they are all there.
-func (w *writer) joinBack(i int, it change.Item, ch change.JoinBack) {
-	text := fmt.Sprintf("PARTITION %s %s", ident(ch.Part), ch.Was.Bounds)
+func (w *writer) joinBack(i int, it change.Item, ch change.Undo[change.SplitOff]) {
+	whole, alone := ch.On(), ch.Of.Ref()
+	at := slices.IndexFunc(ch.Before.Partitions, func(p *catalog.Partition) bool { return p.Name == ch.Of.Part })
+	text := fmt.Sprintf("PARTITION %s %s", ident(ch.Of.Part), ch.Before.Partitions[at].Bounds)
 	action := fmt.Sprintf("ADD PARTITION (%s)", text)
-	if next := w.partition(ch.Of, ch.Next); next != nil {
+	if at+1 < len(ch.Before.Partitions) { // it took the rows of the range since
+		next := ch.Before.Partitions[at+1]
 		action = fmt.Sprintf("REORGANIZE PARTITION %s INTO (%s, PARTITION %s %s)", ident(next.Name), text, ident(next.Name), next.Bounds)
 	}
 	var columns []string
-	for _, c := range w.now.Table(ch.Ref()).Columns {
+	for _, c := range w.now.Table(alone).Columns {
 		if c.Generated == "" {
 			columns = append(columns, c.Name)
 		}
 	}
 	step := func(title, lock string, sql string) {
-		w.work.Steps = append(w.work.Steps, engine.Step{Title: title, Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{ch.Of, ch.Ref()}, Transaction: true, Lock: lock, Blocks: engine.BlocksAtWork, SQL: []string{sql}})
+		w.work.Steps = append(w.work.Steps, engine.Step{Title: title, Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{whole, alone}, Transaction: true, Lock: lock, Blocks: engine.BlocksAtWork, SQL: []string{sql}})
 	}
-	step(ch.Title()+": make the partition", "readers and writers of the table wait while the rows of the next partition are written anew", fmt.Sprintf("ALTER TABLE %s %s", relation(ch.Of), action))
-	step(ch.Title(), "the rows that are written", fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT %[2]s FROM %s", relation(ch.Of), idents(columns), relation(ch.Ref())))
-	step(ch.Title()+": drop the table", "users of the table wait for a moment", "DROP TABLE "+relation(ch.Ref()))
+	step(ch.Title()+": make the partition", "readers and writers of the table wait while the rows of the next partition are written anew", fmt.Sprintf("ALTER TABLE %s %s", relation(whole), action))
+	step(ch.Title(), "the rows that are written", fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT %[2]s FROM %s", relation(whole), idents(columns), relation(alone)))
+	step(ch.Title()+": drop the table", "users of the table wait for a moment", "DROP TABLE "+relation(alone))
 }

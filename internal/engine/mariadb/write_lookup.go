@@ -19,9 +19,9 @@ func (w *writer) addLookup(i int, it change.Item, ch change.AddLookup) {
 }
 
 // dropLookup drops the table where it holds what it was made with.
-func (w *writer) dropLookup(i int, it change.Item, ch change.DropLookup) {
-	on, column := relation(ch.Table.Ref()), ident(ch.Table.Columns[0].Name)
-	w.ask(it, fmt.Sprintf("values of %s that were added since it was made", ch.Table.Ref()), fmt.Sprintf("SELECT * FROM %s WHERE %s NOT IN (%s) LIMIT %d", on, column, sqllex.Each(ch.Values, literal, ", "), shownRows))
+func (w *writer) dropLookup(i int, it change.Item, ch change.Undo[change.AddLookup]) {
+	on, column := relation(ch.Of.Table.Ref()), ident(ch.Of.Table.Columns[0].Name)
+	w.ask(it, fmt.Sprintf("values of %s that were added since it was made", ch.Of.Table.Ref()), fmt.Sprintf("SELECT * FROM %s WHERE %s NOT IN (%s) LIMIT %d", on, column, sqllex.Each(ch.Of.Values, literal, ", "), shownRows))
 	w.work.Steps = append(w.work.Steps, engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Tables: ch.Tables(), Transaction: true, Blocks: engine.BlocksBriefly,
 		Lock: "users of the table wait for a moment", SQL: []string{"DROP TABLE " + on}})
 }

@@ -39,8 +39,9 @@ func partitionOf(t *catalog.Table, name string) *catalog.Partition {
 
 // dropPartition gives the rows back to the part that took them before; where there is
 // none, it drops a part that holds nothing, and fails where it holds rows by then.
-func (w *writer) dropPartition(i int, it change.Item, ch change.DropPartition) {
-	s := engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{ch.Of}}
+func (w *writer) dropPartition(i int, it change.Item, undo change.Undo[change.AddPartition]) {
+	ch := undo.Of
+	s := engine.Step{Title: undo.Title(), Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{ch.Of}}
 	if rest := w.partition(ch.Of, ch.Before); rest != nil {
 		s.Transaction, s.Blocks = true, engine.BlocksAtWork
 		s.Lock = "readers and writers of the table wait while the rows of both partitions are written anew"
@@ -75,8 +76,8 @@ func (w *writer) relist(i int) int {
 		switch c := w.plan[k].Change.(type) {
 		case change.AddPartition:
 			ch = c
-		case change.DropPartition:
-			ch = change.AddPartition(c)
+		case change.Undo[change.AddPartition]:
+			ch = c.Of
 		}
 		t := then.Table(ch.Of)
 		if t == nil || ch.Bounds == byDefault || !slices.ContainsFunc(t.Partitions, func(p *catalog.Partition) bool { return p.Bounds == byDefault }) || len(changes) > 0 && ch.Of != of {
@@ -86,7 +87,7 @@ func (w *writer) relist(i int) int {
 			of, then = ch.Of, w.now.Clone()
 			s.Title = w.plan[k].Change.Title()
 		}
-		if w.plan[k].Change.Apply(then, Engine{}.Abilities(w.from.Engine.Version)) != nil {
+		if w.plan[k].Apply(then, Engine{}.Abilities(w.from.Engine.Version)) != nil {
 			break
 		}
 		changes = append(changes, k)

@@ -174,7 +174,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.replaceKey(ch)
 		case change.NumberKey:
 			w.numberKey(ch)
-		case change.UnnumberKey:
+		case change.Undo[change.NumberKey]:
 			w.unnumberKey(ch)
 		case change.FillColumn:
 			w.fillColumn(ch)
@@ -195,7 +195,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.step(ch.Title(), lockExclusive, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Check.Name)))
 		case change.ValidateCheck:
 			w.validateCheck(ch)
-		case change.ForgetCheck:
+		case change.Undo[change.ValidateCheck]:
 			w.forgetCheck(ch)
 		case change.SetDefault:
 			w.setDefault(ch)
@@ -225,15 +225,15 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.askReferrers(ch)
 			w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly},
 				fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", relation(ch.Of), relation(ch.Part)))
-		case change.AttachPartition:
-			w.step(ch.Title(), w.reading(lock{"SHARE UPDATE EXCLUSIVE on the whole, ACCESS EXCLUSIVE on the partition while its rows are looked through", engine.BlocksAtWork}, ch.Part.Ref()),
-				fmt.Sprintf("ALTER TABLE ONLY %s ATTACH PARTITION %s %s", relation(ch.Of), relation(ch.Part.Ref()), ch.Bounds))
+		case change.Undo[change.DetachPartition]:
+			w.step(ch.Title(), w.reading(lock{"SHARE UPDATE EXCLUSIVE on the whole, ACCESS EXCLUSIVE on the partition while its rows are looked through", engine.BlocksAtWork}, ch.On()),
+				fmt.Sprintf("ALTER TABLE ONLY %s ATTACH PARTITION %s %s", relation(ch.Of.Of), relation(ch.On()), ch.Before.Bounds))
 		case change.RenameTable:
 			s := w.step(ch.Title(), lockExclusive, alter(ch.Table, "RENAME TO "+ident(ch.To)))
 			s.Notes = append(s.Notes, "programs that name the table have to name it otherwise from then on; its indexes keep their names")
 		case change.AddLookup:
 			w.addLookup(ch)
-		case change.DropLookup:
+		case change.Undo[change.AddLookup]:
 			w.dropLookup(ch)
 		case change.SetRange:
 			as := ""
@@ -243,11 +243,11 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.alterSequence(ch.Title(), ch.Schema, ch.Name, fmt.Sprintf("%sMAXVALUE %d", as, ch.ToMost))
 		case change.SplitSequence:
 			w.splitSequence(ch)
-		case change.JoinSequence:
+		case change.Undo[change.SplitSequence]:
 			w.joinSequence(ch)
 		case change.NumberItself:
 			w.numberItself(ch)
-		case change.NumberByTrigger:
+		case change.Undo[change.NumberItself]:
 			w.numberByTrigger(ch)
 		case change.Tend:
 			w.tend(ch)
@@ -255,11 +255,11 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			if err := w.divide(ch); err != nil {
 				return nil, err
 			}
-		case change.Undivide:
+		case change.Undo[change.Divide]:
 			w.undivide(ch)
 		case change.AddPartition:
 			w.addPartition(ch)
-		case change.DropPartition:
+		case change.Undo[change.AddPartition]:
 			w.dropPartition(ch)
 		case change.SetTrigger:
 			w.setTrigger(ch)
@@ -277,7 +277,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.build(ch)
 		case change.Raze:
 			w.raze(ch)
-		case change.EmptyColumn, change.Nothing:
+		case change.Undo[change.FillColumn], change.Nothing:
 		default:
 			return nil, fmt.Errorf("%s cannot be written for PostgreSQL", ch.Title())
 		}
@@ -285,7 +285,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			if add, ok := it.Change.(change.AddPartition); !ok || strings.EqualFold(add.Bounds, "DEFAULT") {
 				w.rests = nil
 			}
-			if err := it.Change.Apply(w.now, can); err != nil {
+			if err := it.Apply(w.now, can); err != nil {
 				return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
 			}
 		}

@@ -48,8 +48,9 @@ func (w *writer) validateCheck(ch change.ValidateCheck) {
 	w.step(ch.Title(), w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+ident(ch.Check.Name)))
 }
 
-func (w *writer) forgetCheck(ch change.ForgetCheck) {
-	w.step(ch.Title(), lockExclusive, append([]string{alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Check.Name), "ADD "+checkClause(ch.Check)+" NOT VALID")}, commentOn(ch.Table, ch.Check)...)...)
+func (w *writer) forgetCheck(ch change.Undo[change.ValidateCheck]) {
+	k := ch.Of.Check
+	w.step(ch.Title(), lockExclusive, append([]string{alter(ch.On(), "DROP CONSTRAINT "+ident(k.Name), "ADD "+checkClause(k)+" NOT VALID")}, commentOn(ch.On(), k)...)...)
 }
 
 func (w *writer) setDefault(ch change.SetDefault) {

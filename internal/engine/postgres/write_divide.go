@@ -43,7 +43,7 @@ func numbersItself(c *catalog.Column) bool {
 // Maintenance").
 func (w *writer) divide(ch change.Divide) error {
 	can, after := Engine{}.Abilities(w.now.Engine.Version), w.now.Clone()
-	if err := ch.Apply(after, can); err != nil {
+	if err := change.Apply(ch, after, can); err != nil {
 		return err
 	}
 	old, whole := w.now.Table(ch.Table), after.Table(ch.Table)
@@ -86,12 +86,12 @@ func (w *writer) divide(ch change.Divide) error {
 	made := w.now.Clone() // as it is when the first part is there
 	firstAlone := ch
 	firstAlone.Parts = ch.Parts[:1]
-	if err := firstAlone.Apply(made, can); err != nil {
+	if err := change.Apply(firstAlone, made, can); err != nil {
 		return err
 	}
 	for _, p := range ch.Rest(made) {
 		sql = append(sql, partOf(p, p.Made(made))...)
-		if err := p.Apply(made, can); err != nil {
+		if err := change.Apply(p, made, can); err != nil {
 			return err
 		}
 	}
@@ -179,14 +179,15 @@ END $nexdal$`, literal(from), literal(to))
 
 // undivide takes the rows of all parts back into the first, which becomes the table
 // again.
-func (w *writer) undivide(ch change.Undivide) {
-	first := w.now.Table(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Parts[0].Name})
-	was, whole := ch.Was, w.now.Table(ch.Table)
-	name, part := relation(ch.Table), relation(first.Ref())
+func (w *writer) undivide(ch change.Undo[change.Divide]) {
+	of := ch.Of
+	first := w.now.Table(catalog.Ref{Schema: of.Table.Schema, Table: of.Parts[0].Name})
+	was, whole := ch.Before, w.now.Table(of.Table)
+	name, part := relation(of.Table), relation(first.Ref())
 	back := relation(was.Ref())
 	var key string
-	if ch.Key != nil {
-		key = catalog.NewNames(w.now, 63).Free(ch.Table.Schema, "idx", "nexdal", was.PrimaryKey.Name)
+	if of.Key != nil {
+		key = catalog.NewNames(w.now, 63).Free(of.Table.Schema, "idx", "nexdal", was.PrimaryKey.Name)
 		w.buildIndex(ch.Title()+": build the index of the key", first.Ref(), behind(&catalog.Key{Name: key, Columns: was.PrimaryKey.Columns}))
 	}
 	var columns []string
@@ -196,38 +197,38 @@ func (w *writer) undivide(ch change.Undivide) {
 		}
 	}
 	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name)}
-	for _, m := range ch.Moved {
+	for _, m := range of.Moved {
 		sql = append(sql, alter(m.Table, "DROP CONSTRAINT "+ident(m.New.Name)))
 	}
 	sql = append(sql, fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", name, part),
 		fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT %[2]s FROM %[3]s", part, idents(columns), name))
-	if ch.Key != nil {
+	if of.Key != nil {
 		sql = append(sql, fmt.Sprintf("ALTER TABLE %s DROP CONSTRAINT %s", part, ident(first.PrimaryKey.Name)))
 	}
 	counters, goOn := w.handBack(whole, part)
 	sql = append(append(sql, counters...), goOn...)
-	sql = append(sql, "DROP TABLE "+name, fmt.Sprintf("ALTER TABLE %s RENAME TO %s", part, ident(ch.Table.Table)))
+	sql = append(sql, "DROP TABLE "+name, fmt.Sprintf("ALTER TABLE %s RENAME TO %s", part, ident(of.Table.Table)))
 	for _, x := range was.Indexes {
 		for _, share := range first.Indexes {
-			if share.PartOf == x.Name && share.Name != x.Name && !(ch.Key != nil && x.Name == was.PrimaryKey.Index) {
+			if share.PartOf == x.Name && share.Name != x.Name && !(of.Key != nil && x.Name == was.PrimaryKey.Index) {
 				sql = append(sql, fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(was.Schema, share.Name), ident(x.Name)))
 			}
 		}
 	}
-	if ch.Key != nil {
+	if of.Key != nil {
 		sql = append(sql, fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(was.Schema, key), ident(was.PrimaryKey.Index)),
 			fmt.Sprintf("ALTER TABLE %s ADD CONSTRAINT %s PRIMARY KEY USING INDEX %s", back, ident(was.PrimaryKey.Name), ident(was.PrimaryKey.Index)))
 	}
 	var later []string
-	for _, m := range ch.Moved {
+	for _, m := range of.Moved {
 		now, check := w.declare(m.Table, m.Old)
 		sql, later = append(sql, now...), append(later, check...)
 	}
 	s := w.step(ch.Title(), lock{"ACCESS EXCLUSIVE while the rows of the later parts are written into the first: readers and writers of the table wait", engine.BlocksAtWork}, sql...)
-	s.Tables = append(s.Tables, ch.Tables()...)
+	s.Tables = append(s.Tables, of.Tables()...)
 	s.Notes = append(s.Notes, "rows of two parts that have the same key as it was stop it, without trace")
 	for i, check := range later {
-		w.step(fmt.Sprintf("check the rows of foreign key %s of %s", ch.Moved[i].Old.Name, ch.Moved[i].Table), w.reading(lockNone, ch.Moved[i].Table), check)
+		w.step(fmt.Sprintf("check the rows of foreign key %s of %s", of.Moved[i].Old.Name, of.Moved[i].Table), w.reading(lockNone, of.Moved[i].Table), check)
 	}
 }
 

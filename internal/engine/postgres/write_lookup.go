@@ -19,9 +19,9 @@ func (w *writer) addLookup(ch change.AddLookup) {
 }
 
 // dropLookup drops the table where it holds what it was made with.
-func (w *writer) dropLookup(ch change.DropLookup) {
-	on, column := relation(ch.Table.Ref()), ident(ch.Table.Columns[0].Name)
-	w.ask(fmt.Sprintf("values of %s that were added since it was made", ch.Table.Ref()), fmt.Sprintf("SELECT * FROM %s WHERE %s NOT IN (%s) LIMIT %d", on, column, sqllex.Each(ch.Values, literal, ", "), shownRows))
+func (w *writer) dropLookup(ch change.Undo[change.AddLookup]) {
+	on, column := relation(ch.Of.Table.Ref()), ident(ch.Of.Table.Columns[0].Name)
+	w.ask(fmt.Sprintf("values of %s that were added since it was made", ch.Of.Table.Ref()), fmt.Sprintf("SELECT * FROM %s WHERE %s NOT IN (%s) LIMIT %d", on, column, sqllex.Each(ch.Of.Values, literal, ", "), shownRows))
 	s := w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the table for a moment", engine.BlocksBriefly}, "DROP TABLE "+on)
 	s.Tables = ch.Tables()
 }

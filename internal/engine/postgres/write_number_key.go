@@ -26,17 +26,18 @@ func (w *writer) numberKey(ch change.NumberKey) {
 }
 
 // unnumberKey goes back the same way.
-func (w *writer) unnumberKey(ch change.UnnumberKey) {
-	next := behind(ch.From)
-	next.Name = catalog.NewNames(w.now, 63).Free(ch.Table.Schema, "idx", "nexdal", ch.From.Name)
-	w.buildIndex(ch.Title()+": build the index", ch.Table, next)
-	lean := w.leaning(ch.Table, ch.Unique.Name)
-	sql := append(lean.drop, alter(ch.Table, "DROP COLUMN "+ident(ch.Column.Name)), alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Unique.Name)),
-		fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(ch.Table.Schema, next.Name), ident(ch.From.Name)))
-	sql = append(sql, w.usingIndex(ch.Table, ch.From, true)...)
+func (w *writer) unnumberKey(ch change.Undo[change.NumberKey]) {
+	of := ch.Of
+	next := behind(of.From)
+	next.Name = catalog.NewNames(w.now, 63).Free(of.Table.Schema, "idx", "nexdal", of.From.Name)
+	w.buildIndex(ch.Title()+": build the index", of.Table, next)
+	lean := w.leaning(of.Table, of.Unique.Name)
+	sql := append(lean.drop, alter(of.Table, "DROP COLUMN "+ident(of.Column.Name)), alter(of.Table, "DROP CONSTRAINT "+ident(of.Unique.Name)),
+		fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(of.Table.Schema, next.Name), ident(of.From.Name)))
+	sql = append(sql, w.usingIndex(of.Table, of.From, true)...)
 	s := w.step(ch.Title(), lockTied, append(sql, lean.again...)...)
 	s.Tables = append(s.Tables, lean.tables...)
-	s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", ch.Column.Name))
+	s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", of.Column.Name))
 	lean.check(w)
 }
 

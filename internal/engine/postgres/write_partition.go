@@ -94,24 +94,25 @@ func (w *writer) rest(of catalog.Ref) *catalog.Table {
 
 // dropPartition drops a part that holds nothing; one that holds rows by then stays, and
 // the step fails.
-func (w *writer) dropPartition(ch change.DropPartition) {
+func (w *writer) dropPartition(undo change.Undo[change.AddPartition]) {
+	ch := undo.Of
 	if ch.From != "" {
-		whole, name := relation(ch.Of), relation(change.AddPartition(ch).Ref())
+		whole, name := relation(ch.Of), relation(ch.Ref())
 		from := catalog.Ref{Schema: ch.Of.Schema, Table: ch.From}
-		s := w.step(ch.Title()+", with its rows back into "+ch.From, lock{"ACCESS EXCLUSIVE on the whole and the partition while the rows are moved: their readers and writers wait", engine.BlocksAtWork},
+		s := w.step(undo.Title()+", with its rows back into "+ch.From, lock{"ACCESS EXCLUSIVE on the whole and the partition while the rows are moved: their readers and writers wait", engine.BlocksAtWork},
 			fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name), fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", whole, name),
-			moved(w.now.Table(change.AddPartition(ch).Ref()), name, relation(from), ""), "DROP TABLE "+name)
+			moved(w.now.Table(ch.Ref()), name, relation(from), ""), "DROP TABLE "+name)
 		s.Tables = append(s.Tables, from)
 		return
 	}
-	part := relation(change.AddPartition(ch).Ref())
+	part := relation(ch.Ref())
 	w.ask(fmt.Sprintf("rows of partition %s, which would be lost", ch.Name), fmt.Sprintf("SELECT * FROM %s LIMIT %d", part, shownRows))
 	guard := fmt.Sprintf("DO $nexdal$ BEGIN IF EXISTS (SELECT FROM %s) THEN RAISE EXCEPTION 'the partition holds rows by now'; END IF; END $nexdal$", part)
 	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", part), guard}
 	if w.now.Referred(ch.Of) { // whose foreign keys hold on to every part
 		sql = append(sql, fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", relation(ch.Of), part))
 	}
-	w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly}, append(sql, "DROP TABLE "+part)...)
+	w.step(undo.Title(), lock{"ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly}, append(sql, "DROP TABLE "+part)...)
 }
 
 // askReferrers asks for rows that refer to those of the part: they would refer to

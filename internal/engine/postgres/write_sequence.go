@@ -20,12 +20,13 @@ func (w *writer) splitSequence(ch change.SplitSequence) {
 }
 
 // joinSequence has the shared sequence go on past what either has handed out.
-func (w *writer) joinSequence(ch change.JoinSequence) {
-	own, shared := qualified(ch.Shared.Schema, ch.Own.Name), relation(ch.Shared)
+func (w *writer) joinSequence(ch change.Undo[change.SplitSequence]) {
+	of := ch.Of
+	own, shared := qualified(of.Shared.Schema, of.Own.Name), relation(of.Shared)
 	w.step(ch.Title(), lockExclusive,
-		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(ch.Table)),
+		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(of.Table)),
 		fmt.Sprintf("SELECT setval(%s, greatest(s.last_value, o.last_value), s.is_called OR o.is_called) FROM %s s, %s o", literal(shared), shared, own),
-		alter(ch.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(ch.Column), ch.From)),
+		alter(of.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(of.Column), of.From)),
 		"DROP SEQUENCE "+own)
 }
 
@@ -46,18 +47,19 @@ func (w *writer) numberItself(ch change.NumberItself) {
 }
 
 // numberByTrigger gives trigger and sequence back.
-func (w *writer) numberByTrigger(ch change.NumberByTrigger) {
-	again := qualified(ch.Schema, ch.Sequence.Name)
-	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(ch.Table)),
-		fmt.Sprintf("CREATE SEQUENCE %s %s", again, typed(ch.Sequence)),
-		fmt.Sprintf("DO $nexdal$ BEGIN EXECUTE (SELECT format('SELECT setval(%%L, last_value, is_called) FROM %%s', %s, pg_get_serial_sequence(%s, %s))); END $nexdal$", literal(again), literal(relation(ch.Table)), literal(ch.Column)),
-		alter(ch.Table, "ALTER COLUMN "+ident(ch.Column)+" DROP IDENTITY"),
-		stable(ch.Trigger.Definition)}
-	if by := ch.Sequence.OwnedBy; by != nil {
+func (w *writer) numberByTrigger(ch change.Undo[change.NumberItself]) {
+	of := ch.Of
+	again := qualified(of.Schema, of.Sequence.Name)
+	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(of.Table)),
+		fmt.Sprintf("CREATE SEQUENCE %s %s", again, typed(of.Sequence)),
+		fmt.Sprintf("DO $nexdal$ BEGIN EXECUTE (SELECT format('SELECT setval(%%L, last_value, is_called) FROM %%s', %s, pg_get_serial_sequence(%s, %s))); END $nexdal$", literal(again), literal(relation(of.Table)), literal(of.Column)),
+		alter(of.Table, "ALTER COLUMN "+ident(of.Column)+" DROP IDENTITY"),
+		stable(of.Trigger.Definition)}
+	if by := of.Sequence.OwnedBy; by != nil {
 		sql = append(sql, fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", again, relation(by.Ref()), ident(by.Column)))
 	}
-	if ch.Sequence.Comment != "" {
-		sql = append(sql, fmt.Sprintf("COMMENT ON SEQUENCE %s IS %s", again, literal(ch.Sequence.Comment)))
+	if of.Sequence.Comment != "" {
+		sql = append(sql, fmt.Sprintf("COMMENT ON SEQUENCE %s IS %s", again, literal(of.Sequence.Comment)))
 	}
 	w.step(ch.Title(), lockExclusive, sql...)
 }

@@ -82,7 +82,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 		default:
 			return nil, fmt.Errorf("%s cannot be written for Redshift", ch.Title())
 		}
-		if err := it.Change.Apply(w.now, can); err != nil {
+		if err := it.Apply(w.now, can); err != nil {
 			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
 		}
 	}

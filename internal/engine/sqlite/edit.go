@@ -44,7 +44,7 @@ func redefine(t *catalog.Table, changes []change.Change) (string, error) {
 		switch ch.(type) {
 		case change.AddColumn, change.NumberKey:
 			want++
-		case change.DropColumn, change.UnnumberKey:
+		case change.DropColumn, change.Undo[change.NumberKey]:
 			want--
 		}
 	}
@@ -102,16 +102,16 @@ func (b *body) edits(ch change.Change) ([]edit, error) {
 		keys, err := b.replaceKey(change.ReplaceKey{Table: ch.Table, From: change.Uniqueness{Primary: true, Key: ch.From}, To: change.Uniqueness{Key: ch.Unique}})
 		column, _ := b.edits(change.AddColumn{Table: ch.Table, Column: ch.Column})
 		return slices.Concat(keys, column, b.addKey(ch.Key, true)), err
-	case change.UnnumberKey:
-		keys, err := b.replaceKey(change.ReplaceKey{Table: ch.Table, From: change.Uniqueness{Key: ch.Unique}, To: change.Uniqueness{Primary: true, Key: ch.From}})
+	case change.Undo[change.NumberKey]:
+		keys, err := b.replaceKey(change.ReplaceKey{Table: ch.Of.Table, From: change.Uniqueness{Key: ch.Of.Unique}, To: change.Uniqueness{Primary: true, Key: ch.Of.From}})
 		if err != nil {
 			return nil, err
 		}
-		key, err := b.dropKey(change.DropKey{Table: ch.Table, Name: ch.Key.Name, Columns: ch.Key.Columns, Primary: true})
+		key, err := b.dropKey(change.DropKey{Table: ch.Of.Table, Name: ch.Of.Key.Name, Columns: ch.Of.Key.Columns, Primary: true})
 		if err != nil {
 			return nil, err
 		}
-		column, err := b.dropColumn(ch.Column.Name)
+		column, err := b.dropColumn(ch.Of.Column.Name)
 		return slices.Concat(keys, key, column), err
 	case change.AlterForeignKey:
 		return b.alterForeignKey(ch)

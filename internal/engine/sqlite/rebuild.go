@@ -63,8 +63,8 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 			step.Notes = append(step.Notes, fmt.Sprintf("an INSERT into %s without a list of columns will fail from now on, and a view that selects * shows the column", on.Table))
 		case change.DropColumn:
 			step.Notes = append(step.Notes, fmt.Sprintf("the values of %s are lost", ch.Column))
-		case change.UnnumberKey:
-			step.Notes = append(step.Notes, fmt.Sprintf("the values of %s are lost", ch.Column.Name))
+		case change.Undo[change.NumberKey]:
+			step.Notes = append(step.Notes, fmt.Sprintf("the values of %s are lost", ch.Of.Column.Name))
 		}
 	}
 	step.Title = titles[0]

@@ -16,7 +16,7 @@ const working = "nexdal_new_"
 // rebuild; indexes come and go by themselves.
 func onTable(ch change.Change) bool {
 	switch ch := ch.(type) {
-	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.SetTrigger, change.ReplaceTrigger, change.FillColumn, change.EmptyColumn, change.Tend, change.Nothing:
+	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.SetTrigger, change.ReplaceTrigger, change.FillColumn, change.Undo[change.FillColumn], change.Tend, change.Nothing:
 		return false
 	case change.Rename:
 		return ch.Kind != change.RenameIndex
@@ -39,7 +39,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.What != change.TendAnalyse && ch.What != change.TendRebuild {
 			return "SQLite reclaims and sorts the whole file alone, with VACUUM"
 		}
-	case change.SetSpread, change.SetSortKey, change.SetEncoding, change.ValidateCheck, change.ForgetCheck, change.ValidateForeignKey, change.SetCycle, change.SetRange, change.OwnSequence, change.SetNext:
+	case change.SetSpread, change.SetSortKey, change.SetEncoding, change.ValidateCheck, change.Undo[change.ValidateCheck], change.ValidateForeignKey, change.SetCycle, change.SetRange, change.OwnSequence, change.SetNext:
 		return "SQLite has no such thing"
 	case change.AlterForeignKey:
 		if ch.Old.Deferrable && !ch.New.Deferrable {
@@ -219,9 +219,9 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			step.Blocks = engine.BlocksAtWork
 		case change.Raze:
 			e.raze(w, &step, it, ch)
-		case change.DropLookup:
+		case change.Undo[change.AddLookup]:
 			dropLookup(w, &step, it, ch)
-		case change.Build, change.AddLookup, change.EmptyColumn, change.Nothing:
+		case change.Build, change.AddLookup, change.Undo[change.FillColumn], change.Nothing:
 			continue
 		}
 		w.Steps = append(w.Steps, step)

@@ -16,10 +16,10 @@ func addLookup(w *engine.Work, i int, it change.Item, ch change.AddLookup) {
 }
 
 // dropLookup drops the table where it holds what it was made with.
-func dropLookup(w *engine.Work, step *engine.Step, it change.Item, ch change.DropLookup) {
-	on, column := ident(ch.Table.Name), ident(ch.Table.Columns[0].Name)
-	w.Preflight = append(w.Preflight, engine.Question{Title: fmt.Sprintf("values of %s that were added since it was made", ch.Table.Ref()), Step: len(w.Steps) + 1, Answers: it.Answers,
-		SQL: fmt.Sprintf("SELECT * FROM %s WHERE %s NOT IN (%s) LIMIT %d", on, column, sqllex.Each(ch.Values, literal, ", "), shownRows)})
+func dropLookup(w *engine.Work, step *engine.Step, it change.Item, ch change.Undo[change.AddLookup]) {
+	on, column := ident(ch.Of.Table.Name), ident(ch.Of.Table.Columns[0].Name)
+	w.Preflight = append(w.Preflight, engine.Question{Title: fmt.Sprintf("values of %s that were added since it was made", ch.Of.Table.Ref()), Step: len(w.Steps) + 1, Answers: it.Answers,
+		SQL: fmt.Sprintf("SELECT * FROM %s WHERE %s NOT IN (%s) LIMIT %d", on, column, sqllex.Each(ch.Of.Values, literal, ", "), shownRows)})
 	step.Tables, step.SQL = ch.Tables(), []string{"DROP TABLE " + on}
 	step.Lock, step.Blocks = "writers of the database wait for a moment", engine.BlocksBriefly
 }

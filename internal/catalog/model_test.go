@@ -1,0 +1,218 @@
+package catalog_test
+
+import (
+	"bytes"
+	"reflect"
+	"slices"
+	"strings"
+	"testing"
+
+	"nexdal/internal/catalog"
+	"nexdal/test/model"
+)
+
+// TestCloneSharesNothing: altering a copy leaves the original alone, whatever field is
+// altered.
+func TestCloneSharesNothing(t *testing.T) {
+	c := model.Filled()
+	d := c.Clone()
+	if !reflect.DeepEqual(c, d) {
+		t.Errorf("the copy differs: %s", model.Diff(c, d))
+	}
+	for _, path := range model.Shared(c, d) {
+		t.Errorf("shared: %s", path)
+	}
+	table := c.Schemas[0].Tables[0]
+	for _, path := range model.Shared(table, table.Clone()) {
+		t.Errorf("a table by itself, shared: %s", path)
+	}
+	var none catalog.Catalog
+	if !reflect.DeepEqual(&none, none.Clone()) {
+		t.Error("the copy of an empty catalog is not empty")
+	}
+}
+
+// TestRoundTrip: a survey file holds every field of the model but those named here.
+func TestRoundTrip(t *testing.T) {
+	c := model.Filled()
+	for _, table := range c.Tables() {
+		table.Logical = nil // what a person accepted is kept in the decisions
+		for _, p := range table.Partitions {
+			p.Rows = nil // its parts hold the rows
+		}
+	}
+	for _, s := range c.Schemas {
+		for _, v := range s.Views {
+			for _, x := range v.Indexes {
+				x.Bytes, x.Scans = nil, nil // read of tables alone
+			}
+		}
+		for _, y := range s.Types {
+			for _, a := range y.Attributes {
+				a.Stats = catalog.ColumnStats{} // no rows are made of it
+			}
+		}
+	}
+	written := func(figures bool) *catalog.Catalog {
+		var b bytes.Buffer
+		if err := c.Write(&b, figures); err != nil {
+			t.Fatal(err)
+		}
+		again, err := catalog.Read(&b)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return again
+	}
+	if d := model.Diff(c, written(true)); d != "" {
+		t.Errorf("with figures: %s", d)
+	}
+	bare := written(false)
+	for _, table := range c.Tables() {
+		table.Stats = catalog.TableStats{}
+		for _, col := range table.Columns {
+			col.Stats = catalog.ColumnStats{}
+		}
+		for _, x := range table.Indexes {
+			x.Bytes, x.Scans = nil, nil
+		}
+		for _, p := range table.Partitions {
+			for _, sub := range p.Parts {
+				sub.Rows = nil
+			}
+		}
+	}
+	for _, s := range c.Schemas {
+		for _, q := range s.Sequences {
+			q.Last = nil
+		}
+	}
+	if d := model.Diff(c, bare); d != "" {
+		t.Errorf("without figures: %s", d)
+	}
+}
+
+// TestRenameSchema: nothing speaks of the old name any more, and nothing else changes.
+func TestRenameSchema(t *testing.T) {
+	c := model.Filled()
+	other := c.Schemas[0].Name
+	c.RenameSchema("saltmere", "low_water")
+	for _, leaf := range texts(c) {
+		if leaf.value == "saltmere" {
+			t.Errorf("%s still says saltmere", leaf.path)
+		}
+	}
+	if c.Schema("low_water") == nil || c.Schema(other) == nil {
+		t.Error("the schemas have not the names that they should have")
+	}
+	c.RenameSchema("low_water", "saltmere")
+	if d := model.Diff(model.Filled(), c); d != "" {
+		t.Errorf("renamed there and back: %s", d)
+	}
+}
+
+type text struct{ path, value string }
+
+// texts lists every text of a value with its path.
+func texts(p any) []text {
+	var all []text
+	var walk func(v reflect.Value, path string)
+	walk = func(v reflect.Value, path string) {
+		switch v.Kind() {
+		case reflect.Pointer:
+			if !v.IsNil() {
+				walk(v.Elem(), path)
+			}
+		case reflect.Slice:
+			for i := range v.Len() {
+				walk(v.Index(i), path)
+			}
+		case reflect.Struct:
+			for i := range v.NumField() {
+				if v.Type().Field(i).IsExported() {
+					walk(v.Field(i), path+"."+v.Type().Field(i).Name)
+				}
+			}
+		case reflect.String:
+			all = append(all, text{path, v.String()})
+		}
+	}
+	walk(reflect.ValueOf(p), "")
+	return all
+}
+
+// figures are the fields that two surveys of one structure may differ in.
+var figures = []string{"Surveyed",
+	"Schemas.Sequences.Last", "Schemas.Sequences.Feeds", "Schemas.Views.Columns.Type", "Schemas.Routines.Touches",
+	"Schemas.Tables.Definition", "Schemas.Tables.Needs", "Schemas.Tables.Dependants", "Schemas.Tables.Logical", "Schemas.Tables.Stats",
+	"Schemas.Tables.Columns.Stats", "Schemas.Tables.Indexes.Definition", "Schemas.Tables.Indexes.Bytes", "Schemas.Tables.Indexes.Scans",
+	"Schemas.Tables.Partitions.Rows", "Schemas.Tables.Partitions.Parts.Rows"}
+
+// TestComparable: of every field, whether two catalogs that differ in it alone count as
+// one structure.
+func TestComparable(t *testing.T) {
+	build := func() *catalog.Catalog {
+		c := model.Filled()
+		for _, table := range c.Tables() {
+			for _, x := range table.Indexes {
+				x.SystemNamed = false
+			}
+		}
+		for _, s := range c.Schemas {
+			for _, q := range s.Sequences {
+				q.Identity = false // one that comes and goes with its column
+			}
+		}
+		return c
+	}
+	want := build().Comparable()
+	all := model.Leaves(build())
+	for i, leaf := range all {
+		c := build()
+		again := model.Leaves(c)
+		if again[i].Path != leaf.Path {
+			t.Fatal("two catalogs with two lists of leaves")
+		}
+		again[i].Alter()
+		ignored := slices.ContainsFunc(figures, func(f string) bool {
+			return leaf.Path == f || strings.HasPrefix(leaf.Path, f+".") || strings.HasPrefix(leaf.Path, f+"[")
+		})
+		d := model.Diff(want, c.Comparable())
+		if ignored && d != "" {
+			t.Errorf("%s counts: %s", leaf.Path, d)
+		}
+		if !ignored && d == "" {
+			t.Errorf("%s does not count", leaf.Path)
+		}
+	}
+	if len(all) < 250 {
+		t.Errorf("only %d fields were looked at", len(all))
+	}
+}
+
+// TestFingerprint: it changes with every field of the table that is structure, and with
+// no other table.
+func TestFingerprint(t *testing.T) {
+	c := model.Filled()
+	ref, other := c.Tables()[0].Ref(), c.Tables()[1].Ref()
+	print, beside := c.Fingerprint([]catalog.Ref{ref}), c.Fingerprint([]catalog.Ref{other})
+	for i, leaf := range model.Leaves(c.Tables()[0]) {
+		d := model.Filled()
+		table := d.Tables()[0]
+		model.Leaves(table)[i].Alter()
+		if leaf.Path == "Name" || leaf.Path == "Schema" {
+			continue // another table
+		}
+		figure := strings.Contains(leaf.Path, "Stats") || strings.HasPrefix(leaf.Path, "Logical") || strings.HasSuffix(leaf.Path, ".Rows") || leaf.Path == "Indexes.Bytes" || leaf.Path == "Indexes.Scans"
+		if same := d.Fingerprint([]catalog.Ref{ref}) == print; same != figure {
+			t.Errorf("%s: the digest stays the same: %v", leaf.Path, same)
+		}
+		if d.Fingerprint([]catalog.Ref{other}) != beside {
+			t.Errorf("%s: the digest of another table changes", leaf.Path)
+		}
+	}
+	gone := catalog.Ref{Schema: "saltmere", Table: "gone"}
+	if c.Fingerprint([]catalog.Ref{gone}) == c.Fingerprint(nil) || c.Fingerprint([]catalog.Ref{ref, other}) == c.Fingerprint([]catalog.Ref{other, ref}) {
+		t.Error("a table that is absent, and the order, count")
+	}
+}

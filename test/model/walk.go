@@ -1,0 +1,207 @@
+package model
+
+import (
+	"fmt"
+	"reflect"
+	"strings"
+	"time"
+)
+
+// A Leaf is one value of a structure that holds no others.
+type Leaf struct {
+	// Path leads to it through fields, without the places in lists:
+	// "Schemas.Tables.Columns.Type.Native".
+	Path string
+	// Alter gives it another value.
+	Alter func()
+}
+
+// Leaves lists the values below p, a pointer, of each path the first. A list and a
+// pointer are leaves too: altered, they lose what they hold.
+func Leaves(p any) []Leaf {
+	var all []Leaf
+	seen := map[string]bool{}
+	walk(reflect.ValueOf(p).Elem(), "", func(v reflect.Value, path string) {
+		if v.Kind() == reflect.Struct && v.Type() != reflect.TypeFor[time.Time]() || seen[path] {
+			return
+		}
+		if k := v.Kind(); (k == reflect.Pointer || k == reflect.Slice) && v.IsNil() {
+			return // holds nothing to lose
+		}
+		seen[path] = true
+		all = append(all, Leaf{path, func() { alter(v) }})
+	})
+	return all
+}
+
+// walk visits v and all that it holds.
+func walk(v reflect.Value, path string, visit func(reflect.Value, string)) {
+	if path != "" {
+		visit(v, path)
+	}
+	switch v.Kind() {
+	case reflect.Pointer:
+		if !v.IsNil() {
+			if e := v.Elem(); e.Kind() == reflect.Struct {
+				walkFields(e, path, visit)
+			}
+		}
+	case reflect.Struct:
+		walkFields(v, path, visit)
+	case reflect.Slice:
+		for i := range v.Len() {
+			switch e := v.Index(i); {
+			case e.Kind() == reflect.Pointer:
+				walkFields(e.Elem(), path, visit)
+			case e.Kind() == reflect.Struct:
+				walkFields(e, path, visit)
+			default:
+				visit(e, path+"[]")
+			}
+		}
+	}
+}
+
+func walkFields(v reflect.Value, path string, visit func(reflect.Value, string)) {
+	if v.Type() == reflect.TypeFor[time.Time]() {
+		return
+	}
+	for i := range v.NumField() {
+		walk(v.Field(i), strings.TrimPrefix(path+"."+v.Type().Field(i).Name, "."), visit)
+	}
+}
+
+func alter(v reflect.Value) {
+	switch v.Kind() {
+	case reflect.Pointer, reflect.Slice:
+		v.SetZero()
+	case reflect.String:
+		v.SetString(v.String() + "x")
+	case reflect.Float64:
+		v.SetFloat(v.Float() + 1)
+	case reflect.Bool:
+		v.SetBool(!v.Bool())
+	case reflect.Int, reflect.Int64:
+		v.SetInt(v.Int() + 1)
+	case reflect.Struct:
+		v.Set(reflect.ValueOf(v.Interface().(time.Time).Add(time.Hour)))
+	default:
+		panic(fmt.Sprintf("a field of kind %s: say how it is altered", v.Kind()))
+	}
+}
+
+// Shared lists the paths of what two structures of one shape have in common, so that
+// altering the one alters the other: pointers, and lists with room of their own.
+func Shared(a, b any) []string {
+	var all []string
+	shared(reflect.ValueOf(a), reflect.ValueOf(b), "", &all)
+	return all
+}
+
+func shared(a, b reflect.Value, path string, all *[]string) {
+	if a.Kind() != b.Kind() {
+		return
+	}
+	switch a.Kind() {
+	case reflect.Pointer:
+		if a.IsNil() || b.IsNil() {
+			return
+		}
+		if a.Pointer() == b.Pointer() {
+			*all = append(*all, path)
+			return
+		}
+		shared(a.Elem(), b.Elem(), path, all)
+	case reflect.Slice:
+		if a.Cap() > 0 && b.Cap() > 0 && a.Pointer() == b.Pointer() {
+			*all = append(*all, path)
+			return
+		}
+		for i := range min(a.Len(), b.Len()) {
+			shared(a.Index(i), b.Index(i), fmt.Sprintf("%s[%d]", path, i), all)
+		}
+	case reflect.Map:
+		if !a.IsNil() && a.Pointer() == b.Pointer() {
+			*all = append(*all, path)
+		}
+	case reflect.Struct:
+		if a.Type() == reflect.TypeFor[time.Time]() {
+			return
+		}
+		for i := range a.NumField() {
+			shared(a.Field(i), b.Field(i), path+"."+a.Type().Field(i).Name, all)
+		}
+	}
+}
+
+// Diff says where two values of one shape first differ, or "". A list that is empty and
+// one that is nil are alike.
+func Diff(a, b any) string { return diff(reflect.ValueOf(a), reflect.ValueOf(b), "") }
+
+func diff(a, b reflect.Value, path string) string {
+	switch a.Kind() {
+	case reflect.Interface:
+		if a.IsNil() != b.IsNil() || !a.IsNil() && a.Elem().Type() != b.Elem().Type() {
+			return fmt.Sprintf("%s: %v and %v", path, a, b)
+		}
+		if !a.IsNil() {
+			return diff(a.Elem(), b.Elem(), path)
+		}
+	case reflect.Pointer:
+		switch {
+		case a.IsNil() != b.IsNil():
+			return fmt.Sprintf("%s: %s and %s", path, show(a), show(b))
+		case !a.IsNil() && a.Pointer() != b.Pointer():
+			return diff(a.Elem(), b.Elem(), path)
+		}
+	case reflect.Slice:
+		if a.Len() != b.Len() {
+			return fmt.Sprintf("%s: %s and %s", path, show(a), show(b))
+		}
+		for i := range a.Len() {
+			if d := diff(a.Index(i), b.Index(i), fmt.Sprintf("%s[%d]", path, i)); d != "" {
+				return d
+			}
+		}
+	case reflect.Struct:
+		if t, ok := a.Interface().(time.Time); ok {
+			if !t.Equal(b.Interface().(time.Time)) {
+				return fmt.Sprintf("%s: %v and %v", path, a, b)
+			}
+			return ""
+		}
+		for i := range a.NumField() {
+			at := path + "." + a.Type().Field(i).Name
+			if n := a.FieldByName("Name"); n.IsValid() && n.Kind() == reflect.String {
+				at = path + "(" + n.String() + ")." + a.Type().Field(i).Name
+			}
+			if d := diff(a.Field(i), b.Field(i), at); d != "" {
+				return d
+			}
+		}
+	case reflect.Map, reflect.Func:
+		if !reflect.DeepEqual(a.Interface(), b.Interface()) {
+			return fmt.Sprintf("%s: %v and %v", path, a, b)
+		}
+	default:
+		if !a.Equal(b) {
+			return fmt.Sprintf("%s: %v and %v", path, a, b)
+		}
+	}
+	return ""
+}
+
+// show writes a value with what its pointers lead to, one level down.
+func show(v reflect.Value) string {
+	if v.Kind() == reflect.Slice && v.Type().Elem().Kind() == reflect.Pointer {
+		var items []string
+		for i := range v.Len() {
+			items = append(items, fmt.Sprintf("%+v", v.Index(i).Elem().Interface()))
+		}
+		return "[" + strings.Join(items, " ") + "]"
+	}
+	if v.Kind() == reflect.Pointer && !v.IsNil() {
+		return fmt.Sprintf("&%+v", v.Elem().Interface())
+	}
+	return fmt.Sprintf("%v", v.Interface())
+}

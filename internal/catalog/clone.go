@@ -40,6 +40,9 @@ func (r *Routine) Clone() *Routine { return copied(r, (*Routine).unshare) }
 // Clone copies the trigger.
 func (g *Trigger) Clone() *Trigger { return copied(g, (*Trigger).unshare) }
 
+// Clone copies the partition key.
+func (k *PartitionKey) Clone() *PartitionKey { return copied(k, (*PartitionKey).unshare) }
+
 // Clone copies the partition with its parts.
 func (p *Partition) Clone() *Partition { return copied(p, (*Partition).unshare) }
 
@@ -109,7 +112,7 @@ func (t *Table) unshare() {
 	t.Triggers = each(t.Triggers, (*Trigger).unshare)
 	t.Inherits = slices.Clone(t.Inherits)
 	t.PartitionOf = copied(t.PartitionOf, plain)
-	t.PartitionBy = copied(t.PartitionBy, (*PartitionKey).unshare)
+	t.PartitionBy = t.PartitionBy.Clone()
 	t.Spread = copied(t.Spread, plain)
 	t.SortKey = copied(t.SortKey, func(k *SortKey) { k.Columns = slices.Clone(k.Columns) })
 	t.Partitions = each(t.Partitions, (*Partition).unshare)
@@ -153,7 +156,7 @@ func (x *Index) unshare() {
 
 func (k *PartitionKey) unshare() {
 	k.Columns = slices.Clone(k.Columns)
-	k.Sub = copied(k.Sub, (*PartitionKey).unshare)
+	k.Sub = k.Sub.Clone()
 }
 
 func (p *Partition) unshare() {

@@ -79,7 +79,7 @@ func (c Divide) Rest(in *catalog.Catalog) []AddPartition {
 // Whole is what the table comes to be.
 func (c Divide) Whole(old *catalog.Table) *catalog.Table {
 	t := old.Clone()
-	t.Kind, t.PartitionBy, t.Storage, t.Objects = catalog.Partitioned, c.By, "", nil
+	t.Kind, t.PartitionBy, t.Storage, t.Objects = catalog.Partitioned, c.By.Clone(), "", nil
 	t.Stats = catalog.TableStats{}
 	for _, x := range t.Indexes {
 		x.Definition, x.Bytes, x.Scans = "", nil, nil
@@ -100,8 +100,7 @@ func (c Divide) key(t *catalog.Table) {
 			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
 		}
 	}
-	k := *c.Key
-	t.PrimaryKey = &k
+	t.PrimaryKey = c.Key.Clone()
 }
 
 // apply cuts it up.
@@ -113,9 +112,11 @@ func (c Divide) apply(to *edit, can catalog.Abilities) error {
 	if t.PartitionBy != nil || t.PartitionOf != nil {
 		return fmt.Errorf("%s is cut up already, or a part itself", c.Table)
 	}
+	if c.Key != nil && t.PrimaryKey == nil {
+		return fmt.Errorf("%s has no primary key", c.Table)
+	}
 	if !can.PartsAreTables {
-		by := *c.By
-		t.PartitionBy = &by
+		t.PartitionBy = c.By.Clone()
 		for _, p := range c.Parts {
 			t.Partitions = append(t.Partitions, &catalog.Partition{Name: p.Name, Bounds: p.Bounds})
 		}

@@ -97,11 +97,6 @@ func (c AddKey) apply(to *edit, can catalog.Abilities) error {
 	if err != nil {
 		return err
 	}
-	for _, name := range c.Key.Columns {
-		if t.Column(name) == nil {
-			return fmt.Errorf("column %s of %s does not exist", name, c.Table)
-		}
-	}
 	return add(t, Uniqueness{Primary: c.Primary, Key: c.Key}, can)
 }
 
@@ -194,11 +189,19 @@ func remove(t *catalog.Table, u Uniqueness) {
 
 func add(t *catalog.Table, u Uniqueness, can catalog.Abilities) error {
 	if u.Index != nil {
+		if t.Index(u.Index.Name) != nil {
+			return fmt.Errorf("index %s exists", u.Index.Name)
+		}
 		t.Indexes = append(t.Indexes, u.Index.Clone())
 		return nil
 	}
 	if u.Primary && t.PrimaryKey != nil {
 		return fmt.Errorf("%s has a primary key", t.Ref())
+	}
+	for _, name := range u.Key.Columns {
+		if t.Column(name) == nil {
+			return fmt.Errorf("column %s of %s does not exist", name, t.Ref())
+		}
 	}
 	k := u.Key.Clone()
 	redefined(t)

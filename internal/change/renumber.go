@@ -49,9 +49,9 @@ func (c Renumber) apply(to *edit, _ catalog.Abilities) error {
 // Counting is the sequence that it comes to, given the one that is there: how far that
 // counts by now stays.
 func (c Renumber) Counting(is *catalog.Sequence) *catalog.Sequence {
-	q := *c.To.Sequence
+	q := c.To.Sequence.Clone()
 	q.Type, q.Most, q.Feeds, q.Last = is.Type, is.Most, is.Feeds, is.Last
-	return &q
+	return q
 }
 
 // inverse numbers it as before.

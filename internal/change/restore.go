@@ -61,6 +61,9 @@ func (e *edit) snapshot() *snapshot {
 	s.views = touched(e.views, viewName, func(kept[catalog.View]) bool { return true })
 	s.routines = touched(e.routines, (*catalog.Routine).Signature, func(kept[catalog.Routine]) bool { return true })
 	for _, k := range e.schemas {
+		if len(e.top) > 0 && !slices.Contains(e.top[0].was.Schemas, k.is) {
+			continue // it came with all that it holds
+		}
 		s.members = append(s.members, members{k.was.Name,
 			moved(k.was.Tables, k.is.Tables, tableName, e.tables),
 			moved(k.was.Views, k.is.Views, viewName, e.views),

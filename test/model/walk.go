@@ -136,59 +136,59 @@ func shared(a, b reflect.Value, path string, all *[]string) {
 
 // Diff says where two values of one shape first differ, or "". A list that is empty and
 // one that is nil are alike.
-func Diff(a, b any) string { return diff(reflect.ValueOf(a), reflect.ValueOf(b), "") }
+func Diff(a, b any) string {
+	path, what := diff(reflect.ValueOf(a), reflect.ValueOf(b))
+	if what == "" {
+		return ""
+	}
+	return path + ": " + what
+}
 
-func diff(a, b reflect.Value, path string) string {
+func diff(a, b reflect.Value) (path, what string) {
+	differ := func() (string, string) { return "", show(a) + " and " + show(b) }
 	switch a.Kind() {
-	case reflect.Interface:
-		if a.IsNil() != b.IsNil() || !a.IsNil() && a.Elem().Type() != b.Elem().Type() {
-			return fmt.Sprintf("%s: %v and %v", path, a, b)
-		}
-		if !a.IsNil() {
-			return diff(a.Elem(), b.Elem(), path)
-		}
 	case reflect.Pointer:
 		switch {
 		case a.IsNil() != b.IsNil():
-			return fmt.Sprintf("%s: %s and %s", path, show(a), show(b))
+			return differ()
 		case !a.IsNil() && a.Pointer() != b.Pointer():
-			return diff(a.Elem(), b.Elem(), path)
+			return diff(a.Elem(), b.Elem())
 		}
 	case reflect.Slice:
 		if a.Len() != b.Len() {
-			return fmt.Sprintf("%s: %s and %s", path, show(a), show(b))
+			return differ()
 		}
 		for i := range a.Len() {
-			if d := diff(a.Index(i), b.Index(i), fmt.Sprintf("%s[%d]", path, i)); d != "" {
-				return d
+			if path, what = diff(a.Index(i), b.Index(i)); what != "" {
+				return fmt.Sprintf("[%d]%s", i, path), what
 			}
 		}
 	case reflect.Struct:
 		if t, ok := a.Interface().(time.Time); ok {
 			if !t.Equal(b.Interface().(time.Time)) {
-				return fmt.Sprintf("%s: %v and %v", path, a, b)
+				return differ()
 			}
-			return ""
+			return "", ""
 		}
 		for i := range a.NumField() {
-			at := path + "." + a.Type().Field(i).Name
-			if n := a.FieldByName("Name"); n.IsValid() && n.Kind() == reflect.String {
-				at = path + "(" + n.String() + ")." + a.Type().Field(i).Name
-			}
-			if d := diff(a.Field(i), b.Field(i), at); d != "" {
-				return d
+			if path, what = diff(a.Field(i), b.Field(i)); what != "" {
+				name := ""
+				if n := a.FieldByName("Name"); n.IsValid() && n.Kind() == reflect.String {
+					name = "(" + n.String() + ")"
+				}
+				return name + "." + a.Type().Field(i).Name + path, what
 			}
 		}
-	case reflect.Map, reflect.Func:
+	case reflect.Map, reflect.Func, reflect.Interface:
 		if !reflect.DeepEqual(a.Interface(), b.Interface()) {
-			return fmt.Sprintf("%s: %v and %v", path, a, b)
+			return differ()
 		}
 	default:
 		if !a.Equal(b) {
-			return fmt.Sprintf("%s: %v and %v", path, a, b)
+			return differ()
 		}
 	}
-	return ""
+	return "", ""
 }
 
 // show writes a value with what its pointers lead to, one level down.

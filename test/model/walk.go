@@ -164,8 +164,8 @@ func diff(a, b reflect.Value) (path, what string) {
 			}
 		}
 	case reflect.Struct:
-		if t, ok := a.Interface().(time.Time); ok {
-			if !t.Equal(b.Interface().(time.Time)) {
+		if a.Type() == reflect.TypeFor[time.Time]() {
+			if !a.Interface().(time.Time).Equal(b.Interface().(time.Time)) {
 				return differ()
 			}
 			return "", ""

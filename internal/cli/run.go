@@ -278,7 +278,7 @@ func permitted(ctx context.Context, target engine.Runner, s *script.Script) erro
 
 func (r *running) preflight(ctx context.Context, c *run.Run, p *report.Page) error {
 	err := c.Preflight(ctx)
-	var blocked *run.Blocked
+	var blocked *run.BlockedError
 	switch {
 	case err == nil:
 		return nil

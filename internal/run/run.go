@@ -30,20 +30,20 @@ type Run struct {
 	Waits func(n int, err error, pause time.Duration)
 }
 
-// A Blocked error says that a pre-flight query found rows.
-type Blocked struct {
+// A BlockedError says that a pre-flight query found rows.
+type BlockedError struct {
 	Question engine.Question
 	Names    []string
 	Rows     [][]string // the first few
 }
 
 // Error names the question.
-func (b *Blocked) Error() string {
+func (b *BlockedError) Error() string {
 	return fmt.Sprintf("the data stands in the way of step %d: %s", b.Question.Step, b.Question.Title)
 }
 
-// A Failed error says at which step a run stopped and what became of it.
-type Failed struct {
+// A FailedError says at which step a run stopped and what became of it.
+type FailedError struct {
 	Step  int
 	State State
 	Err   error
@@ -51,7 +51,7 @@ type Failed struct {
 }
 
 // Error gives one sentence.
-func (f *Failed) Error() string {
+func (f *FailedError) Error() string {
 	said := fmt.Sprintf("step %d failed: %v", f.Step, f.Err)
 	if f.Hint != "" {
 		said += "; " + f.Hint
@@ -60,10 +60,10 @@ func (f *Failed) Error() string {
 }
 
 // Unwrap gives the cause.
-func (f *Failed) Unwrap() error { return f.Err }
+func (f *FailedError) Unwrap() error { return f.Err }
 
 // Preflight asks the questions of the steps that are still to come, all of
-// them before the first step, and returns a *Blocked for the first that the
+// them before the first step, and returns a *BlockedError for the first that the
 // data answers with rows.
 func (r *Run) Preflight(ctx context.Context) error {
 	for _, q := range r.Script.Preflight {
@@ -75,7 +75,7 @@ func (r *Run) Preflight(ctx context.Context) error {
 			return fmt.Errorf("pre-flight for step %d: %w", q.Step, err)
 		}
 		if len(rows) > 0 {
-			return &Blocked{q, names, rows}
+			return &BlockedError{q, names, rows}
 		}
 	}
 	return nil
@@ -86,7 +86,7 @@ func (r *Run) Preflight(ctx context.Context) error {
 func (r *Run) Steps(ctx context.Context) error {
 	for _, sql := range r.Script.Setup {
 		if err := r.On.Exec(ctx, sql); err != nil {
-			return &Failed{Step: r.From, State: Untouched, Err: err}
+			return &FailedError{Step: r.From, State: Untouched, Err: err}
 		}
 	}
 	last := len(r.Script.Steps)
@@ -96,7 +96,7 @@ func (r *Run) Steps(ctx context.Context) error {
 	for n := r.From; n <= last; n++ {
 		st := &r.Script.Steps[n-1]
 		if err := r.Journal.Write(Entry{Step: n, State: Begun, Title: st.Title, Edited: r.Script.Edited}); err != nil {
-			return &Failed{Step: n, State: Untouched, Err: fmt.Errorf("the journal cannot be written: %w", err)}
+			return &FailedError{Step: n, State: Untouched, Err: fmt.Errorf("the journal cannot be written: %w", err)}
 		}
 		if r.Step != nil {
 			r.Step(n, st, -1)
@@ -108,7 +108,7 @@ func (r *Run) Steps(ctx context.Context) error {
 		}
 		took := time.Since(began)
 		if err := r.Journal.Write(Entry{Step: n, State: Done, Seconds: took.Seconds(), Note: note}); err != nil {
-			return &Failed{Step: n, State: Done, Err: fmt.Errorf("the step is done, but the journal cannot be written: %w", err), Hint: fmt.Sprintf("go on with --from %d", n+1)}
+			return &FailedError{Step: n, State: Done, Err: fmt.Errorf("the step is done, but the journal cannot be written: %w", err), Hint: fmt.Sprintf("go on with --from %d", n+1)}
 		}
 		if r.Step != nil {
 			r.Step(n, st, took)
@@ -125,9 +125,8 @@ func (r *Run) Steps(ctx context.Context) error {
 // that is its end, if it is one transaction; of any other it goes on with the
 // statements that have not been.
 func (r *Run) step(ctx context.Context, n int, st *engine.Step, doubt bool) (note string, err error) {
-	if doubt && st.CleanUp != "" {
-		var said *engine.StatementError
-		if err := r.On.Exec(ctx, st.CleanUp); err != nil && !(errors.As(err, &said) && said.Missing) {
+	if doubt {
+		if err := r.clear(ctx, st); err != nil {
 			return "", r.failed(context.WithoutCancel(ctx), n, st, 0, err)
 		}
 	}
@@ -166,9 +165,23 @@ func (r *Run) step(ctx context.Context, n int, st *engine.Step, doubt bool) (not
 			return "", failed
 		}
 		if err := r.Journal.Write(Entry{Step: n, State: Begun, Title: st.Title, Note: fmt.Sprintf("try %d", try+1)}); err != nil {
-			return "", &Failed{Step: n, State: Undone, Err: fmt.Errorf("the journal cannot be written: %w", err)}
+			return "", &FailedError{Step: n, State: Undone, Err: fmt.Errorf("the journal cannot be written: %w", err)}
 		}
 	}
+}
+
+// clear takes away what a step outside a transaction may have left half done. That there
+// is nothing to take away is as well.
+func (r *Run) clear(ctx context.Context, st *engine.Step) error {
+	if st.CleanUp == "" {
+		return nil
+	}
+	err := r.On.Exec(ctx, st.CleanUp)
+	var said *engine.StatementError
+	if errors.As(err, &said) && said.Missing {
+		return nil
+	}
+	return err
 }
 
 // once sends the statements of a step from a place on; at is that of the one that
@@ -192,10 +205,10 @@ func (r *Run) once(ctx context.Context, st *engine.Step, from int) (at int, err 
 // failed brings a failed step to an end: what is open is rolled back, what a
 // step outside a transaction may have left is cleared away; the journal says
 // what can be relied on.
-func (r *Run) failed(ctx context.Context, n int, st *engine.Step, at int, err error) *Failed {
+func (r *Run) failed(ctx context.Context, n int, st *engine.Step, at int, err error) *FailedError {
 	ctx, cancel := context.WithTimeout(ctx, time.Minute)
 	defer cancel()
-	f := &Failed{Step: n, State: Undone, Err: err}
+	f := &FailedError{Step: n, State: Undone, Err: err}
 	var said *engine.StatementError
 	answered := errors.As(err, &said)
 	switch back := r.On.Rollback(ctx); {
@@ -208,7 +221,7 @@ func (r *Run) failed(ctx context.Context, n int, st *engine.Step, at int, err er
 	case answered && said.Exists && at == 0:
 		f.Hint = "what the step makes is there already; nothing was cleared away"
 	case st.CleanUp != "":
-		if clean := r.On.Exec(ctx, st.CleanUp); clean != nil {
+		if clean := r.clear(ctx, st); clean != nil {
 			f.State, f.Hint = Unknown, fmt.Sprintf("clearing away failed too (%v); do it by hand: %s", clean, st.CleanUp)
 		} else {
 			f.Hint = fmt.Sprintf("what it left was cleared away; run it again to go on from step %d", n)

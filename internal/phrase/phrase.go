@@ -6,6 +6,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"nexdal/internal/catalog"
 )
@@ -88,14 +90,10 @@ func Size(bytes int64) string {
 // may hold line feeds, escape sequences and marks that turn the direction of
 // writing: none of them gets through.
 func Line(text string) string {
-	clean := true
-	for _, r := range text {
-		clean = clean && !Hostile(r)
-	}
-	if clean {
+	if utf8.ValidString(text) && !strings.ContainsFunc(text, Hostile) {
 		return text
 	}
-	var b strings.Builder
+	var b strings.Builder // bytes that are no UTF-8 come as U+FFFD
 	for _, r := range text {
 		switch {
 		case r == '\n':
@@ -110,7 +108,8 @@ func Line(text string) string {
 }
 
 // Hostile reports whether a rune would do something to a terminal or a line
-// other than stand in it.
+// other than stand in it: the control characters, the separators of lines and
+// paragraphs, and what turns the direction of writing.
 func Hostile(r rune) bool {
-	return r < ' ' || r >= 0x7f && r < 0xa0 || r == 0x200e || r == 0x200f || r >= 0x2028 && r <= 0x202e || r >= 0x2066 && r <= 0x2069
+	return unicode.IsControl(r) || r == '\u2028' || r == '\u2029' || unicode.Is(unicode.Bidi_Control, r)
 }

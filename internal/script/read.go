@@ -17,8 +17,8 @@ import (
 var ErrNotScript = errors.New("not a script of nexdal's")
 
 var (
-	stepMark      = regexp.MustCompile(`^-- ` + markStep + ` (\d+) of (\d+): (.*)$`)
-	preflightMark = regexp.MustCompile(`^-- ` + markPreflight + ` (\d+) of (\d+), for step (\d+): (.*)$`)
+	stepMark      = regexp.MustCompile(`^-- ` + markStep + ` (\d+) of (\d+): ?(.*)$`)
+	preflightMark = regexp.MustCompile(`^-- ` + markPreflight + ` (\d+) of (\d+), for step (\d+): ?(.*)$`)
 	headField     = regexp.MustCompile(`^-- ([a-z]+): +(.*)$`)
 	stepField     = regexp.MustCompile(`^--   ([a-z][a-z -]*): +(.*)$`)
 )
@@ -191,7 +191,14 @@ func (r *reading) finish() error {
 		if len(s.Steps[i].SQL) == 0 {
 			return fmt.Errorf("step %d holds no statement", i+1)
 		}
-		if _, cleanUp, ok := strings.Cut(s.Steps[i].CleanUp, ": "); ok {
+		if cleanUp, ok := strings.CutPrefix(s.Steps[i].CleanUp, clearedBy); ok {
+			if strings.HasPrefix(cleanUp, `"`) {
+				sql, rest, err := unquoted(cleanUp)
+				if err != nil || rest != "" {
+					return fmt.Errorf("step %d: the statement that clears it away is damaged", i+1)
+				}
+				cleanUp = sql
+			}
 			s.Steps[i].CleanUp = cleanUp
 		}
 	}

@@ -86,7 +86,7 @@ func (s *Script) Text(runWith []string) string {
 			p.step("note", n)
 		}
 		if st.CleanUp != "" {
-			p.step("if it fails", "what is left of it is cleared away by: "+st.CleanUp)
+			p.raw(fmt.Sprintf("--   %-12s %s%s", "if it fails:", clearedBy, statement(st.CleanUp)))
 		}
 		if i < len(s.Places) && s.Places[i] != "" {
 			p.step("reversal", s.Places[i]+s.Reversal)
@@ -184,6 +184,18 @@ func (p *printer) wrapped(lead, text string) {
 	p.raw(strings.TrimRight(line, " "))
 }
 
+// clearedBy stands before the statement that clears away what a failed step leaves.
+const clearedBy = "what is left of it is cleared away by: "
+
+// statement writes one on a line of comment so that it can be read back: as it is, or as
+// a JSON string, with which no statement begins.
+func statement(sql string) string {
+	if phrase.Line(sql) == sql && strings.TrimSpace(sql) == sql {
+		return sql
+	}
+	return jsonString(sql)
+}
+
 var plain = regexp.MustCompile(`^[A-Za-z0-9_][A-Za-z0-9_-]*$`)
 
 // quoted writes a name so that a line can be read back: as it is, or as a JSON
@@ -192,7 +204,12 @@ func quoted(name string) string {
 	if plain.MatchString(name) {
 		return name
 	}
-	text, err := json.Marshal(name)
+	return jsonString(name)
+}
+
+// jsonString writes a JSON string without what would do something to a line.
+func jsonString(s string) string {
+	text, err := json.Marshal(s)
 	if err != nil {
 		panic(err) // a string is always JSON
 	}

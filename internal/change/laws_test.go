@@ -12,21 +12,18 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/engine/mariadb"
-	"nexdal/internal/engine/postgres"
-	"nexdal/internal/engine/redshift"
-	"nexdal/internal/engine/sqlite"
 	"nexdal/test/model"
 )
 
-// abilities are those of the engines, and none at all; with -short, of the two that
-// differ most.
+// abilities are those of all kinds of engine; with -short, of the two that differ most.
 func abilities() map[string]catalog.Abilities {
+	all := model.Abilities()
 	if testing.Short() {
-		return map[string]catalog.Abilities{"postgres": postgres.Engine{}.Abilities("15.0"), "mariadb": mariadb.Engine{}.Abilities("10.11.6")}
+		delete(all, "none")
+		delete(all, "order")
+		delete(all, "cluster")
 	}
-	return map[string]catalog.Abilities{"none": {}, "postgres": postgres.Engine{}.Abilities("15.0"), "mariadb": mariadb.Engine{}.Abilities("10.11.6"),
-		"sqlite": sqlite.Engine{}.Abilities("3.45.0"), "redshift": redshift.Engine{}.Abilities("1.0")}
+	return all
 }
 
 // seeds is how many catalogs each law is tried on.

@@ -148,7 +148,7 @@ func (c *comparison) schema(old, new *catalog.Schema) {
 		c.add(d)
 	}
 	c.add(Difference{Kind: Altered, Object: "schema", Schema: old.Name, Name: old.Name,
-		What: []Property{{"comment", old.Comment, new.Comment}, {"options", c.own(old.Options), c.own(new.Options)}}})
+		What: []Property{{"comment", old.Comment, new.Comment}, {"extension", c.own([]string{old.Extension}), c.own([]string{new.Extension})}, {"options", c.own(old.Options), c.own(new.Options)}}})
 	c.others(old, new)
 }
 

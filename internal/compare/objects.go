@@ -38,7 +38,7 @@ func (c *comparison) others(a, b *catalog.Schema) {
 			return "the column's"
 		}
 		return q.Extension
-	}, c.sequenceSays)
+	}, func(q *catalog.Sequence) says { return c.sequenceSays(q, a, b) })
 	if c.across { // each engine's own language
 		return
 	}
@@ -86,10 +86,16 @@ func (c *comparison) viewSays(v *catalog.View) says {
 	return append(s, Property{"columns", "", strings.Join(columns, ", ")}, Property{"belongings", "", strings.Join(more, "; ")})
 }
 
-func (c *comparison) sequenceSays(q *catalog.Sequence) says {
+// sequenceSays describes a sequence of either of two schemas.
+func (c *comparison) sequenceSays(q *catalog.Sequence, either ...*catalog.Schema) says {
 	owner := ""
 	if at := q.OwnedBy; at != nil {
-		owner = at.Table + "." + at.Column
+		owner = at.Ref().String() + "." + at.Column
+		for _, s := range either {
+			if s.Name == at.Schema {
+				owner = at.Table + "." + at.Column
+			}
+		}
 	}
 	return says{{"counts", "", fmt.Sprintf("from %d by %d, %d to %d", q.Start, q.Increment, q.Least, q.Most)}, {"type", "", q.Type}, {"cache", "", fmt.Sprint(q.Cache)},
 		{"starts again", "", yes(q.Cycle)}, {"belongs to", "", owner}, {"unlogged", "", yes(q.Unlogged)}, {"comment", "", q.Comment}}
@@ -105,7 +111,7 @@ func (c *comparison) typeMade(y *catalog.UserType) says {
 		checks = append(checks, fmt.Sprintf("%s %v", k.Name, checkSays(k)))
 	}
 	for _, a := range y.Attributes {
-		attributes = append(attributes, a.Name+" "+c.typeSays(a.Type))
+		attributes = append(attributes, strings.TrimSpace(a.Name+" "+c.typeSays(a.Type)+" "+a.Comment))
 	}
 	return says{{"kind", "", string(y.Kind)}, {"labels", "", strings.Join(y.Labels, ", ")}, {"base", "", base}, {"null", "", yes(!y.Required)}, {"default", "", y.Default},
 		{"checks", "", strings.Join(checks, "; ")}, {"attributes", "", strings.Join(attributes, ", ")}, {"definition", "", y.Definition}, {"comment", "", y.Comment}}
@@ -124,6 +130,9 @@ func parts(list []*catalog.Partition) string {
 	var all []string
 	for _, p := range list {
 		s := strings.TrimSpace(p.Name + " " + p.Bounds + " " + p.Comment)
+		if len(p.Options) > 0 {
+			s += " [" + strings.Join(p.Options, ", ") + "]"
+		}
 		if len(p.Parts) > 0 {
 			s += " (" + parts(p.Parts) + ")"
 		}

@@ -26,7 +26,7 @@ func (c *comparison) table(a, b *catalog.Table) {
 	}})
 	if !c.across {
 		c.add(Difference{Kind: Altered, Object: "table", Schema: a.Schema, Table: a.Name, Name: a.Name, What: []Property{
-			{"storage", a.Storage, b.Storage}, {"tablespace", a.Tablespace, b.Tablespace}, {"collation", a.Collation, b.Collation}}})
+			{"extension", a.Extension, b.Extension}, {"storage", a.Storage, b.Storage}, {"tablespace", a.Tablespace, b.Tablespace}, {"collation", a.Collation, b.Collation}}})
 	}
 	c.columns(a, b)
 	c.primaryKey(a, b)
@@ -135,7 +135,8 @@ func (c *comparison) columns(a, b *catalog.Table) {
 			d.What = append(d.What, Property{"default", x.Default, y.Default},
 				Property{"computed as", stored(x), stored(y)}, Property{"on update", x.OnUpdate, y.OnUpdate},
 				Property{"shown", yes(!x.Invisible), yes(!y.Invisible)}, Property{"options", strings.Join(x.Options, ", "), strings.Join(y.Options, ", ")},
-				Property{"draws from", drawn(x), drawn(y)}, Property{"encoding", x.Encoding, y.Encoding})
+				Property{"draws from", c.drawn(a, x), c.drawn(b, y)}, Property{"encoding", x.Encoding, y.Encoding},
+				Property{"inherited", inherited(x.Inherited, x.Local), inherited(y.Inherited, y.Local)})
 		}
 		c.add(d)
 	}
@@ -151,11 +152,33 @@ func (c *comparison) numbered(col *catalog.Column) string {
 
 // drawn names the sequence that a column draws from, unless the engine picked
 // the name by itself.
-func drawn(c *catalog.Column) string {
-	if c.Sequence == nil || c.Identity == catalog.IdentityAlways || c.Identity == catalog.IdentityByDefault {
+func (c *comparison) drawn(t *catalog.Table, col *catalog.Column) string {
+	if col.Sequence == nil || col.Identity == catalog.IdentityAlways || col.Identity == catalog.IdentityByDefault {
 		return ""
 	}
-	return c.Sequence.Table
+	return beside(*col.Sequence, t.Schema)
+}
+
+// beside names what is referred to as seen from a schema: by its name alone where it is
+// in the same.
+func beside(ref catalog.Ref, schema string) string {
+	if ref.Schema == schema {
+		return ref.Table
+	}
+	return ref.String()
+}
+
+// inherited says whether a table has something from its parent, and by itself too.
+func inherited(from, local bool) string {
+	switch {
+	case from && local:
+		return "and its own"
+	case from:
+		return "yes"
+	case local:
+		return "its own"
+	}
+	return "no"
 }
 
 func stored(c *catalog.Column) string {
@@ -208,7 +231,7 @@ func (c *comparison) keySays(k *catalog.Key) says {
 func (c *comparison) foreignKeySays(f *catalog.ForeignKey) says {
 	return says{{"columns", "", columns(f.Columns)}, {"refers to", "", c.target(f) + " " + columns(f.TargetColumns)},
 		{"on delete", "", string(f.OnDelete) + suffix(f.SetColumns)}, {"on update", "", string(f.OnUpdate)}, {"match", "", cmp.Or(f.Match, "simple")},
-		{"deferrable", "", deferral(f.Deferrable, f.Deferred)}, {"validated", "", yes(!f.NotValidated)}, {"switched on", "", yes(!f.Disabled)}, {"comment", "", f.Comment}}
+		{"deferrable", "", deferral(f.Deferrable, f.Deferred)}, {"validated", "", yes(!f.NotValidated)}, {"switched on", "", yes(!f.Disabled)}, {"inherited", "", yes(f.Inherited)}, {"comment", "", f.Comment}}
 }
 
 // target names what a foreign key refers to as the first side calls it.
@@ -221,7 +244,7 @@ func (c *comparison) target(f *catalog.ForeignKey) string {
 }
 
 func checkSays(k *catalog.Check) says {
-	return says{{"condition", "", oneLine(k.Expression)}, {"validated", "", yes(!k.NotValidated)}, {"for heirs", "", yes(!k.NoInherit)}, {"comment", "", k.Comment}}
+	return says{{"condition", "", oneLine(k.Expression)}, {"validated", "", yes(!k.NotValidated)}, {"for heirs", "", yes(!k.NoInherit)}, {"inherited", "", inherited(k.Inherited, k.Local)}, {"of column", "", k.Column}, {"comment", "", k.Comment}}
 }
 
 func (c *comparison) indexSays(x *catalog.Index) says {
@@ -243,11 +266,11 @@ func (c *comparison) indexSays(x *catalog.Index) says {
 	}
 	return says{{"columns", "", columns(parts)}, {"unique", "", yes(x.Unique)}, {"method", "", x.Method}, {"carries", "", strings.Join(x.Include, ", ")},
 		{"only rows", "", oneLine(x.Predicate)}, {"nulls", "", nulls(x.NullsNotDistinct)}, {"valid", "", yes(!x.Invalid)}, {"used", "", yes(!x.Ignored)},
-		{"storage", "", x.Storage}, {"tablespace", "", x.Tablespace}, {"comment", "", x.Comment}}
+		{"pinned by", "", x.Pinned}, {"inherited", "", yes(x.Inherited)}, {"storage", "", x.Storage}, {"tablespace", "", x.Tablespace}, {"comment", "", x.Comment}}
 }
 
 func triggerSays(g *catalog.Trigger) says {
-	return says{{"definition", "", oneLine(g.Definition)}, {"enabled", "", cmp.Or(g.Enabled, "yes")}, {"order", "", fmt.Sprint(g.Order)}, {"mode", "", g.Mode}, {"comment", "", g.Comment}}
+	return says{{"definition", "", oneLine(g.Definition)}, {"enabled", "", cmp.Or(g.Enabled, "yes")}, {"order", "", fmt.Sprint(g.Order)}, {"mode", "", g.Mode}, {"inherited", "", yes(g.Inherited)}, {"comment", "", g.Comment}}
 }
 
 func columns(names []string) string { return "(" + strings.Join(names, ", ") + ")" }

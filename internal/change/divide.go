@@ -16,6 +16,8 @@ type Divide struct {
 	Key   *catalog.Key // the primary key that holds the column; nil: it does already, or there is none
 	Parts []Part       // in their order; the first takes the rows that are there
 	Moved []Moved
+	// AsTables: the parts are tables.
+	AsTables bool
 }
 
 // A Part is one part of a table that is to be cut up.
@@ -37,7 +39,7 @@ func (c Divide) Title() string {
 // Tables names the tables that come to be, and those whose foreign keys move.
 func (c Divide) Tables() []catalog.Ref {
 	var all []catalog.Ref
-	if slices.ContainsFunc(c.Parts, func(p Part) bool { return p.Name != "" }) {
+	if c.AsTables {
 		for _, p := range c.Parts {
 			all = append(all, catalog.Ref{Schema: c.Table.Schema, Table: p.Name})
 		}
@@ -115,7 +117,7 @@ func (c Divide) apply(to *edit, can catalog.Abilities) error {
 	if c.Key != nil && t.PrimaryKey == nil {
 		return fmt.Errorf("%s has no primary key", c.Table)
 	}
-	if !can.PartsAreTables {
+	if !c.AsTables {
 		t.PartitionBy = c.By.Clone()
 		for _, p := range c.Parts {
 			t.Partitions = append(t.Partitions, &catalog.Partition{Name: p.Name, Bounds: p.Bounds})

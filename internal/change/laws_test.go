@@ -61,6 +61,16 @@ func kinds(t *testing.T) []string {
 	return names
 }
 
+// changes are those that fit the catalog; with -short, a few of each kind.
+func changes(c *catalog.Catalog) []change.Change {
+	all := model.Changes(c)
+	if testing.Short() {
+		n := map[string]int{}
+		all = slices.DeleteFunc(all, func(ch change.Change) bool { n[kind(ch)]++; return n[kind(ch)] > 6 })
+	}
+	return all
+}
+
 // each calls f with every change that fits, on every engine's abilities.
 func each(t *testing.T, f func(t *testing.T, name string, c *catalog.Catalog, can catalog.Abilities, ch change.Change)) {
 	for name, can := range abilities() {
@@ -68,7 +78,7 @@ func each(t *testing.T, f func(t *testing.T, name string, c *catalog.Catalog, ca
 			t.Parallel()
 			for seed := range uint64(seeds) {
 				c := model.Random(seed)
-				for _, ch := range model.Changes(c) {
+				for _, ch := range changes(c) {
 					f(t, name, c, can, ch)
 				}
 			}
@@ -87,7 +97,7 @@ func TestThereAndBack(t *testing.T) {
 			for seed := range uint64(seeds) {
 				c := model.Random(seed)
 				was := c.Clone()
-				for _, ch := range model.Changes(c) {
+				for _, ch := range changes(c) {
 					plan := change.Plan{{Change: ch, Answers: []string{"a"}}}
 					after, err := plan.Apply(c, can)
 					if err != nil {
@@ -144,10 +154,10 @@ func TestWholeOrNotAtAll(t *testing.T) {
 	for name, can := range abilities() {
 		for seed := range uint64(seeds) {
 			c := model.Random(seed)
-			changes := model.Changes(c)
+			all := changes(c)
 			r := rand.New(rand.NewPCG(seed, 9))
 			bare, full := &catalog.Catalog{Schemas: []*catalog.Schema{{Name: "saltmere"}}}, c.Clone()
-			for _, ch := range changes {
+			for _, ch := range all {
 				switch ch.(type) {
 				case change.Build, change.CreateSequence, change.AddLookup, change.AddPartition, change.AddColumn, change.SplitSequence:
 					change.Apply(ch, full, can) // so that it is there already
@@ -164,7 +174,7 @@ func TestWholeOrNotAtAll(t *testing.T) {
 					damaged = damage(r, c.Clone())
 				}
 				was := damaged.Clone()
-				for _, ch := range changes {
+				for _, ch := range all {
 					if err := change.Apply(ch, damaged, can); err == nil {
 						damaged = was.Clone()
 						continue
@@ -268,7 +278,7 @@ func TestOrder(t *testing.T) {
 			c := model.Random(seed)
 			r := rand.New(rand.NewPCG(seed, 4))
 			var items []change.Item
-			for _, ch := range model.Changes(c) {
+			for _, ch := range changes(c) {
 				if r.IntN(12) == 0 {
 					items = append(items, change.Item{Change: ch, Answers: []string{ch.Title()}})
 				}

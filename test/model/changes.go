@@ -226,7 +226,9 @@ func (g *generator) partitions(t *catalog.Table) {
 				}
 			}
 		}
-		g.add(d)
+		tables := d
+		tables.AsTables = true
+		g.add(d, tables)
 	}
 }
 

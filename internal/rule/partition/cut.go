@@ -106,7 +106,7 @@ func (w Cut) Plan(c *catalog.Catalog, can catalog.Abilities, names *catalog.Name
 	if col.Nullable {
 		changes = append(changes, change.SetNullable{Table: t.Ref(), Column: w.Column})
 	}
-	cut := change.Divide{Table: t.Ref(), By: by}
+	cut := change.Divide{Table: t.Ref(), By: by, AsTables: can.PartsAreTables}
 	if k := t.PrimaryKey; k != nil && !slices.Contains(k.Columns, w.Column) {
 		key := *k
 		key.Columns = append(slices.Clone(k.Columns), w.Column)

@@ -101,7 +101,7 @@ func (k *checking) run(ctx context.Context, source string) error {
 	if err != nil {
 		return err
 	}
-	result, err := k.judge(c, e)
+	result, err := k.judge(ctx, c, e)
 	if err != nil {
 		return err
 	}
@@ -182,12 +182,15 @@ func (a *app) judging(c *catalog.Catalog, e *evidence.Evidence) (rule.Judge, err
 
 // judge runs the rules, leaves the fixes that can be written, and notes what
 // was decided: the fix chosen comes first.
-func (a *app) judge(c *catalog.Catalog, e *evidence.Evidence) (rule.Result, error) {
+func (a *app) judge(ctx context.Context, c *catalog.Catalog, e *evidence.Evidence) (rule.Result, error) {
 	j, err := a.judging(c, e)
 	if err != nil {
 		return rule.Result{}, err
 	}
-	result := j.Run(c)
+	result := j.Run(ctx, c)
+	if ctx.Err() != nil {
+		return rule.Result{}, context.Cause(ctx)
+	}
 	eng := all.ByName(c.Engine.Name)
 	result.Findings = rule.Offer(result.Findings, func(ch change.Change) string {
 		if w, ok := eng.(engine.Writer); ok {

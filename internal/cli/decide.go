@@ -143,7 +143,7 @@ func (d *deciding) items(ctx context.Context) (refs []evidence.Reference, findin
 		refs = undeclared(e)
 	}
 	if c != nil {
-		result, err := d.judge(c, e)
+		result, err := d.judge(ctx, c, e)
 		if err != nil {
 			return nil, nil, err
 		}

@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"context"
 	"fmt"
 	"io"
 	"path/filepath"
@@ -73,7 +74,7 @@ or whether a condition of your own holds (--where, as in house rules).`,
 			if err != nil {
 				return err
 			}
-			return a.drawn(c, e, args[1:], d, form)
+			return a.drawn(cmd.Context(), c, e, args[1:], d, form)
 		},
 	}
 	f := c.Flags()
@@ -94,12 +95,12 @@ or whether a condition of your own holds (--where, as in house rules).`,
 	return c
 }
 
-func (a *app) drawn(c *catalog.Catalog, e *evidence.Evidence, patterns []string, d drawing, form string) error {
+func (a *app) drawn(ctx context.Context, c *catalog.Catalog, e *evidence.Evidence, patterns []string, d drawing, form string) error {
 	tables, err := a.shown(c, patterns, d)
 	if err != nil {
 		return err
 	}
-	o, err := a.drawOptions(c, e, d)
+	o, err := a.drawOptions(ctx, c, e, d)
 	if err != nil {
 		return err
 	}
@@ -226,7 +227,7 @@ func around(c *catalog.Catalog, name string, steps int) ([]catalog.Ref, error) {
 	return all, nil
 }
 
-func (a *app) drawOptions(c *catalog.Catalog, e *evidence.Evidence, d drawing) (draw.Options, error) {
+func (a *app) drawOptions(ctx context.Context, c *catalog.Catalog, e *evidence.Evidence, d drawing) (draw.Options, error) {
 	o := draw.Options{Title: d.title, Content: draw.Content(d.content), Arrows: d.notation == "arrows", MostRows: d.rows}
 	if o.Title == "" {
 		o.Title = phrase.Line(fmt.Sprintf("%s, %s %s, surveyed %s", c.Database, engineTitle(c.Engine.Name), c.Engine.Version, c.Surveyed.Format("2006-01-02")))
@@ -235,11 +236,11 @@ func (a *app) drawOptions(c *catalog.Catalog, e *evidence.Evidence, d drawing) (
 		o.Implied = impliedOf(e)
 	}
 	if d.where != "" {
-		return o, a.meeting(c, d.where, &o)
+		return o, a.meeting(ctx, c, d.where, &o)
 	}
 	switch d.colour {
 	case "findings":
-		result, err := a.judge(c, e)
+		result, err := a.judge(ctx, c, e)
 		if err != nil {
 			return o, err
 		}
@@ -310,7 +311,7 @@ func bySchema(c *catalog.Catalog, o *draw.Options) {
 }
 
 // meeting colours the tables that meet a condition.
-func (a *app) meeting(c *catalog.Catalog, condition string, o *draw.Options) error {
+func (a *app) meeting(ctx context.Context, c *catalog.Catalog, condition string, o *draw.Options) error {
 	definition := &house.Definition{ID: "house/where", For: "table", When: condition, Message: "meets it"}
 	r, _, err := definition.Compile()
 	if err != nil {
@@ -321,7 +322,7 @@ func (a *app) meeting(c *catalog.Catalog, condition string, o *draw.Options) err
 		return err
 	}
 	meets := map[catalog.Ref]bool{}
-	for _, f := range (rule.Judge{Can: can, Rules: []*rule.Rule{r}}).Run(c).Findings {
+	for _, f := range (rule.Judge{Can: can, Rules: []*rule.Rule{r}}).Run(ctx, c).Findings {
 		meets[f.Table] = true
 	}
 	o.Fill = func(t *catalog.Table) string { return map[bool]string{true: "yes", false: "no"}[meets[t.Ref()]] }

@@ -218,7 +218,7 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	bar := p.bar()
 	defer bar.end()
 	spent := &stopwatch{spent: map[string]float64{}}
-	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Proposals: p.proposals(c), Answers: p.answers, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
+	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Proposals: p.proposals(ctx, c), Answers: p.answers, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
 	spent.step("")
 	found.Spent = spent.spent
 	if errors.Is(err, context.Canceled) && len(found.Columns) == 0 {
@@ -253,7 +253,7 @@ func (p *probing) sessions(ctx context.Context) ([]engine.Prober, error) {
 
 // proposals are the questions that the fixes of the rules put before they run.
 // A catalog that cannot be judged or fixed proposes nothing.
-func (a *app) proposals(c *catalog.Catalog) []evidence.Proposal {
+func (a *app) proposals(ctx context.Context, c *catalog.Catalog) []evidence.Proposal {
 	w, ok := all.ByName(c.Engine.Name).(engine.Writer)
 	if !ok {
 		return nil
@@ -263,7 +263,7 @@ func (a *app) proposals(c *catalog.Catalog) []evidence.Proposal {
 		return nil
 	}
 	j.Proposals = true
-	pair, err := script.Fix(w, c, j, j.Run(c).Findings)
+	pair, err := script.Fix(ctx, w, c, j, j.Run(ctx, c).Findings)
 	if err != nil {
 		return nil
 	}

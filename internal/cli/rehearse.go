@@ -90,7 +90,7 @@ func (r *rehearsing) script(ctx context.Context, path string) error {
 	p := page(r.out)
 	short := false
 	if after != nil {
-		if short, err = r.onModel(p, s, before, after); err != nil {
+		if short, err = r.onModel(ctx, p, s, before, after); err != nil {
 			return err
 		}
 	} else {
@@ -132,16 +132,16 @@ func (r *rehearsing) structures(ctx context.Context, path string, s *script.Scri
 
 // onModel judges both structures; short: a finding that the script answers is
 // still there, or a new one came.
-func (r *rehearsing) onModel(p *report.Page, s *script.Script, before, after *catalog.Catalog) (short bool, err error) {
+func (r *rehearsing) onModel(ctx context.Context, p *report.Page, s *script.Script, before, after *catalog.Catalog) (short bool, err error) {
 	e, err := r.weighed(r.data, before)
 	if err != nil {
 		return false, err
 	}
-	was, err := r.judged(before, e)
+	was, err := r.judged(ctx, before, e)
 	if err != nil {
 		return false, err
 	}
-	is, err := r.judged(after, e)
+	is, err := r.judged(ctx, after, e)
 	if err != nil {
 		return false, err
 	}
@@ -151,11 +151,11 @@ func (r *rehearsing) onModel(p *report.Page, s *script.Script, before, after *ca
 	return short, nil
 }
 
-func (r *rehearsing) judged(c *catalog.Catalog, e *evidence.Evidence) (rule.Result, error) {
+func (r *rehearsing) judged(ctx context.Context, c *catalog.Catalog, e *evidence.Evidence) (rule.Result, error) {
 	if err := r.accept(c, e); err != nil {
 		return rule.Result{}, err
 	}
-	return r.judge(c, e)
+	return r.judge(ctx, c, e)
 }
 
 // onTwin carries the script out on an empty database.
@@ -232,7 +232,7 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 	}
 	if after != nil {
 		var other bool
-		other, err = r.alike(p, "what the engine reports is what the model says", after, x.After)
+		other, err = r.alike(ctx, p, "what the engine reports is what the model says", after, x.After)
 		short = short || other
 	}
 	switch {
@@ -258,7 +258,7 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 
 // alike compares what the model says with what the twin is, and what the rules
 // say of both, figures aside: an empty twin has none.
-func (r *rehearsing) alike(p *report.Page, says string, model, twin *catalog.Catalog) (short bool, err error) {
+func (r *rehearsing) alike(ctx context.Context, p *report.Page, says string, model, twin *catalog.Catalog) (short bool, err error) {
 	if moved := differ(model, twin); len(moved) > 0 {
 		p.Say("what the engine reports is not what the model says:")
 		p.Differences(model, twin, moved)
@@ -268,7 +268,7 @@ func (r *rehearsing) alike(p *report.Page, says string, model, twin *catalog.Cat
 	for i, c := range []*catalog.Catalog{model, twin} {
 		bare := c.Comparable()
 		bare.Surveyed, bare.Settings = model.Surveyed, model.Settings
-		result, err := r.judged(bare, nil)
+		result, err := r.judged(ctx, bare, nil)
 		if err != nil {
 			return false, err
 		}

@@ -53,7 +53,7 @@ The name of FILE tells the form: .html, or .md for a wiki.`,
 			if err != nil {
 				return err
 			}
-			result, err := a.judge(c, e)
+			result, err := a.judge(cmd.Context(), c, e)
 			if err != nil {
 				return err
 			}

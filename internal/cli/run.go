@@ -155,7 +155,7 @@ func (r *running) script(ctx context.Context, path string) error {
 	if err := r.accept(before, nil); err != nil {
 		return err
 	}
-	was, err := r.judge(before, nil)
+	was, err := r.judge(ctx, before, nil)
 	if err != nil {
 		return err
 	}
@@ -205,7 +205,7 @@ func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *s
 	if err := r.accept(after, nil); err != nil {
 		return err
 	}
-	is, err := r.judge(after, nil)
+	is, err := r.judge(ctx, after, nil)
 	if err != nil {
 		return err
 	}

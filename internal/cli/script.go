@@ -86,7 +86,7 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 			if err != nil {
 				return err
 			}
-			result, err := a.judge(c, e)
+			result, err := a.judge(cmd.Context(), c, e)
 			if err != nil {
 				return err
 			}
@@ -132,7 +132,7 @@ const tries = 3
 // what was found.
 func (a *app) accepted(ctx context.Context, source string, w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Finding) (pair *script.Pair, err error) {
 	for range tries {
-		if pair, err = script.Fix(w, c, j, findings); err != nil {
+		if pair, err = script.Fix(ctx, w, c, j, findings); err != nil {
 			return nil, fmt.Errorf("the script cannot be written: %w", err)
 		}
 		refused, err := a.refused(ctx, source, pair.Forth)

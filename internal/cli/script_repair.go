@@ -49,7 +49,7 @@ nothing declares are among them once they were accepted (nexdal decide).`,
 			if err != nil {
 				return err
 			}
-			result, err := a.judge(c, e)
+			result, err := a.judge(cmd.Context(), c, e)
 			if err != nil {
 				return err
 			}

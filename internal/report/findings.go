@@ -37,13 +37,44 @@ func (p *Page) Findings(c *catalog.Catalog, r rule.Result, how Telling) {
 	}
 	if len(r.Unjudged) > 0 {
 		p.heading("Not judged")
-		for _, u := range r.Unjudged {
-			p.block("  "+pad(u.Rule, ruleWidth), unjudgedText(u))
+		p.unjudged(r.Unjudged)
+	}
+}
+
+// unjudged lists the rules by what they lack: it is said once, with what supplies it.
+func (p *Page) unjudged(list []rule.Unjudged) {
+	lacks := func(u rule.Unjudged) string {
+		if u.Failed != "" {
+			return unjudgedText(u)
 		}
+		if u.Command != "" {
+			return "for want of " + u.Needs + " (" + u.Command + ")"
+		}
+		return "for want of " + u.Needs
+	}
+	var order []string
+	rules := map[string][]string{}
+	for _, u := range list {
+		why := lacks(u)
+		if rules[why] == nil {
+			order = append(order, why)
+		}
+		says := u.Rule
+		if u.Objects > 0 {
+			says += fmt.Sprintf(" (%s)", phrase.Amount(int64(u.Objects)))
+		}
+		rules[why] = append(rules[why], says)
+	}
+	for _, why := range order {
+		p.block("  ", why+":")
+		p.block("    ", strings.Join(rules[why], ", "))
 	}
 }
 
 func unjudgedText(u rule.Unjudged) string {
+	if u.Failed != "" {
+		return "the rule failed, which is a fault of this program: " + u.Failed
+	}
 	text := fmt.Sprintf("%s: needs %s", phrase.Plural(int64(u.Objects), "object"), u.Needs)
 	if u.Command != "" {
 		text += " (" + u.Command + ")"
@@ -291,6 +322,7 @@ type (
 		Needs   string `json:"needs"`
 		Command string `json:"command,omitempty"`
 		Objects int    `json:"objects"`
+		Failed  string `json:"failed,omitempty"`
 	}
 )
 

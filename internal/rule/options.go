@@ -89,8 +89,8 @@ type Setting struct {
 	Options  map[string]any // values as [Option] takes them
 }
 
-// heed picks the settings that bear on a rule, in their order.
-func heed(r *Rule, all []Setting) []Setting {
+// settingsFor picks the settings that bear on a rule, in their order.
+func settingsFor(r *Rule, all []Setting) []Setting {
 	var mine []Setting
 	for _, s := range all {
 		if r.Is(s.Rule) {

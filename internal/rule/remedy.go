@@ -1,6 +1,7 @@
 package rule
 
 import (
+	"context"
 	"fmt"
 	"slices"
 
@@ -28,11 +29,11 @@ const rounds = 3
 // and judges the model again: what is new there is answered too. A finding is
 // answered by all of its changes or by none. refuse says why a change cannot
 // be written for the engine, or "".
-func (j Judge) Heal(c *catalog.Catalog, findings []Finding, refuse func(change.Change) string) (*Remedy, error) {
+func (j Judge) Heal(ctx context.Context, c *catalog.Catalog, findings []Finding, refuse func(change.Change) string) (*Remedy, error) {
 	r := &Remedy{}
 	known := map[string]bool{}
 	if j.Before == nil {
-		result := j.Run(c)
+		result := j.Run(ctx, c)
 		j.Before = &result
 	}
 	for _, f := range j.Before.Findings {
@@ -48,11 +49,14 @@ func (j Judge) Heal(c *catalog.Catalog, findings []Finding, refuse func(change.C
 			return nil, err
 		}
 		r.Plan, r.After = plan, after
+		if ctx.Err() != nil {
+			return nil, context.Cause(ctx)
+		}
 		if len(plan) == 0 {
 			break
 		}
 		var more []Finding
-		for _, f := range j.Run(after).Findings {
+		for _, f := range j.Run(ctx, after).Findings {
 			if !known[f.ID()] && len(f.Fixes) > 0 && (f.chosen() || j.Proposals) && round < rounds {
 				known[f.ID()] = true
 				more = append(more, f)

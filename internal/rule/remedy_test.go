@@ -21,10 +21,11 @@ func sample() *catalog.Catalog {
 
 // whileThere reports an index for as long as it is there, with these fixes.
 func whileThere(id, index string, fixes ...Fix) *Rule {
-	return &Rule{ID: id, Severity: Warning, Check: func(p *Pass) {
+	return &Rule{ID: id, Severity: Warning, Check: func(p *Pass) error {
 		if p.Catalog.Table(on).Index(index) != nil {
 			p.Report(Finding{Table: on, Object: index, Fixes: fixes})
 		}
+		return nil
 	}}
 }
 
@@ -38,7 +39,7 @@ func heal(t *testing.T, rules []*Rule, refuse func(change.Change) string) (title
 	t.Helper()
 	c := sample()
 	j := Judge{Rules: rules}
-	r, err := j.Heal(c, j.Run(c).Findings, refuse)
+	r, err := j.Heal(t.Context(), c, j.Run(t.Context(), c).Findings, refuse)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -51,10 +52,11 @@ func heal(t *testing.T, rules []*Rule, refuse func(change.Change) string) (title
 // TestHeal: one change answers all findings that ask for it; what a plan
 // brings about is answered too.
 func TestHeal(t *testing.T) {
-	spare := &Rule{ID: "c/spare", Severity: Warning, Check: func(p *Pass) { // y is of use only while x is there
+	spare := &Rule{ID: "c/spare", Severity: Warning, Check: func(p *Pass) error { // y is of use only while x is there
 		if t := p.Catalog.Table(on); t.Index("x") == nil && t.Index("y") != nil {
 			p.Report(Finding{Table: on, Object: "y", Fixes: []Fix{drop("y")}})
 		}
+		return nil
 	}}
 	titles, r := heal(t, []*Rule{whileThere("a/one", "x", drop("x")), whileThere("b/two", "x", drop("x")), spare}, free)
 	if !slices.Equal(titles, []string{"drop index x of s.t", "drop index y of s.t"}) {
@@ -106,14 +108,15 @@ func TestContradiction(t *testing.T) {
 // TestOrder: findings come worst first, then by table, rule and object.
 func TestOrder(t *testing.T) {
 	report := func(id string, s Severity, objects ...string) *Rule {
-		return &Rule{ID: id, Severity: s, Check: func(p *Pass) {
+		return &Rule{ID: id, Severity: s, Check: func(p *Pass) error {
 			for _, o := range objects {
 				p.Report(Finding{Table: on, Object: o})
 			}
 			p.NotJudged("something", "", 2)
+			return nil
 		}}
 	}
-	r := Judge{Rules: []*Rule{report("b/x", Notice, "q"), report("a/y", Warning, "z", "a"), report("c/z", Error, "m")}}.Run(sample())
+	r := Judge{Rules: []*Rule{report("b/x", Notice, "q"), report("a/y", Warning, "z", "a"), report("c/z", Error, "m")}}.Run(t.Context(), sample())
 	var got []string
 	for _, f := range r.Findings {
 		got = append(got, f.ID())

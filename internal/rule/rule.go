@@ -3,16 +3,11 @@
 package rule
 
 import (
-	"cmp"
-	"regexp"
 	"slices"
 	"strings"
-	"sync"
-	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/evidence"
 )
 
 // Severity says how much a finding matters.
@@ -62,15 +57,21 @@ type Rule struct {
 	ID       string   // area/slug
 	Title    string   // the fault, in a few words
 	Severity Severity // of a plain case; a finding may be better or worse
-	Needs    []Need   // besides the structure
-	Options  []Option // what a house may set
+	// Needs is what the rule cannot judge all without, besides the structure: where it
+	// is lacking the driver says so. Uses is what it takes into account where it is there.
+	Needs, Uses []Need
+	// Applies reports whether an engine can have the fault. Nil: any can.
+	Applies func(catalog.Abilities) bool
+	Options []Option // what a house may set
 	// GivesWay names the rules that say it already where they have a finding
 	// about the same columns or the same object.
 	GivesWay []string
 	// Doc is the user's documentation: what, why it hurts, when to leave it
 	// alone, what the fix does. Paragraphs are set apart by blank lines.
-	Doc   string
-	Check func(*Pass)
+	Doc string
+	// Check reports the findings of one catalog. An error says why it could not come to
+	// its end; what it has reported stands.
+	Check func(*Pass) error
 	// Suspects says that Check asks for [Pass.Suspects], which are gathered beside the
 	// other rules.
 	Suspects bool
@@ -145,90 +146,10 @@ type Fix struct {
 // An Unjudged entry says what a rule could not judge, and what it lacked.
 type Unjudged struct {
 	Rule    string
-	Needs   string
+	Needs   string // empty: the rule itself failed
 	Command string // that supplies it; empty: none does
 	Objects int
-}
-
-// A Pass is one rule's walk over one catalog.
-type Pass struct {
-	Catalog *catalog.Catalog
-	Lookup  *catalog.Lookup
-	Own     []*catalog.Table // those that are the owner's to change, partitions among them
-	Whole   []*catalog.Table // the same without partitions, which are judged with their parents
-	Can     catalog.Abilities
-	Names   *catalog.Names // for what fixes create
-	Data    *Data          // what the data said; nil where it was not asked
-
-	rule     *Rule
-	mine     []Setting // those that bear on the rule
-	result   *Result
-	suspects func() []evidence.Reference
-	// matched remembers which names fit which pattern: of a hundred thousand
-	// columns most are named as others are.
-	matched map[*regexp.Regexp]map[string]bool
-}
-
-// Suspects are the references that names and types alone speak for, where nobody
-// asked the data; none where somebody did.
-func (p *Pass) Suspects() []evidence.Reference {
-	if p.Data != nil {
-		return nil
-	}
-	return p.suspects()
-}
-
-// Matches reports whether the pattern matches the name.
-func (p *Pass) Matches(re *regexp.Regexp, name string) bool {
-	known := p.matched[re]
-	if known == nil {
-		known = map[string]bool{}
-		p.matched[re] = known
-	}
-	is, ok := known[name]
-	if !ok {
-		is = re.MatchString(name)
-		known[name] = is
-	}
-	return is
-}
-
-// Report notes a finding. Rule, severity and certainty are filled in where
-// the rule left them empty; what the house says of the severity goes before what
-// the rule says.
-func (p *Pass) Report(f Finding) {
-	f.Rule = p.rule.ID
-	f.Severity = cmp.Or(f.Severity, p.rule.Severity)
-	if len(p.mine) > 0 {
-		f.Severity = cmp.Or(p.severity(f.Table), f.Severity)
-	}
-	if f.Severity == Off {
-		return
-	}
-	f.Certainty = cmp.Or(f.Certainty, ByStructure)
-	if p.Data != nil && (f.Certainty == Sampled || f.Certainty == Verified) {
-		f.Message += p.Data.age(p.Catalog.Surveyed)
-	}
-	p.result.Findings = append(p.result.Findings, f)
-}
-
-// NotJudged notes that objects could not be judged for want of something, and
-// the command that would supply it.
-func (p *Pass) NotJudged(needs, command string, objects int) {
-	if objects > 0 {
-		p.result.Unjudged = append(p.result.Unjudged, Unjudged{p.rule.ID, needs, command, objects})
-	}
-}
-
-// Unasked notes that objects could not be judged since the data was not asked.
-func (p *Pass) Unasked(objects int) {
-	p.NotJudged("the data", "nexdal probe SOURCE -o F, then check with --evidence F", objects)
-}
-
-// Uncounted notes that objects could not be judged for want of the engine's own
-// figures.
-func (p *Pass) Uncounted(objects int) {
-	p.NotJudged("the engine's figures", cmp.Or(p.Can.AnalyseAdvice, "survey the database itself"), objects)
+	Failed  string // why the rule did not come to its end
 }
 
 // RestsOnData reports whether the finding is one of the data, which a change of
@@ -239,70 +160,6 @@ func (f Finding) RestsOnData() bool { return f.Certainty == Verified || f.Certai
 type Result struct {
 	Findings []Finding
 	Unjudged []Unjudged
-}
-
-// A Judge is what catalogs are judged by.
-type Judge struct {
-	Can      catalog.Abilities
-	Rules    []*Rule
-	Evidence *evidence.Evidence // may be nil
-	Settings []Setting          // in order; of two that bear on the same, the later holds
-	// Proposals: plans take fixes too that nobody chose and that ask for it.
-	Proposals bool
-	// LongestName is the most bytes that a name which a fix makes may have, where
-	// the house allows fewer than the engine; 0: as the engine.
-	LongestName int
-	// Before is what the rules said of the catalog that is to be healed, where they
-	// were asked already.
-	Before *Result
-	// Watch, where set, is told how long each rule took.
-	Watch func(*Rule, time.Duration)
-}
-
-// shortestName is what a name with an ending and a digest takes.
-const shortestName = 20
-
-// Run judges the catalog. Findings come worst first, then by table, rule and
-// object.
-func (j Judge) Run(c *catalog.Catalog) Result {
-	var result Result
-	longest := j.Can.MaxName
-	if j.LongestName > 0 && (longest == 0 || j.LongestName < longest) {
-		longest = max(j.LongestName, shortestName)
-	}
-	p := Pass{Catalog: c, Lookup: c.Lookup(), Can: j.Can, Names: catalog.NewNames(c, longest), Data: dataOf(j.Evidence), result: &result, matched: map[*regexp.Regexp]map[string]bool{}}
-	for _, t := range c.Tables() {
-		if !t.IsOwn() {
-			continue
-		}
-		if p.Own = append(p.Own, t); t.PartitionOf == nil {
-			p.Whole = append(p.Whole, t)
-		}
-	}
-	p.suspects = sync.OnceValue(func() []evidence.Reference { return evidence.Suspects(c, p.Lookup) })
-	if slices.ContainsFunc(j.Rules, func(r *Rule) bool { return r.Suspects && runs(r, heed(r, j.Settings)) }) {
-		go p.Suspects()
-	}
-	for _, r := range j.Rules {
-		p.rule, p.mine = r, heed(r, j.Settings)
-		if !runs(r, p.mine) {
-			continue
-		}
-		if j.Watch == nil {
-			r.Check(&p)
-			continue
-		}
-		began := time.Now()
-		r.Check(&p)
-		j.Watch(r, time.Since(began))
-	}
-	result.Findings = settle(j.Rules, result.Findings)
-	slices.SortStableFunc(result.Findings, func(a, b Finding) int {
-		return cmp.Or(slices.Index(Severities, a.Severity)-slices.Index(Severities, b.Severity),
-			a.Table.Compare(b.Table), strings.Compare(a.Rule, b.Rule), strings.Compare(a.Object, b.Object))
-	})
-	plot(result.Findings)
-	return result
 }
 
 // Count returns how many findings have the severity, without those set aside.

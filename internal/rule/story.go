@@ -7,10 +7,10 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// settle drops what another finding says already: a rule that gives way to
+// suppressOverlaps drops what another finding says already: a rule that gives way to
 // another is silent where that one spoke of the same columns of the same table,
 // or of the same object.
-func settle(rules []*Rule, findings []Finding) []Finding {
+func suppressOverlaps(rules []*Rule, findings []Finding) []Finding {
 	yields := map[string][]string{}
 	for _, r := range rules {
 		if len(r.GivesWay) > 0 {
@@ -63,11 +63,11 @@ func (f Finding) columnSet() string {
 	return "columns " + strings.Join(sorted, "\x00")
 }
 
-// plot gives each finding that is part of a larger story the identifier of the
+// groupRelated gives each finding that is part of a larger story the identifier of the
 // one that leads it, the worst: what is wrong with the same columns of a table
 // belongs together (the missing index and the differing type of one reference,
 // say). Findings come sorted, and stay so.
-func plot(findings []Finding) {
+func groupRelated(findings []Finding) {
 	type place struct {
 		table   catalog.Ref
 		columns string

@@ -1,6 +1,7 @@
 package script
 
 import (
+	"context"
 	"fmt"
 	"slices"
 	"strings"
@@ -14,8 +15,8 @@ import (
 // Fix makes the corrective script that answers the findings, and the script
 // that takes it back. What the findings' fixes would bring about is answered
 // too; both scripts lead exactly from one catalog to the other.
-func Fix(w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Finding) (*Pair, error) {
-	healed, err := j.Heal(c, findings, func(ch change.Change) string { return w.Refuses(c, ch) })
+func Fix(ctx context.Context, w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Finding) (*Pair, error) {
+	healed, err := j.Heal(ctx, c, findings, func(ch change.Change) string { return w.Refuses(c, ch) })
 	if err != nil {
 		return nil, err
 	}

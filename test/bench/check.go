@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"cmp"
 	"fmt"
 	"os"
@@ -111,7 +112,7 @@ func ruleTimes(survey string) error {
 			took[r.ID] += d
 			sum += d
 		}}
-		j.Run(c)
+		j.Run(context.Background(), c)
 		began := time.Now() // what is gathered beside the rules is one's own all the same
 		evidence.Suspects(c, lookup)
 		took[fk.Missing.ID] += time.Since(began)

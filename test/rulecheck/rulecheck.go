@@ -105,21 +105,21 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 		decisions.Put(settings.Decision{About: "reference *", Verdict: settings.Accept})
 	}
 	decisions.Accepted(before, j.Evidence, time.Now())
-	findings := rule.Offer(j.Run(before).Findings, refuse)
+	findings := rule.Offer(j.Run(t.Context(), before).Findings, refuse)
 	for _, wrong := range judge(own, wants, findings) {
 		t.Error(wrong)
 	}
 	if t.Failed() || len(wants) == 0 {
 		return
 	}
-	healed, err := j.Heal(before, findings, refuse)
+	healed, err := j.Heal(t.Context(), before, findings, refuse)
 	if err != nil {
 		t.Fatal(err)
 	}
 	if len(healed.Plan) == 0 {
 		return
 	}
-	pair, err := script.Fix(w, before, j, findings)
+	pair, err := script.Fix(t.Context(), w, before, j, findings)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -136,7 +136,7 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 	if j.Evidence != nil {
 		j.Evidence = probe(t, e, db) // the data keeps more now
 	}
-	gone(t, findings, j.Run(after).Findings)
+	gone(t, findings, j.Run(t.Context(), after).Findings)
 	if !reversal.Fits(after) {
 		t.Error("the reversal does not take the database for the one that its fix leaves")
 	}

@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// AsNotNull: see its Doc.
 var AsNotNull = &rule.Rule{
 	ID:       "check/as-not-null",
 	Title:    "check that only forbids null",
@@ -19,7 +18,7 @@ var AsNotNull = &rule.Rule{
 Where the column is NOT NULL as well, the check is merely in the way.
 
 The fix makes the column NOT NULL and drops the check.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			for _, k := range t.Checks {
 				m := notNull.FindStringSubmatch(plain(k.Expression))
@@ -39,6 +38,7 @@ The fix makes the column NOT NULL and drops the check.`,
 				}
 			}
 		}
+		return nil
 	},
 }
 

@@ -7,17 +7,17 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NotValidated: see its Doc.
 var NotValidated = &rule.Rule{
 	ID:       "check/not-validated",
 	Title:    "check whose rows were never looked at",
 	Severity: rule.Warning,
+	Uses:     []rule.Need{rule.Evidence},
 	Doc: `The check was declared without looking at the rows that were there. New rows are checked; old ones may break it, and an update of such a row fails, whatever it changes.
 
 With evidence (nexdal probe, then --evidence) rows that break it are reported by check/violated.
 
 The fix validates it, while others read and write. Its pre-flight query lists rows that break it. The reversal declares the check anew without looking at the rows.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			for _, k := range t.Checks {
 				if k.NotValidated && !k.Inherited && len(broken(p, t, k)) == 0 {
@@ -26,5 +26,6 @@ The fix validates it, while others read and write. Its pre-flight query lists ro
 				}
 			}
 		}
+		return nil
 	},
 }

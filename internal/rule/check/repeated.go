@@ -7,7 +7,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Repeated: see its Doc.
 var Repeated = &rule.Rule{
 	ID:       "check/repeated",
 	Title:    "the same check twice",
@@ -15,7 +14,7 @@ var Repeated = &rule.Rule{
 	Doc: `Two checks of a table are the same expression. Every write evaluates both, and who changes one forgets the other.
 
 The fix drops the later by name.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			seen := map[string]string{}
 			for _, k := range t.Checks {
@@ -27,5 +26,6 @@ The fix drops the later by name.`,
 				seen[says] = k.Name
 			}
 		}
+		return nil
 	},
 }

@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Violated: see its Doc.
 var Violated = &rule.Rule{
 	ID:       "check/violated",
 	Title:    "check that rows break",
@@ -21,7 +20,7 @@ var Violated = &rule.Rule{
 It needs the data (nexdal probe, then --evidence). The finding says how many rows and shows a few.
 
 There is no fix: what is right for the rows is for a person to say.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		unasked := 0
 		for _, t := range p.Own {
 			for _, k := range t.Checks {
@@ -44,6 +43,7 @@ There is no fix: what is right for the rows is for a person to say.`,
 			}
 		}
 		p.Unasked(unasked)
+		return nil
 	},
 }
 

@@ -14,7 +14,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// CodeUnchecked: see its Doc.
 var CodeUnchecked = &rule.Rule{
 	ID:       "column/code-unchecked",
 	Title:    "few values that nothing checks",
@@ -24,7 +23,9 @@ var CodeUnchecked = &rule.Rule{
 	Options: []rule.Option{
 		{Name: "values", Default: int64(8), Doc: "different values that a column of codes has at most"},
 		{Name: "rows", Default: int64(100), Doc: "rows that a table has at least"},
+		{Name: "each", Default: int64(50), Doc: "rows for each value, on average, of a column that only its values tell to be codes"},
 	},
+	Applies: func(can catalog.Abilities) bool { return can.Condition != nil },
 	Doc: `The column holds a few values over and over, and is named like a code (status, type, kind, level and the like), or the values themselves are such: single words in small letters or a few capitals, of at least 50 rows each on average. Neither a check nor a foreign key says which values there may be: a slip of the keyboard makes one more. A number counts where its name says that it stands for a thing (status, kind, role), not for how much (level, priority).
 
 It needs the data (nexdal probe, then --evidence) of at least 100 rows in which at most eight values occur.
@@ -32,10 +33,7 @@ It needs the data (nexdal probe, then --evidence) of at least 100 rows in which 
 Leave it alone where values are free and merely happen to be few so far.
 
 The fix is a check for the values that occur; a table of the values with a foreign key is the other, where they come and go. Which values are meant is for a person to say, so that a script holds either only once it was chosen.`,
-	Check: func(p *rule.Pass) {
-		if p.Can.Condition == nil {
-			return // the engine has no checks
-		}
+	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
 			n := 0
 			for _, t := range p.Whole {
@@ -46,12 +44,12 @@ The fix is a check for the values that occur; a table of the values with a forei
 				}
 			}
 			p.Unasked(n)
-			return
+			return nil
 		}
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				f := p.Data.Column(t, c.Name)
-				if f == nil || !codeLike(p, t, c) && !codes(t, c, f) || len(f.Values) < 2 || int64(len(f.Values)) > p.Count(t, "values") || f.Filled() < p.Count(t, "rows") || slices.Contains(f.Values, "") {
+				if f == nil || !codeLike(p, t, c) && !codes(p, t, c, f) || len(f.Values) < 2 || int64(len(f.Values)) > p.Count(t, "values") || f.Filled() < p.Count(t, "rows") || slices.Contains(f.Values, "") {
 					continue
 				}
 				values := slices.Clone(f.Values)
@@ -63,6 +61,7 @@ The fix is a check for the values that occur; a table of the values with a forei
 					Message: fmt.Sprintf("%s holds %s in %s, and nothing checks it: %s", c.Name, phrase.Plural(int64(len(f.Values)), "value"), phrase.Plural(f.Filled(), "row"), strings.Join(values, ", "))})
 			}
 		}
+		return nil
 	},
 }
 
@@ -97,13 +96,9 @@ var numberCode = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|cate
 // aCode is a word in small letters, or a few capitals: no name, and no text.
 var aCode = regexp.MustCompile(`^([a-z][a-z_-]{1,15}|[A-Z]{1,4})$`)
 
-// perCode is how many rows each value has, on average, where the values alone show
-// that they are codes.
-const perCode = 50
-
 // codes: a text that by its values holds codes, whatever its name.
-func codes(t *catalog.Table, c *catalog.Column, f *evidence.Column) bool {
-	return c.Type.Family == catalog.Text && free(t, c) && len(f.Values) > 1 && f.Filled() >= perCode*int64(len(f.Values)) &&
+func codes(p *rule.Pass, t *catalog.Table, c *catalog.Column, f *evidence.Column) bool {
+	return c.Type.Family == catalog.Text && free(t, c) && len(f.Values) > 1 && f.Filled() >= p.Count(t, "each")*int64(len(f.Values)) &&
 		!slices.ContainsFunc(f.Values, func(v string) bool { return !aCode.MatchString(v) })
 }
 

@@ -9,11 +9,12 @@ import (
 	"nexdal/internal/rule"
 )
 
-// DateInText: see its Doc.
 var DateInText = &rule.Rule{
 	ID:       "column/date-in-text",
 	Title:    "date or time kept in text or a number",
 	Severity: rule.Warning,
+	Applies:  func(can catalog.Abilities) bool { return can.DateTypes },
+	Needs:    []rule.Need{rule.Evidence},
 	Doc: `By its name, or since all of its values read as one, the column holds a date or a moment, and its type is a text or a number. Anything can be written there, also the 31st of February; comparing and sorting go by letters; no function for dates works on it without conversion, and an index on it serves no search by range.
 
 Where only the name speaks for it, it is a notice. Numbers are reported only where their name says that they are dates (as 20240131), not seconds of a clock.
@@ -21,15 +22,13 @@ Where only the name speaks for it, it is a notice. Numbers are reported only whe
 Leave it alone where values are not complete dates (a year and a month, "spring 1950"), or the engine has no types for dates.
 
 There is no fix: conversion takes a look at how the values are written. nexdal probe says how many read as a date.`,
-	Check: func(p *rule.Pass) {
-		if !p.Can.DateTypes {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				dateInText(p, t, c)
 			}
 		}
+		return nil
 	},
 }
 

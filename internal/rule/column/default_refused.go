@@ -12,7 +12,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// DefaultRefused: see its Doc.
 var DefaultRefused = &rule.Rule{
 	ID:       "column/default-refused",
 	Title:    "default that the column itself refuses",
@@ -22,7 +21,7 @@ var DefaultRefused = &rule.Rule{
 Only defaults that are plain texts or numbers are weighed, and checks that list values, or compare the column with numbers.
 
 There is no fix: which of the two is wrong is for a person to say.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				if c.Default == "" || c.Identity != catalog.NoIdentity {
@@ -34,6 +33,7 @@ There is no fix: which of the two is wrong is for a person to say.`,
 				}
 			}
 		}
+		return nil
 	},
 }
 

@@ -11,20 +11,18 @@ import (
 	"nexdal/internal/rule"
 )
 
-// FlagUnchecked: see its Doc.
 var FlagUnchecked = &rule.Rule{
 	ID:       "column/flag-unchecked",
 	Title:    "yes or no without a check",
 	Severity: rule.Notice,
+	Applies:  func(can catalog.Abilities) bool { return can.Condition != nil },
+	Needs:    []rule.Need{rule.Evidence},
 	Doc: `By its name the column says yes or no; its type takes any letter or number, and no check says which two are meant. Sooner or later there are J and Y, or 2, and each query has its own idea of what is true.
 
 The engine's own type for yes and no, also where it goes by another name, is not reported.
 
 With evidence (nexdal probe, then --evidence) that shows one of the usual pairs of values (0 and 1, Y and N, T and F and the like), the fix is a check for that pair. Without, there is none.`,
-	Check: func(p *rule.Pass) {
-		if p.Can.Condition == nil {
-			return // the engine has no checks
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				if flagLike(p, t, c) && !checked(t, c.Name) && !refersBy(t, c.Name) {
@@ -32,6 +30,7 @@ With evidence (nexdal probe, then --evidence) that shows one of the usual pairs 
 				}
 			}
 		}
+		return nil
 	},
 }
 

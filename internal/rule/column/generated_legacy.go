@@ -8,7 +8,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// GeneratedLegacy: see its Doc.
 var GeneratedLegacy = &rule.Rule{
 	ID:       "column/generated-legacy",
 	Title:    "number that a default draws from a sequence",
@@ -19,9 +18,9 @@ var GeneratedLegacy = &rule.Rule{
 Leave it alone where the same schema has to run on versions without identity columns.
 
 The fix makes it an identity that goes on where the sequence was, in one transaction that holds the table for a moment. Privileges on the sequence are not needed any more, and gone. The reversal makes the sequence and the default again.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		if p.Can.AddedKeyIdentity != catalog.IdentityByDefault {
-			return
+			return nil
 		}
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
@@ -47,5 +46,6 @@ The fix makes it an identity that goes on where the sequence was, in one transac
 				p.Report(found)
 			}
 		}
+		return nil
 	},
 }

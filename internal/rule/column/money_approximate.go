@@ -11,7 +11,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// MoneyApproximate: see its Doc.
 var MoneyApproximate = &rule.Rule{
 	ID:       "column/money-approximate",
 	Title:    "money in floating point",
@@ -23,7 +22,7 @@ A column called amount, total or value is taken for money only where it or its t
 On an engine that has no exact type for fractions, it is a notice: whole numbers of the smallest coin are exact there.
 
 The fix alters the column to an exact type of four decimals, after a question to the data for values that would not come back the same. Programs get another type to read then. Where the engine has none there is no fix.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				if c.Type.Family != catalog.Float || !(p.Matches(money, c.Name) || p.Matches(sum, c.Name) && pays(t, c)) || p.Matches(measure, c.Name) {
@@ -43,6 +42,7 @@ The fix alters the column to an exact type of four decimals, after a question to
 				p.Report(found)
 			}
 		}
+		return nil
 	},
 }
 

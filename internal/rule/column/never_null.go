@@ -11,26 +11,26 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NeverNull: see its Doc.
 var NeverNull = &rule.Rule{
 	ID:       "column/never-null",
 	Title:    "column that is never empty, though it may be",
 	Severity: rule.Notice,
 	Needs:    []rule.Need{rule.Evidence},
 	GivesWay: []string{"partition/nullable-key", "key/nullable-part", "check/as-not-null"},
+	Options:  []rule.Option{{Name: "rows", Default: int64(100), Doc: "rows that a table has to have more of"}},
 	Doc: `A column may be null and never is, in a table of more than 100 rows. If it must not be, NOT NULL says so, keeps it so, and spares every query the question.
 
 It needs the data (nexdal probe, then --evidence), and all rows of the table must have been looked at. Columns named like the end of something (until, closed, deleted) are not reported: they are empty for as long as it lasts. Nor are those that a foreign key sets to null when the row referred to goes.
 
 The fix says NOT NULL in the way that blocks least. That the column is never empty may be chance, so that a script holds it only once it was chosen.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
-			return
+			return nil
 		}
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				f := p.Data.Column(t, c.Name)
-				if f == nil || f.Sampled || f.Nulls > 0 || f.Rows <= 100 || !c.Nullable || c.Generated != "" || ends.MatchString(c.Name) || part(t, c.Name) || t.SetToNull(c.Name) {
+				if f == nil || f.Sampled || f.Nulls > 0 || f.Rows <= p.Count(t, "rows") || !c.Nullable || c.Generated != "" || ends.MatchString(c.Name) || part(t, c.Name) || t.SetToNull(c.Name) {
 					continue
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified,
@@ -38,6 +38,7 @@ The fix says NOT NULL in the way that blocks least. That the column is never emp
 					Fixes:   []rule.Fix{{ID: "not-null", Title: "forbid null in " + c.Name, Ask: true, Changes: []change.Change{change.SetNullable{Table: t.Ref(), Column: c.Name}}}}})
 			}
 		}
+		return nil
 	},
 }
 

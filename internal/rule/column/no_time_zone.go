@@ -9,20 +9,17 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NoTimeZone: see its Doc.
 var NoTimeZone = &rule.Rule{
 	ID:       "column/no-time-zone",
 	Title:    "moment in time without a zone",
 	Severity: rule.Notice,
+	Applies:  func(can catalog.Abilities) bool { return can.ZonedMoments },
 	Doc: `The column says when something happened, and its type keeps what a clock on the wall showed, without saying where. Sessions with different time zones write different moments for the same one; in the night when clocks go back an hour is there twice.
 
 Only columns that are named like moments (created, changed, sent, logged, ..., at) are reported, all of a table in one finding. What is meant by the clock on the wall, such as opening hours, is right without a zone.
 
 There is no fix: what the values that are there mean depends on who wrote them.`,
-	Check: func(p *rule.Pass) {
-		if !p.Can.ZonedMoments {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			var names []string
 			for _, c := range t.Columns {
@@ -36,6 +33,7 @@ There is no fix: what the values that are there mean depends on who wrote them.`
 			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: names,
 				Message: fmt.Sprintf("%s: a moment, kept without its time zone", phrase.List(names)), Advice: "a type with time zone, once it is known in which zone the values were written"})
 		}
+		return nil
 	},
 }
 

@@ -2,25 +2,23 @@ package column
 
 import (
 	"fmt"
+	"nexdal/internal/catalog"
 
 	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
-// ObsoleteType: see its Doc.
 var ObsoleteType = &rule.Rule{
 	ID:       "column/obsolete-type",
 	Title:    "type that the engine's manual advises against",
 	Severity: rule.Warning,
+	Applies:  func(can catalog.Abilities) bool { return can.Obsolete != nil },
 	Doc: `The engine's own manual advises against the type: what it keeps depends on a setting, or it is meant for the engine itself, or its name means another type than it says, or it is kept for old schemas alone.
 
 On PostgreSQL these are money, time with time zone, "char", name and oid; on MariaDB floating-point numbers with a count of digits, years of two digits, and ZEROFILL; on SQLite names such as STRING, which to the engine is a number.
 
 The fix alters the column to what the manual advises in its place, where something does as it stands; a pre-flight query looks for values that would not come back the same.`,
-	Check: func(p *rule.Pass) {
-		if p.Can.Obsolete == nil {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
 				why, to := p.Can.Obsolete(c.Type)
@@ -41,5 +39,6 @@ The fix alters the column to what the manual advises in its place, where somethi
 				p.Report(found)
 			}
 		}
+		return nil
 	},
 }

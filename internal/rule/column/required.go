@@ -7,7 +7,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Required: see its Doc.
 var Required = &rule.Rule{
 	ID:       "column/required",
 	Title:    "table without a column that every table has to have",
@@ -20,7 +19,7 @@ var Required = &rule.Rule{
 Linking tables and lists may do without: set the rule off for their pattern.
 
 There is no fix: which value the rows that are there should get is for a person to say.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			var lacking []string
 			for _, name := range p.Words(t, "columns") {
@@ -32,5 +31,6 @@ There is no fix: which value the rows that are there should get is for a person 
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("lacks %s, which the house has in every table", phrase.List(lacking)), Advice: "add the column"})
 			}
 		}
+		return nil
 	},
 }

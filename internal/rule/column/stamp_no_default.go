@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// StampNoDefault: see its Doc.
 var StampNoDefault = &rule.Rule{
 	ID:       "column/stamp-no-default",
 	Title:    "required stamp without a default",
@@ -18,6 +17,7 @@ var StampNoDefault = &rule.Rule{
 		{Name: "names", Default: []string{"created", "created_at", "created_on", "create_time", "creation_date", "date_created", "inserted_at", "added_at", "entered_at", "changed", "changed_at", "updated", "updated_at", "modified", "modified_at", "last_modified", "last_changed"},
 			Doc: "columns that say when a row was made or changed; patterns with * and ?"},
 	},
+	Applies: func(can catalog.Abilities) bool { return can.Now != nil },
 	Doc: `The column says when the row was made or changed, may not be null, and has no default: every insert has to name the moment itself, by the clock of whatever machine it comes from, and one that forgets it fails.
 
 A table with a trigger on inserts is not reported: it may fill the column.
@@ -25,10 +25,7 @@ A table with a trigger on inserts is not reported: it may fill the column.
 Leave it alone where the moment is not that of the insert, as in rows taken over from elsewhere.
 
 The fix gives the column the present moment as its default. Rows that are there stay as they are.`,
-	Check: func(p *rule.Pass) {
-		if p.Can.Now == nil {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			if slices.ContainsFunc(t.Triggers, func(g *catalog.Trigger) bool { return slices.Contains(g.Events, "insert") }) {
 				continue
@@ -51,5 +48,6 @@ The fix gives the column the present moment as its default. Rows that are there 
 				p.Report(found)
 			}
 		}
+		return nil
 	},
 }

@@ -13,7 +13,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// TypeVaries: see its Doc.
 var TypeVaries = &rule.Rule{
 	ID:       "column/type-varies",
 	Title:    "column of another type than its namesakes",
@@ -43,7 +42,7 @@ type use struct {
 	column *catalog.Column
 }
 
-func checkTypeVaries(p *rule.Pass) {
+func checkTypeVaries(p *rule.Pass) error {
 	uses := map[string][]use{}
 	var order []string
 	for _, t := range p.Whole {
@@ -65,6 +64,7 @@ func checkTypeVaries(p *rule.Pass) {
 			typeVaries(p, all)
 		}
 	}
+	return nil
 }
 
 func typeVaries(p *rule.Pass, all []use) {

@@ -7,7 +7,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// CopiedLarge: see its Doc.
 var CopiedLarge = &rule.Rule{
 	ID:       "distribution/copied-large",
 	Title:    "large table with a copy on every node",
@@ -16,12 +15,14 @@ var CopiedLarge = &rule.Rule{
 	Options: []rule.Option{
 		{Name: "rows", Default: int64(3_000_000), Doc: "rows up to which a copy on every node is cheap"},
 	},
+	Applies: clustered,
+	Uses:    []rule.Need{rule.Evidence},
 	Doc: `Every node keeps a whole copy of a table of more than 3,000,000 rows. It takes as many times its room, and every load, update and upkeep is done on each node.
 
 Leave it alone where the table hardly ever changes and every large table is joined with it on different columns.
 
 The fix spreads it by a column that is joined on and of many values, or evenly.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range judged(p) {
 			if t.Spread.Style != "all" {
@@ -38,5 +39,6 @@ The fix spreads it by a column that is joined on and of many values, or evenly.`
 			}
 		}
 		p.Uncounted(unknown)
+		return nil
 	},
 }

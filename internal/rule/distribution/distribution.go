@@ -8,9 +8,12 @@ import (
 	"nexdal/internal/rule"
 )
 
+// clustered: only a cluster spreads its rows.
+func clustered(can catalog.Abilities) bool { return can.Spreads }
+
 // judged lists the tables that are laid out over the slices of a cluster.
 func judged(p *rule.Pass) []*catalog.Table {
-	if !p.Can.Spreads || p.Catalog.Slices() < 2 {
+	if p.Catalog.Slices() < 2 {
 		return nil // one slice holds all there is
 	}
 	return slices.DeleteFunc(slices.Clone(p.Whole), func(t *catalog.Table) bool { return t.Spread == nil })

@@ -7,7 +7,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// FewValues: see its Doc.
 var FewValues = &rule.Rule{
 	ID:       "distribution/few-values",
 	Title:    "spread by a column of few values",
@@ -18,12 +17,13 @@ var FewValues = &rule.Rule{
 		{Name: "times", Default: 10.0, Doc: "times as many values as the cluster has slices that there should be"},
 		{Name: "rows", Default: int64(100_000), Doc: "rows from which it matters"},
 	},
+	Applies: clustered,
 	Doc: `The column that the rows are spread by has fewer than ten times as many values as the cluster has slices. Each value lies on one slice, so that some slices get several and some none.
 
 Leave it alone where the values are few by nature, all equally common, and joined on.
 
 The fix spreads the rows by another column that is joined on and of many values, or evenly.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		unasked := 0
 		for _, t := range judged(p) {
 			if n, known := rows(t); t.Spread.Style != "key" || known && n < p.Count(t, "rows") {
@@ -40,5 +40,6 @@ The fix spreads the rows by another column that is joined on and of many values,
 			}
 		}
 		p.Unasked(unasked)
+		return nil
 	},
 }

@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// JoinApart: see its Doc.
 var JoinApart = &rule.Rule{
 	ID:       "distribution/join-apart",
 	Title:    "large tables that are joined and laid out apart",
@@ -18,6 +17,8 @@ var JoinApart = &rule.Rule{
 	Options: []rule.Option{
 		{Name: "rows", Default: int64(1_000_000), Doc: "rows from which a table is large"},
 	},
+	Applies: clustered,
+	Uses:    []rule.Need{rule.Evidence},
 	Doc: `Two large tables are tied by a reference of one column, and at least one of them is not spread by it: every join of the two moves rows from slice to slice, over the network, before it can begin.
 
 References that were accepted (nexdal decide) count as declared ones do.
@@ -25,7 +26,7 @@ References that were accepted (nexdal decide) count as declared ones do.
 Leave it alone where the tables are joined on something else more often; a table can be spread by one column only. nexdal script spread weighs all references of a schema together.
 
 The fix spreads both by the columns of the reference, unless that would leave one of them skewed.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		large := func(t *catalog.Table) bool { n, known := rows(t); return known && n >= p.Count(t, "rows") }
 		for _, t := range judged(p) {
 			if !large(t) || t.Spread.Style == "all" {
@@ -67,6 +68,7 @@ The fix spreads both by the columns of the reference, unless that would leave on
 				break
 			}
 		}
+		return nil
 	},
 }
 

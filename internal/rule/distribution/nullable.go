@@ -7,13 +7,13 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Nullable: see its Doc.
 var Nullable = &rule.Rule{
 	ID:       "distribution/nullable",
 	Title:    "spread by a column that may be null",
 	Severity: rule.Notice,
 	Needs:    []rule.Need{rule.Evidence},
 	GivesWay: []string{"distribution/skewed"},
+	Applies:  clustered,
 	Doc: `The column that the rows are spread by may be null. Rows in which it is null all land on one slice.
 
 Where the data was asked, only columns that hold nulls are reported, with how many; otherwise every one that may.
@@ -21,7 +21,7 @@ Where the data was asked, only columns that hold nulls are reported, with how ma
 Leave it alone where nulls stay rare.
 
 The fix spreads the rows by another column, or evenly.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range judged(p) {
 			if t.Spread.Style != "key" {
 				continue
@@ -46,5 +46,6 @@ The fix spreads the rows by another column, or evenly.`,
 			}
 			p.Report(found)
 		}
+		return nil
 	},
 }

@@ -7,7 +7,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Skewed: see its Doc.
 var Skewed = &rule.Rule{
 	ID:       "distribution/skewed",
 	Title:    "rows that gather on few slices",
@@ -18,6 +17,8 @@ var Skewed = &rule.Rule{
 		{Name: "share", Default: 0.1, Doc: "share of the rows that one value of the distribution column may have"},
 		{Name: "rows", Default: int64(100_000), Doc: "rows from which it matters"},
 	},
+	Applies: clustered,
+	Uses:    []rule.Need{rule.Evidence},
 	Doc: `One slice holds far more of the table's rows than the others. Every query waits for that slice, and the cluster is as fast as it alone; its disk fills first.
 
 It goes by the rows that the engine counts on each slice, or, where it does not tell, by the share that one value of the distribution column has. Nulls count as one value: they land together.
@@ -25,7 +26,7 @@ It goes by the rows that the engine counts on each slice, or, where it does not 
 Leave it alone where the table is small, or always joined on this very column with another that is laid out the same and the joins gain more than the slice costs: nexdal script spread weighs that.
 
 The fix spreads the rows by another column that is joined on and of many values, where figures or evidence show one, or evenly. The engine writes the table anew.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range judged(p) {
 			if n, known := rows(t); t.Spread.Style != "key" || known && n < p.Count(t, "rows") {
@@ -51,5 +52,6 @@ The fix spreads the rows by another column that is joined on and of many values,
 			p.Report(found)
 		}
 		p.Uncounted(unknown)
+		return nil
 	},
 }

@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// SmallApart: see its Doc.
 var SmallApart = &rule.Rule{
 	ID:       "distribution/small-apart",
 	Title:    "small table that many join to, without a copy on every node",
@@ -20,12 +19,14 @@ var SmallApart = &rule.Rule{
 		{Name: "referrers", Default: int64(2), Doc: "large tables that refer to it"},
 		{Name: "large", Default: int64(1_000_000), Doc: "rows from which those are large"},
 	},
+	Applies: clustered,
+	Uses:    []rule.Need{rule.Evidence},
 	Doc: `Several large tables refer to this small one, and its rows are spread over the slices: each join sends them to all of them again. A copy on every node costs little and makes the joins local.
 
 Leave it alone where the table changes all the time.
 
 The fix keeps a copy on every node.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range judged(p) {
 			n, known := rows(t)
 			if !known || n > p.Count(t, "rows") || t.Spread.Style == "all" || t.Spread.Style == "auto" {
@@ -43,5 +44,6 @@ The fix keeps a copy on every node.`,
 					Fixes:   []rule.Fix{{ID: "copy", Title: "keep a copy on every node", Changes: []change.Change{change.SetSpread{Table: t.Ref(), From: *t.Spread, To: catalog.Spread{Style: "all"}}}}}})
 			}
 		}
+		return nil
 	},
 }

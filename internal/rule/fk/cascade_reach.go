@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// CascadeReach: see its Doc.
 var CascadeReach = &rule.Rule{
 	ID:       "fk/cascade-reach",
 	Title:    "delete that reaches far",
@@ -32,7 +31,7 @@ There is no fix: the finding shows the ways.`,
 // way is one way that a delete takes, from the head on.
 type way []string
 
-func checkCascadeReach(p *rule.Pass) {
+func checkCascadeReach(p *rule.Pass) error {
 	for _, t := range p.Whole {
 		if slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return cascades(f) && f.Target != t.Ref() }) {
 			continue // it hands on what comes from above
@@ -50,6 +49,7 @@ func checkCascadeReach(p *rule.Pass) {
 		})
 		report(p, t, order, ways)
 	}
+	return nil
 }
 
 func report(p *rule.Pass, t *catalog.Table, order []catalog.Ref, ways map[catalog.Ref][]way) {

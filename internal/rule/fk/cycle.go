@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Cycle: see its Doc.
 var Cycle = &rule.Rule{
 	ID:       "fk/cycle",
 	Title:    "ring of required references",
@@ -23,7 +22,7 @@ The fix, where the engine can, has the last reference of the ring checked at the
 	Check: checkCycle,
 }
 
-func checkCycle(p *rule.Pass) {
+func checkCycle(p *rule.Pass) error {
 	next := map[catalog.Ref][]catalog.Ref{}
 	for _, t := range p.Own {
 		for _, f := range t.ForeignKeys {
@@ -46,6 +45,7 @@ func checkCycle(p *rule.Pass) {
 				Message: fmt.Sprintf("no first row can be inserted: %s each need a row of the next", around(ring))})
 		}
 	}
+	return nil
 }
 
 // openings are the ways to break the ring at its last reference.

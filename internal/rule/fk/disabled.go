@@ -8,7 +8,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Disabled: see its Doc.
 var Disabled = &rule.Rule{
 	ID:       "fk/disabled",
 	Title:    "foreign key that is switched off",
@@ -18,7 +17,7 @@ var Disabled = &rule.Rule{
 There is no case in which this is right for long; drop the foreign key if it is not wanted.
 
 The fix declares it anew and has the engine check all rows, those that came meanwhile among them. Its pre-flight query lists values without a parent.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			for _, f := range t.ForeignKeys {
 				if !f.Disabled || f.Inherited {
@@ -31,5 +30,6 @@ The fix declares it anew and has the engine check all rows, those that came mean
 					Fixes:   []rule.Fix{{ID: "enforce", Title: "declare it anew, and check the rows", Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: on}}}}})
 			}
 		}
+		return nil
 	},
 }

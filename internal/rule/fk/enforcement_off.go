@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// EnforcementOff: see its Doc.
 var EnforcementOff = &rule.Rule{
 	ID:       "fk/enforcement-off",
 	Title:    "foreign keys that a setting switches off",
@@ -23,7 +22,7 @@ The fix takes the setting back to its default where it is kept in the database. 
 	Check: checkEnforcementOff,
 }
 
-func checkEnforcementOff(p *rule.Pass) {
+func checkEnforcementOff(p *rule.Pass) error {
 	declared, orphans, in := int64(0), int64(0), []string(nil)
 	for _, t := range p.Catalog.Tables() {
 		for _, f := range t.ForeignKeys {
@@ -37,7 +36,7 @@ func checkEnforcementOff(p *rule.Pass) {
 		}
 	}
 	if declared == 0 {
-		return
+		return nil
 	}
 	keys := phrase.Plural(declared, "foreign key")
 	if p.Can.ForeignKeysPerConnection {
@@ -49,18 +48,18 @@ func checkEnforcementOff(p *rule.Pass) {
 				keys, phrase.Plural(orphans, "row"), phrase.List(in))
 		}
 		p.Report(found)
-		return
+		return nil
 	}
 	if p.Can.EnforcementSetting == "" {
-		return
+		return nil
 	}
 	s, known := p.Catalog.Setting(p.Can.EnforcementSetting)
 	if !known {
 		p.NotJudged("the setting "+p.Can.EnforcementSetting, "survey the database itself", 1)
-		return
+		return nil
 	}
 	if !strings.EqualFold(s.Value, p.Can.EnforcementOff) {
-		return
+		return nil
 	}
 	found := rule.Finding{Object: s.Name, Message: fmt.Sprintf("%s is %s (set by: %s), so that none of the %s is enforced", s.Name, s.Value, s.Source, keys)}
 	if s.Source == "database" {
@@ -70,4 +69,5 @@ func checkEnforcementOff(p *rule.Pass) {
 		found.Advice = fmt.Sprintf("take %s out of where it is set (%s): %s", s.Name, s.Source, p.Can.EnforcementAdvice)
 	}
 	p.Report(found)
+	return nil
 }

@@ -11,7 +11,6 @@ import (
 
 var everyAction = []string{string(catalog.NoAction), string(catalog.Restrict), string(catalog.Cascade), string(catalog.SetNull), string(catalog.SetDefault)}
 
-// HouseActions: see its Doc.
 var HouseActions = &rule.Rule{
 	ID:       "fk/house-actions",
 	Title:    "action on delete or update that the house does not allow",
@@ -25,7 +24,7 @@ var HouseActions = &rule.Rule{
 A foreign key that was declared without an action has the engine's plain one, NO ACTION or RESTRICT; each of the two is allowed where the other is.
 
 The fix declares the foreign key anew with the first action of the list. SET NULL and SET DEFAULT are proposed only where the columns allow it.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			onDelete, onUpdate := p.Words(t, "on-delete"), p.Words(t, "on-update")
 			for _, f := range t.ForeignKeys {
@@ -34,6 +33,7 @@ The fix declares the foreign key anew with the first action of the list. SET NUL
 				}
 			}
 		}
+		return nil
 	},
 }
 

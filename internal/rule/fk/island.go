@@ -5,7 +5,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Island: see its Doc.
 var Island = &rule.Rule{
 	ID:       "fk/island",
 	Title:    "table that nothing ties to the others",
@@ -13,13 +12,14 @@ var Island = &rule.Rule{
 	Options: []rule.Option{
 		{Name: "tied", Default: 0.5, Doc: "share of the database's tables that must be tied to others before one that is not is worth a word"},
 	},
+	Uses: []rule.Need{rule.Evidence},
 	Doc: `The table refers to nothing, and nothing refers to it, though most tables of the database are tied to each other. Either references of it were never declared (nexdal probe finds them in the data), or it is left over, or it stands alone by its nature: settings, a log, a list of versions.
 
 References that a person accepted (nexdal decide) count as declared, and so do those that the data shows, or the names where nobody asked the data: fk/missing speaks of them. Where less than half of the tables are tied to others, nothing is reported.
 
 There is no fix.`,
 	Suspects: true,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		suspected := map[catalog.Ref]bool{}
 		for _, r := range p.Suspects() {
 			suspected[r.From()], suspected[r.To()] = true, true
@@ -41,6 +41,7 @@ There is no fix.`,
 			}
 			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: "refers to nothing, and nothing refers to it", Advice: "see in the data whether references were left undeclared: nexdal probe"})
 		}
+		return nil
 	},
 }
 

@@ -13,7 +13,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Missing: see its Doc.
 var Missing = &rule.Rule{
 	ID:       "fk/missing",
 	Title:    "reference that no foreign key declares",
@@ -30,7 +29,7 @@ Once it is accepted, the fix declares the foreign key, without an action on dele
 	Check:    checkMissing,
 }
 
-func checkMissing(p *rule.Pass) {
+func checkMissing(p *rule.Pass) error {
 	unasked := 0
 	suspects := map[catalog.Ref][]*evidence.Reference{}
 	all := p.Suspects()
@@ -59,6 +58,7 @@ func checkMissing(p *rule.Pass) {
 		}
 	}
 	p.Unasked(unasked)
+	return nil
 }
 
 func alike(a, b *catalog.ForeignKey) bool {

@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NotIndexed: see its Doc.
 var NotIndexed = &rule.Rule{
 	ID:       "fk/not-indexed",
 	Title:    "foreign key that no index leads to",
@@ -31,9 +30,9 @@ The fix creates the index, without blocking writes where the engine can. On a pa
 	Check: checkNotIndexed,
 }
 
-func checkNotIndexed(p *rule.Pass) {
+func checkNotIndexed(p *rule.Pass) error {
 	if p.Can.Indexless {
-		return
+		return nil
 	}
 	for _, t := range p.Own {
 		for _, f := range t.ForeignKeys {
@@ -43,6 +42,7 @@ func checkNotIndexed(p *rule.Pass) {
 			p.Report(notIndexed(p, t, f))
 		}
 	}
+	return nil
 }
 
 func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Finding {

@@ -10,15 +10,15 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NotValidated: see its Doc.
 var NotValidated = &rule.Rule{
 	ID:       "fk/not-validated",
 	Title:    "foreign key whose rows were never checked",
 	Severity: rule.Warning,
+	Uses:     []rule.Need{rule.Evidence},
 	Doc: `The foreign key was declared without looking at the rows that were there. New rows are checked; old ones may refer to nothing. The planner does not rely on it.
 
 The fix validates it, which reads the table while others read and write. A pre-flight query looks for rows without a parent; where the evidence knows of some, fk/violated reports them instead. The reversal declares the foreign key anew without a check.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			for _, f := range t.ForeignKeys {
 				if !f.NotValidated || f.Inherited {
@@ -29,6 +29,7 @@ The fix validates it, which reads the table while others read and write. A pre-f
 				}
 			}
 		}
+		return nil
 	},
 }
 

@@ -10,23 +10,20 @@ import (
 	"nexdal/internal/rule"
 )
 
-// fewRows is how many rows are too few to say that values never repeat.
-const fewRows = 20
-
-// OneToOne: see its Doc.
 var OneToOne = &rule.Rule{
 	ID:       "fk/one-to-one",
 	Title:    "one to one in fact, declared as one to many",
 	Severity: rule.Notice,
 	Needs:    []rule.Need{rule.Evidence},
+	Options:  []rule.Option{{Name: "rows", Default: int64(20), Doc: "rows with a reference that there are at least"}},
 	Doc: `No value of the foreign key repeats, in at least 20 rows: each parent has one row at most. By its declaration it could have many. Where one is meant, a unique key says so, and keeps it so; programs that expect one row would be wrong without notice on the day there are two.
 
 It needs the data (nexdal probe, then --evidence). Where the columns are a part of a key, the rest of it tells several rows of one parent apart, and nothing is reported. Leave it alone where there merely happens to be one so far.
 
 The fix is a unique key. Whether that is meant is for a person to say, so that a script holds it only once it was chosen.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
-			return // said by the other rules on the data
+			return nil // said by the other rules on the data
 		}
 		for _, t := range p.Catalog.Tables() {
 			said := map[string]bool{}
@@ -34,7 +31,7 @@ The fix is a unique key. Whether that is meant is for a person to say, so that a
 				if said[strings.Join(r.Columns, "\x00")] {
 					continue
 				}
-				if !r.Declared || !r.Verified || r.Most == nil || *r.Most != 1 || r.RowsChecked < fewRows || t.UniqueOn(r.Columns) || numbered(t, r.Columns) {
+				if !r.Declared || !r.Verified || r.Most == nil || *r.Most != 1 || r.RowsChecked < p.Count(t, "rows") || t.UniqueOn(r.Columns) || numbered(t, r.Columns) {
 					continue
 				}
 				said[strings.Join(r.Columns, "\x00")] = true
@@ -45,6 +42,7 @@ The fix is a unique key. Whether that is meant is for a person to say, so that a
 				})
 			}
 		}
+		return nil
 	},
 }
 

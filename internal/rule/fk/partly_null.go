@@ -11,7 +11,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// PartlyNull: see its Doc.
 var PartlyNull = &rule.Rule{
 	ID:       "fk/partly-null",
 	Title:    "combined foreign key that can be half filled",
@@ -21,7 +20,7 @@ var PartlyNull = &rule.Rule{
 Where only one of the columns may be null, it alone says whether there is a reference, and nothing is reported. The same goes where a check of the table names all the columns and speaks of nulls.
 
 The fix says by a check that all of the columns are filled or none, after a question to the data. Where the engine can, the foreign key may match in full instead, which says the same; or the columns may be required, which says more.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			for _, f := range t.ForeignKeys {
 				if f.Inherited || len(f.Columns) < 2 || f.Match == "full" {
@@ -48,6 +47,7 @@ The fix says by a check that all of the columns are filled or none, after a ques
 					Message: fmt.Sprintf("a row in which only one of %s is filled is not checked against %s", phrase.List(open), f.Target.Table)})
 			}
 		}
+		return nil
 	},
 }
 

@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Repeated: see its Doc.
 var Repeated = &rule.Rule{
 	ID:       "fk/repeated",
 	Title:    "foreign key that is declared twice",
@@ -18,7 +17,7 @@ var Repeated = &rule.Rule{
 	Doc: `Two foreign keys have the same columns and refer to the same columns of the same table. Every write checks both. Where their actions differ, what a delete does depends on which the engine looks at first.
 
 Where both say the same, the fix drops the later by name. Where their actions differ there is none: which is meant is for a person to say.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			for i, f := range t.ForeignKeys {
 				o := slices.IndexFunc(t.ForeignKeys[:i], func(o *catalog.ForeignKey) bool { return !o.Inherited && pairs(o, f) })
@@ -45,6 +44,7 @@ Where both say the same, the fix drops the later by name. Where their actions di
 				p.Report(found)
 			}
 		}
+		return nil
 	},
 }
 

@@ -11,7 +11,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// RequiredSetNull: see its Doc.
 var RequiredSetNull = &rule.Rule{
 	ID:       "fk/required-set-null",
 	Title:    "action that would empty a required column",
@@ -24,7 +23,7 @@ The proposed fix keeps what happens today and says so: RESTRICT, the parent cann
 	Check: checkRequiredSetNull,
 }
 
-func checkRequiredSetNull(p *rule.Pass) {
+func checkRequiredSetNull(p *rule.Pass) error {
 	for _, t := range p.Own {
 		for _, f := range t.ForeignKeys {
 			if f.Inherited {
@@ -35,6 +34,7 @@ func checkRequiredSetNull(p *rule.Pass) {
 			}
 		}
 	}
+	return nil
 }
 
 func requiredSetNull(t *catalog.Table, f *catalog.ForeignKey) (rule.Finding, bool) {

@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// TwoTargets: see its Doc.
 var TwoTargets = &rule.Rule{
 	ID:       "fk/two-targets",
 	Title:    "columns that refer to two tables at once",
@@ -19,7 +18,7 @@ var TwoTargets = &rule.Rule{
 Leave it alone where one of the tables is a part of the other with the same key. Where the columns are their own table's primary key, and so the table is a part of both, nothing is reported.
 
 There is no fix: which of the two is meant, or which column is missing, is for a person to say.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			for i, f := range t.ForeignKeys {
 				if f.Inherited || t.PrimaryKey != nil && catalog.SameColumns(t.PrimaryKey.Columns, f.Columns) {
@@ -36,6 +35,7 @@ There is no fix: which of the two is meant, or which column is missing, is for a
 					Advice:  "drop the one that is not meant, or give it a column of its own"})
 			}
 		}
+		return nil
 	},
 }
 

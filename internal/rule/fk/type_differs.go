@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// TypeDiffers: see its Doc.
 var TypeDiffers = &rule.Rule{
 	ID:       "fk/type-differs",
 	Title:    "referring column of another type than the key",
@@ -26,7 +25,7 @@ The fix gives the referring column the key's type, and with it the columns that 
 	Check: checkTypeDiffers,
 }
 
-func checkTypeDiffers(p *rule.Pass) {
+func checkTypeDiffers(p *rule.Pass) error {
 	for _, t := range p.Own {
 		for _, f := range t.ForeignKeys {
 			target := p.Lookup.Table(f.Target)
@@ -46,6 +45,7 @@ func checkTypeDiffers(p *rule.Pass) {
 			}
 		}
 	}
+	return nil
 }
 
 func typeDiffers(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, child, parent *catalog.Column, gap catalog.TypeGap, words string) rule.Finding {

@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Violated: see its Doc.
 var Violated = &rule.Rule{
 	ID:       "fk/violated",
 	Title:    "foreign key that the data breaks",
@@ -26,7 +25,7 @@ What is right for them, a person has to say: add the parents, set the reference 
 	Check: checkViolated,
 }
 
-func checkViolated(p *rule.Pass) {
+func checkViolated(p *rule.Pass) error {
 	unasked := 0
 	for _, t := range p.Whole {
 		for i, f := range t.ForeignKeys {
@@ -57,4 +56,5 @@ func checkViolated(p *rule.Pass) {
 		}
 	}
 	p.Unasked(unasked)
+	return nil
 }

@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// BehindKey: see its Doc.
 var BehindKey = &rule.Rule{
 	ID:       "index/behind-key",
 	Title:    "index that repeats the one behind a key",
@@ -19,7 +18,7 @@ var BehindKey = &rule.Rule{
 A partial index, one with other operator classes, collations or carried columns, or one of another method is not reported.
 
 The fix drops it, without blocking writes where the engine can. One that a foreign key is checked against is not dropped.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			leaned := leanedOn(p.Lookup, t)
 			for _, x := range t.Indexes {
@@ -31,6 +30,7 @@ The fix drops it, without blocking writes where the engine can. One that a forei
 				}
 			}
 		}
+		return nil
 	},
 }
 

@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Bloated: see its Doc.
 var Bloated = &rule.Rule{
 	ID:       "index/bloated",
 	Title:    "index that is more than half empty",
@@ -25,9 +24,9 @@ var Bloated = &rule.Rule{
 How much its rows need is reckoned from their number, as the engine estimates it, and the width of the columns, which has to be fixed: indexes on texts are not judged, nor are those below 10 MB.
 
 The fix rebuilds the index while others read and write, where the engine can. It is not taken back.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		if p.Can.IndexEntry == 0 {
-			return
+			return nil
 		}
 		unknown := 0
 		for _, t := range p.Own {
@@ -48,6 +47,7 @@ The fix rebuilds the index while others read and write, where the engine can. It
 			}
 		}
 		p.Uncounted(unknown)
+		return nil
 	},
 }
 

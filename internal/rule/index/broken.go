@@ -7,7 +7,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Broken: see its Doc.
 var Broken = &rule.Rule{
 	ID:       "index/broken",
 	Title:    "index that is not valid",
@@ -17,7 +16,7 @@ var Broken = &rule.Rule{
 An index on only a partitioned parent, which waits for those of the partitions, is not reported here.
 
 The fix rebuilds it while others read and write; a second one drops it, if it was given up. What is rebuilt is not made unsound again by the reversal.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			for _, x := range t.Indexes {
 				if x.Invalid && t.PartitionBy == nil {
@@ -28,5 +27,6 @@ The fix rebuilds it while others read and write; a second one drops it, if it wa
 				}
 			}
 		}
+		return nil
 	},
 }

@@ -9,12 +9,12 @@ import (
 	"nexdal/internal/rule"
 )
 
-// LowVariety: see its Doc.
 var LowVariety = &rule.Rule{
 	ID:       "index/low-variety",
 	Title:    "index on a column of few values",
 	Severity: rule.Notice,
-	Needs:    []rule.Need{rule.Statistics, rule.Evidence},
+	Needs:    []rule.Need{rule.Statistics},
+	Uses:     []rule.Need{rule.Evidence},
 	GivesWay: []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused", "index/mostly-null"},
 	Options: []rule.Option{
 		{Name: "values", Default: int64(10), Doc: "different values that are few"},
@@ -28,11 +28,11 @@ An index that leads to a foreign key's rows, keeps rows apart, or leaves rows ou
 The evidence counts the values (nexdal probe, then --evidence); otherwise the engine's own estimate does, where it has one, which knows nothing of the rarest value; that is said.
 
 The fix drops it. Whether a search needs it is for a person to say, so that a script holds it only once it was chosen; one that leaves the common values out is the other way.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range p.Own {
 			rows := t.Stats.Rows
-			if rows == nil || *rows < p.Count(t, "rows") {
+			if rows != nil && *rows < p.Count(t, "rows") {
 				continue
 			}
 			for _, x := range t.Indexes {
@@ -42,7 +42,7 @@ The fix drops it. Whether a search needs it is for a person to say, so that a sc
 				}
 				n, rare, certainty, known := variety(p, t, c)
 				switch {
-				case !known:
+				case !known || rows == nil:
 					unknown++
 				case n <= p.Count(t, "values") && n > 0 && (rare < 0 || rare >= p.Share(t, "rare")):
 					says := fmt.Sprintf("%s holds %s in %s", c.Name, phrase.Plural(n, "different value"), phrase.RowsOf(t))
@@ -56,6 +56,7 @@ The fix drops it. Whether a search needs it is for a person to say, so that a sc
 			}
 		}
 		p.NotJudged("how many different values columns hold", p.Can.AnalyseAdvice, unknown)
+		return nil
 	},
 }
 

@@ -10,12 +10,12 @@ import (
 	"nexdal/internal/rule"
 )
 
-// MostlyNull: see its Doc.
 var MostlyNull = &rule.Rule{
 	ID:       "index/mostly-null",
 	Title:    "index of nulls",
 	Severity: rule.Notice,
-	Needs:    []rule.Need{rule.Statistics, rule.Evidence},
+	Needs:    []rule.Need{rule.Statistics},
+	Uses:     []rule.Need{rule.Evidence},
 	GivesWay: []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused"},
 	Options: []rule.Option{
 		{Name: "nulls", Default: 0.9, Doc: "share of nulls from which it is reported"},
@@ -28,11 +28,11 @@ The engine's own estimate tells, or the evidence (nexdal probe, then --evidence)
 Where the engine can, the fix builds an index that leaves the nulls out and then drops the old one; foreign keys find their rows by it as before. Elsewhere there is none.
 
 Leave it alone where rows without a value are searched for.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range p.Own {
 			rows := t.Stats.Rows
-			if rows == nil || *rows < p.Count(t, "rows") {
+			if rows != nil && *rows < p.Count(t, "rows") {
 				continue
 			}
 			for _, x := range t.Indexes {
@@ -42,7 +42,7 @@ Leave it alone where rows without a value are searched for.`,
 				}
 				nulls, certainty, known := nullShare(p, t, c)
 				switch {
-				case !known:
+				case !known || rows == nil:
 					unknown++
 				case nulls > p.Share(t, "nulls"):
 					p.Report(mostlyNull(p, t, x, c, nulls, certainty))
@@ -50,6 +50,7 @@ Leave it alone where rows without a value are searched for.`,
 			}
 		}
 		p.NotJudged("how many nulls columns hold", p.Can.AnalyseAdvice, unknown)
+		return nil
 	},
 }
 

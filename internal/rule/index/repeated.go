@@ -8,7 +8,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Repeated: see its Doc.
 var Repeated = &rule.Rule{
 	ID:       "index/repeated",
 	Title:    "two indexes alike",
@@ -18,10 +17,11 @@ var Repeated = &rule.Rule{
 Of a group the one is kept that does most: enforces uniqueness, is checked against by a foreign key, or is pinned (replica identity, clustering order). Otherwise the first by name stays.
 
 The fix drops the others, without blocking writes where the engine can.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			repeated(p, t)
 		}
+		return nil
 	},
 }
 

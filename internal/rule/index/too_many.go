@@ -7,7 +7,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// TooMany: see its Doc.
 var TooMany = &rule.Rule{
 	ID:       "index/too-many",
 	Title:    "table with very many indexes",
@@ -20,7 +19,7 @@ var TooMany = &rule.Rule{
 	Doc: `The table has more than ten indexes, or they take more than twice the room of the table itself, from 100 MB on. Every insert writes to all of them, and every update to those of the columns that it changes, and often to all.
 
 There is no fix: nexdal finds those that repeat each other; which others nobody needs, the engine's own figures on their use can tell.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			bytes, own := t.Stats.IndexBytes, t.Stats.Bytes
 			switch n := int64(len(t.Indexes)); {
@@ -31,5 +30,6 @@ There is no fix: nexdal finds those that repeat each other; which others nobody 
 					Message: fmt.Sprintf("its %d indexes take %s, the table itself %s", n, phrase.Size(*bytes), phrase.Size(*own))})
 			}
 		}
+		return nil
 	},
 }

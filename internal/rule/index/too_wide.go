@@ -8,7 +8,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// TooWide: see its Doc.
 var TooWide = &rule.Rule{
 	ID:       "index/too-wide",
 	Title:    "index of very many columns",
@@ -21,7 +20,7 @@ var TooWide = &rule.Rule{
 Or its columns may hold, by their bounds, more than a third of a page: a row whose values are that long cannot be inserted, though the table would take it. Texts without a bound are not counted.
 
 Leave it alone where it stands behind a key that needs them all; such an index is not reported.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			for _, x := range t.Indexes {
 				if bytes := longest(t, x); p.Can.IndexPage > 0 && bytes > p.Can.IndexPage && x.Method == "btree" && !x.Inherited {
@@ -34,6 +33,7 @@ Leave it alone where it stands behind a key that needs them all; such an index i
 				}
 			}
 		}
+		return nil
 	},
 }
 

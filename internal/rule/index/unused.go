@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Unused: see its Doc.
 var Unused = &rule.Rule{
 	ID:       "index/unused",
 	Title:    "index that nothing has read",
@@ -20,6 +19,7 @@ var Unused = &rule.Rule{
 	Options: []rule.Option{
 		{Name: "days", Default: int64(30), Doc: "days that the engine has counted for at least"},
 	},
+	Applies: func(can catalog.Abilities) bool { return can.CountsReads },
 	Doc: `The engine has counted for more than 30 days how often each index is read, and this one never was. Every write keeps it up.
 
 An index that keeps rows apart, leads to a foreign key's rows, or is held for another reason is not reported.
@@ -27,20 +27,17 @@ An index that keeps rows apart, leads to a foreign key's rows, or is held for an
 Leave it alone where a report at the end of the year needs it, or another server, which copies this one, reads it: each counts for itself.
 
 The fix drops it. That nothing will read it is for a person to say, so that a script holds it only once it was chosen.`,
-	Check: func(p *rule.Pass) {
-		if !p.Can.CountsReads {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		since, known := countedSince(p.Catalog)
 		unknown := 0
 		for _, t := range p.Own {
-			if t.Stats.Rows == nil || *t.Stats.Rows == 0 {
+			if t.Stats.Rows != nil && *t.Stats.Rows == 0 {
 				continue
 			}
 			for _, x := range t.Indexes {
 				switch {
 				case x.Unique || !free(x) || x.Origin != catalog.ByPerson || supports(t, x) || t.PartitionBy != nil:
-				case x.Scans == nil || !known:
+				case x.Scans == nil || !known || t.Stats.Rows == nil:
 					unknown++
 				case *x.Scans == 0 && p.Catalog.Surveyed.Sub(since) > time.Duration(p.Count(t, "days"))*24*time.Hour:
 					size := ""
@@ -54,6 +51,7 @@ The fix drops it. That nothing will read it is for a person to say, so that a sc
 			}
 		}
 		p.NotJudged("how often indexes are read", p.Can.ReadsAdvice, unknown)
+		return nil
 	},
 }
 

@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// GeneratedOnly: see its Doc.
 var GeneratedOnly = &rule.Rule{
 	ID:       "key/generated-only",
 	Title:    "only key is a generated number",
@@ -22,7 +21,7 @@ Tables that nothing refers to are reported only where a required text is named l
 With evidence, columns that are different in every row are reported by key/undeclared instead.
 
 There is no fix: which columns tell one thing from another is for a person to say.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			k := t.PrimaryKey
 			if k == nil || len(k.Columns) != 1 || len(t.UniqueKeys) > 0 || len(t.Exclusions) > 0 || otherUnique(t) || len(p.Lookup.Referrers(t.Ref())) == 0 && !identified(p, t) {
@@ -36,6 +35,7 @@ There is no fix: which columns tell one thing from another is for a person to sa
 				Advice: "a unique key on what tells one from another"}
 			p.Report(found)
 		}
+		return nil
 	},
 }
 

@@ -10,12 +10,12 @@ import (
 	"nexdal/internal/rule"
 )
 
-// IndexOnly: see its Doc.
 var IndexOnly = &rule.Rule{
 	ID:       "key/index-only",
 	Title:    "uniqueness kept by an index where a constraint could say it",
 	Severity: rule.Notice,
 	GivesWay: []string{"key/none", "index/repeated", "index/behind-key", "key/nullable-unique"},
+	Applies:  func(can catalog.Abilities) bool { return !can.ConstraintCopies && !can.UniqueIndexIsKey },
 	Doc: `A unique index keeps columns unique, without a constraint that says so. Tools that read keys do not see it, a reference to it looks like one to no key, and whoever tidies up indexes may drop a rule of the data.
 
 An index with a condition, an expression, an order or collation of its own, or columns carried along cannot stand behind a constraint and is not reported; nor are engines in which a unique index and a constraint are one thing, or that would have to copy the table.
@@ -23,10 +23,7 @@ An index with a condition, an expression, an order or collation of its own, or c
 Leave it alone where the index is dropped and built anew from time to time, as for loads.
 
 The fix makes the index the constraint's own; it takes a moment and keeps the name.`,
-	Check: func(p *rule.Pass) {
-		if p.Can.ConstraintCopies || p.Can.UniqueIndexIsKey {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			if t.Kind == catalog.Partitioned {
 				continue
@@ -45,5 +42,6 @@ The fix makes the index the constraint's own; it takes a moment and keeps the na
 						Changes: []change.Change{change.ReplaceKey{Table: t.Ref(), From: change.Uniqueness{Index: x}, To: change.Uniqueness{Key: k}}}}}})
 			}
 		}
+		return nil
 	},
 }

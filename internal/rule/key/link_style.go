@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// LinkStyle: see its Doc.
 var LinkStyle = &rule.Rule{
 	ID:       "key/link-style",
 	Title:    "linking table that is not in the house's style",
@@ -22,7 +21,7 @@ var LinkStyle = &rule.Rule{
 What counts as a linking table is told with key/pair-not-unique; one on whose references nothing is unique is reported there.
 
 Where a generated key is to give way and nothing refers to it, the fix makes the references the primary key and keeps the generated column, unique as it was. The other way round, where nothing refers to it either, the references become a unique key first, and a generated column the primary key then; they are kept unique throughout.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			if p.Word(t, "style") == "combined" {
 				generatedLink(p, t)
@@ -30,6 +29,7 @@ Where a generated key is to give way and nothing refers to it, the fix makes the
 				combinedLink(p, t)
 			}
 		}
+		return nil
 	},
 }
 

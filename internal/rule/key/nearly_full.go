@@ -11,7 +11,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NearlyFull: see its Doc.
 var NearlyFull = &rule.Rule{
 	ID:       "key/nearly-full",
 	Title:    "generated key that is running out of numbers",
@@ -20,12 +19,13 @@ var NearlyFull = &rule.Rule{
 	Options: []rule.Option{
 		{Name: "full", Default: 0.7, Doc: "share of the numbers used up from which it is reported"},
 	},
+	Uses: []rule.Need{rule.Evidence},
 	Doc: `More than 70 % of the numbers that the key's type, or the sequence that makes them, can hold are used up. On the day the last one is taken every insert fails, and widening a key of that size then takes hours in which nothing can be written.
 
 The number given out last is the engine's own figure; with evidence (nexdal probe, then --evidence) the largest in use counts where the engine says nothing. Gaps count as used: a sequence does not go back to them.
 
 The fix gives the key, and every column that refers to it, a type of 64 bits; the tables are written anew, so read the step's comment first. A sequence that ends early, or is of a smaller type, is widened with it, or by itself. Where the type and the sequence have 64 bits, nothing is offered.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
@@ -45,6 +45,7 @@ The fix gives the key, and every column that refers to it, a type of 64 bits; th
 			}
 		}
 		p.Uncounted(unknown)
+		return nil
 	},
 }
 
@@ -56,7 +57,7 @@ func usedOf(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Sequen
 		if q.Last != nil {
 			return *q.Last, rule.ByStatistics, true
 		}
-		return 0, rule.ByStatistics, true // given out none yet
+		return 0, rule.ByStatistics, t.Stats.Rows != nil // it has given out none yet, or nobody asked for figures
 	}
 	if n := t.Stats.Counter; n != nil {
 		return *n - 1, rule.ByStatistics, true

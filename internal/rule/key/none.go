@@ -13,11 +13,11 @@ import (
 	"nexdal/internal/rule"
 )
 
-// None: see its Doc.
 var None = &rule.Rule{
 	ID:       "key/none",
 	Title:    "table without a primary key",
 	Severity: rule.Error,
+	Uses:     []rule.Need{rule.Evidence},
 	Doc: `The table has no primary key. Two rows can be alike in every column, and then neither can be changed or deleted alone; nothing can refer to a row; replication and change capture have nothing to tell rows apart by.
 
 A partition is judged with the table that it is a part of. Tables of an extension, on another server, or of a module are not judged.
@@ -25,12 +25,13 @@ A partition is judged with the table that it is a part of. Tables of an extensio
 The proposed fix, where there is one: promote what keeps columns unique already and lets none of them be null. Otherwise, a generated column is added as the last one and becomes the key. That suits programs that name their columns; an insert without a column list may have to be changed, and on a large table the rewrite takes its time, so read the step's comment first. With the data (nexdal probe, then --evidence), columns that are different in all rows and never empty are offered as well, for a person to choose.
 
 No fix is offered for a partitioned table whose key would have to hold the partition columns, nor for one that other tables inherit from.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			if t.PrimaryKey == nil {
 				p.Report(none(p, t))
 			}
 		}
+		return nil
 	},
 }
 

@@ -9,20 +9,18 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NullablePart: see its Doc.
 var NullablePart = &rule.Rule{
 	ID:       "key/nullable-part",
 	Title:    "primary-key column that may be null",
 	Severity: rule.Error,
+	Applies:  func(can catalog.Abilities) bool { return can.NullableKeys },
+	Needs:    []rule.Need{rule.Evidence},
 	Doc: `A column of the primary key lets nulls in, on an engine that allows it. Nulls are not equal to each other: any number of rows can have none, and nothing can refer to them or tell them apart.
 
 With evidence (nexdal probe, then --evidence) the finding says how many rows have a null there.
 
 The fix forbids nulls. A pre-flight query looks for rows that have one; where the evidence knows of some, nothing is offered before they are put right.`,
-	Check: func(p *rule.Pass) {
-		if !p.Can.NullableKeys {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			if t.PrimaryKey == nil {
 				continue
@@ -33,6 +31,7 @@ The fix forbids nulls. A pre-flight query looks for rows that have one; where th
 				}
 			}
 		}
+		return nil
 	},
 }
 

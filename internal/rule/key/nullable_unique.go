@@ -11,11 +11,11 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NullableUnique: see its Doc.
 var NullableUnique = &rule.Rule{
 	ID:       "key/nullable-unique",
 	Title:    "unique key that nulls get around",
 	Severity: rule.Warning,
+	Uses:     []rule.Need{rule.Evidence},
 	Doc: `A unique key holds a column that may be null. Nulls are not equal to each other, so that rows with a null there are never held to be alike: of a key of several columns, the others can repeat as often as they like.
 
 That is a warning where the key has several columns of which some are required: it was meant to keep these apart. A key of a single column that may be null mostly means "unique, where there is one", and a column that refers to another table "at most one row for each"; the first is a notice, the second is passed over. So is a key that is declared NULLS NOT DISTINCT, and one beside which a unique index deals with the nulls.
@@ -23,7 +23,7 @@ That is a warning where the key has several columns of which some are required: 
 With evidence (nexdal probe, then --evidence) the finding says whether there are nulls.
 
 Where the evidence knows of no null, a fix forbids it; where the engine can, another declares the key NULLS NOT DISTINCT, after a question to the data. Both refuse what was taken so far, so that a script holds one only once it was chosen. A unique index of its own for the rows without a value is a third way.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			for _, k := range t.UniqueKeys {
 				if !k.NullsNotDistinct {
@@ -36,6 +36,7 @@ Where the evidence knows of no null, a fix forbids it; where the engine can, ano
 				}
 			}
 		}
+		return nil
 	},
 }
 

@@ -11,7 +11,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// PairNotUnique: see its Doc.
 var PairNotUnique = &rule.Rule{
 	ID:       "key/pair-not-unique",
 	Title:    "linking table that can link the same pair twice",
@@ -23,12 +22,13 @@ A table is taken for a linking table only if it has nothing besides its key, its
 Leave it alone where repeating a pair has a meaning.
 
 The fix adds a unique key over the references, with a pre-flight query that lists the pairs that are there twice. An index that it makes needless is dropped with it.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			if pair := linked(p, t); pair != nil {
 				p.Report(pairNotUnique(p, t, pair))
 			}
 		}
+		return nil
 	},
 }
 

@@ -8,11 +8,11 @@ import (
 	"nexdal/internal/rule"
 )
 
-// RandomClustered: see its Doc.
 var RandomClustered = &rule.Rule{
 	ID:       "key/random-clustered",
 	Title:    "rows kept in the order of a random identifier",
 	Severity: rule.Warning,
+	Applies:  func(can catalog.Abilities) bool { return can.ClusteredByKey != nil },
 	Doc: `The engine keeps the rows in the order of the primary key, and the key is a random identifier (UUID). Every insert goes to another page; once the table is larger than memory each of them reads and writes a page of its own, pages stay half empty, and each further index carries the long key along.
 
 A UUID that the engine itself makes in the order of time is not reported. Of a table that is known to hold fewer than 10,000 rows, it is a notice.
@@ -23,10 +23,7 @@ There is no fix: a number as primary key with the identifier kept unique beside 
 	Options: []rule.Option{
 		{Name: "small", Default: int64(10_000), Doc: "rows below which it is a notice, unless the table is empty"},
 	},
-	Check: func(p *rule.Pass) {
-		if p.Can.ClusteredByKey == nil {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			k := t.PrimaryKey
 			if k == nil || len(k.Columns) != 1 || !p.Can.ClusteredByKey(t) {
@@ -44,6 +41,7 @@ There is no fix: a number as primary key with the identifier kept unique beside 
 				Message: fmt.Sprintf("rows are kept in the order of %s (%s), which is random: every insert goes to another page", c.Name, c.Type.Native),
 				Advice:  "a number as primary key and the identifier unique beside it, or identifiers that begin with the time"})
 		}
+		return nil
 	},
 }
 

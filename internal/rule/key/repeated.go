@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Repeated: see its Doc.
 var Repeated = &rule.Rule{
 	ID:       "key/repeated",
 	Title:    "unique key that another one makes needless",
@@ -22,7 +21,7 @@ A wider key is needed where a foreign key refers to just these columns; then it 
 Leave it alone where its index serves searches that no other one does; a plain index would do that too.
 
 The fix drops it; what keeps the columns unique stays.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			keys := t.Keys()
 			for i, k := range t.UniqueKeys {
@@ -40,6 +39,7 @@ The fix drops it; what keeps the columns unique stays.`,
 				}
 			}
 		}
+		return nil
 	},
 }
 

@@ -10,24 +10,24 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Undeclared: see its Doc.
 var Undeclared = &rule.Rule{
 	ID:       "key/undeclared",
 	Title:    "columns that are unique, though nothing says so",
 	Severity: rule.Notice,
 	Needs:    []rule.Need{rule.Evidence},
+	Options:  []rule.Option{{Name: "rows", Default: int64(20), Doc: "rows that a table has at least"}},
 	Doc: `Columns that are named like an identifier are different in every row and never empty, and no key says so. If they are meant to be, a unique key keeps them so, and gives every search by them an index.
 
 It needs the data (nexdal probe, then --evidence); all rows must have been looked at, and there must be at least 20. Columns that refer to another table are left to fk/one-to-one.
 
 The fix is a unique key. That the values are different may be chance, so that a script holds it only once it was chosen.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
-			return
+			return nil
 		}
 		for _, t := range p.Whole {
 			for _, k := range p.Data.Keys(t) {
-				if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < least(t) || t.UniqueOn(k.Columns) || partly(t, k.Columns) || refers(p, t, k.Columns) || link(t, k.Columns) {
+				if k.Declared || !k.Verified || k.Rows < p.Count(t, "rows") || k.Likely < least(t) || t.UniqueOn(k.Columns) || partly(t, k.Columns) || refers(p, t, k.Columns) || link(t, k.Columns) {
 					continue
 				}
 				is := "is"
@@ -40,6 +40,7 @@ The fix is a unique key. That the values are different may be chance, so that a 
 					Message: fmt.Sprintf("%s %s different in all of %s and never empty, and no key says so", phrase.List(k.Columns), is, phrase.Plural(k.Rows, "row"))})
 			}
 		}
+		return nil
 	},
 }
 

@@ -2,25 +2,26 @@ package key
 
 import (
 	"fmt"
+	"nexdal/internal/catalog"
 
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
 
-// Unenforced: see its Doc.
 var Unenforced = &rule.Rule{
 	ID:       "key/unenforced",
 	Title:    "keys that nothing keeps",
 	Severity: rule.Notice,
-	Needs:    []rule.Need{rule.Evidence},
+	Uses:     []rule.Need{rule.Evidence},
+	Applies:  func(can catalog.Abilities) bool { return can.KeysUnenforced },
 	Doc: `The engine takes keys and foreign keys down and does not enforce them; its planner believes them all the same. A row that breaks one makes wrong answers: a DISTINCT that is left out, a join that finds a row twice.
 
 It is one finding for the whole database, as long as nobody asked the data. Once it was asked (nexdal probe, then --evidence), a key that holds is not reported, and one that does not is, as key/violated or fk/violated.
 
 There is no fix but to ask the data after every load.`,
-	Check: func(p *rule.Pass) {
-		if !p.Can.KeysUnenforced || p.Data != nil {
-			return
+	Check: func(p *rule.Pass) error {
+		if p.Data != nil {
+			return nil
 		}
 		keys, references := int64(0), int64(0)
 		for _, t := range p.Whole {
@@ -31,5 +32,6 @@ There is no fix but to ask the data after every load.`,
 			p.Report(rule.Finding{Object: "keys", Message: fmt.Sprintf("%s and %s are declared, and nothing keeps them: the planner believes them", phrase.Plural(keys, "key"), phrase.Plural(references, "foreign key")),
 				Advice: "ask the data: nexdal probe, then check with --evidence"})
 		}
+		return nil
 	},
 }

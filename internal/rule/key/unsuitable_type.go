@@ -11,7 +11,6 @@ import (
 // pages have fewer.
 const longKey = 1000
 
-// UnsuitableType: see its Doc.
 var UnsuitableType = &rule.Rule{
 	ID:       "key/unsuitable-type",
 	Title:    "key on a column of a type that makes a poor key",
@@ -23,7 +22,7 @@ Two floating-point numbers that look the same need not be equal, so that the key
 Leave it alone where the values are short in fact, such as digests.
 
 There is no fix: what the key should be is for a person to say.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			for _, k := range t.Keys() {
 				for _, name := range k.Columns {
@@ -39,6 +38,7 @@ There is no fix: what the key should be is for a person to say.`,
 				}
 			}
 		}
+		return nil
 	},
 }
 

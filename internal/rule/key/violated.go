@@ -8,7 +8,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Violated: see its Doc.
 var Violated = &rule.Rule{
 	ID:       "key/violated",
 	Title:    "uniqueness that rows break",
@@ -21,7 +20,7 @@ A unique index that is not valid is an error. Columns that are nearly unique and
 It needs the data (nexdal probe, then --evidence). The finding shows a few values.
 
 Which of the rows is right is for a person to say: nexdal script repair writes the choices, as comments.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
 			n := 0
 			for _, t := range p.Whole {
@@ -32,7 +31,7 @@ Which of the rows is right is for a person to say: nexdal script repair writes t
 				}
 			}
 			p.Unasked(n)
-			return
+			return nil
 		}
 		for _, t := range p.Whole {
 			for _, x := range p.Data.Promises(t) {
@@ -54,5 +53,6 @@ Which of the rows is right is for a person to say: nexdal script repair writes t
 				p.Report(found)
 			}
 		}
+		return nil
 	},
 }

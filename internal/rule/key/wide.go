@@ -11,7 +11,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Wide: see its Doc.
 var Wide = &rule.Rule{
 	ID:       "key/wide",
 	Title:    "wide primary key that other tables refer to",
@@ -27,7 +26,7 @@ A text is counted with its bound, one without as 32 bytes. A key that nothing re
 Leave it alone where the tables that refer to it are small, or the key gives them columns that searches there need.
 
 The fix is a change that programs take part in, and so has to be chosen. The table gets a number of its own as its key, and the old columns stay unique. Each table that refers gets a column for the number, filled by the reference that is there, with an index and a foreign key; the old reference stays in force, on the unique columns, so that nothing that holds today ceases to hold. Programs then write and join by the number; once they all do, its column can be made NOT NULL and the old columns dropped, which no script of ours does by itself. Where a table refers twice, or is partitioned, a person has to name the columns.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			k := t.PrimaryKey
 			if k == nil {
@@ -50,6 +49,7 @@ The fix is a change that programs take part in, and so has to be chosen. The tab
 			}
 			p.Report(found)
 		}
+		return nil
 	},
 }
 

@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NeedsQuotes: see its Doc.
 var NeedsQuotes = &rule.Rule{
 	ID:       "name/needs-quotes",
 	Title:    "name that has to be quoted",
@@ -18,7 +17,7 @@ var NeedsQuotes = &rule.Rule{
 	Doc: `The name of a table or a column holds blanks, signs or letters outside the alphabet, or begins with a digit. Every statement has to quote it, in each engine's own way. So it is with capital letters on an engine that takes a name without quotes for its small ones.
 
 There is no fix: a rename breaks every program that knows the name.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		capitals := map[*catalog.Table][]string{}
 		each(p, func(t *catalog.Table, c *catalog.Column, name string) {
 			switch {
@@ -37,6 +36,7 @@ There is no fix: a rename breaks every program that knows the name.`,
 					Message: fmt.Sprintf("%s: capital letters, so that every statement has to quote them", phrase.Some(names, 5))})
 			}
 		}
+		return nil
 	},
 }
 

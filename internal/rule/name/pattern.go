@@ -2,7 +2,6 @@ package name
 
 import "nexdal/internal/rule"
 
-// Pattern: see its Doc.
 var Pattern = &rule.Rule{
 	ID:       "name/pattern",
 	Title:    "name off the house's template",
@@ -15,10 +14,12 @@ A template is text with placeholders: {table}, {columns} (joined by _), of a for
 Names that the engine made up are name/by-system's to say.
 
 The fix renames constraints and indexes, where the template gives the whole name and the engine can. Tables, columns and triggers are left to a person, since programs know their names.`,
-	Check: func(p *rule.Pass) { off(p, false) },
+	Check: func(p *rule.Pass) error {
+		off(p, false)
+		return nil
+	},
 }
 
-// BySystem: see its Doc.
 var BySystem = &rule.Rule{
 	ID:       "name/by-system",
 	Title:    "name that the engine made up",
@@ -29,5 +30,8 @@ var BySystem = &rule.Rule{
 Without templates (names in the settings) nothing is reported.
 
 The fix renames it as the template says, where that gives the whole name and the engine can.`,
-	Check: func(p *rule.Pass) { off(p, true) },
+	Check: func(p *rule.Pass) error {
+		off(p, true)
+		return nil
+	},
 }

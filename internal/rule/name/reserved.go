@@ -21,7 +21,6 @@ var reserved = func() map[string]bool {
 	return m
 }()
 
-// Reserved: see its Doc.
 var Reserved = &rule.Rule{
 	ID:       "name/reserved",
 	Title:    "name that is a reserved word",
@@ -31,12 +30,13 @@ var Reserved = &rule.Rule{
 Leave it alone where all statements are written by a program that quotes every name.
 
 There is no fix: a rename breaks every program that knows the name.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		each(p, func(t *catalog.Table, c *catalog.Column, name string) {
 			word := strings.ToLower(name)
 			if reserved[word] || p.Can.Reserved != nil && p.Can.Reserved(word) {
 				report(p, t, c, fmt.Sprintf("%s is a reserved word: every statement has to quote it", name))
 			}
 		})
+		return nil
 	},
 }

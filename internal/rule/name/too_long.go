@@ -7,7 +7,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// TooLong: see its Doc.
 var TooLong = &rule.Rule{
 	ID:       "name/too-long",
 	Title:    "name that is too long for other engines",
@@ -20,7 +19,7 @@ var TooLong = &rule.Rule{
 Without a limit in the settings nothing is reported.
 
 There is no fix: a rename breaks every program that knows the name.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			limit := p.Count(t, "bytes")
 			if limit == 0 {
@@ -32,6 +31,7 @@ There is no fix: a rename breaks every program that knows the name.`,
 				}
 			}
 		}
+		return nil
 	},
 }
 

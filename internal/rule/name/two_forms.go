@@ -11,7 +11,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// TwoForms: see its Doc.
 var TwoForms = &rule.Rule{
 	ID:       "name/two-forms",
 	Title:    "one thing in two spellings",
@@ -25,9 +24,10 @@ var TwoForms = &rule.Rule{
 The spelling that fewer tables have is reported. Of tables, only those whose number is plain by the word's end; at least six have to agree.
 
 There is no fix: a rename breaks every program that knows the name.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		columnForms(p)
 		tableForms(p)
+		return nil
 	},
 }
 

@@ -2,11 +2,11 @@
 package note
 
 import (
+	"nexdal/internal/catalog"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 )
 
-// Missing: see its Doc.
 var Missing = &rule.Rule{
 	ID:       "note/missing",
 	Title:    "table or column without a comment",
@@ -14,15 +14,13 @@ var Missing = &rule.Rule{
 	Options: []rule.Option{
 		{Name: "of", Default: "tables", Choices: []string{"tables", "columns", "both"}, Doc: "what has to have a comment"},
 	},
+	Applies: func(can catalog.Abilities) bool { return can.Comments },
 	Doc: `The table, or some of its columns, have no comment in the catalog. What is known of them is in somebody's head. The rule is off until the settings turn it on.
 
 On engines whose tables take no comments nothing is reported.
 
 There is no fix: a comment says what only a person knows.`,
-	Check: func(p *rule.Pass) {
-		if !p.Can.Comments {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			of := p.Word(t, "of")
 			if of != "columns" && t.Comment == "" {
@@ -41,5 +39,6 @@ There is no fix: a comment says what only a person knows.`,
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "columns", Message: phrase.Plural(int64(n), "column") + " without a comment: " + phrase.Some(names, 5), Advice: "say in comments what they hold"})
 			}
 		}
+		return nil
 	},
 }

@@ -8,7 +8,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// DefaultFilled: see its Doc.
 var DefaultFilled = &rule.Rule{
 	ID:       "partition/default-filled",
 	Title:    "default partition that holds rows",
@@ -17,7 +16,7 @@ var DefaultFilled = &rule.Rule{
 	Doc: `The default partition holds rows: they lie outside the bounds of all others. It grows without anybody planning for it; searches by the partition columns read it in vain; and a partition for those rows can only be added once they are out of the way, by a scan of the default under a lock.
 
 No fix is in the script of corrections, since the data has to be asked which rows there are: nexdal script partitions SOURCE TABLE --empty-rest counts them by period, or by value, and writes the script that gives them partitions of their own without losing one.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			if t.PartitionOf == nil || !strings.EqualFold(strings.TrimSpace(t.Bounds), "default") || t.Stats.Rows == nil || *t.Stats.Rows == 0 {
 				continue
@@ -26,5 +25,6 @@ No fix is in the script of corrections, since the data has to be asked which row
 				Message: fmt.Sprintf("its default partition %s holds %s that no other partition takes", t.Name, strings.TrimPrefix(phrase.RowsOf(t), "about ")),
 				Advice:  fmt.Sprintf("move them to partitions of their own: nexdal script partitions SOURCE %s --empty-rest", t.PartitionOf.Table)})
 		}
+		return nil
 	},
 }

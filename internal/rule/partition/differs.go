@@ -12,7 +12,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Differs: see its Doc.
 var Differs = &rule.Rule{
 	ID:       "partition/differs",
 	Title:    "partition that is made otherwise than the whole",
@@ -22,7 +21,7 @@ var Differs = &rule.Rule{
 What an index of the whole left behind is index/partition-missing's to say.
 
 The fix gives defaults back the whole's. The rest is for a person to level, in one direction or the other.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			if t.Kind != catalog.Partitioned {
 				continue
@@ -32,6 +31,7 @@ The fix gives defaults back the whole's. The rest is for a person to level, in o
 				differs(p, t, part, parts)
 			}
 		}
+		return nil
 	},
 }
 

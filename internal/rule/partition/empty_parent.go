@@ -6,7 +6,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// EmptyParent: see its Doc.
 var EmptyParent = &rule.Rule{
 	ID:       "partition/empty-parent",
 	Title:    "partitioned table without partitions",
@@ -14,7 +13,7 @@ var EmptyParent = &rule.Rule{
 	Doc: `The table is partitioned and has no partition: every insert fails.
 
 Which partitions it should have is for a person to say. The fix adds one for what no other takes, with which inserts no longer fail; those that are added later take their rows from there.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			if t.Kind == catalog.Partitioned && len(p.Lookup.Partitions(t.Ref())) == 0 && len(t.Partitions) == 0 {
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: "has no partition: every insert fails", Advice: "create its partitions"}
@@ -24,5 +23,6 @@ Which partitions it should have is for a person to say. The fix adds one for wha
 				p.Report(found)
 			}
 		}
+		return nil
 	},
 }

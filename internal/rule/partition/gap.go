@@ -8,7 +8,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Gap: see its Doc.
 var Gap = &rule.Rule{
 	ID:       "partition/gap",
 	Title:    "hole between partitions",
@@ -18,7 +17,7 @@ var Gap = &rule.Rule{
 Of a table that is cut up by hash, some remainder has no partition: every row whose hash leaves it is refused, which looks like an error that comes and goes.
 
 The fix makes what is missing, by the length and the names of those that are there, or leaves it to a person where they show no pattern.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			if m := method(t); m != "range" && (m != "hash" || p.Can.HashBounds == nil) {
 				continue
@@ -54,6 +53,7 @@ The fix makes what is missing, by the length and the names of those that are the
 				p.Report(found)
 			}
 		}
+		return nil
 	},
 }
 

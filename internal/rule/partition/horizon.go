@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Horizon: see its Doc.
 var Horizon = &rule.Rule{
 	ID:       "partition/horizon",
 	Title:    "partitions that end soon",
@@ -24,7 +23,7 @@ var Horizon = &rule.Rule{
 A period is as long as the partitions mostly are. A table whose newest partition ended more than twelve periods ago seems to be one that nothing is added to any more: a notice.
 
 The fix makes the next partitions, by the length and the names of those that are there, until there are enough ahead. It makes none where the default partition holds rows, or where lengths and names show no pattern.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			if method(t) != "range" {
 				continue
@@ -47,6 +46,7 @@ The fix makes the next partitions, by the length and the names of those that are
 			}
 			p.Report(found)
 		}
+		return nil
 	},
 }
 

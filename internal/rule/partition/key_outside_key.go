@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// KeyOutsideKey: see its Doc.
 var KeyOutsideKey = &rule.Rule{
 	ID:       "partition/key-outside-key",
 	Title:    "key that holds in each partition alone",
@@ -17,7 +16,7 @@ var KeyOutsideKey = &rule.Rule{
 	Doc: `Partitions have a primary or unique key of their own that leaves the partition columns out, and the whole has none: a value is unique in each partition and may be there in several. The catalog looks as if there were a key.
 
 There is no fix: a key of the whole has to hold the partition columns, or the table be cut up by columns of the key.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			if t.Kind != catalog.Partitioned || t.PartitionBy == nil {
 				continue
@@ -36,5 +35,6 @@ There is no fix: a key of the whole has to hold the partition columns, or the ta
 					Advice:  fmt.Sprintf("a key of the whole that holds %s too", phrase.List(t.PartitionBy.Columns))})
 			}
 		}
+		return nil
 	},
 }

@@ -10,7 +10,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Name: see its Doc.
 var Name = &rule.Rule{
 	ID:       "partition/name",
 	Title:    "partition named otherwise than its siblings",
@@ -23,7 +22,7 @@ var Name = &rule.Rule{
 The pattern is that of the siblings, rows of digits set aside, where at least three and two thirds of them agree; or the one in the settings. Default partitions are left out.
 
 The fix renames it after its siblings, where these tell when they begin and nothing else speaks of it. Programs may: it is taken only once it was chosen.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			if t.PartitionBy == nil {
 				continue
@@ -45,6 +44,7 @@ The fix renames it after its siblings, where these tell when they begin and noth
 				}
 			}
 		}
+		return nil
 	},
 }
 

@@ -6,7 +6,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NoDefault: see its Doc.
 var NoDefault = &rule.Rule{
 	ID:       "partition/no-default",
 	Title:    "rows outside all partitions are refused",
@@ -17,7 +16,7 @@ var NoDefault = &rule.Rule{
 A default partition has its price: each new partition has to be checked against it, under a lock.
 
 The fix adds one, once it was chosen.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			if m := method(t); m != "range" && m != "list" {
 				continue
@@ -34,5 +33,6 @@ The fix adds one, once it was chosen.`,
 			}
 			p.Report(found)
 		}
+		return nil
 	},
 }

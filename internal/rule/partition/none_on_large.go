@@ -8,7 +8,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NoneOnLarge: see its Doc.
 var NoneOnLarge = &rule.Rule{
 	ID:       "partition/none-on-large",
 	Title:    "very large table in one piece",
@@ -18,15 +17,13 @@ var NoneOnLarge = &rule.Rule{
 		{Name: "rows", Default: int64(100_000_000), Doc: "rows from which a table is very large"},
 		{Name: "bytes", Default: int64(50_000_000_000), Doc: "bytes from which it is"},
 	},
+	Applies: func(can catalog.Abilities) bool { return can.Bounds != nil },
 	Doc: `The table holds more than 100,000,000 rows, or more than 50 GB, has a column that says when, and is not cut up. Old rows can only be deleted one by one, every upkeep goes over all of it, and its indexes do not fit into memory.
 
 Leave it alone where rows are looked for by other columns alone and never grow old.
 
 There is no fix here, since how it is cut up is for a person to say: nexdal script partitions TABLE --by COLUMN --every month writes the whole of it, with the key that has to hold the column, those that refer to it, and the way back.`,
-	Check: func(p *rule.Pass) {
-		if p.Can.Bounds == nil {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range p.Whole {
 			if t.PartitionBy != nil || t.Kind != catalog.Ordinary {
@@ -47,6 +44,7 @@ There is no fix here, since how it is cut up is for a person to say: nexdal scri
 			}
 		}
 		p.Uncounted(unknown)
+		return nil
 	},
 }
 

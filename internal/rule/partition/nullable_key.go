@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// NullableKey: see its Doc.
 var NullableKey = &rule.Rule{
 	ID:       "partition/nullable-key",
 	Title:    "partition column that may be null",
@@ -19,7 +18,7 @@ var NullableKey = &rule.Rule{
 A table cut up by list in which some partition names the null is not reported.
 
 The fix forbids nulls, after a question to the data.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			if t.PartitionBy == nil || t.PartitionBy.Method == "hash" || t.PartitionBy.Method == "key" || takesNull(p, t) {
 				continue
@@ -32,6 +31,7 @@ The fix forbids nulls, after a question to the data.`,
 				}
 			}
 		}
+		return nil
 	},
 }
 

@@ -13,7 +13,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Retention: see its Doc.
 var Retention = &rule.Rule{
 	ID:       "partition/retention",
 	Title:    "partitions older than the house keeps",
@@ -24,7 +23,7 @@ var Retention = &rule.Rule{
 	Doc: `The house keeps rows of this table for so long (option keep, set for the tables that it is meant for), and partitions that ended earlier are still there. Without a setting nothing is reported.
 
 The fix, where partitions are tables, detaches them: they stay as tables of their own, with their rows, until somebody who misses nothing drops them. It is taken only once it was chosen.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			keep := p.Word(t, "keep")
 			if keep == "" || method(t) != "range" {
@@ -55,6 +54,7 @@ The fix, where partitions are tables, detaches them: they stay as tables of thei
 				p.Report(found)
 			}
 		}
+		return nil
 	},
 }
 

@@ -6,7 +6,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// TooMany: see its Doc.
 var TooMany = &rule.Rule{
 	ID:       "partition/too-many",
 	Title:    "very many partitions",
@@ -17,7 +16,7 @@ var TooMany = &rule.Rule{
 	Doc: `The table has more than 1,000 partitions. Each is opened, locked and planned for; a query that cannot leave any of them out takes longer to plan than to run, and a session that touches all needs memory for each.
 
 There is no fix: longer periods, or old ones put together.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			if t.PartitionBy == nil {
 				continue
@@ -27,5 +26,6 @@ There is no fix: longer periods, or old ones put together.`,
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "number", Message: fmt.Sprintf("has %d partitions: queries that touch all take long to plan", n)})
 			}
 		}
+		return nil
 	},
 }

@@ -8,7 +8,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Uneven: see its Doc.
 var Uneven = &rule.Rule{
 	ID:       "partition/uneven",
 	Title:    "partitions of very different size",
@@ -16,6 +15,7 @@ var Uneven = &rule.Rule{
 	Needs:    []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "times", Default: int64(5), Doc: "times the median that the largest partition may hold"},
+		{Name: "partitions", Default: int64(4), Doc: "partitions that hold rows at least"},
 		{Name: "rows", Default: int64(10_000), Doc: "rows of the largest from which it matters"},
 	},
 	Doc: `The largest partition holds more than five times the rows of the median. What partitions are for (to search in little, to drop old rows at once, to spread work) does not come about where most rows are in one.
@@ -23,7 +23,7 @@ var Uneven = &rule.Rule{
 Four partitions at least have to hold rows. Empty ones, made ahead, do not count.
 
 There is no fix: another key, or finer ranges where the rows are.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range p.Own {
 			if t.PartitionBy == nil {
@@ -48,7 +48,7 @@ There is no fix: another key, or finer ranges where the rows are.`,
 					}
 				}
 			}
-			if len(rows) < 4 {
+			if int64(len(rows)) < p.Count(t, "partitions") {
 				continue
 			}
 			slices.Sort(rows)
@@ -59,5 +59,6 @@ There is no fix: another key, or finer ranges where the rows are.`,
 			}
 		}
 		p.Uncounted(unknown)
+		return nil
 	},
 }

@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Behind: see its Doc.
 var Behind = &rule.Rule{
 	ID:       "sequence/behind",
 	Title:    "next number that is in use already",
@@ -20,12 +19,12 @@ var Behind = &rule.Rule{
 It needs the data (nexdal probe, then --evidence): the largest number was read first, and the sequence afterwards.
 
 The fix sets the sequence past the largest number, while writers of the table wait. It is not taken back: the numbers are in use.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
 			n := 0
 			each(p, func(_ *catalog.Schema, q *catalog.Sequence) { n += len(q.Feeds) })
 			p.Unasked(n)
-			return
+			return nil
 		}
 		for _, k := range p.Data.Behind() {
 			t := p.Lookup.Table(catalog.Ref{Schema: k.Schema, Table: k.Table})
@@ -45,5 +44,6 @@ The fix sets the sequence past the largest number, while writers of the table wa
 			}
 			p.Report(found)
 		}
+		return nil
 	},
 }

@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// ByTrigger: see its Doc.
 var ByTrigger = &rule.Rule{
 	ID:       "sequence/by-trigger",
 	Title:    "key numbered by a trigger",
@@ -19,9 +18,9 @@ var ByTrigger = &rule.Rule{
 Leave it alone where the same schema has to run on an engine without such columns.
 
 The fix makes the column an identity that goes on where the sequence was, and drops the trigger and the sequence, in one transaction. It is offered where the trigger does nothing else; the function that it called stays. An insert that gives a number of its own has that kept from then on, where the trigger replaced it.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		if p.Can.AddedKeyIdentity == catalog.NoIdentity {
-			return
+			return nil
 		}
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
 			for _, d := range q.Feeds {
@@ -37,6 +36,7 @@ The fix makes the column an identity that goes on where the sequence was, and dr
 				}
 			}
 		})
+		return nil
 	},
 }
 

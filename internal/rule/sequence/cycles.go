@@ -8,7 +8,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Cycles: see its Doc.
 var Cycles = &rule.Rule{
 	ID:       "sequence/cycles",
 	Title:    "key numbered by a sequence that may start again",
@@ -18,7 +17,7 @@ var Cycles = &rule.Rule{
 A sequence that numbers a column without a key is not reported.
 
 The fix says NO CYCLE: the sequence then ends with a plain error, which is what a key needs; its range should be wide enough that this never comes.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
 			for _, d := range q.Feeds {
 				t := p.Lookup.Table(d.Ref())
@@ -31,5 +30,6 @@ The fix says NO CYCLE: the sequence then ends with a plain error, which is what 
 						change.SetCycle{Schema: s.Name, Name: q.Name, Of: d.Ref()}}}}})
 			}
 		})
+		return nil
 	},
 }

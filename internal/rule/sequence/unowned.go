@@ -8,20 +8,17 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Unowned: see its Doc.
 var Unowned = &rule.Rule{
 	ID:       "sequence/unowned",
 	Title:    "sequence that does not belong to the column it numbers",
 	Severity: rule.Notice,
+	Applies:  func(can catalog.Abilities) bool { return can.OwnedSequences },
 	Doc: `A sequence numbers a single column and does not belong to it. When the table is dropped the sequence stays behind, a copy of the table's privileges forgets it, and it can be dropped from under the column by itself.
 
 On engines whose sequences belong to no column, and where one sequence numbers several tables, nothing is reported.
 
 The fix ties the sequence to the column, which takes a moment.`,
-	Check: func(p *rule.Pass) {
-		if !p.Can.OwnedSequences {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
 			if q.OwnedBy != nil || len(q.Feeds) != 1 || q.Feeds[0].How == "trigger" {
 				return
@@ -41,5 +38,6 @@ The fix ties the sequence to the column, which takes a moment.`,
 			}
 			p.Report(found)
 		})
+		return nil
 	},
 }

@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// Unused: see its Doc.
 var Unused = &rule.Rule{
 	ID:       "sequence/unused",
 	Title:    "sequence that nothing uses",
@@ -19,7 +18,7 @@ var Unused = &rule.Rule{
 A sequence that belongs to a column, or whose name stands in the text of a routine, trigger, view or default, is not reported.
 
 The fix drops it; the reversal makes it again, where its numbers were. A program may still ask for it, so that a script holds the fix only once it was chosen. Where the sequence has never given out a number the finding says so.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		texts := ""
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
 			if q.OwnedBy != nil || q.Identity || len(q.Feeds) > 0 {
@@ -38,6 +37,7 @@ The fix drops it; the reversal makes it again, where its numbers were. A program
 			}
 			p.Report(found)
 		})
+		return nil
 	},
 }
 

@@ -10,11 +10,11 @@ import (
 	"nexdal/internal/rule"
 )
 
+// clustered: only in a cluster tables have an order of their own.
+func clustered(can catalog.Abilities) bool { return can.Spreads }
+
 // judged lists the tables that can be kept in an order of their own.
 func judged(p *rule.Pass) []*catalog.Table {
-	if !p.Can.Spreads {
-		return nil
-	}
 	return p.Whole
 }
 
@@ -38,7 +38,6 @@ func resort(t *catalog.Table, id, title string, columns ...string) rule.Fix {
 	return rule.Fix{ID: id, Title: title, Changes: []change.Change{change.SetSortKey{Table: t.Ref(), From: t.SortKey, To: &catalog.SortKey{Columns: columns}}}}
 }
 
-// None: see its Doc.
 var None = &rule.Rule{
 	ID:       "sort/none",
 	Title:    "large table in no order",
@@ -47,12 +46,13 @@ var None = &rule.Rule{
 	Options: []rule.Option{
 		{Name: "rows", Default: int64(1_000_000), Doc: "rows from which it matters"},
 	},
+	Applies: clustered,
 	Doc: `A large table has a column that says when, and its rows are kept in no order. A query for one day reads every block of the table, since none can be left out by its least and greatest value.
 
 Leave it alone where all queries read all of it.
 
 The fix sorts the table by that column; the engine does so in its own time.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range judged(p) {
 			when := moment(t)
@@ -69,21 +69,22 @@ The fix sorts the table by that column; the engine does so in its own time.`,
 			}
 		}
 		p.Uncounted(unknown)
+		return nil
 	},
 }
 
-// TooMany: see its Doc.
 var TooMany = &rule.Rule{
 	ID:       "sort/too-many",
 	Title:    "order of many columns",
 	Severity: rule.Notice,
 	Options:  []rule.Option{{Name: "columns", Default: int64(4), Doc: "columns that are not too many"}},
+	Applies:  clustered,
 	Doc: `The rows are sorted by more than four columns. Those behind the first few tell blocks apart hardly any more, and sorting takes longer with each.
 
 Leave it alone where queries filter on all of them in this order.
 
 The fix keeps the first four. It is taken only once it was chosen.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range judged(p) {
 			most := int(p.Count(t, "columns"))
 			if t.SortKey != nil && !t.SortKey.Interleaved && len(t.SortKey.Columns) > most {
@@ -92,21 +93,22 @@ The fix keeps the first four. It is taken only once it was chosen.`,
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: t.SortKey.Columns, Message: fmt.Sprintf("sorted by %s", phrase.Plural(int64(len(t.SortKey.Columns)), "column")), Fixes: []rule.Fix{fix}})
 			}
 		}
+		return nil
 	},
 }
 
-// InterleavedGrowing: see its Doc.
 var InterleavedGrowing = &rule.Rule{
 	ID:       "sort/interleaved-growing",
 	Title:    "interleaved order led by a column that only grows",
 	Severity: rule.Warning,
 	Needs:    []rule.Need{rule.Statistics},
+	Applies:  clustered,
 	Doc: `The order is interleaved, and one of its columns only grows: a moment, or a number that the engine gives. New values lie beyond all that the order knows of, so that it serves less with every load, and only a rebuild of the whole puts it right.
 
 Leave it alone where the table is loaded once.
 
 The fix sorts by the same columns one after the other. The engine cannot go back to an interleaved order in place: the reversal copies the table.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range judged(p) {
 			if t.SortKey == nil || !t.SortKey.Interleaved {
 				continue
@@ -122,20 +124,21 @@ The fix sorts by the same columns one after the other. The engine cannot go back
 					Fixes: []rule.Fix{resort(t, "compound", "sort it by "+name+" first", append([]string{name}, rest...)...)}})
 			}
 		}
+		return nil
 	},
 }
 
-// LeadingEncoded: see its Doc.
 var LeadingEncoded = &rule.Rule{
 	ID:       "sort/leading-encoded",
 	Title:    "compressed column that leads the order",
 	Severity: rule.Warning,
+	Applies:  clustered,
 	Doc: `The first column of the order is compressed. It is so regular that it compresses into few blocks, each of which then spans many blocks of the other columns: a query for a short range reads far more of those than it needs.
 
 Leave it alone where the table is never searched by it.
 
 The fix keeps that column uncompressed.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		for _, t := range judged(p) {
 			if t.SortKey == nil || t.SortKey.Interleaved || p.Can.RawEncoding == "" {
 				continue
@@ -147,22 +150,23 @@ The fix keeps that column uncompressed.`,
 			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Message: fmt.Sprintf("%s leads the order and is compressed (%s)", c.Name, c.Encoding),
 				Fixes: []rule.Fix{{ID: "raw", Title: "keep " + c.Name + " uncompressed", Changes: []change.Change{change.SetEncoding{Table: t.Ref(), Columns: []string{c.Name}, From: []string{c.Encoding}, To: []string{p.Can.RawEncoding}}}}}})
 		}
+		return nil
 	},
 }
 
-// Unsorted: see its Doc.
 var Unsorted = &rule.Rule{
 	ID:       "sort/unsorted",
 	Title:    "rows out of order",
 	Severity: rule.Warning,
 	Needs:    []rule.Need{rule.Statistics},
 	Options:  []rule.Option{{Name: "share", Default: 0.2, Doc: "share of the rows that may be out of order"}},
+	Applies:  clustered,
 	Doc: `More than a fifth of the rows came since the table was last sorted, and lie behind it in no order. Queries by the order read all of them.
 
 Leave it alone where the engine sorts by itself at night.
 
 The fix sorts the rows; it takes disk room for a copy of what is sorted.`,
-	Check: func(p *rule.Pass) {
+	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range judged(p) {
 			if t.SortKey == nil {
@@ -178,5 +182,6 @@ The fix sorts the rows; it takes disk room for a copy of what is sorted.`,
 			}
 		}
 		p.Uncounted(unknown)
+		return nil
 	},
 }

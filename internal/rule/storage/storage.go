@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/rule"
 )
 
-// DeadRows: see its Doc.
 var DeadRows = &rule.Rule{
 	ID:       "storage/dead-rows",
 	Title:    "room of rows that are gone",
@@ -19,15 +18,13 @@ var DeadRows = &rule.Rule{
 		{Name: "share", Default: 0.2, Doc: "share of rows that are gone and still take room"},
 		{Name: "rows", Default: int64(10_000), Doc: "rows from which it matters"},
 	},
+	Applies: func(can catalog.Abilities) bool { return can.Spreads },
 	Doc: `More than a fifth of what the table keeps on disk are rows that were deleted or changed. Every search of the table reads past them.
 
 Leave it alone where the engine reclaims them by itself before it matters.
 
 The fix reclaims the room while others read and write.`,
-	Check: func(p *rule.Pass) {
-		if !p.Can.Spreads {
-			return // other engines reclaim it by themselves, and script upkeep sees to the rest
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			dead, live := t.Stats.DeadRows, t.Stats.Rows
 			if dead == nil || live == nil || t.PartitionBy != nil || *dead+*live < p.Count(t, "rows") {
@@ -38,10 +35,10 @@ The fix reclaims the room while others read and write.`,
 					Fixes: []rule.Fix{{ID: "reclaim", Title: "reclaim their room", Changes: []change.Change{change.Tend{Table: t.Ref(), What: change.TendReclaim}}}}})
 			}
 		}
+		return nil
 	},
 }
 
-// StaleStatistics: see its Doc.
 var StaleStatistics = &rule.Rule{
 	ID:       "storage/stale-statistics",
 	Title:    "figures that no longer hold",
@@ -51,13 +48,11 @@ var StaleStatistics = &rule.Rule{
 		{Name: "share", Default: 0.1, Doc: "share by which the engine's figures may be off"},
 		{Name: "rows", Default: int64(10_000), Doc: "rows from which it matters"},
 	},
+	Applies: func(can catalog.Abilities) bool { return can.Spreads },
 	Doc: `The engine's figures about the table are off by more than a tenth, by its own count. It plans joins by them, and picks the wrong one.
 
 The fix takes the figures anew.`,
-	Check: func(p *rule.Pass) {
-		if !p.Can.Spreads {
-			return // other engines do not say how far off they are
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			if t.Stats.Stale == nil || *t.Stats.Stale <= p.Share(t, "share") || t.Stats.Rows == nil || *t.Stats.Rows < p.Count(t, "rows") {
 				continue
@@ -65,25 +60,23 @@ The fix takes the figures anew.`,
 			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "figures", Certainty: rule.ByStatistics, Message: fmt.Sprintf("the engine's figures are off by %.0f %%", 100**t.Stats.Stale),
 				Fixes: []rule.Fix{{ID: "analyse", Title: "take the figures anew", Changes: []change.Change{change.Tend{Table: t.Ref(), What: change.TendAnalyse}}}}})
 		}
+		return nil
 	},
 }
 
-// NotEncoded: see its Doc.
 var NotEncoded = &rule.Rule{
 	ID:       "storage/not-encoded",
 	Title:    "large table with uncompressed columns",
 	Severity: rule.Notice,
 	Needs:    []rule.Need{rule.Statistics},
 	Options:  []rule.Option{{Name: "rows", Default: int64(1_000_000), Doc: "rows from which it matters"}},
+	Applies:  func(can catalog.Abilities) bool { return can.Encoding != nil },
 	Doc: `Columns of a large table are kept uncompressed, the one that leads its order aside. They take several times the room, and every query that reads them reads several times the blocks.
 
 Leave it alone where the engine chooses the encodings by itself.
 
 The fix gives each the encoding that the engine's manual suggests for its type.`,
-	Check: func(p *rule.Pass) {
-		if p.Can.Encoding == nil {
-			return
-		}
+	Check: func(p *rule.Pass) error {
 		for _, t := range p.Own {
 			if t.Stats.Rows == nil || *t.Stats.Rows < p.Count(t, "rows") {
 				continue
@@ -100,6 +93,7 @@ The fix gives each the encoding that the engine's manual suggests for its type.`
 					Fixes: []rule.Fix{{ID: "encode", Title: "compress them as the engine suggests", Changes: []change.Change{ch}}}})
 			}
 		}
+		return nil
 	},
 }
 

@@ -1,0 +1,99 @@
+package rule
+
+import (
+	"cmp"
+	"regexp"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/evidence"
+)
+
+// A Pass is one rule's walk over one catalog.
+type Pass struct {
+	Catalog *catalog.Catalog
+	Lookup  *catalog.Lookup
+	Own     []*catalog.Table // those that are the owner's to change, partitions among them
+	Whole   []*catalog.Table // the same without partitions, which are judged with their parents
+	Can     catalog.Abilities
+	Names   *catalog.Names // for what fixes create
+	Data    *Data          // what the data said; nil where it was not asked, and for rules that do not declare it
+
+	rule     *Rule
+	told     map[Need]bool // the rule itself says what it lacks
+	mine     []Setting     // those that bear on the rule
+	result   *Result
+	suspects func() []evidence.Reference
+	// matched remembers which names fit which pattern: of a hundred thousand
+	// columns most are named as others are.
+	matched map[*regexp.Regexp]map[string]bool
+}
+
+// Suspects are the references that names and types alone speak for, where nobody
+// asked the data; none where somebody did.
+func (p *Pass) Suspects() []evidence.Reference {
+	if p.Data != nil {
+		return nil
+	}
+	return p.suspects()
+}
+
+// Matches reports whether the pattern matches the name.
+func (p *Pass) Matches(re *regexp.Regexp, name string) bool {
+	known := p.matched[re]
+	if known == nil {
+		known = map[string]bool{}
+		p.matched[re] = known
+	}
+	is, ok := known[name]
+	if !ok {
+		is = re.MatchString(name)
+		known[name] = is
+	}
+	return is
+}
+
+// Report notes a finding. Rule, severity and certainty are filled in where
+// the rule left them empty; what the house says of the severity goes before what
+// the rule says.
+func (p *Pass) Report(f Finding) {
+	f.Rule = p.rule.ID
+	f.Severity = cmp.Or(f.Severity, p.rule.Severity)
+	if len(p.mine) > 0 {
+		f.Severity = cmp.Or(p.severity(f.Table), f.Severity)
+	}
+	if f.Severity == Off {
+		return
+	}
+	f.Certainty = cmp.Or(f.Certainty, ByStructure)
+	if p.Data != nil && (f.Certainty == Sampled || f.Certainty == Verified) {
+		f.Message += p.Data.age(p.Catalog.Surveyed)
+	}
+	p.result.Findings = append(p.result.Findings, f)
+}
+
+// NotJudged notes that objects could not be judged for want of something, and
+// the command that would supply it.
+func (p *Pass) NotJudged(needs, command string, objects int) {
+	for _, n := range p.rule.Needs {
+		p.told[n] = true
+	}
+	p.lacks("", needs, command, objects)
+}
+
+func (p *Pass) lacks(need Need, needs, command string, objects int) {
+	p.told[need] = true
+	if objects > 0 {
+		p.result.Unjudged = append(p.result.Unjudged, Unjudged{Rule: p.rule.ID, Needs: needs, Command: command, Objects: objects})
+	}
+}
+
+// Unasked notes that objects could not be judged since the data was not asked.
+func (p *Pass) Unasked(objects int) {
+	p.lacks(Evidence, "the data", "nexdal probe SOURCE -o F, then check with --evidence F", objects)
+}
+
+// Uncounted notes that objects could not be judged for want of the engine's own
+// figures.
+func (p *Pass) Uncounted(objects int) {
+	p.lacks(Statistics, "the engine's figures", cmp.Or(p.Can.AnalyseAdvice, "survey the database itself"), objects)
+}

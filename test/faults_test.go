@@ -1,6 +1,7 @@
 package test
 
 import (
+	"encoding/json"
 	"fmt"
 	"os/exec"
 	"path/filepath"
@@ -96,5 +97,42 @@ func TestServerGone(t *testing.T) {
 	}
 	if left, err := filepath.Glob(filepath.Join(folder, "*")); err != nil || len(left) > 0 {
 		t.Errorf("left behind: %v (%v)", left, err)
+	}
+}
+
+// TestNullIsNoText: a text that reads null is a value like any other, on every engine, and
+// a NULL is none.
+func TestNullIsNoText(t *testing.T) {
+	t.Parallel()
+	p, m := server.StartPostgres(t), server.StartMariaDB(t)
+	pg, maria, file := p.Database(t), m.Database(t), filepath.Join(t.TempDir(), "a.db")
+	sql := "CREATE TABLE note (id integer NOT NULL PRIMARY KEY, word varchar(10), gone varchar(10));"
+	for i, word := range []string{"'a'", "'null'", "'null'", "NULL"} {
+		sql += fmt.Sprintf("INSERT INTO note VALUES (%d, %s, NULL);", i, word)
+	}
+	p.Query(t, pg, sql)
+	m.Query(t, maria, sql)
+	sqlite(t, file, sql)
+	for _, source := range []string{p.URL(pg), m.URL(maria), file} {
+		folder := t.TempDir()
+		must(t, folder, "probe", source, "-o", "e.json")
+		var e struct {
+			Columns []struct {
+				Column          string
+				Nulls           int
+				Least, Greatest *string
+			}
+		}
+		if err := json.Unmarshal([]byte(read(t, filepath.Join(folder, "e.json"))), &e); err != nil {
+			t.Fatal(err)
+		}
+		for _, c := range e.Columns {
+			switch {
+			case c.Column == "word" && (c.Greatest == nil || *c.Greatest != "null" || c.Least == nil || *c.Least != "a" || c.Nulls != 1):
+				t.Errorf("%s: %+v", source, c)
+			case c.Column == "gone" && (c.Greatest != nil || c.Least != nil || c.Nulls != 4):
+				t.Errorf("%s: %+v", source, c)
+			}
+		}
 	}
 }

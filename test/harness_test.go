@@ -14,6 +14,7 @@ import (
 	"sync"
 	"testing"
 
+	_ "nexdal/internal/cli" // the program that is driven: so the go command sees that it has changed
 	"nexdal/test/server"
 )
 

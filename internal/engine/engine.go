@@ -98,12 +98,15 @@ type Runner interface {
 	// Exec sends one statement exactly as it stands. A failure inside a
 	// transaction leaves the transaction open; see Rollback.
 	Exec(ctx context.Context, sql string) error
-	// Rows sends a query and returns at most max rows as text, NULL as "null".
-	Rows(ctx context.Context, sql string, max int) (names []string, rows [][]string, err error)
+	// Rows sends a query and returns at most max rows as text.
+	Rows(ctx context.Context, sql string, max int) (names []string, rows []Row, err error)
 	// Rollback ends an open transaction, if there is one, without trace, and
 	// brings the session back to where it can go on.
 	Rollback(ctx context.Context) error
 }
+
+// A Row is the values of one row of an answer as text; nil is a NULL.
+type Row = evidence.Row
 
 // A Guarded session tells beforehand what its user may not do.
 type Guarded interface {

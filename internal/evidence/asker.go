@@ -15,6 +15,23 @@ var (
 	ErrLost = errors.New("the connection broke")
 )
 
+// A Row is the values of one row of an answer as text; nil is a NULL.
+type Row []*string
+
+// Texts are the values as they are shown to people: a NULL as NULL.
+func (r Row) Texts() []string { return r.Or("NULL") }
+
+// Or are the values with a text in the place of each NULL.
+func (r Row) Or(null string) []string {
+	all := make([]string, len(r))
+	for i, v := range r {
+		if all[i] = null; v != nil {
+			all[i] = *v
+		}
+	}
+	return all
+}
+
 // A Part is the rows of a table that a question looks at.
 type Part struct {
 	Table  *catalog.Table

@@ -9,6 +9,7 @@ import (
 
 	"nexdal/internal/compare"
 	"nexdal/internal/engine"
+	"nexdal/internal/evidence"
 	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 	"nexdal/internal/script"
@@ -39,11 +40,11 @@ func (p *Page) StepDone(n, of int, st *engine.Step, took time.Duration) {
 }
 
 // Rows shows the answer to a query.
-func (p *Page) Rows(names []string, rows [][]string) {
+func (p *Page) Rows(names []string, rows []evidence.Row) {
 	var safe [][]string
 	for _, r := range rows {
 		cells := make([]string, len(r))
-		for i, c := range r {
+		for i, c := range r.Texts() {
 			cells[i] = phrase.Line(c)
 		}
 		safe = append(safe, cells)

@@ -34,7 +34,7 @@ type Run struct {
 type BlockedError struct {
 	Question engine.Question
 	Names    []string
-	Rows     [][]string // the first few
+	Rows     []engine.Row // the first few
 }
 
 // Error names the question.

@@ -32,7 +32,7 @@ type session struct {
 	// statement took place all the same.
 	fail   func(n int, sql string) (err error, after bool)
 	noback bool // the engine refuses to roll back
-	rows   map[string][][]string
+	rows   map[string][]engine.Row
 }
 
 var errLost = errors.New("connection reset")
@@ -101,7 +101,7 @@ func (s *session) Rollback(context.Context) error {
 	return nil
 }
 
-func (s *session) Rows(_ context.Context, sql string, max int) ([]string, [][]string, error) {
+func (s *session) Rows(_ context.Context, sql string, max int) ([]string, []engine.Row, error) {
 	s.sent = append(s.sent, "ask "+sql)
 	if sql == "broken" {
 		return nil, nil, said("syntax", false, false, false)
@@ -364,7 +364,7 @@ func TestPreflight(t *testing.T) {
 		{"in the way of the last", 3, 3, false, "q3", "q3", 3},
 		{"in the way of the one behind that in doubt", 1, 0, true, "q2", "q2", 2},
 	} {
-		s := &session{held: store{}, rows: map[string][][]string{c.rows: {{"7"}, {"8"}}}}
+		s := &session{held: store{}, rows: map[string][]engine.Row{c.rows: {{nil}, {nil}}}}
 		r := &Run{Script: &script.Script{Work: engine.Work{Preflight: questions, Steps: steps().Steps[:3]}}, On: s, From: c.from, Upto: c.upto, Doubt: c.doubt}
 		err := r.All(t.Context())
 		var blocked *BlockedError

@@ -50,7 +50,7 @@ func (s *Sample) load(ctx context.Context, by Sampler, twin engine.Runner, c *ca
 		}
 		held := into.Loaded
 		for _, r := range rows {
-			if err := twin.Exec(ctx, r[0]); err != nil {
+			if err := twin.Exec(ctx, r.Or("")[0]); err != nil {
 				if ctx.Err() != nil {
 					return ctx.Err()
 				}
@@ -80,7 +80,7 @@ func counts(ctx context.Context, by Sampler, twin engine.Runner, c *catalog.Cata
 		if err != nil {
 			return nil, err
 		}
-		n[t.Ref()] = rows[0][0]
+		n[t.Ref()] = rows[0].Or("")[0]
 	}
 	return n, nil
 }

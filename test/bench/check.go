@@ -1,8 +1,8 @@
 package main
 
 import (
-	"context"
 	"cmp"
+	"context"
 	"fmt"
 	"os"
 	"os/exec"

@@ -3,23 +3,30 @@ package ask
 import (
 	"strconv"
 	"strings"
+
+	"nexdal/internal/evidence"
 )
 
 // reader takes the values of a row one after the other.
-type reader struct{ values []string }
+type reader struct{ values evidence.Row }
 
-func (r *reader) next() string {
+// next is nil for a NULL, and behind the last.
+func (r *reader) next() *string {
 	if len(r.values) == 0 {
-		return "null"
+		return nil
 	}
 	s := r.values[0]
 	r.values = r.values[1:]
 	return s
 }
 
-// number is nil for a null, and for what is no whole number.
+// number is nil for a NULL, and for what is no whole number.
 func (r *reader) number() *int64 {
-	n, err := strconv.ParseInt(r.next(), 10, 64)
+	s := r.next()
+	if s == nil {
+		return nil
+	}
+	n, err := strconv.ParseInt(*s, 10, 64)
 	if err != nil {
 		return nil
 	}
@@ -31,11 +38,11 @@ const longest = 80
 
 func (r *reader) text() *string {
 	s := r.next()
-	if s == "null" {
+	if s == nil {
 		return nil
 	}
-	s = short(s)
-	return &s
+	kept := short(*s)
+	return &kept
 }
 
 // short cuts a value, and puts a mark for what is no text.
@@ -48,9 +55,9 @@ func short(s string) string {
 }
 
 // sample is a row's values as they are shown.
-func sample(values []string) string {
-	all := make([]string, len(values))
-	for i, v := range values {
+func sample(values evidence.Row) string {
+	all := values.Texts()
+	for i, v := range all {
 		all[i] = short(v)
 	}
 	return strings.Join(all, ", ")

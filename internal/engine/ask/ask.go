@@ -50,8 +50,8 @@ type Dialect struct {
 	Limit time.Duration
 }
 
-// Rows sends a query and gives at most so many rows as text, a null as "null".
-type Rows func(ctx context.Context, sql string, max int) (names []string, rows [][]string, err error)
+// Rows sends a query and gives at most so many rows as text.
+type Rows func(ctx context.Context, sql string, max int) (names []string, rows []evidence.Row, err error)
 
 // New makes an asker of a session's way to send queries.
 func New(rows Rows, d Dialect) evidence.Asker { return &asker{rows: rows, d: d} }
@@ -65,7 +65,7 @@ type asker struct {
 func (a *asker) Asked() int { return a.asked }
 
 // ask sends one question.
-func (a *asker) ask(ctx context.Context, sql string, most int) ([][]string, error) {
+func (a *asker) ask(ctx context.Context, sql string, most int) ([]evidence.Row, error) {
 	a.asked++
 	within := ctx
 	if a.d.Limit > 0 {
@@ -182,7 +182,7 @@ func (a *asker) pass(ctx context.Context, p evidence.Part, columns []*catalog.Co
 	r := reader{rows[0]}
 	total := r.number()
 	if total == nil {
-		return nil, fmt.Errorf("%q is no count", rows[0][0])
+		return nil, fmt.Errorf("%q is no count", rows[0].Texts()[0])
 	}
 	var all []evidence.Column
 	for _, c := range columns {
@@ -224,7 +224,7 @@ func each[T any](ctx context.Context, a *asker, columns []*catalog.Column, query
 		r := reader{row[1:]}
 		var ok bool
 		if all[i], ok = read(&r); !ok {
-			return nil, fmt.Errorf("%q are no counts", row)
+			return nil, fmt.Errorf("%q are no counts", row.Texts())
 		}
 	}
 	return all, nil
@@ -275,11 +275,12 @@ func (a *asker) Values(ctx context.Context, t *catalog.Table, columns []*catalog
 	}
 	all := make([][]string, len(columns))
 	for _, row := range rows {
-		i, err := strconv.Atoi(row[0])
-		if err != nil || i < 0 || i >= len(all) {
-			return nil, fmt.Errorf("%q is no value", row)
+		r := reader{row}
+		i, value := r.number(), r.next()
+		if i == nil || *i < 0 || *i >= int64(len(all)) || value == nil {
+			return nil, fmt.Errorf("%q is no value", row.Texts())
 		}
-		all[i] = append(all[i], row[1])
+		all[*i] = append(all[*i], *value)
 	}
 	return all, nil
 }
@@ -329,7 +330,7 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 		r := reader{row[len(columns):]}
 		n, values := r.number(), r.number()
 		if n == nil || values == nil {
-			return o, fmt.Errorf("%q are no counts", row)
+			return o, fmt.Errorf("%q are no counts", row.Texts())
 		}
 		o.Rows, o.Values = *n, *values
 		o.Samples = append(o.Samples, sample(row[:len(columns)]))
@@ -368,7 +369,7 @@ func (a *asker) Repeated(ctx context.Context, t *catalog.Table, columns []string
 		r := reader{row[len(columns):]}
 		times, values := r.number(), r.number()
 		if times == nil || values == nil {
-			return o, fmt.Errorf("%q are no counts", row)
+			return o, fmt.Errorf("%q are no counts", row.Texts())
 		}
 		o.Rows = *values
 		o.Samples = append(o.Samples, fmt.Sprintf("%s (%d times)", sample(row[:len(columns)]), *times))
@@ -450,9 +451,12 @@ func (a *asker) Next(ctx context.Context, t *catalog.Table, c *catalog.Column) (
 	return r.number(), nil
 }
 
-func one(rows [][]string) (int64, error) {
-	if len(rows) != 1 {
-		return 0, fmt.Errorf("there is no answer")
+func one(rows []evidence.Row) (int64, error) {
+	if len(rows) == 1 {
+		r := reader{rows[0]}
+		if n := r.number(); n != nil {
+			return *n, nil
+		}
 	}
-	return strconv.ParseInt(rows[0][0], 10, 64)
+	return 0, fmt.Errorf("there is no answer")
 }

@@ -40,7 +40,7 @@ func (s *session) statement(ctx context.Context, err error) error {
 }
 
 // Rows sends a query and takes the answer as text.
-func (s *session) Rows(ctx context.Context, query string, max int) (names []string, all [][]string, err error) {
+func (s *session) Rows(ctx context.Context, query string, max int) (names []string, all []engine.Row, err error) {
 	rows, err := s.conn.QueryContext(ctx, query)
 	if err != nil {
 		return nil, nil, s.statement(ctx, err)
@@ -50,19 +50,13 @@ func (s *session) Rows(ctx context.Context, query string, max int) (names []stri
 		return nil, nil, err
 	}
 	for rows.Next() && len(all) < max {
-		values := make([]*string, len(names))
+		row := make(engine.Row, len(names))
 		into := make([]any, len(names))
-		for i := range values {
-			into[i] = &values[i]
+		for i := range row {
+			into[i] = &row[i]
 		}
 		if err := rows.Scan(into...); err != nil {
 			return nil, nil, err
-		}
-		row := make([]string, len(names))
-		for i, v := range values {
-			if row[i] = "null"; v != nil {
-				row[i] = *v
-			}
 		}
 		all = append(all, row)
 	}

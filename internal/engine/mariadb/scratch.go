@@ -64,7 +64,8 @@ func (s *session) MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]cata
 	}
 	var not []catalog.Ref
 	for _, ref := range tables {
-		if !slices.ContainsFunc(rows, func(r []string) bool {
+		if !slices.ContainsFunc(rows, func(row engine.Row) bool {
+			r := row.Or("")
 			return r[0] == "" || like(r[0], ref.Schema) && (r[1] == "" || r[1] == ref.Table)
 		}) {
 			not = append(not, ref)

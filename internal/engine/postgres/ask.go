@@ -10,6 +10,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ask"
+	"nexdal/internal/engine/pgwire"
 	"nexdal/internal/evidence"
 )
 
@@ -25,12 +26,12 @@ const (
 
 // Asker makes the session read-only and limits its statements.
 func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
-	statement, lock := s.options.StatementTimeout, s.options.LockTimeout
+	statement, lock := s.Options.StatementTimeout, s.Options.LockTimeout
 	if statement == 0 {
-		statement = statementTimeout
+		statement = pgwire.StatementTimeout
 	}
 	if lock == 0 {
-		lock = lockTimeout
+		lock = pgwire.LockTimeout
 	}
 	err := s.Exec(ctx, fmt.Sprintf("SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY; SET statement_timeout = %d; SET lock_timeout = %d; SET search_path = pg_catalog",
 		statement.Milliseconds(), lock.Milliseconds()))

@@ -11,6 +11,7 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/pgwire"
 )
 
 // reader gathers the catalog of one database.
@@ -93,22 +94,22 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 		if errors.As(err, &said) && (said.Code == "XX000" || said.Code == "42P01" || said.Code == "42704") && i < attempts {
 			continue
 		}
-		return c, s.wrap(ctx, err)
+		return c, s.Wrap(ctx, err)
 	}
 }
 
 func (s *session) survey(ctx context.Context) (*catalog.Catalog, error) {
-	tx, err := s.conn.BeginTx(ctx, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly})
+	tx, err := s.Conn.BeginTx(ctx, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly})
 	if err != nil {
 		return nil, err
 	}
 	defer tx.Rollback(context.WithoutCancel(ctx))
-	statement, lock := s.options.StatementTimeout, s.options.LockTimeout
+	statement, lock := s.Options.StatementTimeout, s.Options.LockTimeout
 	if statement == 0 {
-		statement = statementTimeout
+		statement = pgwire.StatementTimeout
 	}
 	if lock == 0 {
-		lock = lockTimeout
+		lock = pgwire.LockTimeout
 	}
 	r := &reader{ctx: ctx, tx: tx, catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "postgres"}, Surveyed: time.Now().UTC()},
 		schemas: map[string]*catalog.Schema{}, names: map[uint32]string{}, tables: map[uint32]*catalog.Table{}, views: map[uint32]*catalog.View{},

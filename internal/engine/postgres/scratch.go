@@ -29,7 +29,7 @@ func (e Engine) Scratch(ctx context.Context, address string, _ []*catalog.Schema
 	// A template of nobody's making, so that nothing is there already.
 	if err := server.Exec(ctx, "CREATE DATABASE "+ident(name)+" TEMPLATE template0"); err != nil {
 		server.Close()
-		return nil, nil, &engine.SourceError{Place: server.place, Err: err, Hint: "the user needs the right to create databases"}
+		return nil, nil, &engine.SourceError{Place: server.Place(), Err: err, Hint: "the user needs the right to create databases"}
 	}
 	drop := func(ctx context.Context) error {
 		defer server.Close()
@@ -57,7 +57,8 @@ func (s *session) MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]cata
 		return nil, err
 	}
 	held := map[catalog.Ref]bool{}
-	for _, r := range rows {
+	for _, row := range rows {
+		r := row.Or("")
 		held[catalog.Ref{Schema: r[0], Table: r[1]}] = true
 	}
 	var not []catalog.Ref

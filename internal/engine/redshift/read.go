@@ -91,7 +91,7 @@ func (r *reader) rows(sql string, take func(v []string)) {
 	_, rows, err := r.s.Rows(r.ctx, sql, math.MaxInt)
 	r.err = err
 	for _, v := range rows {
-		take(v)
+		take(v.Or(""))
 	}
 }
 
@@ -126,19 +126,11 @@ func (r *reader) readTables() {
 		if v[2] != "BASE TABLE" && v[2] != "TABLE" {
 			return
 		}
-		t := &catalog.Table{Schema: v[0], Name: v[1], Kind: catalog.Ordinary, Comment: text(v[3])}
+		t := &catalog.Table{Schema: v[0], Name: v[1], Kind: catalog.Ordinary, Comment: v[3]}
 		s := r.schema(v[0])
 		s.Tables = append(s.Tables, t)
 		r.tables[t.Ref()] = t
 	})
-}
-
-// text takes a null for nothing.
-func text(v string) string {
-	if v == "null" {
-		return ""
-	}
-	return v
 }
 
 func yes(v string) bool { return v == "t" || v == "true" || v == "1" || v == "YES" }
@@ -154,11 +146,11 @@ func (r *reader) columns() {
 		if t == nil {
 			return
 		}
-		c := &catalog.Column{Name: v[2], Type: typeOf(v[3]), Nullable: yes(v[5]), Encoding: strings.ToLower(text(v[6])), Comment: text(v[9])}
+		c := &catalog.Column{Name: v[2], Type: typeOf(v[3]), Nullable: yes(v[5]), Encoding: strings.ToLower(v[6]), Comment: v[9]}
 		if c.Encoding == "none" {
 			c.Encoding = "raw"
 		}
-		if d := text(v[4]); strings.HasPrefix(strings.ToLower(d), `"identity"(`) || strings.HasPrefix(strings.ToLower(d), "default_identity(") {
+		if d := v[4]; strings.HasPrefix(strings.ToLower(d), `"identity"(`) || strings.HasPrefix(strings.ToLower(d), "default_identity(") {
 			c.Identity = catalog.IdentityAlways
 			if strings.HasPrefix(strings.ToLower(d), "default") {
 				c.Identity = catalog.IdentityByDefault
@@ -299,7 +291,7 @@ func named(t *catalog.Table, numbers string) []string {
 func (r *reader) views() {
 	r.rows(askViews, func(v []string) {
 		s := r.schema(v[0])
-		s.Views = append(s.Views, &catalog.View{Name: v[1], Definition: text(v[2])})
+		s.Views = append(s.Views, &catalog.View{Name: v[1], Definition: v[2]})
 	})
 }
 

@@ -35,7 +35,7 @@ func statementError(err error) error {
 }
 
 // Rows sends a query.
-func (s *session) Rows(ctx context.Context, query string, max int) (names []string, all [][]string, err error) {
+func (s *session) Rows(ctx context.Context, query string, max int) (names []string, all []engine.Row, err error) {
 	rows, err := s.conn.QueryContext(ctx, query)
 	if err != nil {
 		return nil, nil, statementError(err)
@@ -53,15 +53,14 @@ func (s *session) Rows(ctx context.Context, query string, max int) (names []stri
 		if err := rows.Scan(into...); err != nil {
 			return nil, nil, err
 		}
-		row := make([]string, len(names))
+		row := make(engine.Row, len(names))
 		for i, v := range values {
-			switch v := v.(type) {
-			case nil:
-				row[i] = "null"
-			case []byte:
-				row[i] = fmt.Sprintf("x'%x'", v)
-			default:
-				row[i] = fmt.Sprint(v)
+			text := fmt.Sprint(v)
+			if blob, ok := v.([]byte); ok {
+				text = fmt.Sprintf("x'%x'", blob)
+			}
+			if v != nil {
+				row[i] = &text
 			}
 		}
 		all = append(all, row)

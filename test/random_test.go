@@ -143,7 +143,7 @@ func sorted(lines []string, without string) string {
 }
 
 // oddNames are what people call things.
-var oddNames = []string{"a", "b", "order", "group", "Ümlaut", "with space", `quo"te`, "semi;colon", "line\nfeed", "--dash", "CamelCase", "x'y", "select", "key", "_u", "1st", "emoji😀", "[br]", "tick`"}
+var oddNames = []string{"a", "b", "order", "group", "Ümlaut", "with space", `quo"te`, "semi;colon", "line\nfeed", "--dash", "CamelCase", "x'y", "select", "key", "_u", "1st", "emoji😀", "Ⱥ", "[br]", "tick`"}
 
 func quoted(name string) string { return `"` + strings.ReplaceAll(name, `"`, `""`) + `"` }
 

@@ -161,6 +161,8 @@ type Abilities struct {
 	TriggersSwitch bool
 	// IndexNamesPerTable: two tables may have indexes of one name.
 	IndexNamesPerTable bool
+	// Expressions reads the expressions of its catalogs; nil: nobody does.
+	Expressions Expressions
 	// MaxName is the longest identifier in bytes; 0: no limit.
 	MaxName int
 }

@@ -55,18 +55,6 @@ func TestGapTo(t *testing.T) {
 	}
 }
 
-// TestOnlyNotNull: which partial indexes hold all rows that a value can mean.
-func TestOnlyNotNull(t *testing.T) {
-	for predicate, want := range map[string]bool{
-		"a IS NOT NULL": true, "(a IS NOT NULL)": true, "((a IS NOT NULL) AND (b IS NOT NULL))": true, `"a" is not null`: true,
-		"c IS NOT NULL": false, "a IS NULL": false, "a > 0": false, "a IS NOT NULL OR b > 1": false, "a IS NOT NULL AND": false, "a IS NOT NULL AND b > 1": false,
-	} {
-		if got := onlyNotNull(predicate, []string{"a", "b"}); got != want {
-			t.Errorf("%s: %v", predicate, got)
-		}
-	}
-}
-
 // TestFree: names are new, short enough and whole.
 func TestFree(t *testing.T) {
 	c := &Catalog{Schemas: []*Schema{{Name: "s", Tables: []*Table{{Schema: "s", Name: "t_a_idx"}}}}}

@@ -75,8 +75,9 @@ func (x *Index) LeadsWith(columns []string) bool {
 }
 
 // FindsRows reports whether the engine can find the rows with given values of
-// the columns through this index, whichever rows those are.
-func (x *Index) FindsRows(columns []string) bool {
+// the columns through this index, whichever rows those are. An index that leaves out
+// rows in which one of the columns is null holds every row that a value can mean.
+func (x *Index) FindsRows(columns []string, e Expressions) bool {
 	if x.Invalid || !x.LeadsWith(columns) {
 		return false
 	}
@@ -89,17 +90,21 @@ func (x *Index) FindsRows(columns []string) bool {
 	default:
 		return false // gin, gist, brin: no plain equality on a key
 	}
-	return x.Predicate == "" || onlyNotNull(x.Predicate, columns)
+	if x.Predicate == "" {
+		return true
+	}
+	required := e.NotNull(x.Predicate)
+	return len(required) > 0 && Within(required, columns)
 }
 
 // FindsRows reports whether some index, or the table's own order, leads to
 // the rows with given values of the columns.
-func (t *Table) FindsRows(columns []string) bool {
+func (t *Table) FindsRows(columns []string, e Expressions) bool {
 	if k := t.PrimaryKey; k != nil && k.Index == "" && len(k.Columns) >= len(columns) && SameColumns(k.Columns[:len(columns)], columns) {
 		return true
 	}
 	for _, x := range t.Indexes {
-		if x.FindsRows(columns) {
+		if x.FindsRows(columns, e) {
 			return true
 		}
 	}

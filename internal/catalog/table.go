@@ -92,37 +92,16 @@ type PartitionKey struct {
 
 // CutBy returns the columns that the table is cut up by, those that an expression
 // works on and those of the parts' parts among them.
-func (t *Table) CutBy() []string {
+func (t *Table) CutBy(e Expressions) []string {
 	var columns []string
 	for k := t.PartitionBy; k != nil; k = k.Sub {
 		for _, c := range t.Columns {
-			if !slices.Contains(columns, c.Name) && (slices.Contains(k.Columns, c.Name) || len(k.Columns) == 0 && SpeaksOf(k.Definition, c.Name)) {
+			if !slices.Contains(columns, c.Name) && (slices.Contains(k.Columns, c.Name) || len(k.Columns) == 0 && e.Mentions(k.Definition, c.Name)) {
 				columns = append(columns, c.Name)
 			}
 		}
 	}
 	return columns
-}
-
-// SpeaksOf reports whether the name stands in the expression as a whole word.
-func SpeaksOf(expression, name string) bool {
-	// Within quotes a quote is doubled.
-	for rest := strings.NewReplacer(`""`, `"`, "``", "`").Replace(expression); name != ""; {
-		i := strings.Index(strings.ToLower(rest), strings.ToLower(name))
-		if i < 0 {
-			return false
-		}
-		end := i + len(name)
-		if (i == 0 || !letter(rest[i-1])) && (end >= len(rest) || !letter(rest[end])) {
-			return true
-		}
-		rest = rest[i+1:]
-	}
-	return false
-}
-
-func letter(b byte) bool {
-	return b == '_' || b >= '0' && b <= '9' || b >= 'a' && b <= 'z' || b >= 'A' && b <= 'Z' || b >= 0x80
 }
 
 // A Partition is a part of a table that is no table of its own.

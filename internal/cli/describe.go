@@ -36,7 +36,7 @@ without the schema; then every table and view that fits is shown.`,
 			if err != nil {
 				return err
 			}
-			all, err := described(c, args[1:])
+			all, err := described(c, expressions(c), args[1:])
 			if err != nil {
 				return err
 			}
@@ -72,7 +72,7 @@ without the schema; then every table and view that fits is shown.`,
 }
 
 // described gathers the tables and views that the patterns name, each once.
-func described(c *catalog.Catalog, patterns []string) ([]any, error) {
+func described(c *catalog.Catalog, e catalog.Expressions, patterns []string) ([]any, error) {
 	var all []any
 	seen := map[any]bool{}
 	for _, pattern := range patterns {
@@ -93,7 +93,7 @@ func described(c *catalog.Catalog, patterns []string) ([]any, error) {
 		}
 		for _, t := range tables {
 			if !seen[t] {
-				all = append(all, report.Describe(c, t))
+				all = append(all, report.Describe(c, e, t))
 			}
 			seen[t] = true
 		}

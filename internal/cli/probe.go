@@ -218,7 +218,7 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	bar := p.bar()
 	defer bar.end()
 	spent := &stopwatch{spent: map[string]float64{}}
-	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Proposals: p.proposals(ctx, c), Answers: p.answers, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
+	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Expressions: expressions(c), Proposals: p.proposals(ctx, c), Answers: p.answers, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
 	spent.step("")
 	found.Spent = spent.spent
 	if errors.Is(err, context.Canceled) && len(found.Columns) == 0 {

@@ -63,11 +63,11 @@ The name of FILE tells the form: .html, or .md for a wiki.`,
 			}
 			if form == ".md" {
 				err = a.emit(output, func(w io.Writer) error {
-					report.Wiki(w, c, result, j.Rules, engineTitle(c.Engine.Name))
+					report.Wiki(w, c, j.Can, result, j.Rules, engineTitle(c.Engine.Name))
 					return nil
 				})
 			} else {
-				s := &report.Sheet{Catalog: c, Result: result, Rules: j.Rules, Program: "nexdal " + version(), Engine: engineTitle(c.Engine.Name), SQL: statementsOf(c, j.Can)}
+				s := &report.Sheet{Catalog: c, Can: j.Can, Result: result, Rules: j.Rules, Program: "nexdal " + version(), Engine: engineTitle(c.Engine.Name), SQL: statementsOf(c, j.Can)}
 				a.picture(s, c, e, result)
 				err = a.emit(output, s.HTML)
 			}

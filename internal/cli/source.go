@@ -168,6 +168,12 @@ func abilities(c *catalog.Catalog) (catalog.Abilities, error) {
 	return e.Abilities(c.Engine.Version), nil
 }
 
+// expressions reads those of the catalog; of an engine that is not known nothing is.
+func expressions(c *catalog.Catalog) catalog.Expressions {
+	can, _ := abilities(c)
+	return can.Reads()
+}
+
 // table finds the table that a person named, with or without its schema; in
 // doubt it says what there is.
 func table(c *catalog.Catalog, name string) (*catalog.Table, error) {

@@ -20,6 +20,8 @@ type Options struct {
 	LimitRows int64
 	// KeyColumns is how many columns a combined key may have; at least 1.
 	KeyColumns int
+	// Expressions reads those of the catalog.
+	Expressions catalog.Expressions
 	// Proposals are what fixes would have the data promise.
 	Proposals []Proposal
 	// Answers of a probe that was ended.
@@ -50,6 +52,9 @@ const smallest = 10_000
 func Discover(ctx context.Context, askers []Asker, c *catalog.Catalog, o Options) (*Evidence, error) {
 	if o.Answers == nil {
 		o.Answers = Answers{}
+	}
+	if o.Expressions == nil {
+		o.Expressions = catalog.Abilities{}.Reads()
 	}
 	ctx, cancel := context.WithCancelCause(ctx)
 	defer cancel(nil)

@@ -147,7 +147,7 @@ func (d *discovery) shown(t *catalog.Table, k *catalog.Check) []string {
 		names = append(names, t.PrimaryKey.Columns...)
 	}
 	for _, c := range t.Columns {
-		if strings.Contains(k.Expression, c.Name) && !slices.Contains(names, c.Name) && d.comparable(c.Type) {
+		if d.o.Expressions.Mentions(k.Expression, c.Name) && !slices.Contains(names, c.Name) && d.comparable(c.Type) {
 			names = append(names, c.Name)
 		}
 	}

@@ -43,26 +43,26 @@ type Reference struct {
 }
 
 // Describe gathers what is known of a table.
-func Describe(c *catalog.Catalog, t *catalog.Table) *Description {
-	return describe(c, c.Lookup(), t)
+func Describe(c *catalog.Catalog, e catalog.Expressions, t *catalog.Table) *Description {
+	return describe(c, c.Lookup(), e, t)
 }
 
-func describe(c *catalog.Catalog, l *catalog.Lookup, t *catalog.Table) *Description {
+func describe(c *catalog.Catalog, l *catalog.Lookup, e catalog.Expressions, t *catalog.Table) *Description {
 	d := &Description{Format: 1, Source: sourceJSON(c), Schema: t.Schema, Table: t, Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes,
 		RefersTo: []Reference{}, ReferredToBy: []Reference{}}
 	for _, f := range t.ForeignKeys {
-		d.RefersTo = append(d.RefersTo, reference(t, f, "declared"))
+		d.RefersTo = append(d.RefersTo, reference(e, t, f, "declared"))
 	}
 	for _, f := range t.Logical {
-		d.RefersTo = append(d.RefersTo, reference(t, f, "logical"))
+		d.RefersTo = append(d.RefersTo, reference(e, t, f, "logical"))
 	}
 	for _, r := range l.Referrers(t.Ref()) {
 		if !r.ForeignKey.Inherited {
-			d.ReferredToBy = append(d.ReferredToBy, reference(r.Table, r.ForeignKey, "declared"))
+			d.ReferredToBy = append(d.ReferredToBy, reference(e, r.Table, r.ForeignKey, "declared"))
 		}
 	}
 	for _, r := range l.Logical(t.Ref()) {
-		d.ReferredToBy = append(d.ReferredToBy, reference(r.Table, r.ForeignKey, "logical"))
+		d.ReferredToBy = append(d.ReferredToBy, reference(e, r.Table, r.ForeignKey, "logical"))
 	}
 	for _, p := range l.Partitions(t.Ref()) {
 		d.Partitions = append(d.Partitions, p.Name+" "+p.Bounds)
@@ -86,9 +86,9 @@ func describe(c *catalog.Catalog, l *catalog.Lookup, t *catalog.Table) *Descript
 	return d
 }
 
-func reference(t *catalog.Table, f *catalog.ForeignKey, how string) Reference {
+func reference(e catalog.Expressions, t *catalog.Table, f *catalog.ForeignKey, how string) Reference {
 	r := Reference{Name: f.Name, From: t.Ref(), Columns: f.Columns, To: f.Target, TargetColumns: f.TargetColumns, OnDelete: f.OnDelete, OnUpdate: f.OnUpdate,
-		Each: "one", Per: "many", How: how, Indexed: t.FindsRows(f.Columns)}
+		Each: "one", Per: "many", How: how, Indexed: t.FindsRows(f.Columns, e)}
 	if !t.NotNull(f.Columns) {
 		r.Each = "zero or one"
 	}

@@ -29,6 +29,7 @@ type Sheet struct {
 	Catalog *catalog.Catalog
 	Result  rule.Result
 	Rules   []*rule.Rule
+	Can     catalog.Abilities
 	Program string // "nexdal 0.1.0"
 	Engine  string // as its makers write it
 	// SQL is the statements of a finding's fix, for people to copy; "" where there are
@@ -280,7 +281,7 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 	if s.lookup == nil {
 		s.lookup = s.Catalog.Lookup()
 	}
-	d := describe(s.Catalog, s.lookup, t)
+	d := describe(s.Catalog, s.lookup, s.Can.Reads(), t)
 	x := &sheetTable{ID: phrase.Line(t.Ref().String()), Says: string(t.Kind), Comment: phrase.Line(t.Comment), Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, To: [][]string{}, By: [][]string{}, Indexes: [][]any{}}
 	if t.Stats.Rows != nil {
 		x.Says += ", " + phrase.RowsOf(t)

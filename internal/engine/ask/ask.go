@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlexpr"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/evidence"
 )
@@ -19,6 +20,7 @@ import (
 // A Dialect is how an engine writes what the questions need.
 type Dialect struct {
 	Quoting  sqllex.Quoting
+	Lexis    sqllex.Dialect // how its expressions are cut
 	Relation func(catalog.Ref) string
 	Text     string // a cast to text, of %s
 	Length   string // the letters of the text %s
@@ -317,7 +319,7 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 	without := fmt.Sprintf("FROM %s WHERE %s", child, a.d.Quoting.Without(columns, a.d.Relation(parent.Ref()), target))
 	if a.d.NotIn && len(columns) == 1 && numbers(p.Table.Column(columns[0]), parent.Column(target[0])) {
 		without = fmt.Sprintf("FROM %s WHERE c.%s NOT IN (SELECT %s FROM %s)", child, a.d.Quoting.Ident(columns[0]), a.d.Quoting.Ident(target[0]), a.d.Relation(parent.Ref()))
-	} else if !parent.FindsRows(target) && !(parent.PrimaryKey != nil && catalog.Within(parent.PrimaryKey.Columns, target)) {
+	} else if !parent.FindsRows(target, sqlexpr.Reader{Dialect: a.d.Lexis}) && !(parent.PrimaryKey != nil && catalog.Within(parent.PrimaryKey.Columns, target)) {
 		without = fmt.Sprintf("FROM %s LEFT JOIN (SELECT DISTINCT %s FROM %s p WHERE %s) p ON %s WHERE %s AND p.%s IS NULL", child,
 			a.list("p.", target, false), a.d.Relation(parent.Ref()), a.filled("p.", target), a.d.Quoting.Refers(columns, target), filled, a.d.Quoting.Ident(target[0]))
 	}

@@ -21,7 +21,7 @@ const (
 // Asker needs no preparation: the session was opened read-only, with
 // time-outs.
 func (s *session) Asker(context.Context) (evidence.Asker, error) {
-	return ask.New(s.Rows, ask.Dialect{Quoting: quoting, Relation: relation, Text: "CAST(%s AS CHAR)", Length: "char_length(%s)",
+	return ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "CAST(%s AS CHAR)", Length: "char_length(%s)",
 		// Sorting takes a twelfth of the time that a temporary table of a million
 		// groups does (https://mariadb.com/kb/en/select/#sql_small_result-sql_big_result).
 		Grouping: "SQL_BIG_RESULT ",

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlexpr"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -71,6 +72,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		SequenceMost:               math.MaxInt64 - 1,
 		IndexNamesPerTable:         true,
 		MaxName:                    64,
+		Expressions:                sqlexpr.Reader{Dialect: Engine{}.Dialect()},
 	}
 }
 

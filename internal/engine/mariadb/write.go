@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqlexpr"
 	"nexdal/internal/phrase"
 )
 
@@ -36,7 +37,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return fmt.Sprintf("index %s is of kind %s and could not be put back", x.Name, x.Method)
 		}
 	case change.AddKey:
-		if t.PartitionBy != nil && !catalog.Within(t.CutBy(), ch.Key.Columns) {
+		if t.PartitionBy != nil && !catalog.Within(t.CutBy(expressions), ch.Key.Columns) {
 			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
 		}
 	case change.ReplaceKey:
@@ -77,7 +78,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			}
 		}
 	case change.AlterType:
-		if slices.Contains(t.CutBy(), ch.Column) {
+		if slices.Contains(t.CutBy(expressions), ch.Column) {
 			return fmt.Sprintf("%s is partitioned by %s", t.Name, ch.Column)
 		}
 		if why := refusesColumn(c, t, ch.Column); why != "" {
@@ -134,6 +135,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	return ""
 }
 
+// expressions reads those of the engine.
+var expressions = sqlexpr.Reader{Dialect: Engine{}.Dialect()}
+
 // checkedByAction says that the engine takes no check on a column that the action of
 // a foreign key writes, or "" (its error 1901).
 func checkedByAction(f *catalog.ForeignKey, k *catalog.Check) string {
@@ -141,7 +145,7 @@ func checkedByAction(f *catalog.ForeignKey, k *catalog.Check) string {
 		return ""
 	}
 	for _, name := range f.Columns {
-		if (Engine{}).Dialect().Mentions(k.Expression, name) {
+		if expressions.Mentions(k.Expression, name) {
 			return fmt.Sprintf("MariaDB takes no check on %s, which foreign key %s writes", name, f.Label())
 		}
 	}

@@ -35,7 +35,7 @@ func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
 	}
 	err := s.Exec(ctx, fmt.Sprintf("SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY; SET statement_timeout = %d; SET lock_timeout = %d; SET search_path = pg_catalog",
 		statement.Milliseconds(), lock.Milliseconds()))
-	return ask.New(s.Rows, ask.Dialect{Quoting: quoting, Relation: relation, Text: "(%s)::text", Length: "length(%s)",
+	return ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "(%s)::text", Length: "length(%s)",
 		Number: readsAsNumber, Date: readsAsDate,
 		Ordered: func(t catalog.Type) bool {
 			return t.Family != catalog.Boolean && t.Family != catalog.UUID && t.Family != catalog.Enum && t.Family != catalog.Binary

@@ -5,6 +5,7 @@ package postgres
 import (
 	"math"
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlexpr"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -75,5 +76,6 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		Bounds:                     boundsOf,
 		SystemNamed:                systemNamed,
 		MaxName:                    63,
+		Expressions:                sqlexpr.Reader{Dialect: Engine{}.Dialect()},
 	}
 }

@@ -89,7 +89,7 @@ func written(v any) string {
 // Asker limits the session's statements. Patterns are asked for by REGEXP_INSTR
 // (https://docs.aws.amazon.com/redshift/latest/dg/REGEXP_INSTR.html).
 func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
-	return ask.New(s.Rows, ask.Dialect{Quoting: quoting, Relation: relation, Text: "CAST(%s AS VARCHAR)", Length: "LEN(%s)",
+	return ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "CAST(%s AS VARCHAR)", Length: "LEN(%s)",
 		Number:  `REGEXP_INSTR(%[1]s, '^[-+]?[0-9]+([.][0-9]*)?([eE][-+]?[0-9]+)?$') > 0`,
 		Date:    `REGEXP_INSTR(%[1]s, '^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])([ T][0-2][0-9]:[0-5][0-9].*)?$') > 0`,
 		Ordered: func(t catalog.Type) bool { return t.Family != catalog.Boolean },

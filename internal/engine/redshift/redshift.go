@@ -9,6 +9,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqlexpr"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -39,9 +40,10 @@ func (Engine) Abilities(string) catalog.Abilities {
 		RawEncoding: "raw", Encoding: encoding,
 		AnalyseAdvice: "ANALYZE on the database, then survey it",
 		DateTypes:     true, ZonedMoments: true, FoldsCase: true, Comments: true, NullableKeys: true,
-		ExactType: catalog.Type{Native: "numeric(19,4)", Family: catalog.Decimal, Precision: 19, Scale: 4},
-		Reserved:  func(word string) bool { return quoting.Reserved(word) },
-		MaxName:   127,
+		ExactType:   catalog.Type{Native: "numeric(19,4)", Family: catalog.Decimal, Precision: 19, Scale: 4},
+		Reserved:    func(word string) bool { return quoting.Reserved(word) },
+		MaxName:     127,
+		Expressions: sqlexpr.Reader{Dialect: Engine{}.Dialect()},
 	}
 }
 

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlexpr"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -50,7 +51,8 @@ func (Engine) Abilities(string) catalog.Abilities {
 		Now: func(t catalog.Type) string {
 			return map[bool]string{true: "CURRENT_TIMESTAMP", false: ""}[t.Family == catalog.Timestamp || t.Family == catalog.Text]
 		},
-		Condition: condition,
+		Condition:   condition,
+		Expressions: sqlexpr.Reader{Dialect: Engine{}.Dialect()},
 	}
 }
 

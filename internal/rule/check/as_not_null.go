@@ -2,7 +2,6 @@ package check
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 
 	"nexdal/internal/change"
@@ -21,12 +20,12 @@ The fix makes the column NOT NULL and drops the check.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			for _, k := range t.Checks {
-				m := notNull.FindStringSubmatch(plain(k.Expression))
-				if m == nil || k.Inherited {
+				required := p.Can.Reads().NotNull(k.Expression)
+				if len(required) != 1 || k.Inherited {
 					continue
 				}
 				for _, c := range t.Columns {
-					if strings.EqualFold(m[1], c.Name) {
+					if strings.EqualFold(required[0], c.Name) {
 						fix := rule.Fix{ID: "not-null", Title: fmt.Sprintf("make %s NOT NULL, and drop the check", c.Name)}
 						if c.Nullable {
 							fix.Changes = append(fix.Changes, change.SetNullable{Table: t.Ref(), Column: c.Name})
@@ -41,5 +40,3 @@ The fix makes the column NOT NULL and drops the check.`,
 		return nil
 	},
 }
-
-var notNull = regexp.MustCompile(`(?i)^["\x60]?([^"\x60() ]+)["\x60]? is not null$`)

@@ -18,7 +18,7 @@ The fix drops the later by name.`,
 		for _, t := range p.Whole {
 			seen := map[string]string{}
 			for _, k := range t.Checks {
-				says := plain(k.Expression)
+				says := p.Can.Reads().Plain(k.Expression)
 				if other, ok := seen[says]; ok && !k.Inherited {
 					p.Report(rule.Finding{Table: t.Ref(), Object: name(k.Name, t.Name), Part: says, Message: fmt.Sprintf("%s says the same as %s: %s", name(k.Name, "a check"), name(other, "another"), k.Expression),
 						Fixes: []rule.Fix{{ID: "drop", Title: "drop " + name(k.Name, "the second"), Changes: []change.Change{change.DropCheck{Table: t.Ref(), Check: k}}}}})

@@ -98,17 +98,17 @@ var aCode = regexp.MustCompile(`^([a-z][a-z_-]{1,15}|[A-Z]{1,4})$`)
 
 // codes: a text that by its values holds codes, whatever its name.
 func codes(p *rule.Pass, t *catalog.Table, c *catalog.Column, f *evidence.Column) bool {
-	return c.Type.Family == catalog.Text && free(t, c) && len(f.Values) > 1 && f.Filled() >= p.Count(t, "each")*int64(len(f.Values)) &&
+	return c.Type.Family == catalog.Text && free(p, t, c) && len(f.Values) > 1 && f.Filled() >= p.Count(t, "each")*int64(len(f.Values)) &&
 		!slices.ContainsFunc(f.Values, func(v string) bool { return !aCode.MatchString(v) })
 }
 
 // codeLike: a text or a small number that is named like a code and that nothing checks.
 func codeLike(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {
 	named := c.Type.Family == catalog.Text && p.Matches(codeName, c.Name) || c.Type.Family == catalog.Integer && !strings.HasPrefix(strings.ToLower(c.Type.Native), "bigint") && p.Matches(numberCode, c.Name)
-	return named && free(t, c)
+	return named && free(p, t, c)
 }
 
 // free reports whether nothing says which values the column may hold.
-func free(t *catalog.Table, c *catalog.Column) bool {
-	return c.Generated == "" && !part(t, c.Name) && !t.UniqueOn([]string{c.Name}) && !checked(t, c.Name) && !refersBy(t, c.Name)
+func free(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {
+	return c.Generated == "" && !part(t, c.Name) && !t.UniqueOn([]string{c.Name}) && !checked(p, t, c.Name) && !refersBy(t, c.Name)
 }

@@ -25,7 +25,7 @@ With evidence (nexdal probe, then --evidence) that shows one of the usual pairs 
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Whole {
 			for _, c := range t.Columns {
-				if flagLike(p, t, c) && !checked(t, c.Name) && !refersBy(t, c.Name) {
+				if flagLike(p, t, c) && !checked(p, t, c.Name) && !refersBy(t, c.Name) {
 					p.Report(flagUnchecked(p, t, c))
 				}
 			}
@@ -64,9 +64,9 @@ func yesOrNo(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {
 }
 
 // checked reports whether a check speaks of the column.
-func checked(t *catalog.Table, name string) bool {
+func checked(p *rule.Pass, t *catalog.Table, name string) bool {
 	return slices.ContainsFunc(t.Checks, func(k *catalog.Check) bool {
-		return k.Column == name || catalog.SpeaksOf(k.Expression, name)
+		return k.Column == name || p.Can.Reads().Mentions(k.Expression, name)
 	})
 }
 

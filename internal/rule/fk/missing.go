@@ -162,7 +162,7 @@ func declare(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) []change.Cha
 	made.OnUpdate = made.OnDelete
 	made.Name = p.Names.Free(t.Schema, "fkey", append([]string{t.Name}, f.Columns...)...)
 	var changes []change.Change
-	if !p.Can.Indexless && !leads(t, f.Columns) {
+	if !p.Can.Indexless && !leads(p, t, f.Columns) {
 		x := &catalog.Index{Name: p.Names.Free(t.Schema, "idx", append([]string{t.Name}, f.Columns...)...), Origin: catalog.ByPerson, Method: "btree"}
 		for _, name := range f.Columns {
 			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
@@ -181,11 +181,11 @@ func declaring(p *rule.Pass) string {
 
 // leads reports whether an index begins with the columns in their order: some
 // engines take no other for a foreign key.
-func leads(t *catalog.Table, columns []string) bool {
+func leads(p *rule.Pass, t *catalog.Table, columns []string) bool {
 	if k := t.PrimaryKey; k != nil && k.Index == "" && len(k.Columns) >= len(columns) && slices.Equal(k.Columns[:len(columns)], columns) {
 		return true
 	}
 	return slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool {
-		return x.FindsRows(columns) && slices.Equal(x.Columns()[:len(columns)], columns)
+		return x.FindsRows(columns, p.Can.Reads()) && slices.Equal(x.Columns()[:len(columns)], columns)
 	})
 }

@@ -3,7 +3,6 @@ package fk
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -34,9 +33,9 @@ The fix says by a check that all of the columns are filled or none, after a ques
 				}
 				checked := false
 				for _, k := range t.Checks {
-					all := strings.Contains(strings.ToLower(k.Expression), "null")
+					all := p.Can.Reads().Mentions(k.Expression, "null")
 					for _, name := range open {
-						all = all && strings.Contains(k.Expression, name)
+						all = all && p.Can.Reads().Mentions(k.Expression, name)
 					}
 					checked = checked || all
 				}

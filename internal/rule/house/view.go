@@ -162,10 +162,10 @@ func tableView(p *rule.Pass, t *catalog.Table) Table {
 		v.Keys = append(v.Keys, keyView(t, k))
 	}
 	for _, f := range t.ForeignKeys {
-		v.References = append(v.References, referenceView(t, f))
+		v.References = append(v.References, referenceView(p, t, f))
 	}
 	for _, r := range p.Lookup.Referrers(t.Ref()) {
-		v.ReferredBy = append(v.ReferredBy, referenceView(r.Table, r.ForeignKey))
+		v.ReferredBy = append(v.ReferredBy, referenceView(p, r.Table, r.ForeignKey))
 	}
 	for _, x := range t.Indexes {
 		v.Indexes = append(v.Indexes, indexView(x))
@@ -189,9 +189,9 @@ func columnView(t *catalog.Table, c *catalog.Column, i int) Column {
 
 func keyView(t *catalog.Table, k *catalog.Key) Key { return Key{k.Name, k == t.PrimaryKey, k.Columns} }
 
-func referenceView(t *catalog.Table, f *catalog.ForeignKey) Reference {
+func referenceView(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) Reference {
 	return Reference{f.Name, t.Schema, t.Name, f.Columns, f.Target.Schema, f.Target.Table, f.TargetColumns, string(f.OnDelete), string(f.OnUpdate), f.Deferrable, !f.NotValidated,
-		t.FindsRows(f.Columns), t.NotNull(f.Columns)}
+		t.FindsRows(f.Columns, p.Can.Reads()), t.NotNull(f.Columns)}
 }
 
 func indexView(x *catalog.Index) Index {
@@ -259,7 +259,7 @@ func subjects(p *rule.Pass, kind string, do func(subject)) {
 			for _, f := range t.ForeignKeys {
 				if !f.Inherited {
 					one := at
-					one.name, one.foreign, one.columns, one.value = f.Label(), f, f.Columns, referenceView(t, f)
+					one.name, one.foreign, one.columns, one.value = f.Label(), f, f.Columns, referenceView(p, t, f)
 					do(one)
 				}
 			}

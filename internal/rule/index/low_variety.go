@@ -37,7 +37,7 @@ The fix drops it. Whether a search needs it is for a person to say, so that a sc
 			}
 			for _, x := range t.Indexes {
 				c := single(t, x)
-				if c == nil || x.Unique || !free(x) || x.Predicate != "" || supports(t, x) {
+				if c == nil || x.Unique || !free(x) || x.Predicate != "" || supports(p, t, x) {
 					continue
 				}
 				n, rare, certainty, known := variety(p, t, c)

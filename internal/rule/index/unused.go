@@ -36,7 +36,7 @@ The fix drops it. That nothing will read it is for a person to say, so that a sc
 			}
 			for _, x := range t.Indexes {
 				switch {
-				case x.Unique || !free(x) || x.Origin != catalog.ByPerson || supports(t, x) || t.PartitionBy != nil:
+				case x.Unique || !free(x) || x.Origin != catalog.ByPerson || supports(p, t, x) || t.PartitionBy != nil:
 				case x.Scans == nil || !known || t.Stats.Rows == nil:
 					unknown++
 				case *x.Scans == 0 && p.Catalog.Surveyed.Sub(since) > time.Duration(p.Count(t, "days"))*24*time.Hour:
@@ -67,9 +67,9 @@ func countedSince(c *catalog.Catalog) (time.Time, bool) {
 
 // supports reports whether a foreign key finds its rows by the index and by no
 // other.
-func supports(t *catalog.Table, x *catalog.Index) bool {
+func supports(p *rule.Pass, t *catalog.Table, x *catalog.Index) bool {
 	for _, f := range t.ForeignKeys {
-		if x.FindsRows(f.Columns) {
+		if x.FindsRows(f.Columns, p.Can.Reads()) {
 			return true
 		}
 	}

@@ -146,7 +146,7 @@ func pairNotUnique(p *rule.Pass, t *catalog.Table, pair []string) rule.Finding {
 	// index serves its foreign key as well.
 	columns := slices.Clone(pair)
 	slices.SortStableFunc(columns, func(a, b string) int {
-		return score(t.FindsRows([]string{a})) - score(t.FindsRows([]string{b}))
+		return score(t.FindsRows([]string{a}, p.Can.Reads())) - score(t.FindsRows([]string{b}, p.Can.Reads()))
 	})
 	fix := rule.Unique(p, t, columns)
 	fix.Title = fmt.Sprintf("keep (%s) unique", strings.Join(columns, ", "))

@@ -27,7 +27,7 @@ The fix is a unique key. That the values are different may be chance, so that a 
 		}
 		for _, t := range p.Whole {
 			for _, k := range p.Data.Keys(t) {
-				if k.Declared || !k.Verified || k.Rows < p.Count(t, "rows") || k.Likely < least(t) || t.UniqueOn(k.Columns) || partly(t, k.Columns) || refers(p, t, k.Columns) || link(t, k.Columns) {
+				if k.Declared || !k.Verified || k.Rows < p.Count(t, "rows") || k.Likely < least(t) || t.UniqueOn(k.Columns) || partly(p, t, k.Columns) || refers(p, t, k.Columns) || link(t, k.Columns) {
 					continue
 				}
 				is := "is"
@@ -55,9 +55,9 @@ func least(t *catalog.Table) float64 {
 
 // partly reports whether a unique index keeps the column unique in its way: in capitals
 // or small letters alike, or among the rows that count.
-func partly(t *catalog.Table, columns []string) bool {
+func partly(p *rule.Pass, t *catalog.Table, columns []string) bool {
 	return len(columns) == 1 && slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool {
-		return x.Unique && len(x.Parts) == 1 && (x.Parts[0].Column == columns[0] || catalog.SpeaksOf(x.Parts[0].Expression, columns[0]))
+		return x.Unique && len(x.Parts) == 1 && (x.Parts[0].Column == columns[0] || p.Can.Reads().Mentions(x.Parts[0].Expression, columns[0]))
 	})
 }
 

@@ -202,7 +202,7 @@ func (w Cut) references(c *catalog.Catalog, can catalog.Abilities, names *catalo
 		}
 		changes = append(changes, change.AddColumn{Table: child.Ref(), Column: &catalog.Column{Name: name, Type: t.Column(w.Column).Type, Nullable: true}},
 			change.FillColumn{Table: child.Ref(), Column: name, Via: f, From: w.Column})
-		if !slices.ContainsFunc(child.Indexes, func(x *catalog.Index) bool { return x.FindsRows(moved.Columns) }) {
+		if !slices.ContainsFunc(child.Indexes, func(x *catalog.Index) bool { return x.FindsRows(moved.Columns, can.Reads()) }) {
 			x := &catalog.Index{Name: names.Free(child.Schema, "idx", append([]string{child.Name}, moved.Columns...)...), Origin: catalog.ByPerson, Method: "btree"}
 			for _, part := range moved.Columns {
 				x.Parts = append(x.Parts, catalog.IndexPart{Column: part})

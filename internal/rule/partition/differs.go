@@ -69,7 +69,7 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 		}
 	}
 	for _, k := range part.Checks {
-		if !k.Inherited && !bounding(t, k) {
+		if !k.Inherited && !bounding(p, t, k) {
 			says, unscripted = append(says, fmt.Sprintf("check %s is its own", cmp.Or(k.Name, k.Expression))), true
 		}
 	}
@@ -79,7 +79,7 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 		}
 		have := 0
 		for _, s := range siblings {
-			if s.FindsRows(x.Columns()) || slices.ContainsFunc(s.Indexes, func(y *catalog.Index) bool { return slices.Equal(y.Parts, x.Parts) }) {
+			if s.FindsRows(x.Columns(), p.Can.Reads()) || slices.ContainsFunc(s.Indexes, func(y *catalog.Index) bool { return slices.Equal(y.Parts, x.Parts) }) {
 				have++
 			}
 		}
@@ -101,9 +101,9 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 
 // bounding reports whether the check speaks of the columns that the table is cut up
 // by alone, as one does that spares the engine a scan when the part is attached.
-func bounding(t *catalog.Table, k *catalog.Check) bool {
+func bounding(p *rule.Pass, t *catalog.Table, k *catalog.Check) bool {
 	for _, c := range t.Columns {
-		if !slices.Contains(t.CutBy(), c.Name) && catalog.SpeaksOf(k.Expression, c.Name) {
+		if !slices.Contains(t.CutBy(p.Can.Reads()), c.Name) && p.Can.Reads().Mentions(k.Expression, c.Name) {
 			return false
 		}
 	}

@@ -23,7 +23,7 @@ The fix forbids nulls, after a question to the data.`,
 			if t.PartitionBy == nil || t.PartitionBy.Method == "hash" || t.PartitionBy.Method == "key" || takesNull(p, t) {
 				continue
 			}
-			for _, name := range t.CutBy() {
+			for _, name := range t.CutBy(p.Can.Reads()) {
 				if c := t.Column(name); c != nil && c.Nullable {
 					p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{name}, Part: name,
 						Message: fmt.Sprintf("is cut up by %s, which may be null: such rows are refused, or gather where no search expects them", name),

@@ -61,14 +61,22 @@ func kinds(t *testing.T) []string {
 	return names
 }
 
-// changes are those that fit the catalog; with -short, a few of each kind.
+// changes are those that fit the catalog; with -short, a few of each kind,
+// from all over it.
 func changes(c *catalog.Catalog) []change.Change {
 	all := model.Changes(c)
-	if testing.Short() {
-		n := map[string]int{}
-		all = slices.DeleteFunc(all, func(ch change.Change) bool { n[kind(ch)]++; return n[kind(ch)] > 6 })
+	if !testing.Short() {
+		return all
 	}
-	return all
+	n, at := map[string]int{}, map[string]int{}
+	for _, ch := range all {
+		n[kind(ch)]++
+	}
+	return slices.DeleteFunc(all, func(ch change.Change) bool {
+		k := kind(ch)
+		at[k]++
+		return n[k] > 5 && at[k]*5/n[k] == (at[k]-1)*5/n[k]
+	})
 }
 
 // each calls f with every change that fits, on every engine's abilities.

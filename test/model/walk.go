@@ -191,17 +191,101 @@ func diff(a, b reflect.Value) (path, what string) {
 	return "", ""
 }
 
-// show writes a value with what its pointers lead to, one level down.
+// show writes a value in one line, without what is empty, so that two runs write the same.
 func show(v reflect.Value) string {
-	if v.Kind() == reflect.Slice && v.Type().Elem().Kind() == reflect.Pointer {
+	switch v.Kind() {
+	case reflect.Pointer:
+		if v.IsNil() {
+			return "nil"
+		}
+		return show(v.Elem())
+	case reflect.Struct:
+		if t, ok := v.Interface().(time.Time); ok {
+			return t.Format(time.RFC3339)
+		}
+		var fields []string
+		for i := range v.NumField() {
+			if f := v.Field(i); !f.IsZero() {
+				fields = append(fields, v.Type().Field(i).Name+":"+show(f))
+			}
+		}
+		return "{" + strings.Join(fields, " ") + "}"
+	case reflect.Slice:
 		var items []string
 		for i := range v.Len() {
-			items = append(items, fmt.Sprintf("%+v", v.Index(i).Elem().Interface()))
+			items = append(items, show(v.Index(i)))
 		}
 		return "[" + strings.Join(items, " ") + "]"
+	case reflect.Func:
+		return "func"
+	case reflect.String:
+		return fmt.Sprintf("%q", v.String())
 	}
-	if v.Kind() == reflect.Pointer && !v.IsNil() {
-		return fmt.Sprintf("&%+v", v.Elem().Interface())
+	return fmt.Sprint(v)
+}
+
+// Differences lists all that differs between two values of one shape, a line each. What
+// is in a list is told by its name, where it has one, so that a list that lost one in the
+// middle differs in that one alone.
+func Differences(a, b any) []string {
+	var all []string
+	differences(reflect.ValueOf(a), reflect.ValueOf(b), "", &all)
+	return all
+}
+
+func differences(a, b reflect.Value, path string, all *[]string) {
+	switch {
+	case a.Kind() == reflect.Pointer && !a.IsNil() && !b.IsNil():
+		differences(a.Elem(), b.Elem(), path, all)
+	case a.Kind() == reflect.Struct && a.Type() != reflect.TypeFor[time.Time]():
+		for i := range a.NumField() {
+			differences(a.Field(i), b.Field(i), path+"."+a.Type().Field(i).Name, all)
+		}
+	case a.Kind() == reflect.Slice && hasNames(a.Type()):
+		old, new := byName(a), byName(b)
+		for i := range a.Len() {
+			name := nameOf(a.Index(i))
+			if v, ok := new[name]; ok {
+				differences(a.Index(i), v, path+"("+name+")", all)
+			} else {
+				*all = append(*all, fmt.Sprintf("%s: - %s", path, show(a.Index(i))))
+			}
+		}
+		for i := range b.Len() {
+			if _, ok := old[nameOf(b.Index(i))]; !ok {
+				*all = append(*all, fmt.Sprintf("%s: + %s, at %d", path, show(b.Index(i)), i))
+			}
+		}
+	default:
+		if _, what := diff(a, b); what != "" {
+			*all = append(*all, path+": "+what)
+		}
 	}
-	return fmt.Sprintf("%v", v.Interface())
+}
+
+func hasNames(t reflect.Type) bool {
+	e := t.Elem()
+	if e.Kind() == reflect.Pointer {
+		e = e.Elem()
+	}
+	if e.Kind() != reflect.Struct {
+		return false
+	}
+	f, ok := e.FieldByName("Name")
+	return ok && f.Type.Kind() == reflect.String
+}
+
+func nameOf(v reflect.Value) string {
+	if v.Kind() == reflect.Pointer {
+		v = v.Elem()
+	}
+	return v.FieldByName("Name").String()
+}
+
+func byName(list reflect.Value) map[string]reflect.Value {
+	all := map[string]reflect.Value{}
+	for i := range list.Len() {
+		all[nameOf(list.Index(i))] = list.Index(i)
+	}
+	return all
 }

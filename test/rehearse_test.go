@@ -55,6 +55,11 @@ func TestRehearse(t *testing.T) {
 		})
 	}
 	folder := t.TempDir()
+	// Of rows without a parent each is refused, not the first alone.
+	sqlite(t, filepath.Join(folder, "orphans.db"), `CREATE TABLE keeper (id INTEGER PRIMARY KEY); CREATE TABLE visit (id INTEGER PRIMARY KEY, keeper_id INTEGER REFERENCES keeper (id));
+		INSERT INTO keeper VALUES (1); INSERT INTO visit VALUES (1, 1), (2, 8), (3, 9), (4, 1), (5, 7);`)
+	must(t, folder, "script", "fix", "orphans.db", "-o", "orphans.sql")
+	match(t, "orphans", must(t, folder, "rehearse", "orphans.sql", "--on", "orphans.db", "--rows", "9"), `3 rows of 2 tables carried over; 3 rows refused there`)
 	for args, says := range map[string]string{
 		"rehearse fix.sql --rows -1": "--rows takes a number",
 		"rehearse fix.sql --rows 5":  "--rows needs the database that the rows come from",

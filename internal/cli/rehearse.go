@@ -224,8 +224,13 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 		return true, nil
 	}
 	p.Say(phrase.Plural(int64(len(s.Steps)), "step") + " done")
-	if x.Rows != nil && len(x.Rows.Lost) > 0 {
-		p.Say("rows came or went: " + strings.Join(x.Rows.Lost, "; "))
+	if x.Rows != nil && len(x.Rows.Fewer)+len(x.Rows.More) > 0 {
+		if len(x.Rows.Fewer) > 0 {
+			p.Say("rows went: " + strings.Join(x.Rows.Fewer, "; "))
+		}
+		if len(x.Rows.More) > 0 {
+			p.Say("rows came: " + strings.Join(x.Rows.More, "; "))
+		}
 		short = true
 	} else if x.Rows != nil {
 		p.Say("every table holds as many rows as before")

@@ -3,6 +3,9 @@ package run
 import (
 	"context"
 	"fmt"
+	"maps"
+	"slices"
+	"strconv"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
@@ -29,15 +32,23 @@ type Sample struct {
 type Rows struct {
 	Loaded, Without int64 // rows that the twin holds, and those that it refused: mostly their parents are not in the sample
 	Tables          int64
-	Lost            []string // tables that hold fewer rows after a script than before
+	// Fewer and More are the tables that hold fewer or more rows after a script than
+	// before it, in the order of their names, after each script.
+	Fewer, More []string
 }
 
 // load carries the sample over, parents first.
 func (s *Sample) load(ctx context.Context, by Sampler, twin engine.Runner, c *catalog.Catalog, into *Rows) error {
-	for _, sql := range by.Kept() {
-		if err := twin.Exec(ctx, sql); err != nil {
-			return err
+	keep := func() error {
+		for _, sql := range by.Kept() {
+			if err := twin.Exec(ctx, sql); err != nil {
+				return err
+			}
 		}
+		return nil
+	}
+	if err := keep(); err != nil {
+		return err
 	}
 	for _, m := range c.Members() {
 		t := m.Table
@@ -57,6 +68,9 @@ func (s *Sample) load(ctx context.Context, by Sampler, twin engine.Runner, c *ca
 				if err := twin.Rollback(ctx); err != nil {
 					return err
 				}
+				if err := keep(); err != nil { // a session that was rolled back is as a fresh one
+					return err
+				}
 				into.Without++
 				continue
 			}
@@ -70,8 +84,8 @@ func (s *Sample) load(ctx context.Context, by Sampler, twin engine.Runner, c *ca
 }
 
 // counts asks how many rows each table of the catalog holds.
-func counts(ctx context.Context, by Sampler, twin engine.Runner, c *catalog.Catalog) (map[catalog.Ref]string, error) {
-	n := map[catalog.Ref]string{}
+func counts(ctx context.Context, by Sampler, twin engine.Runner, c *catalog.Catalog) (map[catalog.Ref]int64, error) {
+	n := map[catalog.Ref]int64{}
 	for _, t := range c.Tables() {
 		if t.PartitionOf != nil || !t.IsOwn() {
 			continue
@@ -80,18 +94,27 @@ func counts(ctx context.Context, by Sampler, twin engine.Runner, c *catalog.Cata
 		if err != nil {
 			return nil, err
 		}
-		n[t.Ref()] = rows[0].Or("")[0]
+		if len(rows) != 1 || len(rows[0]) != 1 || rows[0][0] == nil {
+			return nil, fmt.Errorf("the rows of %s were not counted", t.Ref())
+		}
+		if n[t.Ref()], err = strconv.ParseInt(*rows[0][0], 10, 64); err != nil {
+			return nil, fmt.Errorf("the rows of %s were not counted: %w", t.Ref(), err)
+		}
 	}
 	return n, nil
 }
 
-// lost names the tables whose rows are not as many as before.
-func lost(before, after map[catalog.Ref]string) []string {
-	var names []string
-	for ref, n := range after {
-		if was, ok := before[ref]; ok && was != n {
-			names = append(names, fmt.Sprintf("%s: %s, now %s", ref, was, n))
+// held compares the rows of tables that were there before.
+func (r *Rows) held(before, after map[catalog.Ref]int64) {
+	for _, ref := range slices.SortedFunc(maps.Keys(after), catalog.Ref.Compare) {
+		was, there := before[ref]
+		says := fmt.Sprintf("%s held %d, now %d", ref, was, after[ref])
+		switch {
+		case !there:
+		case after[ref] < was:
+			r.Fewer = append(r.Fewer, says)
+		case after[ref] > was:
+			r.More = append(r.More, says)
 		}
 	}
-	return names
 }

@@ -69,14 +69,14 @@ func Rehearse(ctx context.Context, stage Stage, address string, before *catalog.
 		return nil, err
 	}
 	by, samples := stage.(Sampler)
-	var held map[catalog.Ref]string
+	var held map[catalog.Ref]int64
 	look := func(c *catalog.Catalog) error {
 		if sample == nil || !samples {
 			return nil
 		}
 		now, err := counts(ctx, by, twin, c)
 		if err == nil && held != nil {
-			r.Rows.Lost = append(r.Rows.Lost, lost(held, now)...)
+			r.Rows.held(held, now)
 		}
 		if held == nil {
 			held = now

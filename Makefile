@@ -5,7 +5,7 @@ VERSION := $(shell git describe --tags --always --dirty 2>/dev/null || echo deve
 LDFLAGS := -s -w -X nexdal/internal/cli.Version=$(VERSION)
 STATICCHECK := honnef.co/go/tools/cmd/staticcheck@v0.8.2
 
-.PHONY: build demo test lint bench bench-evidence profile docs screenshots clean need-test need-screenshots
+.PHONY: build demo test lint mutants bench bench-evidence profile docs screenshots clean need-test need-screenshots
 
 build:
 	CGO_ENABLED=0 go build -trimpath -ldflags '$(LDFLAGS)' -o bin/nexdal ./cmd/nexdal
@@ -23,6 +23,11 @@ lint:
 	@test -z "$$(gofmt -l cmd demo internal test)" || { gofmt -l cmd demo internal test; exit 1; }
 	go vet ./...
 	go run $(STATICCHECK) ./...
+
+# How many deliberate faults in the core the core's own tests notice: some twenty
+# minutes a package. mutants PACKAGES=change is for one.
+mutants:
+	test/mutants/run $(PACKAGES)
 
 bench: need-test build
 	@test/need graphviz:dot
@@ -43,6 +48,9 @@ profile: need-test
 
 # The reference of the rules, from the texts in the rules.
 docs: build
+	go test ./internal/catalog ./internal/evidence -run 'TestSchema$$' -update
+	go test ./internal/engine/all -run 'TestEachIsWrittenOrRefused$$' -update
+	./bin/nexdal settings --format schema > docs/settings.schema.json
 	for area in $$(./bin/nexdal rules | sed 's|/.*||' | tr -d ' ' | sort -u); do ./bin/nexdal rules "$$area/*" --format markdown > docs/rules/$$area.md; done
 
 screenshots: need-screenshots build

@@ -170,21 +170,21 @@ func (c *Catalog) Sort() {
 		for _, v := range s.Views {
 			slices.SortFunc(v.Indexes, byIndexName)
 			slices.SortFunc(v.Triggers, func(a, b *Trigger) int { return strings.Compare(a.Name, b.Name) })
-			slices.SortFunc(v.Reads, Thing.Compare)
+			slices.SortFunc(v.Reads, ObjectRef.Compare)
 			sortObjects(v.Objects)
 		}
 		for _, q := range s.Sequences {
-			slices.SortFunc(q.Feeds, func(a, b Draw) int {
+			slices.SortFunc(q.UsedBy, func(a, b SequenceUse) int {
 				return cmp.Or(a.Ref().Compare(b.Ref()), strings.Compare(a.Column, b.Column))
 			})
 		}
 		for _, y := range s.Types {
 			slices.SortFunc(y.Checks, func(a, b *Check) int { return strings.Compare(a.Name, b.Name) })
-			slices.SortFunc(y.Needs, Thing.Compare)
+			slices.SortFunc(y.Needs, ObjectRef.Compare)
 		}
 		for _, f := range s.Routines {
-			slices.SortFunc(f.Needs, Thing.Compare)
-			slices.SortFunc(f.Touches, Thing.Compare)
+			slices.SortFunc(f.Needs, ObjectRef.Compare)
+			slices.SortFunc(f.Touches, ObjectRef.Compare)
 		}
 		for _, t := range s.Tables {
 			t.sort()
@@ -197,7 +197,7 @@ func sortObjects(list []*Object) {
 		return cmp.Or(strings.Compare(a.Kind, b.Kind), strings.Compare(a.Name, b.Name))
 	})
 	for _, o := range list {
-		slices.SortFunc(o.Needs, Thing.Compare)
+		slices.SortFunc(o.Needs, ObjectRef.Compare)
 	}
 }
 

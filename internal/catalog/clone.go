@@ -180,7 +180,7 @@ func (v *View) unshare() {
 
 func (q *Sequence) unshare() {
 	q.OwnedBy = copied(q.OwnedBy, plain)
-	q.Feeds = slices.Clone(q.Feeds)
+	q.UsedBy = slices.Clone(q.UsedBy)
 	q.Last = figure(q.Last)
 }
 

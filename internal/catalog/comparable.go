@@ -57,7 +57,7 @@ func (c *Catalog) Comparable() *Catalog {
 			f.Touches = nil // the names in its text
 		}
 		for _, q := range s.Sequences {
-			q.Last, q.Feeds = nil, nil
+			q.Last, q.UsedBy = nil, nil
 		}
 	}
 	d.Sort()

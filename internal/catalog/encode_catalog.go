@@ -124,7 +124,7 @@ func (e *encoder) table(t *Table) {
 			e.texts("columns", d.Columns)
 		})
 	})
-	list(e, "needs", t.Needs, func(o Thing) {
+	list(e, "needs", t.Needs, func(o ObjectRef) {
 		e.small(func() {
 			e.need("kind", o.Kind)
 			e.text("schema", o.Schema)

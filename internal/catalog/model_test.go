@@ -143,7 +143,7 @@ func texts(p any) []text {
 
 // figures are the fields that two surveys of one structure may differ in.
 var figures = []string{"Surveyed",
-	"Schemas.Sequences.Last", "Schemas.Sequences.Feeds", "Schemas.Views.Columns.Type", "Schemas.Routines.Touches",
+	"Schemas.Sequences.Last", "Schemas.Sequences.UsedBy", "Schemas.Views.Columns.Type", "Schemas.Routines.Touches",
 	"Schemas.Tables.Definition", "Schemas.Tables.Needs", "Schemas.Tables.Dependants", "Schemas.Tables.Logical", "Schemas.Tables.Stats",
 	"Schemas.Tables.Columns.Stats", "Schemas.Tables.Indexes.Definition", "Schemas.Tables.Indexes.Bytes", "Schemas.Tables.Indexes.Scans",
 	"Schemas.Tables.Partitions.Rows", "Schemas.Tables.Partitions.Parts.Rows"}

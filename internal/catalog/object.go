@@ -5,9 +5,9 @@ import (
 	"strings"
 )
 
-// A Thing names any object: a table, a view, a routine, ... Names of routines
+// A ObjectRef names any object: a table, a view, a routine, ... Names of routines
 // carry their argument types: "level(integer)".
-type Thing struct {
+type ObjectRef struct {
 	Kind   string `json:"kind"`
 	Schema string `json:"schema,omitempty"` // empty: belongs to the whole database
 	Name   string `json:"name"`
@@ -24,7 +24,7 @@ const (
 )
 
 // String gives kind schema.name, unquoted, for messages.
-func (o Thing) String() string {
+func (o ObjectRef) String() string {
 	switch {
 	case o.Schema == "":
 		return strings.TrimSpace(o.Kind + " " + o.Name)
@@ -35,20 +35,20 @@ func (o Thing) String() string {
 }
 
 // Compare orders things by kind, schema and name.
-func (o Thing) Compare(p Thing) int {
+func (o ObjectRef) Compare(p ObjectRef) int {
 	return cmp.Or(strings.Compare(o.Kind, p.Kind), strings.Compare(o.Schema, p.Schema), strings.Compare(o.Name, p.Name))
 }
 
 // An Object is something that the engine has and the model knows no more of
 // than its text: an extension, a cast, a rewrite rule, a row policy, ...
 type Object struct {
-	Kind       string  `json:"kind"` // in the engine's words: "extension", "policy"
-	Name       string  `json:"name"`
-	Extension  string  `json:"extension,omitempty"`  // the add-on that it belongs to
-	Definition string  `json:"definition,omitempty"` // statements that make it, ended by semicolons but for the last
-	Mode       string  `json:"mode,omitempty"`       // how its text is to be read, where that varies
-	Comment    string  `json:"comment,omitempty"`
-	Needs      []Thing `json:"needs,omitempty"` // what must be there before
+	Kind       string      `json:"kind"` // in the engine's words: "extension", "policy"
+	Name       string      `json:"name"`
+	Extension  string      `json:"extension,omitempty"`  // the add-on that it belongs to
+	Definition string      `json:"definition,omitempty"` // statements that make it, ended by semicolons but for the last
+	Mode       string      `json:"mode,omitempty"`       // how its text is to be read, where that varies
+	Comment    string      `json:"comment,omitempty"`
+	Needs      []ObjectRef `json:"needs,omitempty"` // what must be there before
 }
 
 // A View is a stored query.
@@ -64,7 +64,7 @@ type View struct {
 	Triggers     []*Trigger    `json:"triggers,omitempty"`
 	Objects      []*Object     `json:"objects,omitempty"` // rules
 	Tablespace   string        `json:"tablespace,omitempty"`
-	Reads        []Thing       `json:"reads,omitempty"` // what the query and its rules use
+	Reads        []ObjectRef   `json:"reads,omitempty"` // what the query and its rules use
 }
 
 // A ViewColumn is a column of a view.
@@ -77,20 +77,20 @@ type ViewColumn struct {
 
 // A Sequence hands out numbers.
 type Sequence struct {
-	Name      string     `json:"name"`
-	Type      string     `json:"type"` // native
-	Start     int64      `json:"start"`
-	Increment int64      `json:"increment"`
-	Least     int64      `json:"least"`
-	Most      int64      `json:"most"`
-	Cache     int64      `json:"cache,omitempty"`
-	Cycle     bool       `json:"cycle,omitempty"`
-	Unlogged  bool       `json:"unlogged,omitempty"`
-	Identity  bool       `json:"identity,omitempty"` // made by an identity column, and goes with it
-	OwnedBy   *ColumnRef `json:"owned_by,omitempty"` // the column that it goes with
-	Feeds     []Draw     `json:"feeds,omitempty"`
-	Extension string     `json:"extension,omitempty"`
-	Comment   string     `json:"comment,omitempty"`
+	Name      string        `json:"name"`
+	Type      string        `json:"type"` // native
+	Start     int64         `json:"start"`
+	Increment int64         `json:"increment"`
+	Least     int64         `json:"least"`
+	Most      int64         `json:"most"`
+	Cache     int64         `json:"cache,omitempty"`
+	Cycle     bool          `json:"cycle,omitempty"`
+	Unlogged  bool          `json:"unlogged,omitempty"`
+	Identity  bool          `json:"identity,omitempty"` // made by an identity column, and goes with it
+	OwnedBy   *ColumnRef    `json:"owned_by,omitempty"` // the column that it goes with
+	UsedBy    []SequenceUse `json:"feeds,omitempty"`
+	Extension string        `json:"extension,omitempty"`
+	Comment   string        `json:"comment,omitempty"`
 
 	Last *int64 `json:"-"` // handed out last; nil: none yet, or not known
 }
@@ -108,8 +108,8 @@ func (r ColumnRef) Ref() Ref { return Ref{r.Schema, r.Table} }
 // String gives schema.table.column, unquoted, for messages.
 func (r ColumnRef) String() string { return r.Ref().String() + "." + r.Column }
 
-// A Draw is a column that takes its numbers from a sequence.
-type Draw struct {
+// A SequenceUse is a column that takes its numbers from a sequence.
+type SequenceUse struct {
 	ColumnRef
 	How string `json:"how"` // "identity", "default", "trigger"
 	// Alone: what the trigger calls does nothing but number the column.
@@ -118,18 +118,18 @@ type Draw struct {
 
 // A UserType is a data type that somebody made.
 type UserType struct {
-	Name       string    `json:"name"`
-	Kind       TypeKind  `json:"kind"`
-	Labels     []string  `json:"labels,omitempty"`   // of an enum, in order
-	Base       *Type     `json:"base,omitempty"`     // of a domain
-	Required   bool      `json:"required,omitempty"` // a domain that refuses null
-	Default    string    `json:"default,omitempty"`
-	Checks     []*Check  `json:"checks,omitempty"`
-	Attributes []*Column `json:"attributes,omitempty"` // of a composite
-	Definition string    `json:"definition,omitempty"` // what else it is made of, in the engine's words
-	Extension  string    `json:"extension,omitempty"`
-	Comment    string    `json:"comment,omitempty"`
-	Needs      []Thing   `json:"needs,omitempty"`
+	Name       string      `json:"name"`
+	Kind       TypeKind    `json:"kind"`
+	Labels     []string    `json:"labels,omitempty"`   // of an enum, in order
+	Base       *Type       `json:"base,omitempty"`     // of a domain
+	Required   bool        `json:"required,omitempty"` // a domain that refuses null
+	Default    string      `json:"default,omitempty"`
+	Checks     []*Check    `json:"checks,omitempty"`
+	Attributes []*Column   `json:"attributes,omitempty"` // of a composite
+	Definition string      `json:"definition,omitempty"` // what else it is made of, in the engine's words
+	Extension  string      `json:"extension,omitempty"`
+	Comment    string      `json:"comment,omitempty"`
+	Needs      []ObjectRef `json:"needs,omitempty"`
 }
 
 // TypeKind tells what a user's type is.
@@ -146,17 +146,17 @@ const (
 
 // A Routine is a stored function or procedure, known by its text.
 type Routine struct {
-	Name       string  `json:"name"`
-	Arguments  string  `json:"arguments"` // those that tell it from its namesakes
-	Kind       string  `json:"kind"`      // "function", "procedure", "aggregate", "window function", "event"
-	Returns    string  `json:"returns,omitempty"`
-	Language   string  `json:"language,omitempty"`
-	Mode       string  `json:"mode,omitempty"`       // how its text is to be read, where that varies
-	Definition string  `json:"definition,omitempty"` // the statement that makes it
-	Extension  string  `json:"extension,omitempty"`
-	Comment    string  `json:"comment,omitempty"`
-	Needs      []Thing `json:"needs,omitempty"`   // what must be there before
-	Touches    []Thing `json:"touches,omitempty"` // tables and other relations that its text names
+	Name       string      `json:"name"`
+	Arguments  string      `json:"arguments"` // those that tell it from its namesakes
+	Kind       string      `json:"kind"`      // "function", "procedure", "aggregate", "window function", "event"
+	Returns    string      `json:"returns,omitempty"`
+	Language   string      `json:"language,omitempty"`
+	Mode       string      `json:"mode,omitempty"`       // how its text is to be read, where that varies
+	Definition string      `json:"definition,omitempty"` // the statement that makes it
+	Extension  string      `json:"extension,omitempty"`
+	Comment    string      `json:"comment,omitempty"`
+	Needs      []ObjectRef `json:"needs,omitempty"`   // what must be there before
+	Touches    []ObjectRef `json:"touches,omitempty"` // tables and other relations that its text names
 }
 
 // Signature is the name with the arguments: "level(integer)".

@@ -9,7 +9,7 @@ import (
 
 // A Member is one object of a catalog that stands by itself, with what it is.
 type Member struct {
-	Thing
+	ObjectRef
 	Table    *Table
 	View     *View
 	Sequence *Sequence
@@ -38,7 +38,7 @@ func (m *Member) Extension() string {
 }
 
 // Needs lists what must be there before the member.
-func (m *Member) Needs() []Thing {
+func (m *Member) Needs() []ObjectRef {
 	switch {
 	case m.Table != nil:
 		needs := slices.Clone(m.Table.Needs)
@@ -61,7 +61,7 @@ func (m *Member) Needs() []Thing {
 	return m.Object.Needs
 }
 
-func (r Ref) thing() Thing { return Thing{KindTable, r.Schema, r.Table} }
+func (r Ref) thing() ObjectRef { return ObjectRef{KindTable, r.Schema, r.Table} }
 
 // rank puts first what others are likely to need.
 func (m *Member) rank() int {
@@ -89,7 +89,7 @@ func (m *Member) rank() int {
 func (c *Catalog) Members() []*Member {
 	var all []*Member
 	add := func(kind, schema, name string, m Member) {
-		m.Thing = Thing{kind, schema, name}
+		m.ObjectRef = ObjectRef{kind, schema, name}
 		all = append(all, &m)
 	}
 	for _, o := range c.Objects {
@@ -139,9 +139,9 @@ func (m *Member) before(o *Member) int {
 // the first of them by rank goes before what it needs, and is marked.
 func inOrder(all []*Member) []*Member {
 	slices.SortFunc(all, (*Member).before)
-	byThing := make(map[Thing]*Member, len(all))
+	byThing := make(map[ObjectRef]*Member, len(all))
 	for _, m := range all {
-		byThing[m.Thing] = m
+		byThing[m.ObjectRef] = m
 	}
 	waits := map[*Member]int{}
 	for_ := map[*Member][]*Member{} // who waits for it
@@ -198,18 +198,18 @@ func inOrder(all []*Member) []*Member {
 // and partitions, what their foreign keys refer to, types, sequences and the
 // routines that their triggers call.
 func (c *Catalog) Subset(tables []Ref) *Catalog {
-	members := map[Thing]*Member{}
-	routines := map[string]Thing{}
+	members := map[ObjectRef]*Member{}
+	routines := map[string]ObjectRef{}
 	for _, m := range c.Members() {
-		members[m.Thing] = m
+		members[m.ObjectRef] = m
 		if m.Routine != nil {
-			routines[m.Schema+"."+m.Name] = m.Thing
+			routines[m.Schema+"."+m.Name] = m.ObjectRef
 		}
 	}
 	lookup := c.Lookup()
-	keep := map[Thing]bool{}
-	var take func(Thing)
-	take = func(o Thing) {
+	keep := map[ObjectRef]bool{}
+	var take func(ObjectRef)
+	take = func(o ObjectRef) {
 		m := members[o]
 		if m == nil || keep[o] {
 			return
@@ -227,7 +227,7 @@ func (c *Catalog) Subset(tables []Ref) *Catalog {
 			}
 			for _, col := range t.Columns {
 				if q := col.Sequence; q != nil {
-					take(Thing{KindSequence, q.Schema, q.Table})
+					take(ObjectRef{KindSequence, q.Schema, q.Table})
 				}
 			}
 			for _, g := range t.Triggers {
@@ -244,7 +244,7 @@ func (c *Catalog) Subset(tables []Ref) *Catalog {
 		take(ref.thing())
 	}
 	d := c.Clone()
-	kept := func(kind, schema, name string) bool { return keep[Thing{kind, schema, name}] }
+	kept := func(kind, schema, name string) bool { return keep[ObjectRef{kind, schema, name}] }
 	d.Objects = slices.DeleteFunc(d.Objects, func(o *Object) bool { return !kept(o.Kind, "", o.Name) })
 	for _, s := range d.Schemas {
 		s.Tables = slices.DeleteFunc(s.Tables, func(t *Table) bool { return !kept(KindTable, s.Name, t.Name) })

@@ -8,20 +8,20 @@ import (
 
 func saltmere() *Catalog {
 	return &Catalog{
-		Objects: []*Object{{Kind: "extension", Name: "gist"}, {Kind: "event trigger", Name: "watch", Needs: []Thing{{KindRoutine, "s", "f()"}}}},
+		Objects: []*Object{{Kind: "extension", Name: "gist"}, {Kind: "event trigger", Name: "watch", Needs: []ObjectRef{{KindRoutine, "s", "f()"}}}},
 		Schemas: []*Schema{{Name: "s",
 			Tables: []*Table{
 				{Schema: "s", Name: "reading", PartitionBy: &PartitionKey{}, ForeignKeys: []*ForeignKey{{Target: Ref{"s", "station"}}}},
 				{Schema: "s", Name: "a_part", PartitionOf: &Ref{"s", "reading"}},
-				{Schema: "s", Name: "station", Needs: []Thing{{KindType, "s", "code"}, {KindSequence, "s", "n"}}, Triggers: []*Trigger{{Name: "t", Calls: "s.f"}}},
+				{Schema: "s", Name: "station", Needs: []ObjectRef{{KindType, "s", "code"}, {KindSequence, "s", "n"}}, Triggers: []*Trigger{{Name: "t", Calls: "s.f"}}},
 				{Schema: "s", Name: "alone"},
-				{Schema: "s", Name: "ring", Needs: []Thing{{KindRoutine, "s", "of_ring(ring)"}}},
+				{Schema: "s", Name: "ring", Needs: []ObjectRef{{KindRoutine, "s", "of_ring(ring)"}}},
 			},
-			Views:     []*View{{Name: "a_view", Reads: []Thing{{KindView, "s", "base"}}}, {Name: "base", Reads: []Thing{{KindTable, "s", "station"}}}},
+			Views:     []*View{{Name: "a_view", Reads: []ObjectRef{{KindView, "s", "base"}}}, {Name: "base", Reads: []ObjectRef{{KindTable, "s", "station"}}}},
 			Sequences: []*Sequence{{Name: "n"}, {Name: "spare"}},
-			Types:     []*UserType{{Name: "code", Needs: []Thing{{KindRoutine, "s", "f()"}}}},
-			Routines: []*Routine{{Name: "f"}, {Name: "of_ring", Arguments: "ring", Needs: []Thing{{KindTable, "s", "ring"}}},
-				{Name: "late", Needs: []Thing{{KindView, "s", "a_view"}}}},
+			Types:     []*UserType{{Name: "code", Needs: []ObjectRef{{KindRoutine, "s", "f()"}}}},
+			Routines: []*Routine{{Name: "f"}, {Name: "of_ring", Arguments: "ring", Needs: []ObjectRef{{KindTable, "s", "ring"}}},
+				{Name: "late", Needs: []ObjectRef{{KindView, "s", "a_view"}}}},
 		}},
 	}
 }

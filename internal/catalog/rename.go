@@ -17,7 +17,7 @@ func (c *Catalog) namesOfSchemas(visit func(*string)) {
 			visit(&r.Schema)
 		}
 	}
-	things := func(list []Thing) {
+	things := func(list []ObjectRef) {
 		for i := range list {
 			visit(&list[i].Schema)
 		}
@@ -62,8 +62,8 @@ func (c *Catalog) namesOfSchemas(visit func(*string)) {
 			if q.OwnedBy != nil {
 				visit(&q.OwnedBy.Schema)
 			}
-			for i := range q.Feeds {
-				visit(&q.Feeds[i].Schema)
+			for i := range q.UsedBy {
+				visit(&q.UsedBy[i].Schema)
 			}
 		}
 		for _, y := range s.Types {

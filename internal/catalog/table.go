@@ -48,7 +48,7 @@ type Table struct {
 	Partitions  []*Partition  `json:"partitions,omitempty"`   // where parts are no tables of their own
 	Objects     []*Object     `json:"objects,omitempty"`      // rules, policies, extended statistics
 	Dependants  []Dependant   `json:"dependants,omitempty"`
-	Needs       []Thing       `json:"needs,omitempty"` // what types, defaults and checks use
+	Needs       []ObjectRef   `json:"needs,omitempty"` // what types, defaults and checks use
 	// Definition is the engine's own text of the table, where the engine keeps
 	// one (SQLite), from the opening parenthesis on; the name stands in Name.
 	// It is empty on a table that a change has been applied to.
@@ -215,7 +215,7 @@ func (t *Table) sort() {
 	slices.SortStableFunc(t.Checks, func(a, b *Check) int { return strings.Compare(a.Name, b.Name) })
 	slices.SortFunc(t.Exclusions, func(a, b *Exclusion) int { return strings.Compare(a.Name, b.Name) })
 	slices.SortFunc(t.Indexes, byIndexName)
-	slices.SortFunc(t.Needs, Thing.Compare)
+	slices.SortFunc(t.Needs, ObjectRef.Compare)
 	sortObjects(t.Objects)
 	slices.SortFunc(t.Triggers, func(a, b *Trigger) int { return strings.Compare(a.Name, b.Name) })
 	slices.SortFunc(t.Dependants, func(a, b Dependant) int {

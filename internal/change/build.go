@@ -8,16 +8,16 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// Build makes everything that a catalog holds, in a database that holds other
+// CreateObjects makes everything that a catalog holds, in a database that holds other
 // things: tables with their keys and indexes, views, sequences, types, routines.
-type Build struct {
+type CreateObjects struct {
 	What *catalog.Catalog
 	// Late: it reads what is altered before.
 	Late bool
 }
 
-// Raze takes everything away that a catalog holds, with the rows.
-type Raze struct {
+// DropObjects takes everything away that a catalog holds, with the rows.
+type DropObjects struct {
 	What *catalog.Catalog
 	// Empty: the tables are not to hold rows by then, since nobody asked for
 	// their loss.
@@ -28,25 +28,25 @@ type Raze struct {
 	Schemas []string
 }
 
-func (Build) On() catalog.Ref { return catalog.Ref{} }
-func (Raze) On() catalog.Ref  { return catalog.Ref{} }
+func (CreateObjects) On() catalog.Ref { return catalog.Ref{} }
+func (DropObjects) On() catalog.Ref   { return catalog.Ref{} }
 
-func (c Build) rank() int {
+func (c CreateObjects) rank() int {
 	if c.Late {
 		return rankText
 	}
 	return rankFirst
 }
 
-func (c Raze) rank() int {
+func (c DropObjects) rank() int {
 	if c.First {
 		return rankAnew
 	}
 	return rankLast
 }
 
-func (c Build) Title() string { return "create " + contents(c.What) }
-func (c Raze) Title() string  { return "drop " + contents(c.What, c.Schemas...) }
+func (c CreateObjects) Title() string { return "create " + contents(c.What) }
+func (c DropObjects) Title() string   { return "drop " + contents(c.What, c.Schemas...) }
 
 // contents names what a catalog holds, and schemas.
 func contents(c *catalog.Catalog, schemas ...string) string {
@@ -55,7 +55,7 @@ func contents(c *catalog.Catalog, schemas ...string) string {
 		names = append(names, "schema "+s)
 	}
 	for _, m := range c.Members() {
-		names = append(names, m.Thing.String())
+		names = append(names, m.ObjectRef.String())
 	}
 	if len(names) > 6 {
 		names = append(names[:5], fmt.Sprintf("%d more", len(names)-5))
@@ -73,13 +73,13 @@ func tablesOf(c *catalog.Catalog) []catalog.Ref {
 }
 
 // Tables lists the tables that are made.
-func (c Build) Tables() []catalog.Ref { return tablesOf(c.What) }
+func (c CreateObjects) Tables() []catalog.Ref { return tablesOf(c.What) }
 
 // Tables lists the tables that go.
-func (c Raze) Tables() []catalog.Ref { return tablesOf(c.What) }
+func (c DropObjects) Tables() []catalog.Ref { return tablesOf(c.What) }
 
 // apply adds what is held.
-func (c Build) apply(to *edit, _ catalog.Abilities) error {
+func (c CreateObjects) apply(to *edit, _ catalog.Abilities) error {
 	for _, s := range c.What.Clone().Schemas {
 		if to.Schema(s.Name) == nil {
 			top := to.whole()
@@ -105,7 +105,10 @@ func (c Build) apply(to *edit, _ catalog.Abilities) error {
 }
 
 // apply removes what is held.
-func (c Raze) apply(from *edit, can catalog.Abilities) error {
+func (c DropObjects) apply(from *edit, can catalog.Abilities) error {
+	if len(c.What.Schemas) == 0 && !can.DropsEmptySchemas {
+		return fmt.Errorf("schemas are not dropped here")
+	}
 	for _, t := range from.Tables() {
 		for _, f := range t.ForeignKeys {
 			if c.What.Table(f.Target) != nil && c.What.Table(t.Ref()) == nil {
@@ -151,8 +154,8 @@ func less[T any](list, gone []*T, name func(*T) string) []*T {
 
 // inverse drops what was made, where it holds no rows, and the schemas that were made
 // for it.
-func (c Build) inverse(before *catalog.Catalog) (Change, error) {
-	raze := Raze{What: c.What, Empty: true}
+func (c CreateObjects) inverse(before *catalog.Catalog) (Change, error) {
+	raze := DropObjects{What: c.What, Empty: true}
 	for _, s := range c.What.Schemas {
 		if before.Schema(s.Name) == nil {
 			raze.Schemas = append(raze.Schemas, s.Name)
@@ -162,7 +165,7 @@ func (c Build) inverse(before *catalog.Catalog) (Change, error) {
 }
 
 // inverse makes it again, without the rows.
-func (c Raze) inverse(before *catalog.Catalog) (Change, error) {
+func (c DropObjects) inverse(before *catalog.Catalog) (Change, error) {
 	what := c.What.Clone()
 	for _, name := range c.Schemas {
 		s := what.Schema(name)
@@ -174,5 +177,5 @@ func (c Raze) inverse(before *catalog.Catalog) (Change, error) {
 			s.Options, s.Comment = was.Options, was.Comment
 		}
 	}
-	return Build{What: what}, nil
+	return CreateObjects{What: what}, nil
 }

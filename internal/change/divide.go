@@ -7,15 +7,15 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// Divide cuts a plain table up by ranges of one of its columns. Where parts are tables,
+// PartitionTable cuts a plain table up by ranges of one of its columns. Where parts are tables,
 // the table that is there becomes the first part, with its rows, and a new whole takes
 // its name; otherwise the engine spreads the rows.
-type Divide struct {
+type PartitionTable struct {
 	Table catalog.Ref
 	By    *catalog.PartitionKey
 	Key   *catalog.Key // the primary key that holds the column; nil: it does already, or there is none
 	Parts []Part       // in their order; the first takes the rows that are there
-	Moved []Moved
+	Moved []Repointed
 	// AsTables: the parts are tables.
 	AsTables bool
 }
@@ -23,21 +23,21 @@ type Divide struct {
 // A Part is one part of a table that is to be cut up.
 type Part struct{ Name, Bounds string }
 
-// A Moved foreign key of another table refers to the old key, and to the new one then.
-type Moved struct {
+// A Repointed foreign key of another table refers to the old key, and to the new one then.
+type Repointed struct {
 	Table    catalog.Ref
 	Old, New *catalog.ForeignKey
 }
 
-func (c Divide) On() catalog.Ref { return c.Table }
-func (Divide) rank() int         { return rankReference }
+func (c PartitionTable) On() catalog.Ref { return c.Table }
+func (PartitionTable) rank() int         { return rankReference }
 
-func (c Divide) Title() string {
+func (c PartitionTable) Title() string {
 	return fmt.Sprintf("cut %s up by %s", c.Table, c.By.Definition)
 }
 
 // Tables names the tables that come to be, and those whose foreign keys move.
-func (c Divide) Tables() []catalog.Ref {
+func (c PartitionTable) Tables() []catalog.Ref {
 	var all []catalog.Ref
 	if c.AsTables {
 		for _, p := range c.Parts {
@@ -52,7 +52,7 @@ func (c Divide) Tables() []catalog.Ref {
 
 // First is the part that the rows which are there come to be in, where parts are
 // tables: made like the whole, with what is the table's own.
-func (c Divide) First(in *catalog.Catalog, old *catalog.Table) *catalog.Table {
+func (c PartitionTable) First(in *catalog.Catalog, old *catalog.Table) *catalog.Table {
 	t := c.part(0).Made(in)
 	t.Storage, t.Tablespace, t.Options, t.Comment, t.Stats, t.Objects = old.Storage, old.Tablespace, old.Options, old.Comment, old.Stats, old.Objects
 	for _, col := range t.Columns {
@@ -63,13 +63,13 @@ func (c Divide) First(in *catalog.Catalog, old *catalog.Table) *catalog.Table {
 }
 
 // part is the change that makes one part.
-func (c Divide) part(i int) AddPartition {
+func (c PartitionTable) part(i int) AddPartition {
 	return AddPartition{Of: c.Table, Name: c.Parts[i].Name, Bounds: c.Parts[i].Bounds, Table: true}
 }
 
 // Rest are the changes that make the parts behind the first, where parts are tables: in a
 // catalog in which the whole and the first are there.
-func (c Divide) Rest(in *catalog.Catalog) []AddPartition {
+func (c PartitionTable) Rest(in *catalog.Catalog) []AddPartition {
 	names, whole := catalog.NewNames(in, 63), in.Table(c.Table)
 	var all []AddPartition
 	for i := range c.Parts[1:] {
@@ -79,7 +79,7 @@ func (c Divide) Rest(in *catalog.Catalog) []AddPartition {
 }
 
 // Whole is what the table comes to be.
-func (c Divide) Whole(old *catalog.Table) *catalog.Table {
+func (c PartitionTable) Whole(old *catalog.Table) *catalog.Table {
 	t := old.Clone()
 	t.Kind, t.PartitionBy, t.Storage, t.Objects = catalog.Partitioned, c.By.Clone(), "", nil
 	t.Stats = catalog.TableStats{}
@@ -92,7 +92,7 @@ func (c Divide) Whole(old *catalog.Table) *catalog.Table {
 }
 
 // key lets the primary key hold the column.
-func (c Divide) key(t *catalog.Table) {
+func (c PartitionTable) key(t *catalog.Table) {
 	if c.Key == nil {
 		return
 	}
@@ -106,13 +106,16 @@ func (c Divide) key(t *catalog.Table) {
 }
 
 // apply cuts it up.
-func (c Divide) apply(to *edit, can catalog.Abilities) error {
+func (c PartitionTable) apply(to *edit, can catalog.Abilities) error {
 	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
 	if t.PartitionBy != nil || t.PartitionOf != nil {
 		return fmt.Errorf("%s is cut up already, or a part itself", c.Table)
+	}
+	if c.AsTables != can.PartsAreTables {
+		return fmt.Errorf("the partitions of %s are tables: %v, and of this engine: %v", c.Table, c.AsTables, can.PartsAreTables)
 	}
 	if c.Key != nil && t.PrimaryKey == nil {
 		return fmt.Errorf("%s has no primary key", c.Table)
@@ -151,8 +154,8 @@ func (c Divide) apply(to *edit, can catalog.Abilities) error {
 }
 
 // inverse makes it one table again.
-func (c Divide) inverse(before *catalog.Catalog) (Change, error) {
+func (c PartitionTable) inverse(before *catalog.Catalog) (Change, error) {
 	return undo(c, before)
 }
 
-func (c Divide) undone() string { return fmt.Sprintf("make %s one table again", c.Table) }
+func (c PartitionTable) undone() string { return fmt.Sprintf("make %s one table again", c.Table) }

@@ -198,6 +198,9 @@ func (c CompleteIndex) apply(to *edit, _ catalog.Abilities) error {
 	if x == nil {
 		return fmt.Errorf("index %s of %s does not exist", c.Index.Name, c.Table)
 	}
+	if len(c.Partitions) == 0 {
+		return fmt.Errorf("no partition of %s lacks its share of index %s", c.Table, c.Index.Name)
+	}
 	x.Invalid = false
 	for _, p := range c.Partitions {
 		if part := to.Table(p.Table); part != nil {
@@ -212,7 +215,7 @@ func (c CompleteIndex) apply(to *edit, _ catalog.Abilities) error {
 
 // inverse does nothing: a share cannot be taken off again.
 func (c CompleteIndex) inverse(*catalog.Catalog) (Change, error) {
-	return Nothing{c.Table, "the index stays complete"}, nil
+	return NoReversal{c.Table, "the index stays complete"}, nil
 }
 
 // RebuildIndex makes an index anew from the rows: one that is not valid, or has
@@ -242,5 +245,5 @@ func (c RebuildIndex) apply(to *edit, _ catalog.Abilities) error {
 
 // inverse does nothing: a sound index is not made unsound again.
 func (c RebuildIndex) inverse(*catalog.Catalog) (Change, error) {
-	return Nothing{c.Table, "the index stays as it was rebuilt"}, nil
+	return NoReversal{c.Table, "the index stays as it was rebuilt"}, nil
 }

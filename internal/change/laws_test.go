@@ -97,7 +97,7 @@ func each(t *testing.T, f func(t *testing.T, name string, c *catalog.Catalog, ca
 // TestThereAndBack: a change and what takes it back leave the catalog as it was, in
 // every field, and a plan leaves the catalog that it is applied to alone.
 func TestThereAndBack(t *testing.T) {
-	lasting := []string{"CompleteIndex", "RebuildIndex", "SetNext", "Tend"} // say that they are not taken back
+	lasting := []string{"CompleteIndex", "RebuildIndex", "AdvanceSequence", "Maintain"} // say that they are not taken back
 	for name, can := range abilities() {
 		t.Run(name, func(t *testing.T) {
 			t.Parallel()
@@ -146,7 +146,7 @@ func TestThereAndBack(t *testing.T) {
 				}
 			}
 			for _, k := range kinds(t) {
-				if !done[k] && k != "Nothing" {
+				if !done[k] && k != "NoReversal" {
 					t.Errorf("%s: no change of kind %s was tried", name, k)
 				}
 			}
@@ -167,7 +167,7 @@ func TestWholeOrNotAtAll(t *testing.T) {
 			bare, full := &catalog.Catalog{Schemas: []*catalog.Schema{{Name: "saltmere"}}}, c.Clone()
 			for _, ch := range all {
 				switch ch.(type) {
-				case change.Build, change.CreateSequence, change.AddLookup, change.AddPartition, change.AddColumn, change.SplitSequence:
+				case change.CreateObjects, change.CreateSequence, change.AddLookupTable, change.AddPartition, change.AddColumn, change.SplitSequence:
 					change.Apply(ch, full, can) // so that it is there already
 				}
 			}
@@ -198,7 +198,7 @@ func TestWholeOrNotAtAll(t *testing.T) {
 		}
 	}
 	for _, k := range kinds(t) {
-		if failed[k] == 0 && k != "Nothing" {
+		if failed[k] == 0 && k != "NoReversal" {
 			t.Errorf("no change of kind %s failed", k)
 		}
 	}
@@ -335,7 +335,7 @@ func TestOrder(t *testing.T) {
 			if len(back) != len(plan) {
 				t.Errorf("%s, seed %d: %d changes are taken back by %d", name, seed, len(plan), len(back))
 			}
-			lasts := slices.ContainsFunc(back, func(it change.Item) bool { _, is := it.Change.(change.Nothing); return is })
+			lasts := slices.ContainsFunc(back, func(it change.Item) bool { _, is := it.Change.(change.NoReversal); return is })
 			returned, err := back.Apply(after, can)
 			if err != nil {
 				t.Fatalf("%s, seed %d: %v", name, seed, err)

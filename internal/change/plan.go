@@ -42,8 +42,8 @@ func (it Item) carryOut(c *catalog.Catalog, can catalog.Abilities) (*edit, error
 // A Plan is changes in the order that they must run in.
 type Plan []Item
 
-// Left is a change that a plan had to leave out, and why.
-type Left struct {
+// Omitted is a change that a plan had to leave out, and why.
+type Omitted struct {
 	Item
 	Reason string
 }
@@ -51,12 +51,12 @@ type Left struct {
 // Order makes a plan of the changes: duplicates merged, those dropped that
 // another makes needless, the rest in the order of work and table by table
 // within it, and none that does not fit what went before.
-func Order(c *catalog.Catalog, can catalog.Abilities, items []Item) (Plan, []Left) {
+func Order(c *catalog.Catalog, can catalog.Abilities, items []Item) (Plan, []Omitted) {
 	return OrderAll(c, can, needed(merged(items)))
 }
 
 // OrderAll makes a plan of the changes, all of them, in the order of work.
-func OrderAll(c *catalog.Catalog, can catalog.Abilities, items []Item) (Plan, []Left) {
+func OrderAll(c *catalog.Catalog, can catalog.Abilities, items []Item) (Plan, []Omitted) {
 	slices.SortStableFunc(items, func(a, b Item) int {
 		if d := a.Change.rank() - b.Change.rank(); d != 0 {
 			return d
@@ -64,11 +64,11 @@ func OrderAll(c *catalog.Catalog, can catalog.Abilities, items []Item) (Plan, []
 		return a.Change.On().Compare(b.Change.On())
 	})
 	var plan Plan
-	var left []Left
+	var left []Omitted
 	model := c.Clone()
 	for _, it := range items {
 		if err := it.Apply(model, can); err != nil {
-			left = append(left, Left{it, err.Error()})
+			left = append(left, Omitted{it, err.Error()})
 			continue
 		}
 		plan = append(plan, it)
@@ -102,7 +102,7 @@ func (p Plan) Reverse(c *catalog.Catalog, can catalog.Abilities) (Plan, error) {
 			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
 		}
 		back[len(p)-1-i] = Item{Change: r, Answers: it.Answers}
-		if _, lasting := r.(Nothing); !lasting {
+		if _, lasting := r.(NoReversal); !lasting {
 			back[len(p)-1-i].before = done.snapshot()
 		}
 	}
@@ -136,7 +136,7 @@ func merged(items []Item) []Item {
 		i := slices.IndexFunc(seen[title], func(i int) bool { return reflect.DeepEqual(once[i].Change, it.Change) })
 		if i >= 0 {
 			at := seen[title][i]
-			once[at].Answers = Together(once[at].Answers, it.Answers)
+			once[at].Answers = Union(once[at].Answers, it.Answers)
 			continue
 		}
 		seen[title] = append(seen[title], len(once))
@@ -169,7 +169,7 @@ func needed(items []Item) []Item {
 				}
 				if catalog.SameColumns(mine.Index.Columns(), theirs[:len(mine.Index.Parts)]) {
 					gone[i] = true
-					items[j].Answers = Together(items[j].Answers, items[i].Answers)
+					items[j].Answers = Union(items[j].Answers, items[i].Answers)
 					break
 				}
 			}
@@ -207,8 +207,8 @@ func isPlain(c Change) bool {
 	return ok && !x.Index.Unique
 }
 
-// Together joins two lists of findings, each named once, and leaves both alone.
-func Together(a, b []string) []string {
+// Union joins two lists of findings, each named once, and leaves both alone.
+func Union(a, b []string) []string {
 	a = slices.Clone(a)
 	for _, x := range b {
 		if !slices.Contains(a, x) {

@@ -8,14 +8,14 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// RedefineView gives a view another query, or other options, under its name.
-type RedefineView struct {
+// ReplaceView gives a view another query, or other options, under its name.
+type ReplaceView struct {
 	Schema   string
 	Old, New *catalog.View
 }
 
-// RedefineRoutine gives a routine another text under its name and arguments.
-type RedefineRoutine struct {
+// ReplaceRoutine gives a routine another text under its name and arguments.
+type ReplaceRoutine struct {
 	Schema   string
 	Old, New *catalog.Routine
 }
@@ -33,16 +33,16 @@ type AlterSequence struct {
 	Old, New *catalog.Sequence
 }
 
-func (RedefineView) On() catalog.Ref     { return catalog.Ref{} }
-func (RedefineRoutine) On() catalog.Ref  { return catalog.Ref{} }
+func (ReplaceView) On() catalog.Ref      { return catalog.Ref{} }
+func (ReplaceRoutine) On() catalog.Ref   { return catalog.Ref{} }
 func (c ReplaceTrigger) On() catalog.Ref { return c.Table }
 func (AlterSequence) On() catalog.Ref    { return catalog.Ref{} }
 
-func (c RedefineView) Title() string {
+func (c ReplaceView) Title() string {
 	return fmt.Sprintf("define view %s.%s anew", c.Schema, c.New.Name)
 }
 
-func (c RedefineRoutine) Title() string {
+func (c ReplaceRoutine) Title() string {
 	return fmt.Sprintf("define %s %s.%s anew", c.New.Kind, c.Schema, c.New.Signature())
 }
 
@@ -60,9 +60,9 @@ func (c AlterSequence) Title() string {
 	return fmt.Sprintf("let sequence %s.%s count from %d by %d, %d to %d", c.Schema, c.New.Name, c.New.Start, c.New.Increment, c.New.Least, c.New.Most)
 }
 
-func (RedefineView) rank() int    { return rankText }
-func (RedefineRoutine) rank() int { return rankText }
-func (AlterSequence) rank() int   { return rankType }
+func (ReplaceView) rank() int    { return rankText }
+func (ReplaceRoutine) rank() int { return rankText }
+func (AlterSequence) rank() int  { return rankType }
 func (c ReplaceTrigger) rank() int {
 	if c.New == nil {
 		return rankAnew // while what it calls is there
@@ -71,7 +71,7 @@ func (c ReplaceTrigger) rank() int {
 }
 
 // apply defines it anew.
-func (c RedefineView) apply(to *edit, _ catalog.Abilities) error {
+func (c ReplaceView) apply(to *edit, _ catalog.Abilities) error {
 	v, err := to.view(c.Schema, c.New.Name)
 	if err == nil {
 		*v = *c.New.Clone()
@@ -80,7 +80,7 @@ func (c RedefineView) apply(to *edit, _ catalog.Abilities) error {
 }
 
 // apply defines it anew.
-func (c RedefineRoutine) apply(to *edit, _ catalog.Abilities) error {
+func (c ReplaceRoutine) apply(to *edit, _ catalog.Abilities) error {
 	r, err := to.routine(c.Schema, c.New.Signature())
 	if err == nil {
 		*r = *c.New.Clone()
@@ -129,13 +129,13 @@ func (c ReplaceTrigger) apply(to *edit, _ catalog.Abilities) error {
 }
 
 // inverse gives it back its own text.
-func (c RedefineView) inverse(*catalog.Catalog) (Change, error) {
-	return RedefineView{c.Schema, c.New, c.Old}, nil
+func (c ReplaceView) inverse(*catalog.Catalog) (Change, error) {
+	return ReplaceView{c.Schema, c.New, c.Old}, nil
 }
 
 // inverse gives it back its own text.
-func (c RedefineRoutine) inverse(*catalog.Catalog) (Change, error) {
-	return RedefineRoutine{c.Schema, c.New, c.Old}, nil
+func (c ReplaceRoutine) inverse(*catalog.Catalog) (Change, error) {
+	return ReplaceRoutine{c.Schema, c.New, c.Old}, nil
 }
 
 // inverse drops what was made, makes what was dropped, and gives back the text.

@@ -6,8 +6,8 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// Renumber changes how a column is numbered, and goes on where the numbers were.
-type Renumber struct {
+// SetNumbering changes how a column is numbered, and goes on where the numbers were.
+type SetNumbering struct {
 	Table    catalog.Ref
 	Column   string
 	From, To Numbering
@@ -21,17 +21,17 @@ type Numbering struct {
 	Sequence *catalog.Sequence // as it is with this numbering
 }
 
-func (c Renumber) On() catalog.Ref { return c.Table }
-func (c Renumber) Title() string {
+func (c SetNumbering) On() catalog.Ref { return c.Table }
+func (c SetNumbering) Title() string {
 	if c.To.Sequence.Identity {
 		return fmt.Sprintf("let %s of %s number itself", c.Column, c.Table)
 	}
 	return fmt.Sprintf("number %s of %s from sequence %s", c.Column, c.Table, c.To.Sequence.Name)
 }
-func (Renumber) rank() int { return rankNull }
+func (SetNumbering) rank() int { return rankNull }
 
 // apply sets the numbering of the column and what the sequence is.
-func (c Renumber) apply(to *edit, _ catalog.Abilities) error {
+func (c SetNumbering) apply(to *edit, _ catalog.Abilities) error {
 	t, col, err := to.column(c.Table, c.Column)
 	if err != nil {
 		return err
@@ -48,13 +48,13 @@ func (c Renumber) apply(to *edit, _ catalog.Abilities) error {
 
 // Counting is the sequence that it comes to, given the one that is there: how far that
 // counts by now stays.
-func (c Renumber) Counting(is *catalog.Sequence) *catalog.Sequence {
+func (c SetNumbering) Counting(is *catalog.Sequence) *catalog.Sequence {
 	q := c.To.Sequence.Clone()
-	q.Type, q.Most, q.Feeds, q.Last = is.Type, is.Most, is.Feeds, is.Last
+	q.Type, q.Most, q.UsedBy, q.Last = is.Type, is.Most, is.UsedBy, is.Last
 	return q
 }
 
 // inverse numbers it as before.
-func (c Renumber) inverse(*catalog.Catalog) (Change, error) {
-	return Renumber{c.Table, c.Column, c.To, c.From}, nil
+func (c SetNumbering) inverse(*catalog.Catalog) (Change, error) {
+	return SetNumbering{c.Table, c.Column, c.To, c.From}, nil
 }

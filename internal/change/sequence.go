@@ -21,9 +21,9 @@ type OwnSequence struct {
 	By           *catalog.ColumnRef
 }
 
-// SetNext makes a sequence go on past the largest number that its column
+// AdvanceSequence makes a sequence go on past the largest number that its column
 // holds. Figures alone change, no structure.
-type SetNext struct {
+type AdvanceSequence struct {
 	Schema, Sequence string
 	Table            catalog.Ref
 	Column           string
@@ -74,16 +74,16 @@ func (c DropSequence) inverse(before *catalog.Catalog) (Change, error) {
 // inverse drops it.
 func (c CreateSequence) inverse(*catalog.Catalog) (Change, error) { return DropSequence(c), nil }
 
-// Nothing is the reverse of a change that needs no way back, or has none.
-type Nothing struct {
+// NoReversal is the reverse of a change that needs no way back, or has none.
+type NoReversal struct {
 	Table catalog.Ref
 	Why   string
 }
 
-func (c SetCycle) On() catalog.Ref    { return c.Of }
-func (c OwnSequence) On() catalog.Ref { return c.Of }
-func (c SetNext) On() catalog.Ref     { return c.Table }
-func (c Nothing) On() catalog.Ref     { return c.Table }
+func (c SetCycle) On() catalog.Ref        { return c.Of }
+func (c OwnSequence) On() catalog.Ref     { return c.Of }
+func (c AdvanceSequence) On() catalog.Ref { return c.Table }
+func (c NoReversal) On() catalog.Ref      { return c.Table }
 
 func (c SetCycle) Title() string {
 	if c.Cycle {
@@ -99,16 +99,16 @@ func (c OwnSequence) Title() string {
 	return fmt.Sprintf("let sequence %s belong to %s of %s", c.Name, c.By.Column, c.By.Ref())
 }
 
-func (c SetNext) Title() string {
+func (c AdvanceSequence) Title() string {
 	return fmt.Sprintf("let %s go on past the largest %s of %s", c.Sequence, c.Column, c.Table)
 }
 
-func (c Nothing) Title() string { return c.Why }
+func (c NoReversal) Title() string { return c.Why }
 
-func (SetCycle) rank() int    { return rankType }
-func (OwnSequence) rank() int { return rankType } // before the column takes it over
-func (SetNext) rank() int     { return rankSetting }
-func (Nothing) rank() int     { return rankSetting }
+func (SetCycle) rank() int        { return rankType }
+func (OwnSequence) rank() int     { return rankType } // before the column takes it over
+func (AdvanceSequence) rank() int { return rankSetting }
+func (NoReversal) rank() int      { return rankSetting }
 
 // sequence finds a sequence or says that it is gone.
 func sequence(c *catalog.Catalog, schema, name string) (*catalog.Sequence, error) {
@@ -143,13 +143,13 @@ func (c OwnSequence) apply(to *edit, _ catalog.Abilities) error {
 }
 
 // apply leaves the model as it is.
-func (c SetNext) apply(to *edit, _ catalog.Abilities) error {
+func (c AdvanceSequence) apply(to *edit, _ catalog.Abilities) error {
 	_, err := sequence(to.Catalog, c.Schema, c.Sequence)
 	return err
 }
 
 // apply does nothing.
-func (Nothing) apply(*edit, catalog.Abilities) error { return nil }
+func (NoReversal) apply(*edit, catalog.Abilities) error { return nil }
 
 // inverse sets it back.
 func (c SetCycle) inverse(before *catalog.Catalog) (Change, error) {
@@ -170,12 +170,12 @@ func (c OwnSequence) inverse(before *catalog.Catalog) (Change, error) {
 }
 
 // inverse does nothing: the sequence would hand out numbers that are in use.
-func (c SetNext) inverse(*catalog.Catalog) (Change, error) {
-	return Nothing{c.Table, "the sequence stays where it is"}, nil
+func (c AdvanceSequence) inverse(*catalog.Catalog) (Change, error) {
+	return NoReversal{c.Table, "the sequence stays where it is"}, nil
 }
 
 // inverse does nothing either.
-func (c Nothing) inverse(*catalog.Catalog) (Change, error) { return c, nil }
+func (c NoReversal) inverse(*catalog.Catalog) (Change, error) { return c, nil }
 
 // SetRange says how far a sequence counts, and in which type, where the engine has
 // sequences of several.

@@ -35,11 +35,11 @@ func (c SplitSequence) apply(to *edit, _ catalog.Abilities) error {
 	}
 	at := catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Column}
 	own := *c.Own
-	own.OwnedBy, own.Feeds = &at, []catalog.Draw{{ColumnRef: at, How: "default"}}
+	own.OwnedBy, own.UsedBy = &at, []catalog.SequenceUse{{ColumnRef: at, How: "default"}}
 	if err := to.addSequence(c.Shared.Schema, &own); err != nil {
 		return err
 	}
-	shared.Feeds = slices.DeleteFunc(slices.Clone(shared.Feeds), func(d catalog.Draw) bool { return d.ColumnRef == at })
+	shared.UsedBy = slices.DeleteFunc(slices.Clone(shared.UsedBy), func(d catalog.SequenceUse) bool { return d.ColumnRef == at })
 	col.Default, col.Sequence = c.To, &catalog.Ref{Schema: c.Shared.Schema, Table: own.Name}
 	return nil
 }

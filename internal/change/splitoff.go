@@ -7,26 +7,26 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// SplitOff makes a table of its own, with its rows, of a part that is none.
-type SplitOff struct {
+// ExtractPartition makes a table of its own, with its rows, of a part that is none.
+type ExtractPartition struct {
 	Of       catalog.Ref
 	Part, To string // the part, and what the table is called
 }
 
-func (c SplitOff) On() catalog.Ref { return c.Of }
-func (SplitOff) rank() int         { return rankDrop }
-func (c SplitOff) Title() string {
+func (c ExtractPartition) On() catalog.Ref { return c.Of }
+func (ExtractPartition) rank() int         { return rankDrop }
+func (c ExtractPartition) Title() string {
 	return fmt.Sprintf("detach partition %s of %s as table %s", c.Part, c.Of, c.To)
 }
 
 // Ref names the table.
-func (c SplitOff) Ref() catalog.Ref { return catalog.Ref{Schema: c.Of.Schema, Table: c.To} }
+func (c ExtractPartition) Ref() catalog.Ref { return catalog.Ref{Schema: c.Of.Schema, Table: c.To} }
 
 // Tables names the table.
-func (c SplitOff) Tables() []catalog.Ref { return []catalog.Ref{c.Ref()} }
+func (c ExtractPartition) Tables() []catalog.Ref { return []catalog.Ref{c.Ref()} }
 
 // apply makes the table.
-func (c SplitOff) apply(to *edit, _ catalog.Abilities) error {
+func (c ExtractPartition) apply(to *edit, _ catalog.Abilities) error {
 	t, err := to.table(c.Of)
 	if err != nil {
 		return err
@@ -43,7 +43,7 @@ func (c SplitOff) apply(to *edit, _ catalog.Abilities) error {
 }
 
 // inverse puts the rows back.
-func (c SplitOff) inverse(before *catalog.Catalog) (Change, error) {
+func (c ExtractPartition) inverse(before *catalog.Catalog) (Change, error) {
 	t, err := table(before, c.Of)
 	if err != nil {
 		return nil, err
@@ -55,6 +55,6 @@ func (c SplitOff) inverse(before *catalog.Catalog) (Change, error) {
 	return undo(c, before)
 }
 
-func (c SplitOff) undone() string {
+func (c ExtractPartition) undone() string {
 	return fmt.Sprintf("put the rows of %s back into partition %s of %s", c.To, c.Part, c.Of)
 }

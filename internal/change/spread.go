@@ -27,33 +27,33 @@ type SetEncoding struct {
 	From, To []string // for each column
 }
 
-// Tend is upkeep, which changes no structure: sorting the rows, reclaiming the room of
+// Maintain is upkeep, which changes no structure: sorting the rows, reclaiming the room of
 // those that are gone, taking the figures anew.
-type Tend struct {
+type Maintain struct {
 	Table catalog.Ref
-	What  Tending
+	What  Maintenance
 }
 
-// Tending is a kind of upkeep.
-type Tending string
+// Maintenance is a kind of upkeep.
+type Maintenance string
 
 // The kinds.
 const (
-	TendSort    Tending = "sort"
-	TendReclaim Tending = "reclaim"
-	TendAnalyse Tending = "analyse"
-	TendRebuild Tending = "rebuild" // indexes
+	SortRows       Maintenance = "sort"
+	ReclaimSpace   Maintenance = "reclaim"
+	Analyze        Maintenance = "analyse"
+	RebuildIndexes Maintenance = "rebuild" // indexes
 )
 
 func (c SetSpread) On() catalog.Ref   { return c.Table }
 func (c SetSortKey) On() catalog.Ref  { return c.Table }
 func (c SetEncoding) On() catalog.Ref { return c.Table }
-func (c Tend) On() catalog.Ref        { return c.Table }
+func (c Maintain) On() catalog.Ref    { return c.Table }
 
 func (SetSpread) rank() int   { return rankIndex }
 func (SetSortKey) rank() int  { return rankIndex }
 func (SetEncoding) rank() int { return rankIndex }
-func (Tend) rank() int        { return rankLast }
+func (Maintain) rank() int    { return rankLast }
 
 func (c SetSpread) Title() string { return fmt.Sprintf("spread %s %s", c.Table, &c.To) }
 
@@ -72,13 +72,13 @@ func (c SetEncoding) Title() string {
 	return fmt.Sprintf("encode %s: %s", c.Table, strings.Join(parts, ", "))
 }
 
-func (c Tend) Title() string {
+func (c Maintain) Title() string {
 	switch c.What {
-	case TendSort:
+	case SortRows:
 		return fmt.Sprintf("sort the rows of %s", c.Table)
-	case TendReclaim:
+	case ReclaimSpace:
 		return fmt.Sprintf("reclaim the room of rows that are gone from %s", c.Table)
-	case TendRebuild:
+	case RebuildIndexes:
 		return fmt.Sprintf("rebuild the indexes of %s", c.Table)
 	}
 	return fmt.Sprintf("take the figures of %s anew", c.Table)
@@ -133,18 +133,18 @@ func (c SetEncoding) apply(to *edit, _ catalog.Abilities) error {
 }
 
 // apply changes figures alone.
-func (c Tend) apply(to *edit, _ catalog.Abilities) error {
+func (c Maintain) apply(to *edit, _ catalog.Abilities) error {
 	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
 	none, zero := 0.0, int64(0)
 	switch c.What {
-	case TendSort:
+	case SortRows:
 		t.Stats.Unsorted = &none
-	case TendReclaim:
+	case ReclaimSpace:
 		t.Stats.DeadRows = &zero
-	case TendAnalyse:
+	case Analyze:
 		t.Stats.Stale = &none
 	}
 	return nil
@@ -166,6 +166,6 @@ func (c SetEncoding) inverse(*catalog.Catalog) (Change, error) {
 }
 
 // inverse has nothing to take back.
-func (c Tend) inverse(*catalog.Catalog) (Change, error) {
-	return Nothing{c.Table, "what was tended stays so"}, nil
+func (c Maintain) inverse(*catalog.Catalog) (Change, error) {
+	return NoReversal{c.Table, "what was tended stays so"}, nil
 }

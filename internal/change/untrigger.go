@@ -6,9 +6,9 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// NumberItself makes an identity of a column that a trigger numbers from a sequence,
+// MakeIdentity makes an identity of a column that a trigger numbers from a sequence,
 // and does nothing else; trigger and sequence go.
-type NumberItself struct {
+type MakeIdentity struct {
 	Table    catalog.Ref
 	Column   string
 	Trigger  *catalog.Trigger
@@ -16,14 +16,14 @@ type NumberItself struct {
 	Sequence *catalog.Sequence // that the trigger draws from, and nothing else
 }
 
-func (c NumberItself) On() catalog.Ref { return c.Table }
-func (c NumberItself) Title() string {
+func (c MakeIdentity) On() catalog.Ref { return c.Table }
+func (c MakeIdentity) Title() string {
 	return fmt.Sprintf("let %s of %s number itself, without trigger %s and sequence %s", c.Column, c.Table, c.Trigger.Name, c.Sequence.Name)
 }
-func (NumberItself) rank() int { return rankNull }
+func (MakeIdentity) rank() int { return rankNull }
 
 // apply sets the identity, whose own sequence the engine names.
-func (c NumberItself) apply(to *edit, _ catalog.Abilities) error {
+func (c MakeIdentity) apply(to *edit, _ catalog.Abilities) error {
 	t, col, err := to.column(c.Table, c.Column)
 	if err != nil {
 		return err
@@ -40,8 +40,8 @@ func (c NumberItself) apply(to *edit, _ catalog.Abilities) error {
 }
 
 // inverse gives trigger and sequence back.
-func (c NumberItself) inverse(before *catalog.Catalog) (Change, error) { return undo(c, before) }
+func (c MakeIdentity) inverse(before *catalog.Catalog) (Change, error) { return undo(c, before) }
 
-func (c NumberItself) undone() string {
+func (c MakeIdentity) undone() string {
 	return fmt.Sprintf("number %s of %s by trigger %s from sequence %s again", c.Column, c.Table, c.Trigger.Name, c.Sequence.Name)
 }

@@ -168,16 +168,16 @@ func (k *checking) readBaseline(c *catalog.Catalog) (*settings.Baseline, error) 
 }
 
 // judging is what the engine's catalogs are judged by.
-func (a *app) judging(c *catalog.Catalog, e *evidence.Evidence) (rule.Judge, error) {
+func (a *app) judging(c *catalog.Catalog, e *evidence.Evidence) (rule.Checker, error) {
 	can, err := abilities(c)
 	if err != nil {
-		return rule.Judge{}, err
+		return rule.Checker{}, err
 	}
 	s, err := a.house()
 	if err != nil {
-		return rule.Judge{}, err
+		return rule.Checker{}, err
 	}
-	return rule.Judge{Can: can, Rules: append(book.Rules(), s.House...), Evidence: e, Settings: s.Of(), LongestName: s.LongestName()}, nil
+	return rule.Checker{Abilities: can, Rules: append(book.Rules(), s.House...), Evidence: e, Settings: s.Of(), LongestName: s.LongestName()}, nil
 }
 
 // judge runs the rules, leaves the fixes that can be written, and notes what

@@ -322,7 +322,7 @@ func (a *app) meeting(ctx context.Context, c *catalog.Catalog, condition string,
 		return err
 	}
 	meets := map[catalog.Ref]bool{}
-	for _, f := range (rule.Judge{Can: can, Rules: []*rule.Rule{r}}).Run(ctx, c).Findings {
+	for _, f := range (rule.Checker{Abilities: can, Rules: []*rule.Rule{r}}).Run(ctx, c).Findings {
 		meets[f.Table] = true
 	}
 	o.Fill = func(t *catalog.Table) string { return map[bool]string{true: "yes", false: "no"}[meets[t.Ref()]] }

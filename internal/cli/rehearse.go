@@ -206,7 +206,7 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 	}
 	missing := differ(before, x.Built)
 	missing = slices.DeleteFunc(missing, func(d compare.Difference) bool {
-		return slices.Contains(x.Mended, catalog.Thing{Kind: d.Object, Schema: d.Schema, Name: d.Name})
+		return slices.Contains(x.Mended, catalog.ObjectRef{Kind: d.Object, Schema: d.Schema, Name: d.Name})
 	})
 	if len(missing) > 0 {
 		p.Say("the twin is not quite what it was to be:")

@@ -63,11 +63,11 @@ The name of FILE tells the form: .html, or .md for a wiki.`,
 			}
 			if form == ".md" {
 				err = a.emit(output, func(w io.Writer) error {
-					report.Wiki(w, c, j.Can, result, j.Rules, engineTitle(c.Engine.Name))
+					report.Wiki(w, c, j.Abilities, result, j.Rules, engineTitle(c.Engine.Name))
 					return nil
 				})
 			} else {
-				s := &report.Sheet{Catalog: c, Can: j.Can, Result: result, Rules: j.Rules, Program: "nexdal " + version(), Engine: engineTitle(c.Engine.Name), SQL: statementsOf(c, j.Can)}
+				s := &report.Sheet{Catalog: c, Abilities: j.Abilities, Result: result, Rules: j.Rules, Program: "nexdal " + version(), Engine: engineTitle(c.Engine.Name), SQL: statementsOf(c, j.Abilities)}
 				a.picture(s, c, e, result)
 				err = a.emit(output, s.HTML)
 			}

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"io/fs"
 	"os"
 	"os/signal"
 	"runtime/debug"
@@ -29,6 +30,7 @@ const (
 	statusShort  = 1 // findings at or above --fail-on, or a run that did not reach its end
 	statusCall   = 2 // the call, or a file given to it, is wrong
 	statusSource = 3 // the source could not be reached or read
+	statusFault  = 4 // the program itself is at fault
 )
 
 // callError is a mistake in the call.
@@ -76,8 +78,23 @@ func Main(args []string, in io.Reader, out, errOut io.Writer) int {
 	root.SetIn(in)
 	root.SetOut(out)
 	root.SetErr(errOut)
-	err := root.ExecuteContext(ctx)
-	return a.status(ctx, err)
+	return a.status(ctx, carriedOut(ctx, root))
+}
+
+// faultError is an error that the program itself is to blame for.
+type faultError struct {
+	error
+	place string // in the code
+}
+
+// carriedOut runs the command. A panic is a fault, and told as one, with its place.
+func carriedOut(ctx context.Context, root *cobra.Command) (err error) {
+	defer func() {
+		if v := recover(); v != nil {
+			err = faultError{fmt.Errorf("%v", v), phrase.PanicPlace(debug.Stack())}
+		}
+	}()
+	return root.ExecuteContext(ctx)
 }
 
 // status says what went wrong, in one sentence, and gives the exit status.
@@ -86,6 +103,9 @@ func (a *app) status(ctx context.Context, err error) int {
 	var part partError
 	var call callError
 	var source *engine.SourceError
+	var statement *engine.StatementError
+	var file *fs.PathError
+	var fault faultError
 	switch {
 	case err == nil:
 		return statusDone
@@ -105,15 +125,18 @@ func (a *app) status(ctx context.Context, err error) int {
 			return statusShort
 		}
 		return statusSource
-	case errors.As(err, &call), errors.Is(err, engine.ErrWrongAddress):
+	case errors.As(err, &call), errors.Is(err, engine.ErrWrongAddress), errors.As(err, &file), strings.HasPrefix(err.Error(), "unknown command"):
 		a.complain(err.Error())
 		return statusCall
-	case errors.As(err, &source), errors.Is(err, context.DeadlineExceeded):
+	case errors.As(err, &source), errors.As(err, &statement), errors.Is(err, context.DeadlineExceeded):
 		a.complain(err.Error())
 		return statusSource
+	case errors.As(err, &fault):
+		a.complain(fmt.Sprintf("a fault of this program, at %s: %v; nothing was left half-written", fault.place, fault.error))
+		return statusFault
 	}
-	a.complain(err.Error())
-	return statusCall
+	a.complain("a fault of this program: " + err.Error())
+	return statusFault
 }
 
 func (a *app) complain(message string) {
@@ -135,7 +158,7 @@ the password file; MYSQL_PWD and ~/.my.cnf.
 
 Exit status: 0 done; 1 findings at or above --fail-on, differences, or a run
 that did not reach its end; 2 the call or a file given to it is wrong; 3 the source could
-not be reached or read.`,
+not be reached or read; 4 a fault of the program itself.`,
 		Example: `  nexdal demo                              build the demo database and walk the whole job
   nexdal check saltmere.db                 judge a database
   nexdal script fix saltmere.db -o fix.sql write what puts it right, and the way back

@@ -109,7 +109,7 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 				}
 			}
 			if by != "" {
-				return a.putParts(w, args[0], output, by, pair, j.Can)
+				return a.putParts(w, args[0], output, by, pair, j.Abilities)
 			}
 			return a.putScripts(w, args[0], output, pair)
 		},
@@ -130,7 +130,7 @@ const tries = 3
 // live, and writes it without the fixes that the data would refuse: one of them
 // would keep all others from being carried out. They are left to a person, with
 // what was found.
-func (a *app) accepted(ctx context.Context, source string, w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Finding) (pair *script.Pair, err error) {
+func (a *app) accepted(ctx context.Context, source string, w engine.Writer, c *catalog.Catalog, j rule.Checker, findings []rule.Finding) (pair *script.Pair, err error) {
 	for range tries {
 		if pair, err = script.Fix(ctx, w, c, j, findings); err != nil {
 			return nil, fmt.Errorf("the script cannot be written: %w", err)

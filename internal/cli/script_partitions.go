@@ -370,7 +370,7 @@ func (a *app) putDrop(w engine.Writer, source, output string, pair *script.Pair,
 		switch d := ch.(type) {
 		case change.DetachPartition:
 			part = d.Part
-		case change.SplitOff:
+		case change.ExtractPartition:
 			part = d.Ref()
 		default:
 			continue
@@ -384,7 +384,7 @@ func (a *app) putDrop(w engine.Writer, source, output string, pair *script.Pair,
 	if len(gone.Schemas) == 0 || output == "" || output == "-" {
 		return nil
 	}
-	drop, err := script.Carry(w, pair.After, can, []change.Change{change.Raze{What: gone}}, "what was detached")
+	drop, err := script.Carry(w, pair.After, can, []change.Change{change.DropObjects{What: gone}}, "what was detached")
 	if err != nil {
 		return fmt.Errorf("the script that drops cannot be written: %w", err)
 	}

@@ -81,7 +81,7 @@ func (g *gathering) whole() {
 		}
 		g.setReading(come)
 		if len(come.Schemas) > 0 {
-			g.items = append(g.items, change.Item{Change: change.Build{What: come}})
+			g.items = append(g.items, change.Item{Change: change.CreateObjects{What: come}})
 		}
 	}
 	schemas := g.emptied(gone)
@@ -96,7 +96,7 @@ func (g *gathering) whole() {
 		}
 	}
 	if views := viewsOf(gone); len(views.Schemas) > 0 {
-		g.items = append(g.items, change.Item{Change: change.Raze{What: views, First: true}})
+		g.items = append(g.items, change.Item{Change: change.DropObjects{What: views, First: true}})
 	}
 	for _, t := range gone.Tables() {
 		if g.can.ConstraintCopies {
@@ -113,7 +113,7 @@ func (g *gathering) whole() {
 		}
 	}
 	if len(gone.Schemas)+len(schemas) > 0 {
-		g.items = append(g.items, change.Item{Change: change.Raze{What: gone, Schemas: schemas}})
+		g.items = append(g.items, change.Item{Change: change.DropObjects{What: gone, Schemas: schemas}})
 	}
 }
 
@@ -195,7 +195,7 @@ func (g *gathering) readStill(gone *catalog.Catalog) {
 }
 
 // leaveOut takes a relation out of the catalog; false: it is not there.
-func leaveOut(c *catalog.Catalog, r catalog.Thing) bool {
+func leaveOut(c *catalog.Catalog, r catalog.ObjectRef) bool {
 	s := c.Schema(r.Schema)
 	if s == nil {
 		return false

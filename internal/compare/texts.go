@@ -19,15 +19,15 @@ func (g *gathering) texts() {
 		}
 		switch {
 		case g.late[catalog.Ref{Schema: m.Schema, Table: m.Name}]:
-			g.add("view", change.Build{Late: true, What: &catalog.Catalog{Engine: g.to.Engine, Database: g.to.Database, Settings: g.to.Settings,
+			g.add("view", change.CreateObjects{Late: true, What: &catalog.Catalog{Engine: g.to.Engine, Database: g.to.Database, Settings: g.to.Settings,
 				Schemas: []*catalog.Schema{{Name: m.Schema, Views: []*catalog.View{m.View}}}}})
 		case m.View != nil && m.View.Extension == "":
 			if old := namesake(s.Views, m.View, func(v *catalog.View) string { return v.Name }); old != nil && differs(c.viewSays(old), c.viewSays(m.View)) {
-				g.add("view", change.RedefineView{Schema: m.Schema, Old: old, New: m.View})
+				g.add("view", change.ReplaceView{Schema: m.Schema, Old: old, New: m.View})
 			}
 		case m.Routine != nil && m.Routine.Extension == "":
 			if old := namesake(s.Routines, m.Routine, (*catalog.Routine).Signature); old != nil && differs(routineSays(old), routineSays(m.Routine)) {
-				g.add("routine", change.RedefineRoutine{Schema: m.Schema, Old: old, New: m.Routine})
+				g.add("routine", change.ReplaceRoutine{Schema: m.Schema, Old: old, New: m.Routine})
 			}
 		case m.Sequence != nil && m.Sequence.Extension == "" && !m.Sequence.Identity:
 			old := namesake(s.Sequences, m.Sequence, func(q *catalog.Sequence) string { return q.Name })
@@ -63,7 +63,7 @@ func (g *gathering) setReading(come *catalog.Catalog) {
 		if m.View == nil {
 			continue
 		}
-		reads := func(r catalog.Thing) bool {
+		reads := func(r catalog.ObjectRef) bool {
 			ref := catalog.Ref{Schema: r.Schema, Table: r.Name}
 			s := g.from.Schema(r.Schema)
 			return late[ref] || g.from.Table(ref) != nil || s != nil && slices.ContainsFunc(s.Views, func(v *catalog.View) bool { return v.Name == r.Name })

@@ -167,7 +167,7 @@ type Adopter interface {
 
 // A Loss is something that a script leaves out or makes otherwise than it was.
 type Loss struct {
-	What catalog.Thing
+	What catalog.ObjectRef
 	Why  string
 }
 

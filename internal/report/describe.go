@@ -70,7 +70,7 @@ func describe(c *catalog.Catalog, l *catalog.Lookup, e catalog.Expressions, t *c
 	for _, p := range t.Partitions {
 		d.Partitions = append(d.Partitions, strings.TrimSpace(p.Name+" "+p.Bounds))
 	}
-	self := catalog.Thing{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}
+	self := catalog.ObjectRef{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}
 	for _, s := range c.Schemas {
 		for _, v := range s.Views {
 			if slices.Contains(v.Reads, self) {

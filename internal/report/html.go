@@ -26,12 +26,12 @@ var sheetJS string
 
 // A Sheet is all that the page to hand on is made of.
 type Sheet struct {
-	Catalog *catalog.Catalog
-	Result  rule.Result
-	Rules   []*rule.Rule
-	Can     catalog.Abilities
-	Program string // "nexdal 0.1.0"
-	Engine  string // as its makers write it
+	Catalog   *catalog.Catalog
+	Result    rule.Result
+	Rules     []*rule.Rule
+	Abilities catalog.Abilities
+	Program   string // "nexdal 0.1.0"
+	Engine    string // as its makers write it
 	// SQL is the statements of a finding's fix, for people to copy; "" where there are
 	// none to show.
 	SQL func(f rule.Finding, fix rule.Fix) string
@@ -281,7 +281,7 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 	if s.lookup == nil {
 		s.lookup = s.Catalog.Lookup()
 	}
-	d := describe(s.Catalog, s.lookup, s.Can.Reads(), t)
+	d := describe(s.Catalog, s.lookup, s.Abilities.Reads(), t)
 	x := &sheetTable{ID: phrase.Line(t.Ref().String()), Says: string(t.Kind), Comment: phrase.Line(t.Comment), Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, To: [][]string{}, By: [][]string{}, Indexes: [][]any{}}
 	if t.Stats.Rows != nil {
 		x.Says += ", " + phrase.RowsOf(t)

@@ -13,7 +13,7 @@ import (
 // Wiki writes the page as Markdown: the summary, what to do first, every finding, and
 // every table with what it holds and refers to.
 func Wiki(w io.Writer, c *catalog.Catalog, can catalog.Abilities, r rule.Result, rules []*rule.Rule, engine string) {
-	s := &Sheet{Catalog: c, Can: can, Result: r, Engine: engine}
+	s := &Sheet{Catalog: c, Abilities: can, Result: r, Engine: engine}
 	open := openOnly(r.Findings)
 	fmt.Fprintf(w, "# %s\n\n%s\n\n", markdown(s.title()), markdown(s.says()))
 	fmt.Fprintf(w, "| errors | warnings | notices | set aside |\n|---|---|---|---|\n| %d | %d | %d | %d |\n", r.Count(rule.Error), r.Count(rule.Warning), r.Count(rule.Notice), len(r.Findings)-len(open))

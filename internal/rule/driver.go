@@ -14,14 +14,15 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
+	"nexdal/internal/phrase"
 )
 
-// A Judge is what catalogs are judged by.
-type Judge struct {
-	Can      catalog.Abilities
-	Rules    []*Rule
-	Evidence *evidence.Evidence // may be nil
-	Settings []Setting          // in order; of two that bear on the same, the later holds
+// A Checker is what catalogs are judged by.
+type Checker struct {
+	Abilities catalog.Abilities
+	Rules     []*Rule
+	Evidence  *evidence.Evidence // may be nil
+	Settings  []Setting          // in order; of two that bear on the same, the later holds
 	// Proposals: plans take fixes too that nobody chose and that ask for it.
 	Proposals bool
 	// LongestName is the most bytes that a name which a fix makes may have, where
@@ -40,7 +41,7 @@ const shortestName = 20
 // Run judges the catalog. Findings come worst first, then by table, rule and
 // object. A rule that fails ends nothing but itself: it is among those that could not
 // judge. When the context ends, the rules that are left are too.
-func (j Judge) Run(ctx context.Context, c *catalog.Catalog) Result {
+func (j Checker) Run(ctx context.Context, c *catalog.Catalog) Result {
 	var result Result
 	shared := j.pass(c)
 	if shared.Data == nil && slices.ContainsFunc(j.Rules, func(r *Rule) bool { return r.Suspects && runs(r, settingsFor(r, j.Settings)) }) {
@@ -49,7 +50,7 @@ func (j Judge) Run(ctx context.Context, c *catalog.Catalog) Result {
 	for _, r := range j.Rules {
 		p := *shared
 		p.rule, p.mine, p.result, p.told = r, settingsFor(r, j.Settings), &result, map[Need]bool{}
-		if !runs(r, p.mine) || r.Applies != nil && !r.Applies(j.Can) {
+		if !runs(r, p.mine) || r.Applies != nil && !r.Applies(j.Abilities) {
 			continue
 		}
 		if !slices.Contains(slices.Concat(r.Needs, r.Uses), Evidence) {
@@ -74,18 +75,18 @@ func (j Judge) Run(ctx context.Context, c *catalog.Catalog) Result {
 }
 
 // pass is what the passes of all rules have in common.
-func (j Judge) pass(c *catalog.Catalog) *Pass {
-	longest := j.Can.MaxName
+func (j Checker) pass(c *catalog.Catalog) *Pass {
+	longest := j.Abilities.MaxName
 	if j.LongestName > 0 && (longest == 0 || j.LongestName < longest) {
 		longest = max(j.LongestName, shortestName)
 	}
-	p := &Pass{Catalog: c, Lookup: c.Lookup(), Can: j.Can, Names: catalog.NewNames(c, longest), Data: dataOf(j.Evidence), matched: map[*regexp.Regexp]map[string]bool{}}
+	p := &Pass{Catalog: c, Lookup: c.Lookup(), Abilities: j.Abilities, Names: catalog.NewNames(c, longest), Data: dataOf(j.Evidence), matched: map[*regexp.Regexp]map[string]bool{}}
 	for _, t := range c.Tables() {
 		if !t.IsOwn() {
 			continue
 		}
-		if p.Own = append(p.Own, t); t.PartitionOf == nil {
-			p.Whole = append(p.Whole, t)
+		if p.Owned = append(p.Owned, t); t.PartitionOf == nil {
+			p.Roots = append(p.Roots, t)
 		}
 	}
 	p.suspects = sync.OnceValue(func() []evidence.Reference { return evidence.Suspects(c, p.Lookup) })
@@ -99,22 +100,10 @@ func (p *Pass) check(ctx context.Context) (err error) {
 	}
 	defer func() {
 		if v := recover(); v != nil {
-			err = fmt.Errorf("%v (%s)", v, placeOf(debug.Stack()))
+			err = fmt.Errorf("%v (%s)", v, phrase.PanicPlace(debug.Stack()))
 		}
 	}()
 	return p.rule.Check(p)
-}
-
-// placeOf is the line of the rules' code that the stack of a panic leads through first.
-func placeOf(stack []byte) string {
-	_, after, _ := strings.Cut(string(stack), "panic(")
-	for line := range strings.Lines(after) {
-		if _, place, ok := strings.Cut(line, "/internal/"); ok && !strings.Contains(line, "(") {
-			place, _, _ = strings.Cut(strings.TrimSpace(place), " ")
-			return place
-		}
-	}
-	return "place not known"
 }
 
 // reportLacking says what the rule needs and lacks, where it did not say so itself.
@@ -124,7 +113,7 @@ func (p *Pass) reportLacking() {
 			continue
 		}
 		lacking := 0
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			if n == Evidence && p.Data == nil || n == Statistics && t.Stats.Rows == nil {
 				lacking++
 			}

@@ -10,13 +10,13 @@ import (
 
 // A Pass is one rule's walk over one catalog.
 type Pass struct {
-	Catalog *catalog.Catalog
-	Lookup  *catalog.Lookup
-	Own     []*catalog.Table // those that are the owner's to change, partitions among them
-	Whole   []*catalog.Table // the same without partitions, which are judged with their parents
-	Can     catalog.Abilities
-	Names   *catalog.Names // for what fixes create
-	Data    *Data          // what the data said; nil where it was not asked, and for rules that do not declare it
+	Catalog   *catalog.Catalog
+	Lookup    *catalog.Lookup
+	Owned     []*catalog.Table // those that are the owner's to change, partitions among them
+	Roots     []*catalog.Table // the same without partitions, which are judged with their parents
+	Abilities catalog.Abilities
+	Names     *catalog.Names // for what fixes create
+	Data      *Data          // what the data said; nil where it was not asked, and for rules that do not declare it
 
 	rule     *Rule
 	told     map[Need]bool // the rule itself says what it lacks
@@ -95,5 +95,5 @@ func (p *Pass) Unasked(objects int) {
 // Uncounted notes that objects could not be judged for want of the engine's own
 // figures.
 func (p *Pass) Uncounted(objects int) {
-	p.lacks(Statistics, "the engine's figures", cmp.Or(p.Can.AnalyseAdvice, "survey the database itself"), objects)
+	p.lacks(Statistics, "the engine's figures", cmp.Or(p.Abilities.AnalyseAdvice, "survey the database itself"), objects)
 }

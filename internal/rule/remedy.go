@@ -9,8 +9,8 @@ import (
 	"nexdal/internal/change"
 )
 
-// A Remedy is a plan that answers findings, rehearsed on the model.
-type Remedy struct {
+// A FixPlan is a plan that answers findings, rehearsed on the model.
+type FixPlan struct {
 	Plan  change.Plan
 	After *catalog.Catalog // the model with the plan applied
 	// Open are the findings that the plan leaves to a person; where a fix had
@@ -25,12 +25,12 @@ type Remedy struct {
 // itself, such as an index that a new key makes needless.
 const rounds = 3
 
-// Heal plans the proposed fix of every finding, applies the plan to the model
+// PlanFixes plans the proposed fix of every finding, applies the plan to the model
 // and judges the model again: what is new there is answered too. A finding is
 // answered by all of its changes or by none. refuse says why a change cannot
 // be written for the engine, or "".
-func (j Judge) Heal(ctx context.Context, c *catalog.Catalog, findings []Finding, refuse func(change.Change) string) (*Remedy, error) {
-	r := &Remedy{}
+func (j Checker) PlanFixes(ctx context.Context, c *catalog.Catalog, findings []Finding, refuse func(change.Change) string) (*FixPlan, error) {
+	r := &FixPlan{}
 	known := map[string]bool{}
 	if j.Before == nil {
 		result := j.Run(ctx, c)
@@ -39,12 +39,12 @@ func (j Judge) Heal(ctx context.Context, c *catalog.Catalog, findings []Finding,
 	for _, f := range j.Before.Findings {
 		known[f.ID()] = true
 	}
-	h := healing{can: j.Can, proposals: j.Proposals, reasons: map[string]string{}}
+	h := fixPlanning{can: j.Abilities, proposals: j.Proposals, reasons: map[string]string{}}
 	findings = Offer(findings, refuse)
 	h.take(findings)
 	for round := 0; ; round++ {
 		plan := h.order(c)
-		after, err := plan.Apply(c, j.Can)
+		after, err := plan.Apply(c, j.Abilities)
 		if err != nil {
 			return nil, err
 		}
@@ -108,8 +108,8 @@ func (f Finding) chosen() bool {
 	return !f.Fixes[0].Ask || f.Decision != nil && (f.Decision.Verdict == "choose" || f.Decision.Verdict == "accept")
 }
 
-// healing gathers the changes that answer findings.
-type healing struct {
+// fixPlanning gathers the changes that answer findings.
+type fixPlanning struct {
 	can       catalog.Abilities
 	proposals bool
 	items     []change.Item
@@ -117,7 +117,7 @@ type healing struct {
 }
 
 // take adds the proposed changes of findings.
-func (h *healing) take(findings []Finding) {
+func (h *fixPlanning) take(findings []Finding) {
 	for _, f := range findings {
 		if len(f.Fixes) == 0 || !f.chosen() && !h.proposals {
 			continue
@@ -130,7 +130,7 @@ func (h *healing) take(findings []Finding) {
 
 // order plans what was gathered. A finding one of whose changes does not fit
 // is taken out with all its changes, and the rest is planned anew.
-func (h *healing) order(c *catalog.Catalog) change.Plan {
+func (h *fixPlanning) order(c *catalog.Catalog) change.Plan {
 	for {
 		plan, left := change.Order(c, h.can, h.items)
 		if len(left) == 0 {

@@ -1,6 +1,8 @@
 package rule
 
 import (
+	"context"
+	"errors"
 	"slices"
 	"strings"
 	"testing"
@@ -35,11 +37,11 @@ func drop(index string) Fix {
 
 func free(change.Change) string { return "" }
 
-func heal(t *testing.T, rules []*Rule, refuse func(change.Change) string) (titles []string, r *Remedy) {
+func heal(t *testing.T, rules []*Rule, refuse func(change.Change) string) (titles []string, r *FixPlan) {
 	t.Helper()
 	c := sample()
-	j := Judge{Rules: rules}
-	r, err := j.Heal(t.Context(), c, j.Run(t.Context(), c).Findings, refuse)
+	j := Checker{Rules: rules}
+	r, err := j.PlanFixes(t.Context(), c, j.Run(t.Context(), c).Findings, refuse)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -116,7 +118,7 @@ func TestOrder(t *testing.T) {
 			return nil
 		}}
 	}
-	r := Judge{Rules: []*Rule{report("b/x", Notice, "q"), report("a/y", Warning, "z", "a"), report("c/z", Error, "m")}}.Run(t.Context(), sample())
+	r := Checker{Rules: []*Rule{report("b/x", Notice, "q"), report("a/y", Warning, "z", "a"), report("c/z", Error, "m")}}.Run(t.Context(), sample())
 	var got []string
 	for _, f := range r.Findings {
 		got = append(got, f.ID())
@@ -129,5 +131,71 @@ func TestOrder(t *testing.T) {
 	}
 	if !Error.AtLeast(Warning) || Notice.AtLeast(Warning) || !Warning.AtLeast(Warning) {
 		t.Error("severities are out of order")
+	}
+}
+
+// TestOneFails: a rule that fails or panics ends no other; what it has reported stands,
+// and it is among those that could not judge, with the place.
+func TestOneFails(t *testing.T) {
+	fails := func(id string, how func()) *Rule {
+		return &Rule{ID: id, Severity: Error, Check: func(p *Pass) error {
+			p.Report(Finding{Table: on, Object: id})
+			how()
+			return errors.New("the catalog is odd")
+		}}
+	}
+	rules := []*Rule{fails("a/error", func() {}), fails("b/panic", func() { panic("out of bounds") }), fails("c/nil", func() { var t *catalog.Table; _ = t.Name }), whileThere("d/sound", "x")}
+	r := Checker{Rules: rules}.Run(t.Context(), sample())
+	if len(r.Findings) != 4 || len(r.Unjudged) != 3 {
+		t.Fatalf("%+v", r)
+	}
+	for i, want := range []string{"the catalog is odd", "out of bounds (rule/remedy_test.go:", "nil pointer dereference (rule/remedy_test.go:"} {
+		if u := r.Unjudged[i]; u.Rule != rules[i].ID || !strings.Contains(u.Failed, want) {
+			t.Errorf("%+v, want %q", u, want)
+		}
+	}
+	ctx, cancel := context.WithCancel(t.Context())
+	cancel()
+	if r := (Checker{Rules: rules}).Run(ctx, sample()); len(r.Findings) > 0 || len(r.Unjudged) != 4 || r.Unjudged[0].Failed == "" {
+		t.Errorf("brought to an end: %+v", r)
+	}
+}
+
+// TestValidate: what is wrong with a list of rules is said, of each.
+func TestValidate(t *testing.T) {
+	good := func(id string) *Rule {
+		return &Rule{ID: id, Title: "t", Doc: "d", Severity: Notice, Check: func(*Pass) error { return nil }}
+	}
+	if err := Validate([]*Rule{good("a/b"), good("a/c")}); err != nil {
+		t.Error(err)
+	}
+	for want, alter := range map[string]func(*Rule){
+		"area/slug":                func(r *Rule) { r.ID = "B" },
+		"lacks a title":            func(r *Rule) { r.Title = "" },
+		"its documentation":        func(r *Rule) { r.Doc = " " },
+		"or its check":             func(r *Rule) { r.Check = nil },
+		"is no severity":           func(r *Rule) { r.Severity = "fatal" },
+		"is in the list twice":     func(r *Rule) { r.ID = "a/c" },
+		"which is not in the list": func(r *Rule) { r.GivesWay = []string{"z/z"} },
+		"which gives way to it":    func(r *Rule) { r.GivesWay = []string{"a/d"} },
+		`option "rows" is there`: func(r *Rule) {
+			r.Options = []Option{{Name: "rows", Default: int64(1), Doc: "d"}, {Name: "rows", Default: int64(1), Doc: "d"}}
+		},
+		`option "severity" is there`:  func(r *Rule) { r.Options = []Option{{Name: "severity", Default: int64(1), Doc: "d"}} },
+		`option "a b" is`:             func(r *Rule) { r.Options = []Option{{Name: "a b", Default: int64(1), Doc: "d"}} },
+		"or not documented":           func(r *Rule) { r.Options = []Option{{Name: "rows", Default: int64(1)}} },
+		"does not accept its default": func(r *Rule) { r.Options = []Option{{Name: "rows", Default: int64(-1), Doc: "d"}} },
+		"none of x":                   func(r *Rule) { r.Options = []Option{{Name: "style", Default: "y", Choices: []string{"x"}, Doc: "d"}} },
+		"default of type int":         func(r *Rule) { r.Options = []Option{{Name: "rows", Default: 1, Doc: "d"}} },
+	} {
+		r, other, third := good("a/b"), good("a/c"), good("a/d")
+		third.GivesWay = []string{"a/b"}
+		alter(r)
+		if r.ID != "a/b" {
+			third.GivesWay = nil
+		}
+		if err := Validate([]*Rule{r, other, third}); err == nil || !strings.Contains(err.Error(), want) {
+			t.Errorf("%v, want %q", err, want)
+		}
 	}
 }

@@ -13,7 +13,7 @@ import (
 func Unique(p *Pass, t *catalog.Table, columns []string) Fix {
 	name := p.Names.Free(t.Schema, "key", append([]string{t.Name}, columns...)...)
 	title := fmt.Sprintf("keep (%s) of %s unique", strings.Join(columns, ", "), t.Name)
-	if !p.Can.ConstraintCopies {
+	if !p.Abilities.ConstraintCopies {
 		return Fix{ID: "unique", Title: title, Changes: []change.Change{change.AddKey{Table: t.Ref(), Key: &catalog.Key{Name: name, Columns: columns, Index: name}}}}
 	}
 	x := &catalog.Index{Name: name, Origin: catalog.ByPerson, Method: "btree", Unique: true}

@@ -18,12 +18,12 @@ type Stage interface {
 
 // A Rehearsal is what came of a script on an empty twin of its database.
 type Rehearsal struct {
-	Place  string           // of the twin, for people
-	Losses []engine.Loss    // what the twin could not be given
-	Mended []catalog.Thing  // broken in the original, and whole in the twin
-	Built  *catalog.Catalog // the twin before the script
-	Failed error            // why the script did not reach its end, or nil
-	After  *catalog.Catalog // the twin after it; nil where it failed
+	Place  string              // of the twin, for people
+	Losses []engine.Loss       // what the twin could not be given
+	Mended []catalog.ObjectRef // broken in the original, and whole in the twin
+	Built  *catalog.Catalog    // the twin before the script
+	Failed error               // why the script did not reach its end, or nil
+	After  *catalog.Catalog    // the twin after it; nil where it failed
 	// The same of the way back; nil and nil where there is none, or the script
 	// failed.
 	BackFailed error
@@ -120,14 +120,14 @@ func (r *Run) All(ctx context.Context) error {
 
 // whole returns the catalog with its broken indexes whole: without rows nothing
 // keeps them from being built.
-func whole(c *catalog.Catalog) (*catalog.Catalog, []catalog.Thing) {
+func whole(c *catalog.Catalog) (*catalog.Catalog, []catalog.ObjectRef) {
 	c = c.Clone()
-	var mended []catalog.Thing
+	var mended []catalog.ObjectRef
 	for _, t := range c.Tables() {
 		for _, x := range t.Indexes {
 			if x.Invalid && t.Kind != catalog.Partitioned {
 				x.Invalid = false
-				mended = append(mended, catalog.Thing{Kind: "index", Schema: t.Schema, Name: x.Name})
+				mended = append(mended, catalog.ObjectRef{Kind: "index", Schema: t.Schema, Name: x.Name})
 			}
 		}
 	}

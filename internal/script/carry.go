@@ -36,7 +36,7 @@ func Carry(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, changes [
 
 // without is the catalog without the foreign keys that the changes drop before.
 func without(c *catalog.Catalog, changes []change.Change, of change.Change) *catalog.Catalog {
-	if _, cut := of.(change.Divide); !cut {
+	if _, cut := of.(change.PartitionTable); !cut {
 		return c
 	}
 	c = c.Clone()

@@ -20,7 +20,7 @@ func Change(w engine.Writer, from, to *catalog.Catalog, can catalog.Abilities, w
 	// What is new is there already when the rest is asked about.
 	built := from.Clone()
 	for _, it := range compare.Changes(from, to, can, wanted) {
-		if b, ok := it.Change.(change.Build); ok {
+		if b, ok := it.Change.(change.CreateObjects); ok {
 			if err := change.Apply(b, built, can); err != nil {
 				return nil, err
 			}

@@ -14,7 +14,7 @@ func Create(e engine.Creator, c *catalog.Catalog, losses []engine.Loss) *Script 
 	s.Losses = append(append(s.Losses, losses...), more...)
 	for _, g := range c.Gaps { // what was not read cannot be written
 		if !g.Figures {
-			s.Losses = append(s.Losses, engine.Loss{What: catalog.Thing{Kind: g.What, Schema: g.Schema, Name: g.Table}, Why: "it was not read: " + g.Reason})
+			s.Losses = append(s.Losses, engine.Loss{What: catalog.ObjectRef{Kind: g.What, Schema: g.Schema, Name: g.Table}, Why: "it was not read: " + g.Reason})
 		}
 	}
 	for _, t := range c.Tables() {

@@ -15,12 +15,12 @@ import (
 // Fix makes the corrective script that answers the findings, and the script
 // that takes it back. What the findings' fixes would bring about is answered
 // too; both scripts lead exactly from one catalog to the other.
-func Fix(ctx context.Context, w engine.Writer, c *catalog.Catalog, j rule.Judge, findings []rule.Finding) (*Pair, error) {
-	healed, err := j.Heal(ctx, c, findings, func(ch change.Change) string { return w.Refuses(c, ch) })
+func Fix(ctx context.Context, w engine.Writer, c *catalog.Catalog, j rule.Checker, findings []rule.Finding) (*Pair, error) {
+	healed, err := j.PlanFixes(ctx, c, findings, func(ch change.Change) string { return w.Refuses(c, ch) })
 	if err != nil {
 		return nil, err
 	}
-	p, err := pair(w, c, healed.After, healed.Plan, j.Can, nil)
+	p, err := pair(w, c, healed.After, healed.Plan, j.Abilities, nil)
 	if err != nil {
 		return nil, err
 	}

@@ -62,7 +62,7 @@ func pair(w engine.Writer, from, to *catalog.Catalog, plan change.Plan, can cata
 	}
 	p.Back.Structure = modelled + to.Comparable().Fingerprint(p.Back.Tables)
 	for i, it := range plan {
-		if n, ok := back[len(back)-1-i].Change.(change.Nothing); ok {
+		if n, ok := back[len(back)-1-i].Change.(change.NoReversal); ok {
 			p.Forth.Stays = append(p.Forth.Stays, fmt.Sprintf("%s is not taken back: %s", it.Change.Title(), n.Why))
 		}
 		if _, ok := it.Change.(change.DropColumn); ok {
@@ -89,7 +89,7 @@ func answerable(work *engine.Work, plan change.Plan, dialect sqllex.Dialect) {
 		switch ch := it.Change.(type) {
 		case change.AddColumn:
 			columns[ch.Table] = append(columns[ch.Table], ch.Column.Name)
-		case change.Build, change.AddLookup:
+		case change.CreateObjects, change.AddLookupTable:
 			for _, ref := range ch.(interface{ Tables() []catalog.Ref }).Tables() {
 				made[ref] = true
 			}

@@ -42,7 +42,7 @@ func TestRandomThereAndBack(t *testing.T) {
 			s := &Script{Kind: "Corrective script", Program: "nexdal test", Engine: catalog.Engine{Name: name, Version: "1.0"}, Database: text(r, ""), Surveyed: time.Date(2026, 11, 23, 8, 0, 0, 0, time.UTC),
 				Structure: "model-0011", Reversal: "fix.reversal.sql", Back: "reversal", Before: "fix.before.json", After: "fix.after.json", Dialect: e.Dialect(), Findings: 1,
 				Left: []Left{{text(r, ""), text(r, ""), text(r, "")}}, LeftAs: "thing", Stays: []string{text(r, "")},
-				Losses: []engine.Loss{{What: catalog.Thing{Kind: "view", Schema: "s", Name: text(r, "")}, Why: text(r, "")}}}
+				Losses: []engine.Loss{{What: catalog.ObjectRef{Kind: "view", Schema: "s", Name: text(r, "")}, Why: text(r, "")}}}
 			for range 1 + r.IntN(3) {
 				s.Tables = append(s.Tables, catalog.Ref{Schema: text(r, ""), Table: text(r, "")})
 			}

@@ -108,7 +108,7 @@ func ruleTimes(survey string) error {
 	lookup := c.Lookup()
 	for range 3 {
 		runtime.GC()
-		j := rule.Judge{Can: all.ByName(c.Engine.Name).Abilities(c.Engine.Version), Rules: book.Rules(), Watch: func(r *rule.Rule, d time.Duration) {
+		j := rule.Checker{Abilities: all.ByName(c.Engine.Name).Abilities(c.Engine.Version), Rules: book.Rules(), Watch: func(r *rule.Rule, d time.Duration) {
 			took[r.ID] += d
 			sum += d
 		}}

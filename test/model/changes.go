@@ -70,17 +70,17 @@ func (g *generator) numbering(t *catalog.Table, col *catalog.Column) {
 			continue
 		}
 		own := q.Clone()
-		own.Name, own.OwnedBy, own.Feeds, own.Last = g.names.Free(s.Name, "own", q.Name), nil, nil, nil
+		own.Name, own.OwnedBy, own.UsedBy, own.Last = g.names.Free(s.Name, "own", q.Name), nil, nil, nil
 		g.add(change.SplitSequence{Table: t.Ref(), Column: col.Name, Shared: *col.Sequence, Own: own, From: col.Default, To: "nextval('own')"},
-			change.SetNext{Schema: s.Name, Sequence: q.Name, Table: t.Ref(), Column: col.Name},
+			change.AdvanceSequence{Schema: s.Name, Sequence: q.Name, Table: t.Ref(), Column: col.Name},
 			change.OwnSequence{Schema: s.Name, Name: q.Name, Of: t.Ref(), By: &catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: t.Columns[1].Name}},
 			change.OwnSequence{Schema: s.Name, Name: q.Name, Of: t.Ref()})
 		numbered := q.Clone()
 		numbered.Identity = true
-		g.add(change.Renumber{Table: t.Ref(), Column: col.Name, From: change.Numbering{Identity: col.Identity, Default: col.Default, Schema: s.Name, Sequence: q},
+		g.add(change.SetNumbering{Table: t.Ref(), Column: col.Name, From: change.Numbering{Identity: col.Identity, Default: col.Default, Schema: s.Name, Sequence: q},
 			To: change.Numbering{Identity: catalog.IdentityByDefault, Schema: s.Name, Sequence: numbered}})
 		for _, trigger := range t.Triggers {
-			g.add(change.NumberItself{Table: t.Ref(), Column: col.Name, Trigger: trigger, Schema: s.Name, Sequence: q})
+			g.add(change.MakeIdentity{Table: t.Ref(), Column: col.Name, Trigger: trigger, Schema: s.Name, Sequence: q})
 		}
 	}
 }
@@ -108,7 +108,7 @@ func (g *generator) keys(t *catalog.Table) {
 		if is {
 			id := &catalog.Column{Name: "number", Type: large, Identity: catalog.IdentityByDefault}
 			key := &catalog.Key{Name: g.names.Free(t.Schema, "pk", t.Name), Columns: []string{id.Name}}
-			g.add(change.NumberKey{Table: on, Column: id, Key: key, From: k, Unique: other})
+			g.add(change.AddSurrogateKey{Table: on, Column: id, Key: key, From: k, Unique: other})
 		}
 	}
 }
@@ -126,7 +126,7 @@ func (g *generator) foreignKeys(t *catalog.Table) {
 			change.AddForeignKey{Table: on, ForeignKey: f, Again: true},
 			change.Rename{Table: on, Kind: change.RenameForeignKey, From: f.Name, To: again.Name},
 			change.SetComment{Table: on, Kind: change.OnConstraint, Name: f.Name, From: f.Comment, To: "a reference"},
-			change.FillColumn{Table: on, Column: t.Columns[0].Name, Via: f, From: f.TargetColumns[0]})
+			change.BackfillColumn{Table: on, Column: t.Columns[0].Name, Via: f, From: f.TargetColumns[0]})
 		if f.NotValidated {
 			g.add(change.ValidateForeignKey{Table: on, ForeignKey: f})
 		}
@@ -150,7 +150,13 @@ func (g *generator) indexes(t *catalog.Table) {
 				g.add(change.ReplaceKey{Table: on, From: change.Uniqueness{Index: x}, To: change.Uniqueness{Primary: true, Key: key}})
 			}
 		}
-		g.add(change.RebuildIndex{Table: on, Name: x.Name}, change.CompleteIndex{Table: on, Index: x},
+		complete := change.CompleteIndex{Table: on, Index: x}
+		for _, part := range g.c.Tables() {
+			if part.PartitionOf != nil && *part.PartitionOf == on {
+				complete.Partitions = append(complete.Partitions, change.PartitionIndex{Table: part.Ref(), Name: g.names.Free(t.Schema, "share", part.Name), Parent: x.Name})
+			}
+		}
+		g.add(change.RebuildIndex{Table: on, Name: x.Name}, complete,
 			change.SetComment{Table: on, Kind: change.OnIndex, Name: x.Name, From: x.Comment, To: "an index"})
 	}
 }
@@ -187,11 +193,11 @@ func (g *generator) table(t *catalog.Table) {
 		change.SetSpread{Table: on, From: from, To: catalog.Spread{Style: "all"}}, change.SetSpread{Table: on, From: from, To: catalog.Spread{Style: "key", Column: t.Columns[0].Name}},
 		change.SetSortKey{Table: on, From: t.SortKey, To: &catalog.SortKey{Columns: []string{t.Columns[0].Name}, Interleaved: true}}, change.SetSortKey{Table: on, From: t.SortKey},
 		change.RenameTable{Table: on, To: g.names.Free(t.Schema, "renamed", t.Name)})
-	for _, what := range []change.Tending{change.TendSort, change.TendReclaim, change.TendAnalyse, change.TendRebuild} {
-		g.add(change.Tend{Table: on, What: what})
+	for _, what := range []change.Maintenance{change.SortRows, change.ReclaimSpace, change.Analyze, change.RebuildIndexes} {
+		g.add(change.Maintain{Table: on, What: what})
 	}
 	lookup := &catalog.Table{Schema: t.Schema, Name: g.names.Free(t.Schema, "values", t.Name), Kind: catalog.Ordinary, Columns: []*catalog.Column{{Name: "value", Type: words}}}
-	g.add(change.AddLookup{Table: lookup, Key: &catalog.Key{Name: lookup.Name + "_pkey", Columns: []string{"value"}, Index: lookup.Name + "_pkey"}, Values: []string{"low", "it's high"}})
+	g.add(change.AddLookupTable{Table: lookup, Key: &catalog.Key{Name: lookup.Name + "_pkey", Columns: []string{"value"}, Index: lookup.Name + "_pkey"}, Values: []string{"low", "it's high"}})
 }
 
 func (g *generator) partitions(t *catalog.Table) {
@@ -207,11 +213,11 @@ func (g *generator) partitions(t *catalog.Table) {
 	case len(t.Partitions) > 0:
 		g.add(change.AddPartition{Of: on, Name: "y2027", Bounds: "VALUES LESS THAN ('2028-01-01')", Like: t.Partitions[0].Name},
 			change.AddPartition{Of: on, Name: "y2020", Bounds: "VALUES LESS THAN ('2021-01-01')", Before: t.Partitions[0].Name},
-			change.SplitOff{Of: on, Part: t.Partitions[1].Name, To: t.Name + "_alone"})
+			change.ExtractPartition{Of: on, Part: t.Partitions[1].Name, To: t.Name + "_alone"})
 	case t.PartitionOf == nil && t.Kind == catalog.Ordinary:
 		day := t.Columns[len(t.Columns)-1].Name
-		d := change.Divide{Table: on, By: &catalog.PartitionKey{Method: "range", Columns: []string{day}, Definition: fmt.Sprintf("range (%s)", day)},
-			Parts: []change.Part{{Name: t.Name + "_old", Bounds: "old"}, {Name: t.Name + "_new", Bounds: "new"}}}
+		d := change.PartitionTable{Table: on, By: &catalog.PartitionKey{Method: "range", Columns: []string{day}, Definition: fmt.Sprintf("range (%s)", day)},
+			Parts: []change.Part{{Name: t.Name + "_old", Bounds: "VALUES LESS THAN ('2026-01-01')"}, {Name: t.Name + "_new", Bounds: "VALUES LESS THAN ('2027-01-01')"}}}
 		if k := t.PrimaryKey; k != nil {
 			key := k.Clone()
 			key.Columns = append(key.Columns, day)
@@ -221,13 +227,14 @@ func (g *generator) partitions(t *catalog.Table) {
 					if f.Target == on && other != t && !f.Inherited {
 						moved := f.Clone()
 						moved.Columns, moved.TargetColumns = append(moved.Columns, other.Columns[0].Name), append(moved.TargetColumns, day)
-						d.Moved = append(d.Moved, change.Moved{Table: other.Ref(), Old: f, New: moved})
+						d.Moved = append(d.Moved, change.Repointed{Table: other.Ref(), Old: f, New: moved})
 					}
 				}
 			}
 		}
 		tables := d
 		tables.AsTables = true
+		tables.Parts = []change.Part{{Name: t.Name + "_old", Bounds: "FOR VALUES FROM (MINVALUE) TO ('2026-01-01')"}, {Name: t.Name + "_new", Bounds: "FOR VALUES FROM ('2026-01-01') TO ('2027-01-01')"}}
 		g.add(d, tables)
 	}
 }
@@ -237,14 +244,13 @@ func (g *generator) schema(s *catalog.Schema) {
 		other := q.Clone()
 		other.Increment, other.Cache, other.Comment = 10, 20, "by tens"
 		fresh := q.Clone()
-		fresh.Name, fresh.Identity, fresh.OwnedBy, fresh.Feeds = g.names.Free(s.Name, "seq", q.Name), false, nil, nil
-		var of catalog.Ref
-		if len(q.Feeds) > 0 {
-			of = q.Feeds[0].Ref()
+		fresh.Name, fresh.Identity, fresh.OwnedBy, fresh.UsedBy = g.names.Free(s.Name, "seq", q.Name), false, nil, nil
+		g.add(change.AlterSequence{Schema: s.Name, Old: q, New: other}, change.CreateSequence{Schema: s.Name, Sequence: fresh})
+		if len(q.UsedBy) > 0 {
+			of := q.UsedBy[0].Ref()
+			g.add(change.SetCycle{Schema: s.Name, Name: q.Name, Of: of, Cycle: !q.Cycle},
+				change.SetRange{Schema: s.Name, Name: q.Name, Of: of, FromType: q.Type, ToType: "bigint", FromMost: q.Most, ToMost: 1<<63 - 1})
 		}
-		g.add(change.AlterSequence{Schema: s.Name, Old: q, New: other}, change.CreateSequence{Schema: s.Name, Sequence: fresh},
-			change.SetCycle{Schema: s.Name, Name: q.Name, Of: of, Cycle: !q.Cycle},
-			change.SetRange{Schema: s.Name, Name: q.Name, Of: of, FromType: q.Type, ToType: "bigint", FromMost: q.Most, ToMost: 1<<63 - 1})
 		if !q.Identity {
 			g.add(change.DropSequence{Schema: s.Name, Sequence: q})
 		}
@@ -252,26 +258,26 @@ func (g *generator) schema(s *catalog.Schema) {
 	for _, v := range s.Views {
 		other := v.Clone()
 		other.Definition += " WHERE true"
-		g.add(change.RedefineView{Schema: s.Name, Old: v, New: other})
+		g.add(change.ReplaceView{Schema: s.Name, Old: v, New: other})
 	}
 	for _, r := range s.Routines {
 		other := r.Clone()
 		other.Definition += " -- again"
-		g.add(change.RedefineRoutine{Schema: s.Name, Old: r, New: other})
+		g.add(change.ReplaceRoutine{Schema: s.Name, Old: r, New: other})
 	}
 	made := &catalog.Schema{Name: s.Name, Tables: []*catalog.Table{{Schema: s.Name, Name: g.names.Free(s.Name, "made", "by"), Kind: catalog.Ordinary, Columns: []*catalog.Column{column("a", number, true)}}},
 		Views: []*catalog.View{{Name: g.names.Free(s.Name, "made", "view"), Definition: "SELECT 1 AS a"}}}
 	elsewhere := made.Clone()
 	elsewhere.Name, elsewhere.Tables[0].Schema = "elsewhere", "elsewhere"
-	g.add(change.Build{What: &catalog.Catalog{Schemas: []*catalog.Schema{made}}}, change.Build{What: &catalog.Catalog{Schemas: []*catalog.Schema{elsewhere}}})
+	g.add(change.CreateObjects{What: &catalog.Catalog{Schemas: []*catalog.Schema{made}}}, change.CreateObjects{What: &catalog.Catalog{Schemas: []*catalog.Schema{elsewhere}}})
 	if s.Size() == 0 {
-		g.add(change.Raze{What: &catalog.Catalog{}, Schemas: []string{s.Name}})
+		g.add(change.DropObjects{What: &catalog.Catalog{}, Schemas: []string{s.Name}})
 		return
 	}
 	gone := s.Clone()
-	g.add(change.Raze{What: &catalog.Catalog{Schemas: []*catalog.Schema{gone}}, Schemas: []string{s.Name}})
+	g.add(change.DropObjects{What: &catalog.Catalog{Schemas: []*catalog.Schema{gone}}, Schemas: []string{s.Name}})
 	for _, t := range s.Tables {
-		g.add(change.Raze{What: &catalog.Catalog{Schemas: []*catalog.Schema{{Name: s.Name, Tables: []*catalog.Table{t}}}}})
+		g.add(change.DropObjects{What: &catalog.Catalog{Schemas: []*catalog.Schema{{Name: s.Name, Tables: []*catalog.Table{t}}}}})
 	}
-	g.add(change.Raze{What: &catalog.Catalog{Schemas: []*catalog.Schema{{Name: s.Name, Views: s.Views, Types: s.Types, Objects: s.Objects}}}})
+	g.add(change.DropObjects{What: &catalog.Catalog{Schemas: []*catalog.Schema{{Name: s.Name, Views: s.Views, Types: s.Types, Objects: s.Objects}}}})
 }

@@ -114,7 +114,7 @@ func (m *maker) refer(t *catalog.Table, column, target, key string) *catalog.For
 func (m *maker) sequence(name string, feeds *catalog.ColumnRef, how string) *catalog.Sequence {
 	q := &catalog.Sequence{Name: name, Type: "integer", Start: 1, Increment: 1, Least: 1, Most: 1<<31 - 1, Cache: 1}
 	if feeds != nil {
-		q.Feeds = []catalog.Draw{{ColumnRef: *feeds, How: how}}
+		q.UsedBy = []catalog.SequenceUse{{ColumnRef: *feeds, How: how}}
 	}
 	m.s.Sequences = append(m.s.Sequences, q)
 	return q
@@ -161,7 +161,7 @@ func (m *maker) gauges() {
 	m.refer(visit, "gauge_id", "gauge", "id")
 	shared := m.sequence("visit_seq", at(visit, "id"), "default")
 	task := m.table("visit_task", column("id", number, false), column("visit_id", number, true))
-	shared.Feeds = append(shared.Feeds, catalog.Draw{ColumnRef: *at(task, "id"), How: "default"})
+	shared.UsedBy = append(shared.UsedBy, catalog.SequenceUse{ColumnRef: *at(task, "id"), How: "default"})
 	for _, t := range []*catalog.Table{visit, task} {
 		t.Columns[0].Default, t.Columns[0].Sequence = "nextval('visit_seq')", &catalog.Ref{Schema: "saltmere", Table: shared.Name}
 	}
@@ -169,7 +169,7 @@ func (m *maker) gauges() {
 
 	part := m.table("spare_part", column("no", number, false), column("name", words, false))
 	primary(part, "no")
-	m.sequence("part_seq", at(part, "no"), "trigger").Feeds[0].Alone = true
+	m.sequence("part_seq", at(part, "no"), "trigger").UsedBy[0].Alone = true
 	part.Columns[0].Sequence = &catalog.Ref{Schema: "saltmere", Table: "part_seq"}
 	part.Triggers = []*catalog.Trigger{{Name: "part_number", Timing: "before", Events: []string{"insert"}, PerRow: true, Calls: "saltmere.number_part", Definition: "CREATE TRIGGER part_number"}}
 	m.sequence("spare_seq", nil, "")
@@ -239,7 +239,7 @@ func (m *maker) plain(i int) {
 }
 
 func (m *maker) others() {
-	m.s.Views = []*catalog.View{{Name: "station_names", Columns: []*catalog.ViewColumn{{Name: "name", Type: "varchar(40)"}}, Definition: "SELECT name FROM station", Reads: []catalog.Thing{{Kind: catalog.KindTable, Schema: "saltmere", Name: "station"}}}}
+	m.s.Views = []*catalog.View{{Name: "station_names", Columns: []*catalog.ViewColumn{{Name: "name", Type: "varchar(40)"}}, Definition: "SELECT name FROM station", Reads: []catalog.ObjectRef{{Kind: catalog.KindTable, Schema: "saltmere", Name: "station"}}}}
 	m.s.Routines = []*catalog.Routine{{Name: "stamp", Kind: "function", Returns: "trigger", Language: "plpgsql", Definition: "CREATE FUNCTION saltmere.stamp()"},
 		{Name: "number_part", Kind: "function", Returns: "trigger", Language: "plpgsql", Definition: "CREATE FUNCTION saltmere.number_part()"}}
 	m.s.Types = []*catalog.UserType{{Name: "level_mm", Kind: catalog.DomainType, Base: &number}}

@@ -96,7 +96,7 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 	can := e.Abilities(before.Engine.Version)
 	w := e.(engine.Writer)
 	refuse := func(ch change.Change) string { return w.Refuses(before, ch) }
-	j := rule.Judge{Can: can, Rules: book.Rules(), Proposals: true, Settings: settingsOf(t, text)}
+	j := rule.Checker{Abilities: can, Rules: book.Rules(), Proposals: true, Settings: settingsOf(t, text)}
 	decisions := &settings.Decisions{}
 	if strings.Contains(text, "-- probe") {
 		j.Evidence = probe(t, e, db)
@@ -112,7 +112,7 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 	if t.Failed() || len(wants) == 0 {
 		return
 	}
-	healed, err := j.Heal(t.Context(), before, findings, refuse)
+	healed, err := j.PlanFixes(t.Context(), before, findings, refuse)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -272,18 +272,18 @@ var setLine = regexp.MustCompile(`(?m)^-- set (\S+) (\S+) (.*)$`)
 
 // back is what the reversal leads to: the catalog as it was, but for what is not
 // taken back on purpose, such as an index that was not valid.
-func back(t *testing.T, healed *rule.Remedy, before *catalog.Catalog, can catalog.Abilities) *catalog.Catalog {
+func back(t *testing.T, healed *rule.FixPlan, before *catalog.Catalog, can catalog.Abilities) *catalog.Catalog {
 	t.Helper()
 	reverse, err := healed.Plan.Reverse(before, can)
 	if err != nil {
 		t.Fatal(err)
 	}
-	if !slices.ContainsFunc(reverse, func(it change.Item) bool { _, is := it.Change.(change.Nothing); return is }) {
+	if !slices.ContainsFunc(reverse, func(it change.Item) bool { _, is := it.Change.(change.NoReversal); return is }) {
 		return before
 	}
 	c := before.Clone()
 	for i, it := range healed.Plan {
-		if _, is := reverse[len(reverse)-1-i].Change.(change.Nothing); is {
+		if _, is := reverse[len(reverse)-1-i].Change.(change.NoReversal); is {
 			if err := it.Apply(c, can); err != nil {
 				t.Fatal(err)
 			}

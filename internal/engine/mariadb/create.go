@@ -42,11 +42,11 @@ func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 		case m.Sequence != nil:
 			w.sequence(m.Schema, m.Sequence)
 		case m.Routine != nil:
-			w.coded(m.Thing, m.Routine.Mode, m.Routine.Definition, &w.objects)
+			w.coded(m.ObjectRef, m.Routine.Mode, m.Routine.Definition, &w.objects)
 		case m.Object != nil:
-			w.coded(m.Thing, m.Object.Mode, m.Object.Definition, &w.triggers)
+			w.coded(m.ObjectRef, m.Object.Mode, m.Object.Definition, &w.triggers)
 		default:
-			w.lose(m.Thing, "MariaDB has no such objects")
+			w.lose(m.ObjectRef, "MariaDB has no such objects")
 		}
 	}
 	work := &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET NAMES utf8mb4"}}
@@ -63,7 +63,7 @@ func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 	return work, w.losses
 }
 
-func (w *creator) lose(o catalog.Thing, why string) {
+func (w *creator) lose(o catalog.ObjectRef, why string) {
 	w.losses = append(w.losses, engine.Loss{What: o, Why: why})
 }
 
@@ -84,7 +84,7 @@ func (w *creator) plain(into *[]string) {
 
 // coded writes what has a body, under the mode that it was written under. The
 // text names no database, so that one is chosen first where there are several.
-func (w *creator) coded(o catalog.Thing, mode, text string, into *[]string) {
+func (w *creator) coded(o catalog.ObjectRef, mode, text string, into *[]string) {
 	if text == "" {
 		w.lose(o, "its text was not read")
 		return
@@ -124,7 +124,7 @@ func sequenceText(q *catalog.Sequence) string {
 
 func (w *creator) view(schema string, v *catalog.View) {
 	if v.Definition == "" {
-		w.lose(catalog.Thing{Kind: catalog.KindView, Schema: schema, Name: v.Name}, "its query was not read")
+		w.lose(catalog.ObjectRef{Kind: catalog.KindView, Schema: schema, Name: v.Name}, "its query was not read")
 		return
 	}
 	how, check := "", ""
@@ -218,7 +218,7 @@ func (w *creator) table(t *catalog.Table) {
 	triggers := slices.Clone(t.Triggers)
 	slices.SortStableFunc(triggers, func(a, b *catalog.Trigger) int { return a.Order - b.Order })
 	for _, g := range triggers {
-		w.coded(catalog.Thing{Kind: "trigger", Schema: t.Schema, Name: g.Name}, g.Mode, g.Definition, &w.triggers)
+		w.coded(catalog.ObjectRef{Kind: "trigger", Schema: t.Schema, Name: g.Name}, g.Mode, g.Definition, &w.triggers)
 	}
 }
 

@@ -161,15 +161,15 @@ func (r *reader) relations() {
 			t.Storage = strings.Join(said, " ")
 			s.Tables = append(s.Tables, t)
 			r.tables[t.Ref()] = t
-			r.names.Add(catalog.Thing{Kind: catalog.KindTable, Schema: schema, Name: t.Name}, t.Name)
+			r.names.Add(catalog.ObjectRef{Kind: catalog.KindTable, Schema: schema, Name: t.Name}, t.Name)
 		case "VIEW":
 			v := &catalog.View{Name: t.Name}
 			s.Views = append(s.Views, v)
 			r.views[t.Ref()] = v
-			r.names.Add(catalog.Thing{Kind: catalog.KindView, Schema: schema, Name: t.Name}, t.Name)
+			r.names.Add(catalog.ObjectRef{Kind: catalog.KindView, Schema: schema, Name: t.Name}, t.Name)
 		case "SEQUENCE":
 			s.Sequences = append(s.Sequences, &catalog.Sequence{Name: t.Name, Comment: t.Comment})
-			r.names.Add(catalog.Thing{Kind: catalog.KindSequence, Schema: schema, Name: t.Name}, t.Name)
+			r.names.Add(catalog.ObjectRef{Kind: catalog.KindSequence, Schema: schema, Name: t.Name}, t.Name)
 		}
 		return nil
 	})
@@ -350,10 +350,10 @@ func (r *reader) draws(table catalog.Ref, c *catalog.Column) {
 	}
 }
 
-func (r *reader) drawn(o catalog.Thing, table catalog.Ref, c *catalog.Column, how string) {
+func (r *reader) drawn(o catalog.ObjectRef, table catalog.Ref, c *catalog.Column, how string) {
 	for _, q := range r.schemas[o.Schema].Sequences {
 		if q.Name == o.Name {
-			q.Feeds = append(q.Feeds, catalog.Draw{ColumnRef: catalog.ColumnRef{Schema: table.Schema, Table: table.Table, Column: c.Name}, How: how})
+			q.UsedBy = append(q.UsedBy, catalog.SequenceUse{ColumnRef: catalog.ColumnRef{Schema: table.Schema, Table: table.Table, Column: c.Name}, How: how})
 			c.Sequence = &catalog.Ref{Schema: o.Schema, Table: o.Name}
 		}
 	}

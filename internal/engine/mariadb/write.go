@@ -19,9 +19,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		switch ch.(type) {
 		case change.SetSetting:
 			return "the setting is the server's"
-		case change.CreateSequence, change.DropSequence, change.Build, change.Raze, change.AddLookup:
+		case change.CreateSequence, change.DropSequence, change.CreateObjects, change.DropObjects, change.AddLookupTable:
 			return ""
-		case change.RedefineView, change.RedefineRoutine, change.AlterSequence:
+		case change.ReplaceView, change.ReplaceRoutine, change.AlterSequence:
 			return refusesText(c, ch)
 		}
 		return fmt.Sprintf("table %s does not exist", ch.On())
@@ -106,29 +106,29 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.Kind != change.RenameIndex && ch.Kind != change.RenameUniqueKey {
 			return "MariaDB renames indexes and unique keys alone"
 		}
-	case change.NumberKey:
+	case change.AddSurrogateKey:
 		if t.PartitionBy != nil {
 			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
 		}
-	case change.Divide:
+	case change.PartitionTable:
 		for _, f := range t.ForeignKeys {
 			return fmt.Sprintf("MariaDB lets no partitioned table have foreign keys, and it has %s", f.Label())
 		}
 		for _, r := range c.Lookup().Referrers(t.Ref()) {
 			return fmt.Sprintf("MariaDB lets no foreign key refer to a partitioned table, as %s of %s does", r.ForeignKey.Label(), r.Table.Ref())
 		}
-	case change.SplitOff:
+	case change.ExtractPartition:
 		if !convertsPartitions(c.Engine.Version) {
 			return "partitions are made tables from version 10.7 on"
 		}
 		if t.PartitionBy.Sub != nil || len(t.Triggers) > 0 {
 			return "it has triggers, or parts of parts"
 		}
-	case change.Tend:
-		if ch.What == change.TendSort {
+	case change.Maintain:
+		if ch.What == change.SortRows {
 			return "rows are kept in the order of their key here"
 		}
-	case change.Undo[change.Divide], change.Undo[change.SplitOff], change.CreateIndex, change.AddColumn, change.Undo[change.NumberKey], change.FillColumn, change.Undo[change.FillColumn], change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.SetNext, change.Nothing:
+	case change.Undo[change.PartitionTable], change.Undo[change.ExtractPartition], change.CreateIndex, change.AddColumn, change.Undo[change.AddSurrogateKey], change.BackfillColumn, change.Undo[change.BackfillColumn], change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.AdvanceSequence, change.NoReversal:
 	default:
 		return "MariaDB has no statement for it"
 	}
@@ -228,19 +228,19 @@ func (w *writer) change(i int, it change.Item) error {
 		w.step([]int{i}, ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
 	case change.DropIndex:
 		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
-	case change.Divide:
+	case change.PartitionTable:
 		w.divide(i, it, ch)
-	case change.Tend:
+	case change.Maintain:
 		s := w.step([]int{i}, ch.Title(), "NONE", "")
 		s.SQL, s.Lock = []string{"ANALYZE TABLE " + relation(ch.Table)}, "neither readers nor writers wait"
-		if ch.What != change.TendAnalyse {
+		if ch.What != change.Analyze {
 			s.SQL, s.Lock, s.Blocks = []string{"OPTIMIZE TABLE " + relation(ch.Table)}, "writers wait for a moment at the beginning and the end, while the table is written anew", engine.BlocksBriefly
 		}
-	case change.Undo[change.Divide]:
+	case change.Undo[change.PartitionTable]:
 		w.undivide(i, it, ch)
-	case change.SplitOff:
+	case change.ExtractPartition:
 		w.splitOff(i, it, ch)
-	case change.Undo[change.SplitOff]:
+	case change.Undo[change.ExtractPartition]:
 		w.joinBack(i, it, ch)
 	case change.AddPartition:
 		w.addPartition(i, it, ch)
@@ -248,9 +248,9 @@ func (w *writer) change(i int, it change.Item) error {
 		w.dropPartition(i, it, ch)
 	case change.SetTrigger:
 		w.setTrigger(i, it, ch)
-	case change.RedefineView:
+	case change.ReplaceView:
 		w.redefineView(i, it, ch)
-	case change.RedefineRoutine:
+	case change.ReplaceRoutine:
 		w.text(i, it, ch.Title(), ch.Schema, ch.New.Mode, ch.New.Definition)
 	case change.ReplaceTrigger:
 		w.replaceTrigger(i, it, ch)
@@ -258,9 +258,9 @@ func (w *writer) change(i int, it change.Item) error {
 		w.alterSequence(i, it, ch)
 	case change.SetComment:
 		w.setComment(i, ch)
-	case change.Build:
+	case change.CreateObjects:
 		w.build(i, it, ch)
-	case change.Raze:
+	case change.DropObjects:
 		w.raze(i, it, ch)
 	case change.AddColumn:
 		if ch.Column.Identity != catalog.IdentityCounter {
@@ -339,15 +339,15 @@ func (w *writer) change(i int, it change.Item) error {
 			lock = "" // rows go into another order, which only a copy can do
 		}
 		w.step([]int{i}, ch.Title(), lock, drop+", "+add)
-	case change.NumberKey:
+	case change.AddSurrogateKey:
 		s := w.step([]int{i}, ch.Title(), "SHARED", fmt.Sprintf("DROP PRIMARY KEY, ADD UNIQUE KEY %s (%s), ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY%s",
 			ident(ch.Unique.Name), idents(ch.Unique.Columns), ident(ch.Column.Name), ch.Column.Type.Native, w.yielding(ch.Table, behind(ch.Unique))))
 		s.Notes = append(s.Notes, "an INSERT without a list of columns will fail from now on, and programs that select * see one column more")
-	case change.Undo[change.NumberKey]:
+	case change.Undo[change.AddSurrogateKey]:
 		of := ch.Of
 		s := w.step([]int{i}, ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY (%s)%s", ident(of.Column.Name), ident(of.Unique.Name), idents(of.From.Columns), putBack(change.Yielding(ch.Before, behind(of.Unique), Engine{}.Abilities("")))))
 		s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", of.Column.Name))
-	case change.FillColumn:
+	case change.BackfillColumn:
 		s := w.step([]int{i}, ch.Title(), "", "")
 		s.SQL = []string{fmt.Sprintf("UPDATE %s AS c JOIN %s AS p ON %s\n  SET c.%s = p.%s\n  WHERE c.%s IS NULL", relation(ch.Table), relation(ch.Via.Target), quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns),
 			ident(ch.Column), ident(ch.From), ident(ch.Column))}
@@ -363,9 +363,9 @@ func (w *writer) change(i int, it change.Item) error {
 		w.step([]int{i}, ch.Title(), "NONE", fmt.Sprintf("RENAME INDEX %s TO %s", ident(ch.From), ident(ch.To)))
 	case change.SetCycle:
 		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s %s", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), map[bool]string{true: "CYCLE", false: "NOCYCLE"}[ch.Cycle]))
-	case change.AddLookup:
+	case change.AddLookupTable:
 		w.addLookup(i, it, ch)
-	case change.Undo[change.AddLookup]:
+	case change.Undo[change.AddLookupTable]:
 		w.dropLookup(i, it, ch)
 	case change.SetRange:
 		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s MAXVALUE %d", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), ch.ToMost))
@@ -373,13 +373,13 @@ func (w *writer) change(i int, it change.Item) error {
 		w.sequence(i, ch.Title(), "DROP SEQUENCE "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name}))
 	case change.CreateSequence:
 		w.sequence(i, ch.Title(), w.createSequence(ch)...)
-	case change.SetNext:
+	case change.AdvanceSequence:
 		// SETVAL takes a plain number alone (https://mariadb.com/kb/en/setval/).
 		s := w.sequence(i, ch.Title(),
 			fmt.Sprintf("SET @nexdal = (SELECT COALESCE(CONCAT('DO SETVAL(%s, ', MAX(%s), ')'), 'DO 0') FROM %s)", strings.ReplaceAll(relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence}), "'", "''"), ident(ch.Column), relation(ch.Table)),
 			"EXECUTE IMMEDIATE @nexdal")
 		s.Notes = append(s.Notes, "a sequence never goes back by this; not taken back: it would give numbers that are in use")
-	case change.Undo[change.FillColumn], change.Nothing:
+	case change.Undo[change.BackfillColumn], change.NoReversal:
 	default:
 		return fmt.Errorf("%s cannot be written for MariaDB", ch.Title())
 	}

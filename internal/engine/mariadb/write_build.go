@@ -12,7 +12,7 @@ import (
 
 // build makes what is not there yet, by the texts that a whole structure is made
 // by.
-func (w *writer) build(i int, it change.Item, ch change.Build) {
+func (w *writer) build(i int, it change.Item, ch change.CreateObjects) {
 	work, _ := Engine{}.Create(ch.What)
 	for _, st := range work.Steps {
 		if len(ch.What.Schemas) == 1 {
@@ -26,7 +26,7 @@ func (w *writer) build(i int, it change.Item, ch change.Build) {
 
 // raze takes away, what leans on others first. Foreign keys among the tables do not
 // count: all of them go.
-func (w *writer) raze(i int, it change.Item, ch change.Raze) {
+func (w *writer) raze(i int, it change.Item, ch change.DropObjects) {
 	var tables []string
 	for _, ref := range ch.Tables() {
 		tables = append(tables, relation(ref))

@@ -70,7 +70,7 @@ func (w *writer) modify(i int) int {
 	}
 	s := w.step(at, title, lock, actions)
 	for _, j := range at[1:] {
-		s.Answers = change.Together(s.Answers, w.plan[j].Answers)
+		s.Answers = change.Union(s.Answers, w.plan[j].Answers)
 	}
 	if narrow {
 		s.Notes = append(s.Notes, "the engine refuses the statement where a value would not fit")
@@ -129,7 +129,7 @@ func (w *writer) retype(i int) int {
 	modify := map[catalog.Ref][]string{}
 	for n, ch := range changes {
 		it := w.plan[at[n]]
-		s.Answers = change.Together(s.Answers, it.Answers)
+		s.Answers = change.Union(s.Answers, it.Answers)
 		if s.Title != "" {
 			s.Title += "; "
 		}

@@ -13,7 +13,7 @@ import (
 
 // divide cuts the table up in one statement, which copies it
 // (https://mariadb.com/kb/en/alter-table/, partition options).
-func (w *writer) divide(i int, it change.Item, ch change.Divide) {
+func (w *writer) divide(i int, it change.Item, ch change.PartitionTable) {
 	t := w.now.Table(ch.Table)
 	parts := make([]string, len(ch.Parts))
 	for n, p := range ch.Parts {
@@ -27,7 +27,7 @@ func (w *writer) divide(i int, it change.Item, ch change.Divide) {
 }
 
 // undivide copies the rows of all parts into one table.
-func (w *writer) undivide(i int, it change.Item, ch change.Undo[change.Divide]) {
+func (w *writer) undivide(i int, it change.Item, ch change.Undo[change.PartitionTable]) {
 	t := w.now.Table(ch.On())
 	w.copying(i, it, ch.Title(), t, "REMOVE PARTITIONING")
 	if ch.Of.Key != nil {
@@ -49,7 +49,7 @@ func (w *writer) copying(i int, it change.Item, title string, t *catalog.Table, 
 }
 
 // splitOff: https://mariadb.com/kb/en/alter-table/, CONVERT PARTITION.
-func (w *writer) splitOff(i int, it change.Item, ch change.SplitOff) {
+func (w *writer) splitOff(i int, it change.Item, ch change.ExtractPartition) {
 	w.work.Steps = append(w.work.Steps, engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{ch.Of, ch.Ref()}, Transaction: true,
 		Lock: "readers and writers of the table wait for a moment", Blocks: engine.BlocksBriefly,
 		SQL: []string{fmt.Sprintf("ALTER TABLE %s CONVERT PARTITION %s TO TABLE %s", relation(ch.Of), ident(ch.Part), relation(ch.Ref()))}})
@@ -57,7 +57,7 @@ func (w *writer) splitOff(i int, it change.Item, ch change.SplitOff) {
 
 // joinBack makes the part anew, writes the rows into the whole, and drops the table once
 // they are all there.
-func (w *writer) joinBack(i int, it change.Item, ch change.Undo[change.SplitOff]) {
+func (w *writer) joinBack(i int, it change.Item, ch change.Undo[change.ExtractPartition]) {
 	whole, alone := ch.On(), ch.Of.Ref()
 	at := slices.IndexFunc(ch.Before.Partitions, func(p *catalog.Partition) bool { return p.Name == ch.Of.Part })
 	text := fmt.Sprintf("PARTITION %s %s", ident(ch.Of.Part), ch.Before.Partitions[at].Bounds)

@@ -15,11 +15,11 @@ const definer = "from then on it acts with the rights of whoever runs the script
 // refusesText says why what stands by its own text cannot be given another, or "".
 func refusesText(c *catalog.Catalog, ch change.Change) string {
 	switch ch := ch.(type) {
-	case change.RedefineView:
+	case change.ReplaceView:
 		if ch.New.Definition == "" {
 			return fmt.Sprintf("the query of %s.%s was not read", ch.Schema, ch.New.Name)
 		}
-	case change.RedefineRoutine:
+	case change.ReplaceRoutine:
 		if ch.New.Definition == "" || ch.Old.Kind != ch.New.Kind {
 			return "its text was not read, or is of another kind"
 		}
@@ -64,7 +64,7 @@ func (w *writer) text(i int, it change.Item, title, schema, mode, sql string, ta
 	w.work.Steps = append(w.work.Steps, s)
 }
 
-func (w *writer) redefineView(i int, it change.Item, ch change.RedefineView) {
+func (w *writer) redefineView(i int, it change.Item, ch change.ReplaceView) {
 	c := &creator{mode: map[*[]string]string{}}
 	c.view(ch.Schema, ch.New)
 	w.text(i, it, ch.Title(), ch.Schema, "", c.objects[len(c.objects)-1])

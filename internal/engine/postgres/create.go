@@ -63,7 +63,7 @@ func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 	return work, w.losses
 }
 
-func (w *creator) lose(o catalog.Thing, why string) {
+func (w *creator) lose(o catalog.ObjectRef, why string) {
 	w.losses = append(w.losses, engine.Loss{What: o, Why: why})
 }
 
@@ -99,7 +99,7 @@ func (w *creator) object(m *catalog.Member) {
 	text := statements(o.Definition)
 	switch {
 	case o.Definition == "":
-		w.lose(m.Thing, "its text was not read")
+		w.lose(m.ObjectRef, "its text was not read")
 		return
 	case o.Kind == "event trigger":
 		w.triggers = append(w.triggers, text...)
@@ -134,7 +134,7 @@ func statements(text string) []string {
 
 func (w *creator) routine(schema string, f *catalog.Routine) {
 	if f.Definition == "" {
-		w.lose(catalog.Thing{Kind: f.Kind, Schema: schema, Name: f.Signature()}, "its text was not read")
+		w.lose(catalog.ObjectRef{Kind: f.Kind, Schema: schema, Name: f.Signature()}, "its text was not read")
 		return
 	}
 	w.add("%s", strings.Replace(f.Definition, "CREATE OR REPLACE ", "CREATE ", 1))
@@ -219,7 +219,7 @@ func (w *creator) userType(schema string, y *catalog.UserType) {
 	case catalog.RangeType:
 		w.add("CREATE TYPE %s AS RANGE (%s)", name, y.Definition)
 	default:
-		w.lose(catalog.Thing{Kind: catalog.KindType, Schema: schema, Name: y.Name}, "it is made of routines in C, which a catalog does not hold")
+		w.lose(catalog.ObjectRef{Kind: catalog.KindType, Schema: schema, Name: y.Name}, "it is made of routines in C, which a catalog does not hold")
 		return
 	}
 	w.comment(kind+name, y.Comment)
@@ -255,7 +255,7 @@ func collate(t catalog.Type) string {
 
 func (w *creator) view(schema string, v *catalog.View) {
 	name := qualified(schema, v.Name)
-	o := catalog.Thing{Kind: catalog.KindView, Schema: schema, Name: v.Name}
+	o := catalog.ObjectRef{Kind: catalog.KindView, Schema: schema, Name: v.Name}
 	if v.Definition == "" {
 		w.lose(o, "its query was not read")
 		return
@@ -293,7 +293,7 @@ func (w *creator) acts(on catalog.Ref, triggers []*catalog.Trigger, objects []*c
 			continue // comes with the one of the whole
 		}
 		if g.Definition == "" {
-			w.lose(catalog.Thing{Kind: "trigger", Schema: on.Schema, Name: g.Name + " on " + on.Table}, "its text was not read")
+			w.lose(catalog.ObjectRef{Kind: "trigger", Schema: on.Schema, Name: g.Name + " on " + on.Table}, "its text was not read")
 			continue
 		}
 		w.triggers = append(w.triggers, stable(strings.TrimSuffix(g.Definition, ";")))

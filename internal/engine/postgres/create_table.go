@@ -313,7 +313,7 @@ func (w *creator) tableIndex(t *catalog.Table, x *catalog.Index) {
 		return
 	}
 	if x.Invalid && t.Kind != catalog.Partitioned {
-		w.lose(catalog.Thing{Kind: "index", Schema: t.Schema, Name: x.Name}, "it is broken: building it has failed, or was not finished")
+		w.lose(catalog.ObjectRef{Kind: "index", Schema: t.Schema, Name: x.Name}, "it is broken: building it has failed, or was not finished")
 		return
 	}
 	only := ""

@@ -34,9 +34,9 @@ type reader struct {
 	raw        []rawColumn
 	collations map[uint32]string // names, with the schema where it is not the system's
 	collatedBy map[*catalog.Column]uint32
-	things     map[object]catalog.Thing // what things others may need are called
-	standsFor  map[object]object        // what has no name of its own, and what it is part of
-	members    map[object]string        // the extension that an object belongs to
+	things     map[object]catalog.ObjectRef // what things others may need are called
+	standsFor  map[object]object            // what has no name of its own, and what it is part of
+	members    map[object]string            // the extension that an object belongs to
 	comments   map[object]string
 	spaces     map[uint32]string // names of tablespaces
 	block      int64             // bytes of a page
@@ -115,7 +115,7 @@ func (s *session) survey(ctx context.Context) (*catalog.Catalog, error) {
 		schemas: map[string]*catalog.Schema{}, names: map[uint32]string{}, tables: map[uint32]*catalog.Table{}, views: map[uint32]*catalog.View{},
 		sequences: map[uint32]*catalog.Sequence{}, routines: map[uint32]*catalog.Routine{}, columns: map[uint32]map[int16]*catalog.Column{},
 		indexes: map[uint32]*catalog.Index{}, types: map[uint32]pgType{}, domains: map[uint32]domain{}, collations: map[uint32]string{},
-		collatedBy: map[*catalog.Column]uint32{}, things: map[object]catalog.Thing{}, members: map[object]string{}, standsFor: map[object]object{}, comments: map[object]string{},
+		collatedBy: map[*catalog.Column]uint32{}, things: map[object]catalog.ObjectRef{}, members: map[object]string{}, standsFor: map[object]object{}, comments: map[object]string{},
 		spaces: map[uint32]string{}, block: 8192, homes: map[uint32]object{}, held: map[uint32]bool{}, analysed: map[uint32]bool{}}
 	// The search path decides which names the engine writes with their schema.
 	_, r.err = tx.Exec(ctx, fmt.Sprintf("SET LOCAL statement_timeout = %d; SET LOCAL lock_timeout = %d; SET LOCAL search_path = pg_catalog",
@@ -226,7 +226,7 @@ func (r *reader) schemata() {
 				s.Comment = "" // every database has it
 			}
 			r.schemas[s.Name], r.names[oid] = s, s.Name
-			r.things[o] = catalog.Thing{Kind: catalog.KindSchema, Name: s.Name}
+			r.things[o] = catalog.ObjectRef{Kind: catalog.KindSchema, Name: s.Name}
 			r.catalog.Schemas = append(r.catalog.Schemas, s)
 			return nil
 		})
@@ -240,7 +240,7 @@ func (r *reader) gap(schema, table, what, reason string) {
 // takes their oids at %s and gives oid and text. One that the engine cannot
 // write, because what it leans on is gone, must not stop the others: the list
 // is halved until it is found.
-func (r *reader) texts(query string, oids []uint32, name func(uint32) catalog.Thing, into func(oid uint32, text string)) {
+func (r *reader) texts(query string, oids []uint32, name func(uint32) catalog.ObjectRef, into func(oid uint32, text string)) {
 	if r.err != nil || len(oids) == 0 {
 		return
 	}

@@ -123,9 +123,9 @@ func (r *reader) readDefaults() {
 			defaults = append(defaults, oid)
 		}
 	})
-	name := func(oid uint32) catalog.Thing {
+	name := func(oid uint32) catalog.ObjectRef {
 		o := r.things[object{class: classClass, oid: r.homes[oid].oid}]
-		return catalog.Thing{Kind: "default in " + o.Kind, Schema: o.Schema, Name: o.Name}
+		return catalog.ObjectRef{Kind: "default in " + o.Kind, Schema: o.Schema, Name: o.Name}
 	}
 	take := func(oid uint32, text string) {
 		home := r.homes[oid]

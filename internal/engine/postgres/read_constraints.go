@@ -72,10 +72,10 @@ func (r *reader) readConstraints() {
 			t.ForeignKeys = append(t.ForeignKeys, f)
 		}
 	})
-	onTable := func(what string) func(uint32) catalog.Thing {
-		return func(oid uint32) catalog.Thing {
+	onTable := func(what string) func(uint32) catalog.ObjectRef {
+		return func(oid uint32) catalog.ObjectRef {
 			o := r.tableThing(homes[oid])
-			return catalog.Thing{Kind: what, Schema: o.Schema, Name: "on " + o.Name}
+			return catalog.ObjectRef{Kind: what, Schema: o.Schema, Name: "on " + o.Name}
 		}
 	}
 	r.texts(`SELECT oid, pg_get_expr(conbin, conrelid) FROM pg_constraint WHERE oid = ANY(%s)`, sortedKeys(checks), onTable("check"),

@@ -126,7 +126,7 @@ func (r *reader) readIndexes() {
 			unsized = append(unsized, oid)
 		}
 	})
-	name := func(oid uint32) catalog.Thing { return catalog.Thing{Kind: "index", Name: r.indexes[oid].Name} }
+	name := func(oid uint32) catalog.ObjectRef { return catalog.ObjectRef{Kind: "index", Name: r.indexes[oid].Name} }
 	r.texts(`SELECT indexrelid, array_to_json(array(SELECT pg_get_indexdef(indexrelid, k, false) FROM generate_series(1, indnkeyatts) k))::text FROM pg_index WHERE indexrelid = ANY(%s)`,
 		expressions, name, func(oid uint32, text string) {
 			var parts []string

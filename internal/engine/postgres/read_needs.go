@@ -61,7 +61,7 @@ func (r *reader) needs() {
 			alias(`SELECT rngmultitypid, rngtypid FROM pg_range WHERE rngtypid >= `+own, classType, classType)
 		}
 	}
-	thing := func(o object) (catalog.Thing, bool) {
+	thing := func(o object) (catalog.ObjectRef, bool) {
 		for range 3 {
 			if t, ok := r.things[o]; ok {
 				return t, true
@@ -72,9 +72,9 @@ func (r *reader) needs() {
 			}
 			o = next
 		}
-		return catalog.Thing{}, false
+		return catalog.ObjectRef{}, false
 	}
-	all := map[catalog.Thing][]catalog.Thing{}
+	all := map[catalog.ObjectRef][]catalog.ObjectRef{}
 	for _, e := range edges {
 		a, knownA := thing(e.from)
 		b, knownB := thing(e.to)
@@ -85,9 +85,9 @@ func (r *reader) needs() {
 	if r.err != nil {
 		return
 	}
-	take := func(kind, schema, name string, into *[]catalog.Thing) {
-		list := append(*into, all[catalog.Thing{Kind: kind, Schema: schema, Name: name}]...)
-		slices.SortFunc(list, catalog.Thing.Compare)
+	take := func(kind, schema, name string, into *[]catalog.ObjectRef) {
+		list := append(*into, all[catalog.ObjectRef{Kind: kind, Schema: schema, Name: name}]...)
+		slices.SortFunc(list, catalog.ObjectRef.Compare)
 		*into = slices.Compact(list)
 	}
 	for _, s := range r.catalog.Schemas {

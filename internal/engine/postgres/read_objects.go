@@ -35,7 +35,7 @@ func (r *reader) keep(id object, schema uint32, o *catalog.Object) {
 		name = s.Name
 		s.Objects = append(s.Objects, o)
 	}
-	r.things[id] = catalog.Thing{Kind: o.Kind, Schema: name, Name: o.Name}
+	r.things[id] = catalog.ObjectRef{Kind: o.Kind, Schema: name, Name: o.Name}
 }
 
 func (r *reader) extensions() {
@@ -49,7 +49,7 @@ func (r *reader) extensions() {
 		}
 		o.Definition = "CREATE EXTENSION IF NOT EXISTS " + ident(o.Name)
 		if r.schemas[schema] != nil {
-			o.Needs = append(o.Needs, catalog.Thing{Kind: catalog.KindSchema, Name: schema})
+			o.Needs = append(o.Needs, catalog.ObjectRef{Kind: catalog.KindSchema, Name: schema})
 			if r.schemas[schema].Extension != o.Name {
 				o.Definition += " WITH SCHEMA " + ident(schema)
 			}

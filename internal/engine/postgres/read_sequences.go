@@ -64,7 +64,7 @@ func (r *reader) readSequences() {
 func (r *reader) draws(sequence uint32, at catalog.ColumnRef, c *catalog.Column, how string) {
 	o, ok := r.things[object{class: classClass, oid: sequence}]
 	if q := r.sequences[sequence]; ok && q != nil {
-		q.Feeds = append(q.Feeds, catalog.Draw{ColumnRef: at, How: how})
+		q.UsedBy = append(q.UsedBy, catalog.SequenceUse{ColumnRef: at, How: how})
 		c.Sequence = &catalog.Ref{Schema: o.Schema, Table: o.Name}
 	}
 }
@@ -91,7 +91,7 @@ func (r *reader) drawsByTrigger(table, routine uint32) {
 			o := r.things[object{class: classClass, oid: oid}]
 			if c != nil && (sequence == q.Name || sequence == ident(q.Name) || sequence == o.Schema+"."+q.Name || sequence == qualified(o.Schema, q.Name)) && c.Sequence == nil {
 				r.draws(oid, catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Name}, c, "trigger")
-				q.Feeds[len(q.Feeds)-1].Alone = onlyNumbers.MatchString(f.Definition)
+				q.UsedBy[len(q.UsedBy)-1].Alone = onlyNumbers.MatchString(f.Definition)
 			}
 		}
 	}

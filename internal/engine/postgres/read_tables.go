@@ -50,12 +50,12 @@ func (r *reader) relations() {
 					v.Options = append(v.Options, storage)
 				}
 				s.Views = append(s.Views, v)
-				r.views[oid], r.things[o] = v, catalog.Thing{Kind: catalog.KindView, Schema: schema, Name: name}
+				r.views[oid], r.things[o] = v, catalog.ObjectRef{Kind: catalog.KindView, Schema: schema, Name: name}
 				return nil
 			case "S":
 				q := &catalog.Sequence{Name: name, Unlogged: unlogged, Comment: comment, Extension: extension}
 				s.Sequences = append(s.Sequences, q)
-				r.sequences[oid], r.things[o] = q, catalog.Thing{Kind: catalog.KindSequence, Schema: schema, Name: name}
+				r.sequences[oid], r.things[o] = q, catalog.ObjectRef{Kind: catalog.KindSequence, Schema: schema, Name: name}
 				return nil
 			}
 			t := &catalog.Table{Schema: schema, Name: name, Kind: tableKinds[kind], Comment: comment, Extension: extension, OfType: ofType,
@@ -97,7 +97,7 @@ func (r *reader) relations() {
 			}
 			bounds[oid] = bounded
 			s.Tables = append(s.Tables, t)
-			r.tables[oid], r.things[o] = t, catalog.Thing{Kind: catalog.KindTable, Schema: schema, Name: name}
+			r.tables[oid], r.things[o] = t, catalog.ObjectRef{Kind: catalog.KindTable, Schema: schema, Name: name}
 			return nil
 		})
 	if len(unsized) > 0 {
@@ -115,7 +115,7 @@ func (r *reader) relations() {
 	r.servers()
 }
 
-func (r *reader) tableThing(oid uint32) catalog.Thing {
+func (r *reader) tableThing(oid uint32) catalog.ObjectRef {
 	return r.things[object{class: classClass, oid: oid}]
 }
 
@@ -141,7 +141,7 @@ func (r *reader) servers() {
 		err := scan(&oid, &server, &options)
 		if t := r.tables[oid]; t != nil {
 			t.Server = "SERVER " + ident(server) + foreignOptions(options)
-			t.Needs = append(t.Needs, catalog.Thing{Kind: "server", Name: server})
+			t.Needs = append(t.Needs, catalog.ObjectRef{Kind: "server", Name: server})
 		}
 		return err
 	})

@@ -44,7 +44,7 @@ func (r *reader) userTypes() {
 					y.Extension = r.members[rel]
 				}
 				composites[relation] = y
-				r.things[rel] = catalog.Thing{Kind: catalog.KindType, Schema: schema, Name: y.Name}
+				r.things[rel] = catalog.ObjectRef{Kind: catalog.KindType, Schema: schema, Name: y.Name}
 			}
 			if kind == "d" && native != nil {
 				base := pgType{oid: *base.oid, name: *base.name, kind: *base.kind, category: *base.category, collation: *base.collation}
@@ -58,7 +58,7 @@ func (r *reader) userTypes() {
 			s := r.schemas[schema]
 			s.Types = append(s.Types, y)
 			found[oid] = y
-			r.things[o] = catalog.Thing{Kind: catalog.KindType, Schema: schema, Name: y.Name}
+			r.things[o] = catalog.ObjectRef{Kind: catalog.KindType, Schema: schema, Name: y.Name}
 			return nil
 		})
 	if len(found) == 0 {
@@ -165,13 +165,13 @@ func (r *reader) readRoutines() {
 		s := r.schemas[schema]
 		s.Routines = append(s.Routines, f)
 		r.routines[oid] = f
-		r.things[o] = catalog.Thing{Kind: catalog.KindRoutine, Schema: schema, Name: f.Signature()}
+		r.things[o] = catalog.ObjectRef{Kind: catalog.KindRoutine, Schema: schema, Name: f.Signature()}
 		if kind != "a" && f.Extension == "" {
 			plain = append(plain, oid)
 		}
 		return nil
 	})
-	r.texts(`SELECT oid, pg_get_functiondef(oid) FROM unnest(%s) oid`, plain, func(oid uint32) catalog.Thing { return r.things[object{class: classProc, oid: oid}] },
+	r.texts(`SELECT oid, pg_get_functiondef(oid) FROM unnest(%s) oid`, plain, func(oid uint32) catalog.ObjectRef { return r.things[object{class: classProc, oid: oid}] },
 		func(oid uint32, text string) { r.routines[oid].Definition = strings.TrimSpace(text) })
 	r.aggregates()
 }

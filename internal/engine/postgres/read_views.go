@@ -69,8 +69,8 @@ func (r *reader) readTriggers() {
 			r.drawsByTrigger(table, routine)
 			return nil
 		})
-	r.texts(`SELECT oid, pg_get_triggerdef(oid) FROM unnest(%s) oid`, sortedKeys(found), func(oid uint32) catalog.Thing {
-		return catalog.Thing{Kind: "trigger", Schema: r.tableThing(homes[oid]).Schema, Name: found[oid].Name}
+	r.texts(`SELECT oid, pg_get_triggerdef(oid) FROM unnest(%s) oid`, sortedKeys(found), func(oid uint32) catalog.ObjectRef {
+		return catalog.ObjectRef{Kind: "trigger", Schema: r.tableThing(homes[oid]).Schema, Name: found[oid].Name}
 	}, func(oid uint32, text string) { found[oid].Definition = text })
 	r.rules()
 	r.policies()
@@ -107,8 +107,8 @@ func (r *reader) rules() {
 			}
 			return nil
 		})
-	r.texts(`SELECT oid, pg_get_ruledef(oid) FROM unnest(%s) oid`, sortedKeys(found), func(oid uint32) catalog.Thing {
-		return catalog.Thing{Kind: "rule", Name: found[oid].Name}
+	r.texts(`SELECT oid, pg_get_ruledef(oid) FROM unnest(%s) oid`, sortedKeys(found), func(oid uint32) catalog.ObjectRef {
+		return catalog.ObjectRef{Kind: "rule", Name: found[oid].Name}
 	}, func(oid uint32, text string) { found[oid].Definition = strings.TrimSuffix(text, ";") + enabled[oid] })
 }
 
@@ -167,7 +167,7 @@ func (r *reader) extendedStatistics() {
 		}
 		return nil
 	})
-	r.texts(`SELECT oid, pg_get_statisticsobjdef(oid) FROM unnest(%s) oid`, sortedKeys(found), func(oid uint32) catalog.Thing {
-		return catalog.Thing{Kind: "statistics", Name: found[oid].Name}
+	r.texts(`SELECT oid, pg_get_statisticsobjdef(oid) FROM unnest(%s) oid`, sortedKeys(found), func(oid uint32) catalog.ObjectRef {
+		return catalog.ObjectRef{Kind: "statistics", Name: found[oid].Name}
 	}, func(oid uint32, text string) { found[oid].Definition = text })
 }

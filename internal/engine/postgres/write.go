@@ -38,11 +38,11 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	t := c.Table(ch.On())
 	if t == nil {
 		switch ch := ch.(type) {
-		case change.SetSetting, change.CreateSequence, change.DropSequence, change.Build, change.Raze, change.AddLookup, change.AlterSequence:
+		case change.SetSetting, change.CreateSequence, change.DropSequence, change.CreateObjects, change.DropObjects, change.AddLookupTable, change.AlterSequence:
 			return ""
-		case change.RedefineView:
+		case change.ReplaceView:
 			return refusesView(c, ch)
-		case change.RedefineRoutine:
+		case change.ReplaceRoutine:
 			return refusesRoutine(ch)
 		}
 		return fmt.Sprintf("table %s does not exist", ch.On())
@@ -82,15 +82,15 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.AlterType:
 		return refusesType(t, ch)
-	case change.Divide:
-		return refusesDivide(c, t)
+	case change.PartitionTable:
+		return refusesDivide(c, t, ch)
 	case change.SetSpread, change.SetSortKey, change.SetEncoding:
 		return "tables are not spread over a cluster here"
-	case change.Tend:
-		if ch.What == change.TendSort {
+	case change.Maintain:
+		if ch.What == change.SortRows {
 			return "rows are kept in no order here"
 		}
-		if ch.What == change.TendRebuild && !atLeast(c.Engine.Version, 12) {
+		if ch.What == change.RebuildIndexes && !atLeast(c.Engine.Version, 12) {
 			return "indexes are rebuilt beside others from version 12 on"
 		}
 	case change.AddPartition:
@@ -172,11 +172,11 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.step(ch.Title(), lockExclusive, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Name)))
 		case change.ReplaceKey:
 			w.replaceKey(ch)
-		case change.NumberKey:
+		case change.AddSurrogateKey:
 			w.numberKey(ch)
-		case change.Undo[change.NumberKey]:
+		case change.Undo[change.AddSurrogateKey]:
 			w.unnumberKey(ch)
-		case change.FillColumn:
+		case change.BackfillColumn:
 			w.fillColumn(ch)
 		case change.AddForeignKey:
 			w.addForeignKey(ch)
@@ -209,7 +209,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the sequence for a moment: who takes numbers waits", engine.BlocksBriefly}, "DROP SEQUENCE "+qualified(ch.Schema, ch.Sequence.Name))
 		case change.CreateSequence:
 			w.createSequence(ch)
-		case change.Renumber:
+		case change.SetNumbering:
 			w.renumber(ch)
 		case change.SetCycle:
 			w.alterSequence(ch.Title(), ch.Schema, ch.Name, map[bool]string{true: "CYCLE", false: "NO CYCLE"}[ch.Cycle])
@@ -219,7 +219,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 				owner = relation(by.Ref()) + "." + ident(by.Column)
 			}
 			w.alterSequence(ch.Title(), ch.Schema, ch.Name, "OWNED BY "+owner)
-		case change.SetNext:
+		case change.AdvanceSequence:
 			w.setNext(ch)
 		case change.DetachPartition:
 			w.askReferrers(ch)
@@ -231,9 +231,9 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 		case change.RenameTable:
 			s := w.step(ch.Title(), lockExclusive, alter(ch.Table, "RENAME TO "+ident(ch.To)))
 			s.Notes = append(s.Notes, "programs that name the table have to name it otherwise from then on; its indexes keep their names")
-		case change.AddLookup:
+		case change.AddLookupTable:
 			w.addLookup(ch)
-		case change.Undo[change.AddLookup]:
+		case change.Undo[change.AddLookupTable]:
 			w.dropLookup(ch)
 		case change.SetRange:
 			as := ""
@@ -245,17 +245,17 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.splitSequence(ch)
 		case change.Undo[change.SplitSequence]:
 			w.joinSequence(ch)
-		case change.NumberItself:
+		case change.MakeIdentity:
 			w.numberItself(ch)
-		case change.Undo[change.NumberItself]:
+		case change.Undo[change.MakeIdentity]:
 			w.numberByTrigger(ch)
-		case change.Tend:
+		case change.Maintain:
 			w.tend(ch)
-		case change.Divide:
+		case change.PartitionTable:
 			if err := w.divide(ch); err != nil {
 				return nil, err
 			}
-		case change.Undo[change.Divide]:
+		case change.Undo[change.PartitionTable]:
 			w.undivide(ch)
 		case change.AddPartition:
 			w.addPartition(ch)
@@ -263,9 +263,9 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.dropPartition(ch)
 		case change.SetTrigger:
 			w.setTrigger(ch)
-		case change.RedefineView:
+		case change.ReplaceView:
 			w.redefineView(ch)
-		case change.RedefineRoutine:
+		case change.ReplaceRoutine:
 			w.redefineRoutine(ch)
 		case change.ReplaceTrigger:
 			w.replaceTrigger(ch)
@@ -273,11 +273,11 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.countOtherwise(ch)
 		case change.SetComment:
 			w.setComment(ch)
-		case change.Build:
+		case change.CreateObjects:
 			w.build(ch)
-		case change.Raze:
+		case change.DropObjects:
 			w.raze(ch)
-		case change.Undo[change.FillColumn], change.Nothing:
+		case change.Undo[change.BackfillColumn], change.NoReversal:
 		default:
 			return nil, fmt.Errorf("%s cannot be written for PostgreSQL", ch.Title())
 		}
@@ -357,7 +357,7 @@ func (w *writer) alterTypes(rest change.Plan, at int) int {
 			w.at = append(w.at, at+n)
 		}
 		n++
-		w.item.Answers = change.Together(w.item.Answers, it.Answers)
+		w.item.Answers = change.Union(w.item.Answers, it.Answers)
 		if title, sql, ok := narrowed(ch); ok {
 			w.ask(title, sql)
 		}

@@ -12,7 +12,7 @@ import (
 
 // build makes what is not there yet, in transactions of their own, by the texts
 // that a whole structure is made by. Names in them are all qualified.
-func (w *writer) build(ch change.Build) {
+func (w *writer) build(ch change.CreateObjects) {
 	what := ch.What.Clone()
 	var there []string // schemas that are made for no one
 	for _, s := range what.Schemas {
@@ -34,7 +34,7 @@ func (w *writer) build(ch change.Build) {
 }
 
 // raze takes away in one transaction, what leans on others first.
-func (w *writer) raze(ch change.Raze) {
+func (w *writer) raze(ch change.DropObjects) {
 	var tables, sql []string
 	for _, ref := range ch.Tables() {
 		tables = append(tables, relation(ref))

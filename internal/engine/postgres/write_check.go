@@ -83,7 +83,7 @@ func (w *writer) alterSequence(title, schema, name, what string) {
 	w.step(title, lock{"SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", lockExclusive.blocks}, fmt.Sprintf("ALTER SEQUENCE %s %s", qualified(schema, name), what))
 }
 
-func (w *writer) setNext(ch change.SetNext) {
+func (w *writer) setNext(ch change.AdvanceSequence) {
 	name := qualified(ch.Schema, ch.Sequence)
 	s := w.step(ch.Title(), w.reading(lock{"SHARE ROW EXCLUSIVE for a moment, for as long as the largest number is looked for: writers of the table wait", lockExclusive.blocks}, ch.Table),
 		fmt.Sprintf("LOCK TABLE %s IN SHARE ROW EXCLUSIVE MODE", relation(ch.Table)),

@@ -11,7 +11,10 @@ import (
 )
 
 // refusesDivide says what keeps a table from being cut up by a script of ours.
-func refusesDivide(c *catalog.Catalog, t *catalog.Table) string {
+func refusesDivide(c *catalog.Catalog, t *catalog.Table, ch change.PartitionTable) string {
+	if b, ok := boundsOf(nil, ch.Parts[0].Bounds); !ok || len(b.To) == 0 || len(ch.By.Columns) == 0 {
+		return fmt.Sprintf("the bounds of the first part are no range: %s", ch.Parts[0].Bounds)
+	}
 	for _, d := range t.Dependants {
 		if strings.Contains(d.Kind, "view") {
 			return fmt.Sprintf("%s %s would go on reading the old table", d.Kind, d.Name)
@@ -41,7 +44,7 @@ func numbersItself(c *catalog.Column) bool {
 // check that spares the engine to look through the rows when they are attached
 // (https://www.postgresql.org/docs/current/ddl-partitioning.html, section "Partition
 // Maintenance").
-func (w *writer) divide(ch change.Divide) error {
+func (w *writer) divide(ch change.PartitionTable) error {
 	can, after := Engine{}.Abilities(w.now.Engine.Version), w.now.Clone()
 	if err := change.Apply(ch, after, can); err != nil {
 		return err
@@ -113,7 +116,7 @@ func (w *writer) divide(ch change.Divide) error {
 }
 
 // below is the condition that a row belongs to the first part.
-func (w *writer) below(ch change.Divide) string {
+func (w *writer) below(ch change.PartitionTable) string {
 	b, _ := boundsOf(nil, ch.Parts[0].Bounds)
 	return fmt.Sprintf("%s < %s", ident(ch.By.Columns[0]), literal(b.To[0].Text))
 }
@@ -179,7 +182,7 @@ END $nexdal$`, literal(from), literal(to))
 
 // undivide takes the rows of all parts back into the first, which becomes the table
 // again.
-func (w *writer) undivide(ch change.Undo[change.Divide]) {
+func (w *writer) undivide(ch change.Undo[change.PartitionTable]) {
 	of := ch.Of
 	first := w.now.Table(catalog.Ref{Schema: of.Table.Schema, Table: of.Parts[0].Name})
 	was, whole := ch.Before, w.now.Table(of.Table)

@@ -11,7 +11,7 @@ import (
 // renumber changes places between an identity and a default that draws from a
 // sequence, in one transaction; the numbers go on where they were
 // (https://www.postgresql.org/docs/current/sql-altertable.html, ADD GENERATED).
-func (w *writer) renumber(ch change.Renumber) {
+func (w *writer) renumber(ch change.SetNumbering) {
 	old, new := ch.From.Sequence, ch.To.Sequence
 	if s := w.now.Schema(ch.From.Schema); s != nil {
 		for _, is := range s.Sequences {

@@ -11,7 +11,7 @@ import (
 // numberKey builds the unique index beside the key; then, in one transaction, the
 // key gives way to it and to the number, and the foreign keys that leaned on the key
 // are declared anew.
-func (w *writer) numberKey(ch change.NumberKey) {
+func (w *writer) numberKey(ch change.AddSurrogateKey) {
 	w.buildIndex(ch.Title()+": build the index of the unique constraint", ch.Table, behind(ch.Unique))
 	lean := w.leaning(ch.Table, ch.From.Name)
 	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
@@ -26,7 +26,7 @@ func (w *writer) numberKey(ch change.NumberKey) {
 }
 
 // unnumberKey goes back the same way.
-func (w *writer) unnumberKey(ch change.Undo[change.NumberKey]) {
+func (w *writer) unnumberKey(ch change.Undo[change.AddSurrogateKey]) {
 	of := ch.Of
 	next := behind(of.From)
 	next.Name = catalog.NewNames(w.now, 63).Free(of.Table.Schema, "idx", "nexdal", of.From.Name)
@@ -42,7 +42,7 @@ func (w *writer) unnumberKey(ch change.Undo[change.NumberKey]) {
 }
 
 // fillColumn writes every row that has a parent; it can be done again.
-func (w *writer) fillColumn(ch change.FillColumn) {
+func (w *writer) fillColumn(ch change.BackfillColumn) {
 	s := w.step(ch.Title(), w.reading(lock{"the rows that are written: who writes one of them waits", engine.BlocksAtWork}, ch.Table),
 		fmt.Sprintf("UPDATE %s AS c\n  SET %s = p.%s\n  FROM %s AS p\n  WHERE %s AND c.%s IS NULL", relation(ch.Table), ident(ch.Column), ident(ch.From), relation(ch.Via.Target),
 			quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns), ident(ch.Column)))

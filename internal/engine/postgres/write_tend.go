@@ -6,14 +6,14 @@ import (
 )
 
 // tend: https://www.postgresql.org/docs/current/routine-vacuuming.html.
-func (w *writer) tend(ch change.Tend) {
+func (w *writer) tend(ch change.Maintain) {
 	on := relation(ch.Table)
 	s := engine.Step{Title: ch.Title()}
 	switch l := w.reading(lockNone, ch.Table); ch.What {
-	case change.TendReclaim:
+	case change.ReclaimSpace:
 		s.SQL, s.Lock, s.Blocks = []string{"VACUUM (ANALYZE) " + on}, l.says, l.blocks
 		s.Notes = []string{"the room is used for new rows; the file hardly gets smaller"}
-	case change.TendRebuild:
+	case change.RebuildIndexes:
 		s.SQL, s.Lock, s.Blocks = []string{"REINDEX TABLE CONCURRENTLY " + on}, l.says, l.blocks
 		s.Notes = []string{"room for a second copy of the indexes is needed; an index that a failure leaves ends in _ccnew and has to be dropped"}
 	default:

@@ -15,7 +15,7 @@ import (
 var lockText = lock{"ACCESS EXCLUSIVE on the view for a moment: its readers wait", engine.BlocksBriefly}
 
 // refusesView says why a view cannot be given another text, or "".
-func refusesView(c *catalog.Catalog, ch change.RedefineView) string {
+func refusesView(c *catalog.Catalog, ch change.ReplaceView) string {
 	name := ch.Schema + "." + ch.New.Name
 	switch {
 	case ch.Old.Materialised || ch.New.Materialised:
@@ -35,7 +35,7 @@ func refusesView(c *catalog.Catalog, ch change.RedefineView) string {
 		}
 		for _, s := range c.Schemas {
 			for _, f := range s.Routines {
-				if slices.ContainsFunc(slices.Concat(f.Needs, f.Touches), func(x catalog.Thing) bool { return x.Schema == r.schema && x.Name == r.view.Name }) {
+				if slices.ContainsFunc(slices.Concat(f.Needs, f.Touches), func(x catalog.ObjectRef) bool { return x.Schema == r.schema && x.Name == r.view.Name }) {
 					return fmt.Sprintf("columns of %s go or change, and %s.%s uses %s.%s", name, s.Name, f.Signature(), r.schema, r.view.Name)
 				}
 			}
@@ -56,7 +56,7 @@ func readersOf(c *catalog.Catalog, of catalog.Ref) []viewIn {
 	read := map[catalog.Ref]bool{of: true}
 	var all []viewIn
 	for _, m := range c.Members() {
-		if m.View != nil && slices.ContainsFunc(m.View.Reads, func(r catalog.Thing) bool { return read[catalog.Ref{Schema: r.Schema, Table: r.Name}] }) {
+		if m.View != nil && slices.ContainsFunc(m.View.Reads, func(r catalog.ObjectRef) bool { return read[catalog.Ref{Schema: r.Schema, Table: r.Name}] }) {
 			if ref := (catalog.Ref{Schema: m.Schema, Table: m.Name}); !read[ref] {
 				read[ref] = true
 				all = append(all, viewIn{m.Schema, m.View})
@@ -77,7 +77,7 @@ func extends(v, old *catalog.View) bool {
 
 // refusesRoutine: what CREATE OR REPLACE does not take
 // (https://www.postgresql.org/docs/current/sql-createfunction.html).
-func refusesRoutine(ch change.RedefineRoutine) string {
+func refusesRoutine(ch change.ReplaceRoutine) string {
 	switch {
 	case ch.New.Definition == "":
 		return "its text was not read"
@@ -102,7 +102,7 @@ func refusesTrigger(t *catalog.Table, ch change.ReplaceTrigger) string {
 
 // redefineView replaces the view, whose grants stay; where columns go or change, it is
 // made anew, with all views that read it, and the owners and grants of the old ones.
-func (w *writer) redefineView(ch change.RedefineView) {
+func (w *writer) redefineView(ch change.ReplaceView) {
 	if !extends(ch.New, ch.Old) {
 		w.remakeView(ch)
 		return
@@ -127,7 +127,7 @@ func (w *writer) redefineView(ch change.RedefineView) {
 
 // remakeView puts the view and its readers aside under other names, makes them again, and
 // drops those that were: one transaction, so that nobody misses them.
-func (w *writer) remakeView(ch change.RedefineView) {
+func (w *writer) remakeView(ch change.ReplaceView) {
 	names := catalog.NewNames(w.now, 63)
 	all := append([]viewIn{{ch.Schema, ch.New}}, readersOf(w.now, catalog.Ref{Schema: ch.Schema, Table: ch.New.Name})...)
 	var aside, made, owned, drops []string
@@ -150,7 +150,7 @@ func (w *writer) remakeView(ch change.RedefineView) {
 }
 
 // redefineRoutine replaces it; owner and grants stay.
-func (w *writer) redefineRoutine(ch change.RedefineRoutine) {
+func (w *writer) redefineRoutine(ch change.ReplaceRoutine) {
 	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
 	c.routine(ch.Schema, ch.New)
 	text := c.objects[0]

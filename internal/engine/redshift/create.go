@@ -33,12 +33,12 @@ func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 				}
 			}
 			for _, k := range t.Checks {
-				losses = append(losses, engine.Loss{What: catalog.Thing{Kind: "check", Schema: t.Schema, Name: k.Name + " of " + t.Name}, Why: "Redshift has no checks"})
+				losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: "check", Schema: t.Schema, Name: k.Name + " of " + t.Name}, Why: "Redshift has no checks"})
 			}
 		}
 		for _, v := range s.Views {
 			if v.Definition == "" {
-				losses = append(losses, engine.Loss{What: catalog.Thing{Kind: catalog.KindView, Schema: s.Name, Name: v.Name}, Why: "its query was not read"})
+				losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: catalog.KindView, Schema: s.Name, Name: v.Name}, Why: "its query was not read"})
 				continue
 			}
 			views = append(views, fmt.Sprintf("CREATE VIEW %s AS %s", relation(catalog.Ref{Schema: s.Name, Table: v.Name}), strings.TrimSuffix(strings.TrimSpace(v.Definition), ";")))

@@ -17,7 +17,12 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return "Redshift has no statement for it"
 	}
 	switch ch := ch.(type) {
-	case change.SetSpread, change.SetSortKey, change.AddKey, change.DropKey, change.ReplaceKey, change.AddForeignKey, change.DropForeignKey, change.Nothing:
+	case change.SetSpread, change.SetSortKey, change.AddKey, change.DropKey, change.AddForeignKey, change.DropForeignKey, change.NoReversal:
+		return ""
+	case change.ReplaceKey:
+		if ch.From.Key == nil || ch.To.Key == nil {
+			return "Redshift has no indexes"
+		}
 		return ""
 	case change.SetEncoding:
 		for _, e := range ch.To { // https://docs.aws.amazon.com/redshift/latest/dg/r_ALTER_TABLE.html
@@ -27,8 +32,8 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			}
 		}
 		return ""
-	case change.Tend:
-		if ch.What == change.TendRebuild {
+	case change.Maintain:
+		if ch.What == change.RebuildIndexes {
 			return "Redshift has no indexes"
 		}
 		return ""
@@ -54,7 +59,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 				actions = append(actions, fmt.Sprintf("ALTER COLUMN %s ENCODE %s", ident(name), ch.To[k]))
 			}
 			w.step(ch.Title(), "the table is written anew beside those who read it; writers wait at the end", engine.BlocksAtWork, "ALTER TABLE "+relation(ch.Table)+" "+strings.Join(actions, ", "))
-		case change.Tend:
+		case change.Maintain:
 			w.tend(ch)
 		case change.AddKey:
 			kind := "UNIQUE"
@@ -78,7 +83,7 @@ func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, e
 			w.informational(ch.Title(), fmt.Sprintf("ALTER TABLE %s ADD CONSTRAINT %s FOREIGN KEY (%s) REFERENCES %s (%s)", relation(ch.Table), ident(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns)))
 		case change.DropForeignKey:
 			w.informational(ch.Title(), fmt.Sprintf("ALTER TABLE %s DROP CONSTRAINT %s", relation(ch.Table), ident(ch.ForeignKey.Name)))
-		case change.Nothing:
+		case change.NoReversal:
 		default:
 			return nil, fmt.Errorf("%s cannot be written for Redshift", ch.Title())
 		}
@@ -177,17 +182,17 @@ func (w *writer) copyAndSwap(ch change.SetSortKey) {
 
 // tend: VACUUM cannot run within a transaction
 // (https://docs.aws.amazon.com/redshift/latest/dg/r_VACUUM_command.html).
-func (w *writer) tend(ch change.Tend) {
+func (w *writer) tend(ch change.Maintain) {
 	sql, lock := "ANALYZE "+relation(ch.Table), "readers and writers go on"
 	switch ch.What {
-	case change.TendSort:
+	case change.SortRows:
 		sql, lock = "VACUUM SORT ONLY "+relation(ch.Table)+" TO 100 PERCENT", "readers go on; writers wait at times"
-	case change.TendReclaim:
+	case change.ReclaimSpace:
 		sql, lock = "VACUUM DELETE ONLY "+relation(ch.Table)+" TO 100 PERCENT", "readers go on; writers wait at times"
 	}
 	s := w.step(ch.Title(), lock, engine.BlocksNobody, sql)
-	s.Transaction = ch.What == change.TendAnalyse
-	if ch.What != change.TendAnalyse {
+	s.Transaction = ch.What == change.Analyze
+	if ch.What != change.Analyze {
 		s.Notes = append(s.Notes, "only one VACUUM runs in a cluster at a time")
 	}
 }

@@ -26,7 +26,7 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 			}
 		}
 	}
-	return to, append([]engine.Loss{{What: catalog.Thing{Kind: "every column", Name: "with a length or digits"}, Why: "SQLite keeps these as declared, and holds no value to them"}}, losses...)
+	return to, append([]engine.Loss{{What: catalog.ObjectRef{Kind: "every column", Name: "with a length or digits"}, Why: "SQLite keeps these as declared, and holds no value to them"}}, losses...)
 }
 
 func adoptType(t catalog.Type, _ bool) (catalog.Type, string) {

@@ -15,7 +15,7 @@ func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 	var before, tables, indexes, views, triggers []string
 	var losses []engine.Loss
 	lose := func(kind, name, why string) {
-		losses = append(losses, engine.Loss{What: catalog.Thing{Kind: kind, Schema: "main", Name: name}, Why: why})
+		losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: kind, Schema: "main", Name: name}, Why: why})
 	}
 	if s, ok := c.Setting("encoding"); ok && s.Value != "UTF-8" {
 		before = append(before, "PRAGMA encoding = "+literal(s.Value))

@@ -42,9 +42,9 @@ func redefine(t *catalog.Table, changes []change.Change) (string, error) {
 	want := len(b.columns)
 	for _, ch := range changes {
 		switch ch.(type) {
-		case change.AddColumn, change.NumberKey:
+		case change.AddColumn, change.AddSurrogateKey:
 			want++
-		case change.DropColumn, change.Undo[change.NumberKey]:
+		case change.DropColumn, change.Undo[change.AddSurrogateKey]:
 			want--
 		}
 	}
@@ -98,11 +98,11 @@ func (b *body) edits(ch change.Change) ([]edit, error) {
 		return b.addKey(ch.Key, ch.Primary), nil
 	case change.ReplaceKey:
 		return b.replaceKey(ch)
-	case change.NumberKey:
+	case change.AddSurrogateKey:
 		keys, err := b.replaceKey(change.ReplaceKey{Table: ch.Table, From: change.Uniqueness{Primary: true, Key: ch.From}, To: change.Uniqueness{Key: ch.Unique}})
 		column, _ := b.edits(change.AddColumn{Table: ch.Table, Column: ch.Column})
 		return slices.Concat(keys, column, b.addKey(ch.Key, true)), err
-	case change.Undo[change.NumberKey]:
+	case change.Undo[change.AddSurrogateKey]:
 		keys, err := b.replaceKey(change.ReplaceKey{Table: ch.Of.Table, From: change.Uniqueness{Key: ch.Of.Unique}, To: change.Uniqueness{Primary: true, Key: ch.Of.From}})
 		if err != nil {
 			return nil, err

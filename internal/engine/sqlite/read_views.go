@@ -41,11 +41,11 @@ func (r *reader) views() {
 	}
 	names := sqllex.NewNames(fold, fold)
 	for _, t := range r.schema.Tables {
-		names.Add(catalog.Thing{Kind: catalog.KindTable, Schema: "main", Name: t.Name}, fold(t.Name))
+		names.Add(catalog.ObjectRef{Kind: catalog.KindTable, Schema: "main", Name: t.Name}, fold(t.Name))
 	}
 	byName := map[string]*catalog.View{}
 	for _, v := range r.schema.Views {
-		names.Add(catalog.Thing{Kind: catalog.KindView, Schema: "main", Name: v.Name}, fold(v.Name))
+		names.Add(catalog.ObjectRef{Kind: catalog.KindView, Schema: "main", Name: v.Name}, fold(v.Name))
 		byName[v.Name] = v
 	}
 	for _, v := range r.schema.Views {

@@ -26,7 +26,7 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 	var guards []string
 	var twice []string // counts the rows without a parent that are so twice from now on
 	for i, it := range plan {
-		if _, late := it.Change.(change.FillColumn); late || it.Change.On() != on {
+		if _, late := it.Change.(change.BackfillColumn); late || it.Change.On() != on {
 			continue
 		}
 		step.Changes = append(step.Changes, i)
@@ -59,11 +59,11 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 			} else {
 				guards = append(guards, "NOT EXISTS (SELECT 1 "+rows+")")
 			}
-		case change.AddColumn, change.NumberKey:
+		case change.AddColumn, change.AddSurrogateKey:
 			step.Notes = append(step.Notes, fmt.Sprintf("an INSERT into %s without a list of columns will fail from now on, and a view that selects * shows the column", on.Table))
 		case change.DropColumn:
 			step.Notes = append(step.Notes, fmt.Sprintf("the values of %s are lost", ch.Column))
-		case change.Undo[change.NumberKey]:
+		case change.Undo[change.AddSurrogateKey]:
 			step.Notes = append(step.Notes, fmt.Sprintf("the values of %s are lost", ch.Of.Column.Name))
 		}
 	}

@@ -16,7 +16,7 @@ const working = "nexdal_new_"
 // rebuild; indexes come and go by themselves.
 func onTable(ch change.Change) bool {
 	switch ch := ch.(type) {
-	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.SetTrigger, change.ReplaceTrigger, change.FillColumn, change.Undo[change.FillColumn], change.Tend, change.Nothing:
+	case change.CreateIndex, change.DropIndex, change.RebuildIndex, change.SetTrigger, change.ReplaceTrigger, change.BackfillColumn, change.Undo[change.BackfillColumn], change.Maintain, change.NoReversal:
 		return false
 	case change.Rename:
 		return ch.Kind != change.RenameIndex
@@ -29,17 +29,17 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	switch ch.(type) {
 	case change.SetSetting:
 		return "SQLite keeps no such setting in the database"
-	case change.Build, change.Raze, change.AddLookup, change.RedefineView:
+	case change.CreateObjects, change.DropObjects, change.AddLookupTable, change.ReplaceView:
 		return ""
-	case change.SetComment, change.RedefineRoutine, change.AlterSequence:
+	case change.SetComment, change.ReplaceRoutine, change.AlterSequence, change.CreateSequence, change.DropSequence:
 		return "SQLite has no such thing"
 	}
 	switch ch := ch.(type) {
-	case change.Tend:
-		if ch.What != change.TendAnalyse && ch.What != change.TendRebuild {
+	case change.Maintain:
+		if ch.What != change.Analyze && ch.What != change.RebuildIndexes {
 			return "SQLite reclaims and sorts the whole file alone, with VACUUM"
 		}
-	case change.SetSpread, change.SetSortKey, change.SetEncoding, change.ValidateCheck, change.Undo[change.ValidateCheck], change.ValidateForeignKey, change.SetCycle, change.SetRange, change.OwnSequence, change.SetNext:
+	case change.SetSpread, change.SetSortKey, change.SetEncoding, change.ValidateCheck, change.Undo[change.ValidateCheck], change.ValidateForeignKey, change.SetCycle, change.SetRange, change.OwnSequence, change.AdvanceSequence:
 		return "SQLite has no such thing"
 	case change.AlterForeignKey:
 		if ch.Old.Deferrable && !ch.New.Deferrable {
@@ -71,7 +71,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	if k, ok := ch.(change.DropKey); ok && k.Primary && (t.Has(withoutRowid) || ownOrder(t, k.Columns)) {
 		return fmt.Sprintf("the primary key of %s is the order that its rows are kept in", t.Name)
 	}
-	if n, ok := ch.(change.NumberKey); ok && (t.Has(withoutRowid) || n.Column.Identity == catalog.IdentityCounter) {
+	if n, ok := ch.(change.AddSurrogateKey); ok && (t.Has(withoutRowid) || n.Column.Identity == catalog.IdentityCounter) {
 		return fmt.Sprintf("%s keeps its rows in the order of its key, and numbers none", t.Name)
 	}
 	if a, ok := ch.(change.AddColumn); ok && (a.Column.Identity == catalog.IdentityCounter || a.Column.Identity != catalog.NoIdentity && t.Has(withoutRowid)) {
@@ -119,10 +119,10 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		}
 	}
 	for i, it := range plan {
-		if ch, ok := it.Change.(change.Build); ok {
+		if ch, ok := it.Change.(change.CreateObjects); ok {
 			e.build(w, i, it, ch)
 		}
-		if ch, ok := it.Change.(change.AddLookup); ok {
+		if ch, ok := it.Change.(change.AddLookupTable); ok {
 			addLookup(w, i, it, ch)
 		}
 	}
@@ -150,7 +150,7 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		return nil, err
 	}
 	for i, it := range plan {
-		fill, late := it.Change.(change.FillColumn) // once the rows are where they belong
+		fill, late := it.Change.(change.BackfillColumn) // once the rows are where they belong
 		if _, trigger := it.Change.(change.ReplaceTrigger); trigger {
 			late = true // the rebuild leaves triggers as they are
 		}
@@ -182,13 +182,13 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			step.SQL = []string{"BEGIN IMMEDIATE", "DROP INDEX " + ident(ch.From), createIndex(x, ch.Table.Table), "COMMIT"}
 			step.Lock = "writers of the database wait while the index is built under its new name; readers too, unless it is in WAL mode"
 			step.Blocks = engine.BlocksAtWork
-		case change.FillColumn:
+		case change.BackfillColumn:
 			step.SQL = []string{fmt.Sprintf("UPDATE %s AS c\n  SET %s = (SELECT p.%s FROM %s AS p WHERE %s)\n  WHERE c.%s IS NULL", ident(fill.Table.Table), ident(fill.Column), ident(fill.From),
 				ident(fill.Via.Target.Table), quoting.Refers(fill.Via.Columns, fill.Via.TargetColumns), ident(fill.Column))}
 			step.Lock, step.Blocks = "writers of the database wait while the rows are written; readers too, unless it is in WAL mode", engine.BlocksAtWork
 			step.Notes = append(step.Notes, "triggers on update run for every row")
-		case change.Tend:
-			step.SQL = []string{map[change.Tending]string{change.TendAnalyse: "ANALYZE ", change.TendRebuild: "REINDEX "}[ch.What] + ident(ch.Table.Table)}
+		case change.Maintain:
+			step.SQL = []string{map[change.Maintenance]string{change.Analyze: "ANALYZE ", change.RebuildIndexes: "REINDEX "}[ch.What] + ident(ch.Table.Table)}
 			step.Lock, step.Blocks = "writers of the database wait while the table is read", engine.BlocksAtWork
 		case change.SetTrigger:
 			step.SQL = []string{ch.Trigger.Definition}
@@ -196,7 +196,7 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 				step.SQL = []string{"DROP TRIGGER " + ident(ch.Trigger.Name)}
 			}
 			step.Lock, step.Blocks = "writers of the database wait for a moment", engine.BlocksBriefly
-		case change.RedefineView:
+		case change.ReplaceView:
 			step.SQL = []string{"BEGIN IMMEDIATE", "DROP VIEW " + ident(ch.Old.Name), ch.New.Definition}
 			for _, g := range ch.New.Triggers {
 				step.SQL = append(step.SQL, g.Definition)
@@ -217,11 +217,11 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 			step.SQL = []string{"REINDEX " + ident(ch.Name)}
 			step.Lock = "writers of the database wait while the index is built; readers too, unless it is in WAL mode"
 			step.Blocks = engine.BlocksAtWork
-		case change.Raze:
+		case change.DropObjects:
 			e.raze(w, &step, it, ch)
-		case change.Undo[change.AddLookup]:
+		case change.Undo[change.AddLookupTable]:
 			dropLookup(w, &step, it, ch)
-		case change.Build, change.AddLookup, change.Undo[change.FillColumn], change.Nothing:
+		case change.CreateObjects, change.AddLookupTable, change.Undo[change.BackfillColumn], change.NoReversal:
 			continue
 		}
 		w.Steps = append(w.Steps, step)

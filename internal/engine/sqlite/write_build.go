@@ -12,7 +12,7 @@ import (
 
 // build makes what is not there yet, by the texts that a whole structure is made
 // by.
-func (e Engine) build(w *engine.Work, i int, it change.Item, ch change.Build) {
+func (e Engine) build(w *engine.Work, i int, it change.Item, ch change.CreateObjects) {
 	bare := *ch.What
 	bare.Settings = nil
 	work, _ := e.Create(&bare)
@@ -23,7 +23,7 @@ func (e Engine) build(w *engine.Work, i int, it change.Item, ch change.Build) {
 }
 
 // raze takes away in one transaction, what leans on others first.
-func (e Engine) raze(w *engine.Work, step *engine.Step, it change.Item, ch change.Raze) {
+func (e Engine) raze(w *engine.Work, step *engine.Step, it change.Item, ch change.DropObjects) {
 	step.Tables = ch.Tables()
 	step.Lock, step.Blocks = "writers of the database wait for a moment", engine.BlocksBriefly
 	sql := []string{"PRAGMA foreign_keys = OFF", "BEGIN IMMEDIATE"}

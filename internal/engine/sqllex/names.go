@@ -12,25 +12,27 @@ import (
 type Names struct {
 	fold   func(string) string
 	quoted func(string) string
-	things map[string][]catalog.Thing // by name, folded
+	things map[string][]catalog.ObjectRef // by name, folded
 }
 
 // NewNames makes an empty set. Bare and quoted fold a name that is written
 // without and with quotes, so that it meets what was added.
 func NewNames(bare, quoted func(string) string) *Names {
-	return &Names{bare, quoted, map[string][]catalog.Thing{}}
+	return &Names{bare, quoted, map[string][]catalog.ObjectRef{}}
 }
 
 // AsIs leaves a name as it is.
 func AsIs(name string) string { return name }
 
 // Add makes the object known under the name, folded.
-func (n *Names) Add(o catalog.Thing, folded string) { n.things[folded] = append(n.things[folded], o) }
+func (n *Names) Add(o catalog.ObjectRef, folded string) {
+	n.things[folded] = append(n.things[folded], o)
+}
 
 // In lists the objects that the text mentions, in order. A bare word counts
 // where only one schema has the name.
-func (n *Names) In(d Dialect, text string) []catalog.Thing {
-	var found []catalog.Thing
+func (n *Names) In(d Dialect, text string) []catalog.ObjectRef {
+	var found []catalog.ObjectRef
 	words := n.words(d, text, 0)
 	for i, w := range words {
 		list := n.things[w.name]
@@ -46,7 +48,7 @@ func (n *Names) In(d Dialect, text string) []catalog.Thing {
 			found = append(found, list[0])
 		}
 	}
-	slices.SortFunc(found, catalog.Thing.Compare)
+	slices.SortFunc(found, catalog.ObjectRef.Compare)
 	return slices.Compact(found)
 }
 

@@ -37,10 +37,10 @@ func (x *translation) keys(t, d *catalog.Table) {
 		if k.Deferrable && x.Deferrable {
 			out.Deferrable, out.Deferred = k.Deferrable, k.Deferred
 		} else if k.Deferrable {
-			x.add(catalog.Thing{Kind: "key", Schema: t.Schema, Name: cut(k.Name, t.Name)}, "is checked at once, and no longer when a transaction ends")
+			x.add(catalog.ObjectRef{Kind: "key", Schema: t.Schema, Name: cut(k.Name, t.Name)}, "is checked at once, and no longer when a transaction ends")
 		}
 		if k.NullsNotDistinct {
-			x.add(catalog.Thing{Kind: "key", Schema: t.Schema, Name: cut(k.Name, t.Name)}, "lets several nulls through")
+			x.add(catalog.ObjectRef{Kind: "key", Schema: t.Schema, Name: cut(k.Name, t.Name)}, "lets several nulls through")
 		}
 		out.Index = out.Name
 		if primary {
@@ -76,13 +76,13 @@ func (x *translation) behind(t, d *catalog.Table, k, was *catalog.Key, origin ca
 		i.Parts = append(i.Parts, part)
 	}
 	if old != nil && len(old.Include) > 0 {
-		x.add(catalog.Thing{Kind: "key", Schema: t.Schema, Name: cut(was.Name, t.Name)}, "its index no longer carries other columns")
+		x.add(catalog.ObjectRef{Kind: "key", Schema: t.Schema, Name: cut(was.Name, t.Name)}, "its index no longer carries other columns")
 	}
 	d.Indexes = append(d.Indexes, i)
 }
 
 func (x *translation) reference(lookup *catalog.Lookup, t, d *catalog.Table, f *catalog.ForeignKey) {
-	self := catalog.Thing{Kind: "foreign key", Schema: t.Schema, Name: cut(f.Name, t.Name)}
+	self := catalog.ObjectRef{Kind: "foreign key", Schema: t.Schema, Name: cut(f.Name, t.Name)}
 	to, ok := x.moved[f.Target]
 	if !ok {
 		x.add(self, "leads to "+f.Target.String()+", which is not taken over")
@@ -166,7 +166,7 @@ func (x *translation) index(t, d *catalog.Table, i *catalog.Index) {
 	if i.Origin != catalog.ByPerson && i.Origin != catalog.ByForeignKey {
 		return
 	}
-	self := catalog.Thing{Kind: "index", Schema: t.Schema, Name: i.Name}
+	self := catalog.ObjectRef{Kind: "index", Schema: t.Schema, Name: i.Name}
 	out := &catalog.Index{Origin: catalog.ByPerson, Method: "btree", Unique: i.Unique}
 	switch i.Method {
 	case "", "btree", "hash":

@@ -61,7 +61,7 @@ type losses struct {
 	names map[string][]string
 }
 
-func (l *losses) add(o catalog.Thing, why string) {
+func (l *losses) add(o catalog.ObjectRef, why string) {
 	l.list = append(l.list, engine.Loss{What: o, Why: why})
 }
 
@@ -75,7 +75,7 @@ func (l *losses) column(t *catalog.Table, column, why string) {
 		return
 	}
 	l.by[key] = len(l.list)
-	l.add(catalog.Thing{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}, column+": "+why)
+	l.add(catalog.ObjectRef{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}, column+": "+why)
 }
 
 // translation is one catalog on its way.
@@ -119,7 +119,7 @@ func Catalog(from *catalog.Catalog, target Target) (*catalog.Catalog, []engine.L
 	}
 	for _, o := range from.Objects {
 		if o.Extension == "" && o.Kind != "extension" {
-			x.add(catalog.Thing{Kind: o.Kind, Name: o.Name}, "belongs to the other engine")
+			x.add(catalog.ObjectRef{Kind: o.Kind, Name: o.Name}, "belongs to the other engine")
 		}
 	}
 	x.to.Sort()
@@ -145,7 +145,7 @@ func (x *translation) name() {
 			}
 			to.Table = x.free(to.Schema, to.Table)
 			if to.Table != t.Name {
-				x.add(catalog.Thing{Kind: catalog.KindTable, Schema: s.Name, Name: t.Name}, "is called "+to.Table)
+				x.add(catalog.ObjectRef{Kind: catalog.KindTable, Schema: s.Name, Name: t.Name}, "is called "+to.Table)
 			}
 			x.moved[t.Ref()] = to
 			x.nameColumns(t)
@@ -243,7 +243,7 @@ func (x *translation) schema(s *catalog.Schema) {
 		}
 	}
 	for _, t := range s.Tables {
-		self := catalog.Thing{Kind: catalog.KindTable, Schema: s.Name, Name: t.Name}
+		self := catalog.ObjectRef{Kind: catalog.KindTable, Schema: s.Name, Name: t.Name}
 		switch {
 		case x.takes(t):
 			to.Tables = append(to.Tables, x.table(t))
@@ -257,29 +257,29 @@ func (x *translation) schema(s *catalog.Schema) {
 	}
 	for _, v := range s.Views {
 		if v.Extension == "" {
-			x.add(catalog.Thing{Kind: catalog.KindView, Schema: s.Name, Name: v.Name}, "its query is in the other engine's SQL, and is to be written anew")
+			x.add(catalog.ObjectRef{Kind: catalog.KindView, Schema: s.Name, Name: v.Name}, "its query is in the other engine's SQL, and is to be written anew")
 		}
 	}
 	for _, f := range s.Routines {
 		if f.Extension == "" {
-			x.add(catalog.Thing{Kind: f.Kind, Schema: s.Name, Name: f.Signature()}, "is in the other engine's language, and is to be written anew")
+			x.add(catalog.ObjectRef{Kind: f.Kind, Schema: s.Name, Name: f.Signature()}, "is in the other engine's language, and is to be written anew")
 		}
 	}
 	for _, o := range s.Objects {
 		if o.Extension == "" {
-			x.add(catalog.Thing{Kind: o.Kind, Schema: s.Name, Name: o.Name}, "belongs to the other engine")
+			x.add(catalog.ObjectRef{Kind: o.Kind, Schema: s.Name, Name: o.Name}, "belongs to the other engine")
 		}
 	}
 	for _, y := range s.Types {
 		if y.Extension == "" && y.Kind != catalog.EnumType && y.Kind != catalog.DomainType {
-			x.add(catalog.Thing{Kind: catalog.KindType, Schema: s.Name, Name: y.Name}, "has no like; columns of it hold text")
+			x.add(catalog.ObjectRef{Kind: catalog.KindType, Schema: s.Name, Name: y.Name}, "has no like; columns of it hold text")
 		}
 	}
 }
 
 func (x *translation) sequence(to *catalog.Schema, s *catalog.Schema, q *catalog.Sequence) {
 	d := *q
-	d.OwnedBy, d.Feeds, d.Unlogged = nil, nil, false
+	d.OwnedBy, d.UsedBy, d.Unlogged = nil, nil, false
 	d.Type = "bigint"
 	d.Name = x.free(to.Name, q.Name)
 	if !x.Comments {
@@ -291,7 +291,7 @@ func (x *translation) sequence(to *catalog.Schema, s *catalog.Schema, q *catalog
 
 func (x *translation) table(t *catalog.Table) *catalog.Table {
 	at := x.moved[t.Ref()]
-	self := catalog.Thing{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}
+	self := catalog.ObjectRef{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}
 	d := &catalog.Table{Schema: at.Schema, Name: at.Table, Kind: catalog.Ordinary}
 	d.Comment = x.comment(self, t.Comment)
 	for _, c := range t.Columns {
@@ -303,21 +303,21 @@ func (x *translation) table(t *catalog.Table) *catalog.Table {
 			d.Checks = append(d.Checks, &catalog.Check{Name: x.constraint(d, k.Name), Expression: expression})
 			continue
 		}
-		x.add(catalog.Thing{Kind: "check", Schema: t.Schema, Name: cut(k.Name, t.Name)}, "is to be written anew: "+oneLine(k.Expression))
+		x.add(catalog.ObjectRef{Kind: "check", Schema: t.Schema, Name: cut(k.Name, t.Name)}, "is to be written anew: "+oneLine(k.Expression))
 	}
 	for _, e := range t.Exclusions {
-		x.add(catalog.Thing{Kind: "exclusion", Schema: t.Schema, Name: e.Name}, "has no like: "+oneLine(e.Definition))
+		x.add(catalog.ObjectRef{Kind: "exclusion", Schema: t.Schema, Name: e.Name}, "has no like: "+oneLine(e.Definition))
 	}
 	for _, i := range t.Indexes {
 		x.index(t, d, i)
 	}
 	for _, g := range t.Triggers {
 		if !g.Inherited {
-			x.add(catalog.Thing{Kind: "trigger", Schema: t.Schema, Name: g.Name + " on " + t.Name}, "is in the other engine's language, and is to be written anew")
+			x.add(catalog.ObjectRef{Kind: "trigger", Schema: t.Schema, Name: g.Name + " on " + t.Name}, "is in the other engine's language, and is to be written anew")
 		}
 	}
 	for _, o := range t.Objects {
-		x.add(catalog.Thing{Kind: o.Kind, Schema: t.Schema, Name: o.Name + " on " + t.Name}, "belongs to the other engine")
+		x.add(catalog.ObjectRef{Kind: o.Kind, Schema: t.Schema, Name: o.Name + " on " + t.Name}, "belongs to the other engine")
 	}
 	switch {
 	case t.PartitionBy != nil:
@@ -347,7 +347,7 @@ func cut(name, table string) string {
 
 func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }
 
-func (x *translation) comment(o catalog.Thing, text string) string {
+func (x *translation) comment(o catalog.ObjectRef, text string) string {
 	if text != "" && !x.Comments {
 		x.add(o, "its comment is lost: "+oneLine(text))
 		return ""

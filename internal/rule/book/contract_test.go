@@ -111,7 +111,7 @@ func TestLacking(t *testing.T) {
 		}
 	}
 	for name, can := range engines {
-		result := rule.Judge{Can: can, Rules: Rules()}.Run(t.Context(), c)
+		result := rule.Checker{Abilities: can, Rules: Rules()}.Run(t.Context(), c)
 		for _, r := range Rules() {
 			if r.Applies != nil && !r.Applies(can) || r.Severity == rule.Off {
 				if slices.ContainsFunc(result.Unjudged, func(u rule.Unjudged) bool { return u.Rule == r.ID }) {
@@ -142,7 +142,7 @@ func TestLacking(t *testing.T) {
 		rows := int64(10)
 		table.Stats.Rows = &rows
 	}
-	for _, u := range (rule.Judge{Can: engines["postgres"], Rules: Rules(), Evidence: full}).Run(t.Context(), c).Unjudged {
+	for _, u := range (rule.Checker{Abilities: engines["postgres"], Rules: Rules(), Evidence: full}).Run(t.Context(), c).Unjudged {
 		if strings.Contains(u.Needs, "the data") {
 			t.Errorf("%s lacks the data, though it was asked: %+v", u.Rule, u)
 		}
@@ -175,7 +175,7 @@ func TestDeclaredInputs(t *testing.T) {
 			if r.Applies != nil && !r.Applies(can) {
 				continue
 			}
-			result := rule.Judge{Can: can, Rules: []*rule.Rule{&spy}, Evidence: e}.Run(t.Context(), c)
+			result := rule.Checker{Abilities: can, Rules: []*rule.Rule{&spy}, Evidence: e}.Run(t.Context(), c)
 			if given != declared {
 				t.Errorf("%s, %s: the data is declared: %v, and given: %v", r.ID, name, declared, given)
 			}
@@ -197,7 +197,7 @@ func TestNeverFails(t *testing.T) {
 			if seed == 5 {
 				c = model.Filled()
 			}
-			j := rule.Judge{Can: can, Rules: Rules(), Settings: []rule.Setting{{Rule: "*", Severity: rule.Notice}}}
+			j := rule.Checker{Abilities: can, Rules: Rules(), Settings: []rule.Setting{{Rule: "*", Severity: rule.Notice}}}
 			for _, u := range j.Run(t.Context(), c).Unjudged {
 				if u.Failed != "" {
 					t.Errorf("%s, seed %d: %s: %s", name, seed, u.Rule, u.Failed)

@@ -18,9 +18,9 @@ Where the column is NOT NULL as well, the check is merely in the way.
 
 The fix makes the column NOT NULL and drops the check.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, k := range t.Checks {
-				required := p.Can.Reads().NotNull(k.Expression)
+				required := p.Abilities.Reads().NotNull(k.Expression)
 				if len(required) != 1 || k.Inherited {
 					continue
 				}

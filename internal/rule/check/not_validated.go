@@ -18,7 +18,7 @@ With evidence (nexdal probe, then --evidence) rows that break it are reported by
 
 The fix validates it, while others read and write. Its pre-flight query lists rows that break it. The reversal declares the check anew without looking at the rows.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			for _, k := range t.Checks {
 				if k.NotValidated && !k.Inherited && len(broken(p, t, k)) == 0 {
 					p.Report(rule.Finding{Table: t.Ref(), Object: k.Name, Message: fmt.Sprintf("%s was declared without looking at the rows that were there: some may break it, and then no update of them succeeds", k.Name),

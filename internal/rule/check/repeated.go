@@ -15,10 +15,10 @@ var Repeated = &rule.Rule{
 
 The fix drops the later by name.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			seen := map[string]string{}
 			for _, k := range t.Checks {
-				says := p.Can.Reads().Plain(k.Expression)
+				says := p.Abilities.Reads().Plain(k.Expression)
 				if other, ok := seen[says]; ok && !k.Inherited {
 					p.Report(rule.Finding{Table: t.Ref(), Object: name(k.Name, t.Name), Part: says, Message: fmt.Sprintf("%s says the same as %s: %s", name(k.Name, "a check"), name(other, "another"), k.Expression),
 						Fixes: []rule.Fix{{ID: "drop", Title: "drop " + name(k.Name, "the second"), Changes: []change.Change{change.DropCheck{Table: t.Ref(), Check: k}}}}})

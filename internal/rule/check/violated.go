@@ -22,7 +22,7 @@ It needs the data (nexdal probe, then --evidence). The finding says how many row
 There is no fix: what is right for the rows is for a person to say.`,
 	Check: func(p *rule.Pass) error {
 		unasked := 0
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			for _, k := range t.Checks {
 				if !k.NotValidated || k.Inherited {
 					continue

@@ -36,7 +36,7 @@ The fix is a check for the values that occur; a table of the values with a forei
 	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
 			n := 0
-			for _, t := range p.Whole {
+			for _, t := range p.Roots {
 				for _, c := range t.Columns {
 					if codeLike(p, t, c) {
 						n++
@@ -46,7 +46,7 @@ The fix is a check for the values that occur; a table of the values with a forei
 			p.Unasked(n)
 			return nil
 		}
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, c := range t.Columns {
 				f := p.Data.Column(t, c.Name)
 				if f == nil || !codeLike(p, t, c) && !codes(p, t, c, f) || len(f.Values) < 2 || int64(len(f.Values)) > p.Count(t, "values") || f.Filled() < p.Count(t, "rows") || slices.Contains(f.Values, "") {
@@ -71,21 +71,21 @@ func lookupFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []strin
 		return nil
 	}
 	name := t.Name + "_" + c.Name
-	if p.Names.Taken(t.Schema, name) || p.Can.MaxName > 0 && len(name) > p.Can.MaxName {
+	if p.Names.Taken(t.Schema, name) || p.Abilities.MaxName > 0 && len(name) > p.Abilities.MaxName {
 		name = p.Names.Free(t.Schema, "values", t.Name, c.Name)
 	}
 	p.Names.Take(t.Schema, name)
-	key := &catalog.Key{Name: p.Can.PrimaryKeyName, Columns: []string{c.Name}}
+	key := &catalog.Key{Name: p.Abilities.PrimaryKeyName, Columns: []string{c.Name}}
 	if key.Name == "" {
 		key.Name = p.Names.Free(t.Schema, "pkey", name)
 	}
 	col := &catalog.Column{Name: c.Name, Type: c.Type}
 	key.Index = key.Name
 	lookup := &catalog.Table{Schema: t.Schema, Name: name, Kind: catalog.Ordinary, Collation: t.Collation, Columns: []*catalog.Column{col}}
-	action := cmp.Or(p.Can.PlainAction, catalog.NoAction)
+	action := cmp.Or(p.Abilities.PlainAction, catalog.NoAction)
 	f := &catalog.ForeignKey{Name: p.Names.Free(t.Schema, "fkey", t.Name, c.Name), Columns: []string{c.Name}, Target: lookup.Ref(), TargetColumns: []string{c.Name}, OnDelete: action, OnUpdate: action}
 	return []rule.Fix{{ID: "lookup", Ask: true, Title: fmt.Sprintf("make a table %s of the %d values, and let %s refer to it", name, len(values), c.Name),
-		Changes: []change.Change{change.AddLookup{Table: lookup, Key: key, Values: values}, change.AddForeignKey{Table: t.Ref(), ForeignKey: f}}}}
+		Changes: []change.Change{change.AddLookupTable{Table: lookup, Key: key, Values: values}, change.AddForeignKey{Table: t.Ref(), ForeignKey: f}}}}
 }
 
 var codeName = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|level|priority|severity|mode|role|gender|sex|phase|stage|colou?r|grade|rating|unit|channel|method|result|outcome|reason|condition|currency|language|source|origin|shift|season|quality|code|flag)$|(?-i:(Status|State|Type|Kind|Class|Level|Priority|Mode)$)`)

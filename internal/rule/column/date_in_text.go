@@ -23,7 +23,7 @@ Leave it alone where values are not complete dates (a year and a month, "spring 
 
 There is no fix: conversion takes a look at how the values are written. nexdal probe says how many read as a date.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, c := range t.Columns {
 				dateInText(p, t, c)
 			}

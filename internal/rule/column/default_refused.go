@@ -19,7 +19,7 @@ Only defaults that are plain texts or numbers are weighed, and checks that list 
 
 There is no fix: which of the two is wrong is for a person to say.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, c := range t.Columns {
 				if c.Default == "" || c.Identity != catalog.NoIdentity {
 					continue
@@ -36,7 +36,7 @@ There is no fix: which of the two is wrong is for a person to say.`,
 
 // refused says why the column does not take its default, or "".
 func refused(p *rule.Pass, t *catalog.Table, c *catalog.Column) string {
-	value, ok := p.Can.Reads().Constant(c.Default)
+	value, ok := p.Abilities.Reads().Constant(c.Default)
 	number := c.Type.Family == catalog.Integer || c.Type.Family == catalog.Decimal
 	switch {
 	case !ok || number && !value.Null && !value.Number:
@@ -51,7 +51,7 @@ func refused(p *rule.Pass, t *catalog.Table, c *catalog.Column) string {
 		}
 	}
 	for _, k := range t.Checks {
-		if !k.NotValidated && p.Can.Reads().Refuses(k.Expression, c.Name, value) {
+		if !k.NotValidated && p.Abilities.Reads().Refuses(k.Expression, c.Name, value) {
 			return "it breaks the check " + k.Expression
 		}
 	}

@@ -23,7 +23,7 @@ The engine's own type for yes and no, also where it goes by another name, is not
 
 With evidence (nexdal probe, then --evidence) that shows one of the usual pairs of values (0 and 1, Y and N, T and F and the like), the fix is a check for that pair. Without, there is none.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, c := range t.Columns {
 				if flagLike(p, t, c) && !checked(p, t, c.Name) && !refersBy(t, c.Name) {
 					p.Report(flagUnchecked(p, t, c))
@@ -42,7 +42,7 @@ var shortText = regexp.MustCompile(`\([1-5]\)$`)
 // flagLike: a letter or a small number that is named like a yes or no. Deleted
 // and the like are often moments; those are of other types.
 func flagLike(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {
-	if !p.Matches(flagName, c.Name) || c.Generated != "" || c.Identity != catalog.NoIdentity || p.Can.Flag != nil && p.Can.Flag(c.Type) {
+	if !p.Matches(flagName, c.Name) || c.Generated != "" || c.Identity != catalog.NoIdentity || p.Abilities.Flag != nil && p.Abilities.Flag(c.Type) {
 		return false
 	}
 	switch c.Type.Family {
@@ -66,7 +66,7 @@ func yesOrNo(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {
 // checked reports whether a check speaks of the column.
 func checked(p *rule.Pass, t *catalog.Table, name string) bool {
 	return slices.ContainsFunc(t.Checks, func(k *catalog.Check) bool {
-		return k.Column == name || p.Can.Reads().Mentions(k.Expression, name)
+		return k.Column == name || p.Abilities.Reads().Mentions(k.Expression, name)
 	})
 }
 
@@ -103,10 +103,10 @@ func flagUnchecked(p *rule.Pass, t *catalog.Table, c *catalog.Column) rule.Findi
 
 // amongFix is a check that the column holds one of the values.
 func amongFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []string, ask bool) []rule.Fix {
-	if p.Can.Condition == nil {
+	if p.Abilities.Condition == nil {
 		return nil
 	}
-	k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", t.Name, c.Name), Expression: p.Can.Condition(t, catalog.Condition{Among: &catalog.Among{Column: c.Name, Values: values}})}
+	k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", t.Name, c.Name), Expression: p.Abilities.Condition(t, catalog.Condition{Among: &catalog.Among{Column: c.Name, Values: values}})}
 	return []rule.Fix{{ID: "check", Title: fmt.Sprintf("check that %s is one of %s", c.Name, strings.Join(values, ", ")), Ask: ask,
 		Changes: []change.Change{change.AddCheck{Table: t.Ref(), Check: k}}}}
 }

@@ -19,16 +19,16 @@ Leave it alone where the same schema has to run on versions without identity col
 
 The fix makes it an identity that goes on where the sequence was, in one transaction that holds the table for a moment. Privileges on the sequence are not needed any more, and gone. The reversal makes the sequence and the default again.`,
 	Check: func(p *rule.Pass) error {
-		if p.Can.AddedKeyIdentity != catalog.IdentityByDefault {
+		if p.Abilities.AddedKeyIdentity != catalog.IdentityByDefault {
 			return nil
 		}
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, c := range t.Columns {
 				if c.Identity != catalog.IdentitySequence || c.Sequence == nil || c.Inherited {
 					continue
 				}
 				q := p.Lookup.Sequence(*c.Sequence)
-				if q == nil || q.OwnedBy == nil || *q.OwnedBy != (catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Name}) || len(q.Feeds) > 1 {
+				if q == nil || q.OwnedBy == nil || *q.OwnedBy != (catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Name}) || len(q.UsedBy) > 1 {
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
@@ -37,7 +37,7 @@ The fix makes it an identity that goes on where the sequence was, in one transac
 					own := *q
 					own.Identity = true
 					own.Comment = ""
-					found.Fixes = []rule.Fix{{ID: "identity", Title: fmt.Sprintf("make %s an identity", c.Name), Changes: []change.Change{change.Renumber{Table: t.Ref(), Column: c.Name,
+					found.Fixes = []rule.Fix{{ID: "identity", Title: fmt.Sprintf("make %s an identity", c.Name), Changes: []change.Change{change.SetNumbering{Table: t.Ref(), Column: c.Name,
 						From: change.Numbering{Identity: c.Identity, Default: c.Default, Schema: c.Sequence.Schema, Sequence: q},
 						To:   change.Numbering{Identity: catalog.IdentityByDefault, Schema: c.Sequence.Schema, Sequence: &own}}}}}
 				} else {

@@ -23,7 +23,7 @@ On an engine that has no exact type for fractions, it is a notice: whole numbers
 
 The fix alters the column to an exact type of four decimals, after a question to the data for values that would not come back the same. Programs get another type to read then. Where the engine has none there is no fix.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, c := range t.Columns {
 				if c.Type.Family != catalog.Float || !(p.Matches(money, c.Name) || p.Matches(sum, c.Name) && pays(t, c)) || p.Matches(measure, c.Name) {
 					continue
@@ -34,7 +34,7 @@ The fix alters the column to an exact type of four decimals, after a question to
 				if c.Type.Class != "" {
 					found.Severity = rule.Notice
 				}
-				if exact := p.Can.ExactType; exact.Native != "" && c.Generated == "" {
+				if exact := p.Abilities.ExactType; exact.Native != "" && c.Generated == "" {
 					found.Advice = ""
 					found.Fixes = []rule.Fix{{ID: "exact", Title: fmt.Sprintf("make %s %s", c.Name, exact.Native), Changes: []change.Change{
 						change.AlterType{Table: t.Ref(), Column: c.Name, From: c.Type, To: exact}}}}

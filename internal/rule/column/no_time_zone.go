@@ -20,7 +20,7 @@ Only columns that are named like moments (created, changed, sent, logged, ..., a
 
 There is no fix: what the values that are there mean depends on who wrote them.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			var names []string
 			for _, c := range t.Columns {
 				if c.Type.Family == catalog.Timestamp && !c.Type.Zoned && p.Matches(momentName, c.Name) {

@@ -19,9 +19,9 @@ On PostgreSQL these are money, time with time zone, "char", name and oid; on Mar
 
 The fix alters the column to what the manual advises in its place, where something does as it stands; a pre-flight query looks for values that would not come back the same.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, c := range t.Columns {
-				why, to := p.Can.Obsolete(c.Type)
+				why, to := p.Abilities.Obsolete(c.Type)
 				if why == "" {
 					continue
 				}

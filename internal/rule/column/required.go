@@ -20,7 +20,7 @@ Linking tables and lists may do without: set the rule off for their pattern.
 
 There is no fix: which value the rows that are there should get is for a person to say.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			var lacking []string
 			for _, name := range p.Words(t, "columns") {
 				if t.Column(name) == nil {

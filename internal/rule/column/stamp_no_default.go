@@ -26,20 +26,20 @@ Leave it alone where the moment is not that of the insert, as in rows taken over
 
 The fix gives the column the present moment as its default. Rows that are there stay as they are.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			if slices.ContainsFunc(t.Triggers, func(g *catalog.Trigger) bool { return slices.Contains(g.Events, "insert") }) {
 				continue
 			}
 			names := p.Words(t, "names")
 			for _, c := range t.Columns {
-				dated := c.Type.Family == catalog.Timestamp || c.Type.Family == catalog.Date || c.Type.Family == catalog.Text && !p.Can.DateTypes
+				dated := c.Type.Family == catalog.Timestamp || c.Type.Family == catalog.Date || c.Type.Family == catalog.Text && !p.Abilities.DateTypes
 				if c.Nullable || c.Default != "" || c.Generated != "" || !dated ||
 					!slices.ContainsFunc(names, func(n string) bool { return catalog.Fits(n, c.Name) }) {
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
 					Message: fmt.Sprintf("%s is required and has no default: every insert has to name the moment itself", c.Name)}
-				if now := p.Can.Now(c.Type); now != "" {
+				if now := p.Abilities.Now(c.Type); now != "" {
 					found.Fixes = []rule.Fix{{ID: "default", Title: fmt.Sprintf("let %s be the present moment by default", c.Name), Changes: []change.Change{
 						change.SetDefault{Table: t.Ref(), Column: c.Name, To: now}}}}
 				} else {

@@ -45,7 +45,7 @@ type use struct {
 func checkTypeVaries(p *rule.Pass) error {
 	uses := map[string][]use{}
 	var order []string
-	for _, t := range p.Whole {
+	for _, t := range p.Roots {
 		for _, c := range t.Columns {
 			if c.Inherited || p.Matches(vague, c.Name) {
 				continue

@@ -16,7 +16,7 @@ func judged(p *rule.Pass) []*catalog.Table {
 	if p.Catalog.Slices() < 2 {
 		return nil // one slice holds all there is
 	}
-	return slices.DeleteFunc(slices.Clone(p.Whole), func(t *catalog.Table) bool { return t.Spread == nil })
+	return slices.DeleteFunc(slices.Clone(p.Roots), func(t *catalog.Table) bool { return t.Spread == nil })
 }
 
 // rows is how many the table holds; known is false where nobody counted.

@@ -32,7 +32,7 @@ There is no fix: the finding shows the ways.`,
 type way []string
 
 func checkCascadeReach(p *rule.Pass) error {
-	for _, t := range p.Whole {
+	for _, t := range p.Roots {
 		if slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return cascades(f) && f.Target != t.Ref() }) {
 			continue // it hands on what comes from above
 		}

@@ -24,7 +24,7 @@ The fix, where the engine can, has the last reference of the ring checked at the
 
 func checkCycle(p *rule.Pass) error {
 	next := map[catalog.Ref][]catalog.Ref{}
-	for _, t := range p.Own {
+	for _, t := range p.Owned {
 		for _, f := range t.ForeignKeys {
 			if !f.Inherited && !f.Deferrable && f.Target != t.Ref() && t.NotNull(f.Columns) && !slices.Contains(next[t.Ref()], f.Target) {
 				next[t.Ref()] = append(next[t.Ref()], f.Target)
@@ -32,7 +32,7 @@ func checkCycle(p *rule.Pass) error {
 		}
 	}
 	seen := map[catalog.Ref]bool{}
-	for _, t := range p.Own {
+	for _, t := range p.Owned {
 		if seen[t.Ref()] {
 			continue
 		}
@@ -64,7 +64,7 @@ func openings(p *rule.Pass, ring []catalog.Ref) []rule.Fix {
 		}
 	}
 	var fixes []rule.Fix
-	if p.Can.DeferrableReferences {
+	if p.Abilities.DeferrableReferences {
 		later.ID, later.Title = "defer", fmt.Sprintf("check the reference of %s at the end of the transaction", last.Name)
 		fixes = append(fixes, later)
 	}

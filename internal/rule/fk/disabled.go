@@ -18,7 +18,7 @@ There is no case in which this is right for long; drop the foreign key if it is 
 
 The fix declares it anew and has the engine check all rows, those that came meanwhile among them. Its pre-flight query lists values without a parent.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			for _, f := range t.ForeignKeys {
 				if !f.Disabled || f.Inherited {
 					continue

@@ -39,8 +39,8 @@ func checkEnforcementOff(p *rule.Pass) error {
 		return nil
 	}
 	keys := phrase.Plural(declared, "foreign key")
-	if p.Can.ForeignKeysPerConnection {
-		found := rule.Finding{Severity: rule.Notice, Advice: "send on every connection, first thing: " + p.Can.EnforcementAdvice,
+	if p.Abilities.ForeignKeysPerConnection {
+		found := rule.Finding{Severity: rule.Notice, Advice: "send on every connection, first thing: " + p.Abilities.EnforcementAdvice,
 			Message: fmt.Sprintf("each connection must ask for the %s to be enforced; the database cannot tell whether its users do", keys)}
 		if orphans > 0 {
 			found.Severity, found.Certainty = rule.Error, rule.ByStatistics
@@ -50,23 +50,23 @@ func checkEnforcementOff(p *rule.Pass) error {
 		p.Report(found)
 		return nil
 	}
-	if p.Can.EnforcementSetting == "" {
+	if p.Abilities.EnforcementSetting == "" {
 		return nil
 	}
-	s, known := p.Catalog.Setting(p.Can.EnforcementSetting)
+	s, known := p.Catalog.Setting(p.Abilities.EnforcementSetting)
 	if !known {
-		p.NotJudged("the setting "+p.Can.EnforcementSetting, "survey the database itself", 1)
+		p.NotJudged("the setting "+p.Abilities.EnforcementSetting, "survey the database itself", 1)
 		return nil
 	}
-	if !strings.EqualFold(s.Value, p.Can.EnforcementOff) {
+	if !strings.EqualFold(s.Value, p.Abilities.EnforcementOff) {
 		return nil
 	}
 	found := rule.Finding{Object: s.Name, Message: fmt.Sprintf("%s is %s (set by: %s), so that none of the %s is enforced", s.Name, s.Value, s.Source, keys)}
 	if s.Source == "database" {
 		found.Fixes = []rule.Fix{{ID: "setting", Title: "take " + s.Name + " back to its default",
-			Changes: []change.Change{change.SetSetting{Name: s.Name, Scope: s.Source, From: s.Value, Default: p.Can.EnforcementDefault}}}}
+			Changes: []change.Change{change.SetSetting{Name: s.Name, Scope: s.Source, From: s.Value, Default: p.Abilities.EnforcementDefault}}}}
 	} else {
-		found.Advice = fmt.Sprintf("take %s out of where it is set (%s): %s", s.Name, s.Source, p.Can.EnforcementAdvice)
+		found.Advice = fmt.Sprintf("take %s out of where it is set (%s): %s", s.Name, s.Source, p.Abilities.EnforcementAdvice)
 	}
 	p.Report(found)
 	return nil

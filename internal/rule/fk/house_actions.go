@@ -25,7 +25,7 @@ A foreign key that was declared without an action has the engine's plain one, NO
 
 The fix declares the foreign key anew with the first action of the list. SET NULL and SET DEFAULT are proposed only where the columns allow it.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			onDelete, onUpdate := p.Words(t, "on-delete"), p.Words(t, "on-update")
 			for _, f := range t.ForeignKeys {
 				if !f.Inherited {

@@ -25,7 +25,7 @@ There is no fix.`,
 			suspected[r.From()], suspected[r.To()] = true, true
 		}
 		tied := map[*catalog.Table]bool{}
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			tied[t] = len(t.ForeignKeys)+len(t.Logical)+len(p.Lookup.Referrers(t.Ref()))+len(p.Lookup.Logical(t.Ref())) > 0 ||
 				len(t.Inherits) > 0 || len(p.Lookup.Heirs(t.Ref())) > 0 || implied(p, t) || suspected[t.Ref()]
 		}
@@ -35,8 +35,8 @@ There is no fix.`,
 				n++
 			}
 		}
-		for _, t := range p.Whole {
-			if tied[t] || n < 3 || float64(n) < p.Share(t, "tied")*float64(len(p.Whole)) {
+		for _, t := range p.Roots {
+			if tied[t] || n < 3 || float64(n) < p.Share(t, "tied")*float64(len(p.Roots)) {
 				continue
 			}
 			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: "refers to nothing, and nothing refers to it", Advice: "see in the data whether references were left undeclared: nexdal probe"})

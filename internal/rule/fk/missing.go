@@ -36,7 +36,7 @@ func checkMissing(p *rule.Pass) error {
 	for i := range all {
 		suspects[all[i].From()] = append(suspects[all[i].From()], &all[i])
 	}
-	for _, t := range p.Whole {
+	for _, t := range p.Roots {
 		var known []*evidence.Reference
 		if p.Data != nil {
 			known = p.Data.References(t)
@@ -158,11 +158,11 @@ func unlike(t, target *catalog.Table, f *catalog.ForeignKey) string {
 // declare makes the index, where none serves, and the foreign key.
 func declare(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) []change.Change {
 	made := f.Clone()
-	made.OnDelete = cmp.Or(p.Can.PlainAction, catalog.NoAction)
+	made.OnDelete = cmp.Or(p.Abilities.PlainAction, catalog.NoAction)
 	made.OnUpdate = made.OnDelete
 	made.Name = p.Names.Free(t.Schema, "fkey", append([]string{t.Name}, f.Columns...)...)
 	var changes []change.Change
-	if !p.Can.Indexless && !leads(p, t, f.Columns) {
+	if !p.Abilities.Indexless && !leads(p, t, f.Columns) {
 		x := &catalog.Index{Name: p.Names.Free(t.Schema, "idx", append([]string{t.Name}, f.Columns...)...), Origin: catalog.ByPerson, Method: "btree"}
 		for _, name := range f.Columns {
 			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
@@ -173,7 +173,7 @@ func declare(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) []change.Cha
 }
 
 func declaring(p *rule.Pass) string {
-	if p.Can.Indexless {
+	if p.Abilities.Indexless {
 		return "declare the foreign key"
 	}
 	return "declare the foreign key, with the index that it needs"
@@ -186,6 +186,6 @@ func leads(p *rule.Pass, t *catalog.Table, columns []string) bool {
 		return true
 	}
 	return slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool {
-		return x.FindsRows(columns, p.Can.Reads()) && slices.Equal(x.Columns()[:len(columns)], columns)
+		return x.FindsRows(columns, p.Abilities.Reads()) && slices.Equal(x.Columns()[:len(columns)], columns)
 	})
 }

@@ -31,12 +31,12 @@ The fix creates the index, without blocking writes where the engine can. On a pa
 }
 
 func checkNotIndexed(p *rule.Pass) error {
-	if p.Can.Indexless {
+	if p.Abilities.Indexless {
 		return nil
 	}
-	for _, t := range p.Own {
+	for _, t := range p.Owned {
 		for _, f := range t.ForeignKeys {
-			if f.Inherited || t.FindsRows(f.Columns, p.Can.Reads()) {
+			if f.Inherited || t.FindsRows(f.Columns, p.Abilities.Reads()) {
 				continue
 			}
 			p.Report(notIndexed(p, t, f))
@@ -80,7 +80,7 @@ func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Find
 // names the partition where one has a matching index already.
 func shares(p *rule.Pass, t *catalog.Table, parent string, columns []string, into *[]change.PartitionIndex) (held string) {
 	for _, part := range p.Lookup.Partitions(t.Ref()) {
-		if part.FindsRows(columns, p.Can.Reads()) || part.Kind == catalog.Foreign {
+		if part.FindsRows(columns, p.Abilities.Reads()) || part.Kind == catalog.Foreign {
 			return part.Name
 		}
 		name := p.Names.Free(part.Schema, "idx", append([]string{part.Name}, columns...)...)

@@ -19,7 +19,7 @@ var NotValidated = &rule.Rule{
 
 The fix validates it, which reads the table while others read and write. A pre-flight query looks for rows without a parent; where the evidence knows of some, fk/violated reports them instead. The reversal declares the foreign key anew without a check.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			for _, f := range t.ForeignKeys {
 				if !f.NotValidated || f.Inherited {
 					continue

@@ -20,7 +20,7 @@ Where only one of the columns may be null, it alone says whether there is a refe
 
 The fix says by a check that all of the columns are filled or none, after a question to the data. Where the engine can, the foreign key may match in full instead, which says the same; or the columns may be required, which says more.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			for _, f := range t.ForeignKeys {
 				if f.Inherited || len(f.Columns) < 2 || f.Match == "full" {
 					continue
@@ -33,9 +33,9 @@ The fix says by a check that all of the columns are filled or none, after a ques
 				}
 				checked := false
 				for _, k := range t.Checks {
-					all := p.Can.Reads().Mentions(k.Expression, "null")
+					all := p.Abilities.Reads().Mentions(k.Expression, "null")
 					for _, name := range open {
-						all = all && p.Can.Reads().Mentions(k.Expression, name)
+						all = all && p.Abilities.Reads().Mentions(k.Expression, name)
 					}
 					checked = checked || all
 				}
@@ -53,15 +53,15 @@ The fix says by a check that all of the columns are filled or none, after a ques
 // halves are the ways to keep a reference from being half filled.
 func halves(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, open []string) []rule.Fix {
 	var fixes []rule.Fix
-	barred := p.Can.ActionsBarChecks && slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool {
+	barred := p.Abilities.ActionsBarChecks && slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool {
 		return f.Writes() && slices.ContainsFunc(f.Columns, func(name string) bool { return slices.Contains(open, name) })
 	})
-	if p.Can.Condition != nil && !barred {
-		k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", append([]string{t.Name}, open...)...), Expression: p.Can.Condition(t, catalog.Condition{Together: open})}
+	if p.Abilities.Condition != nil && !barred {
+		k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", append([]string{t.Name}, open...)...), Expression: p.Abilities.Condition(t, catalog.Condition{Together: open})}
 		fixes = append(fixes, rule.Fix{ID: "together", Title: fmt.Sprintf("check that all of %s are filled, or none", phrase.List(open)),
 			Changes: []change.Change{change.AddCheck{Table: t.Ref(), Check: k}}})
 	}
-	if p.Can.MatchFull && len(open) == len(f.Columns) {
+	if p.Abilities.MatchFull && len(open) == len(f.Columns) {
 		full := f.Clone()
 		full.Match = "full"
 		fixes = append(fixes, rule.Fix{ID: "match-full", Title: "let the foreign key match in full", Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: full}}})

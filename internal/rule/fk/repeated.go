@@ -18,7 +18,7 @@ var Repeated = &rule.Rule{
 
 Where both say the same, the fix drops the later by name. Where their actions differ there is none: which is meant is for a person to say.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			for i, f := range t.ForeignKeys {
 				o := slices.IndexFunc(t.ForeignKeys[:i], func(o *catalog.ForeignKey) bool { return !o.Inherited && pairs(o, f) })
 				if f.Inherited || o < 0 {

@@ -24,7 +24,7 @@ The proposed fix keeps what happens today and says so: RESTRICT, the parent cann
 }
 
 func checkRequiredSetNull(p *rule.Pass) error {
-	for _, t := range p.Own {
+	for _, t := range p.Owned {
 		for _, f := range t.ForeignKeys {
 			if f.Inherited {
 				continue

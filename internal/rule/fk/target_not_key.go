@@ -17,14 +17,14 @@ var TargetNotKey = &rule.Rule{
 
 The fix declares a unique key over the columns referred to. Its pre-flight query lists values that occur more than once. Where the table referred to is not there, nothing can be offered.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			for _, f := range t.ForeignKeys {
 				if f.Inherited {
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
 				target := p.Lookup.Table(f.Target)
-				if why := broken(f, target); why != "" && p.Can.ForeignKeysPerConnection {
+				if why := broken(f, target); why != "" && p.Abilities.ForeignKeysPerConnection {
 					found.Message = fmt.Sprintf("%s refers to %s: every insert fails once foreign keys are enforced", phrase.List(f.Columns), why)
 					p.Report(found)
 					continue
@@ -65,7 +65,7 @@ func broken(f *catalog.ForeignKey, target *catalog.Table) string {
 // keeps reports whether the columns are a key: just these where the engine asks
 // for that, otherwise also a key among them.
 func keeps(p *rule.Pass, t *catalog.Table, columns []string) bool {
-	if p.Can.ForeignKeysPerConnection {
+	if p.Abilities.ForeignKeysPerConnection {
 		return exactKey(t, columns) || t.Kind != catalog.Ordinary
 	}
 	return t.UniqueOn(columns)

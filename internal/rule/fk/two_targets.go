@@ -19,7 +19,7 @@ Leave it alone where one of the tables is a part of the other with the same key.
 
 There is no fix: which of the two is meant, or which column is missing, is for a person to say.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			for i, f := range t.ForeignKeys {
 				if f.Inherited || t.PrimaryKey != nil && catalog.SameColumns(t.PrimaryKey.Columns, f.Columns) {
 					continue

@@ -26,7 +26,7 @@ The fix gives the referring column the key's type, and with it the columns that 
 }
 
 func checkTypeDiffers(p *rule.Pass) error {
-	for _, t := range p.Own {
+	for _, t := range p.Owned {
 		for _, f := range t.ForeignKeys {
 			target := p.Lookup.Table(f.Target)
 			if f.Inherited || target == nil || len(f.Columns) != len(f.TargetColumns) {

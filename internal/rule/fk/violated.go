@@ -27,7 +27,7 @@ What is right for them, a person has to say: add the parents, set the reference 
 
 func checkViolated(p *rule.Pass) error {
 	unasked := 0
-	for _, t := range p.Whole {
+	for _, t := range p.Roots {
 		for i, f := range t.ForeignKeys {
 			if f.Inherited || slices.ContainsFunc(t.ForeignKeys[:i], func(o *catalog.ForeignKey) bool { return slices.Equal(o.Columns, f.Columns) && o.Target == f.Target }) {
 				continue // one that says the same speaks for both

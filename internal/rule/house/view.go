@@ -191,7 +191,7 @@ func keyView(t *catalog.Table, k *catalog.Key) Key { return Key{k.Name, k == t.P
 
 func referenceView(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) Reference {
 	return Reference{f.Name, t.Schema, t.Name, f.Columns, f.Target.Schema, f.Target.Table, f.TargetColumns, string(f.OnDelete), string(f.OnUpdate), f.Deferrable, !f.NotValidated,
-		t.FindsRows(f.Columns, p.Can.Reads()), t.NotNull(f.Columns)}
+		t.FindsRows(f.Columns, p.Abilities.Reads()), t.NotNull(f.Columns)}
 }
 
 func indexView(x *catalog.Index) Index {
@@ -222,7 +222,7 @@ func subjects(p *rule.Pass, kind string, do func(subject)) {
 		for _, s := range p.Catalog.Schemas {
 			for _, q := range s.Sequences {
 				if q.Extension == "" && !q.Identity {
-					do(subject{schema: s.Name, name: q.Name, value: Sequence{s.Name, q.Name, q.Type, q.Increment, q.Start, q.Most, q.Cycle, q.Comment, int64(len(q.Feeds))}})
+					do(subject{schema: s.Name, name: q.Name, value: Sequence{s.Name, q.Name, q.Type, q.Increment, q.Start, q.Most, q.Cycle, q.Comment, int64(len(q.UsedBy))}})
 				}
 			}
 		}
@@ -237,7 +237,7 @@ func subjects(p *rule.Pass, kind string, do func(subject)) {
 		}
 		return
 	}
-	for _, t := range p.Whole {
+	for _, t := range p.Roots {
 		at := subject{table: t, schema: t.Schema, name: t.Name}
 		switch kind {
 		case "table":

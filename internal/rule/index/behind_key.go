@@ -19,7 +19,7 @@ A partial index, one with other operator classes, collations or carried columns,
 
 The fix drops it, without blocking writes where the engine can. One that a foreign key is checked against is not dropped.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			leaned := leanedOn(p.Lookup, t)
 			for _, x := range t.Indexes {
 				if !free(x) || leaned[x.Name] {

@@ -25,11 +25,11 @@ How much its rows need is reckoned from their number, as the engine estimates it
 
 The fix rebuilds the index while others read and write, where the engine can. It is not taken back.`,
 	Check: func(p *rule.Pass) error {
-		if p.Can.IndexEntry == 0 {
+		if p.Abilities.IndexEntry == 0 {
 			return nil
 		}
 		unknown := 0
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			for _, x := range t.Indexes {
 				width, fixed := widthOf(t, x)
 				switch {
@@ -37,7 +37,7 @@ The fix rebuilds the index while others read and write, where the engine can. It
 				case x.Bytes == nil || t.Stats.Rows == nil:
 					unknown++
 				case *x.Bytes >= p.Count(t, "bytes"):
-					need := *t.Stats.Rows * (width + p.Can.IndexEntry) * 10 / 9
+					need := *t.Stats.Rows * (width + p.Abilities.IndexEntry) * 10 / 9
 					if float64(*x.Bytes) > p.Share(t, "times")*float64(need) {
 						p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Part: "size", Certainty: rule.ByStatistics,
 							Message: fmt.Sprintf("index %s takes %s; its %s need about %s", x.Name, phrase.Size(*x.Bytes), phrase.RowsOf(t), phrase.Size(need)),

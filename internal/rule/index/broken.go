@@ -17,7 +17,7 @@ An index on only a partitioned parent, which waits for those of the partitions, 
 
 The fix rebuilds it while others read and write; a second one drops it, if it was given up. What is rebuilt is not made unsound again by the reversal.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			for _, x := range t.Indexes {
 				if x.Invalid && t.PartitionBy == nil {
 					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index %s is not valid: every write keeps it up, and no search can use it", x.Name),

@@ -30,7 +30,7 @@ The evidence counts the values (nexdal probe, then --evidence); otherwise the en
 The fix drops it. Whether a search needs it is for a person to say, so that a script holds it only once it was chosen; one that leaves the common values out is the other way.`,
 	Check: func(p *rule.Pass) error {
 		unknown := 0
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			rows := t.Stats.Rows
 			if rows != nil && *rows < p.Count(t, "rows") {
 				continue
@@ -55,7 +55,7 @@ The fix drops it. Whether a search needs it is for a person to say, so that a sc
 				}
 			}
 		}
-		p.NotJudged("how many different values columns hold", p.Can.AnalyseAdvice, unknown)
+		p.NotJudged("how many different values columns hold", p.Abilities.AnalyseAdvice, unknown)
 		return nil
 	},
 }

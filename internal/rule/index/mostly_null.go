@@ -30,7 +30,7 @@ Where the engine can, the fix builds an index that leaves the nulls out and then
 Leave it alone where rows without a value are searched for.`,
 	Check: func(p *rule.Pass) error {
 		unknown := 0
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			rows := t.Stats.Rows
 			if rows != nil && *rows < p.Count(t, "rows") {
 				continue
@@ -49,7 +49,7 @@ Leave it alone where rows without a value are searched for.`,
 				}
 			}
 		}
-		p.NotJudged("how many nulls columns hold", p.Can.AnalyseAdvice, unknown)
+		p.NotJudged("how many nulls columns hold", p.Abilities.AnalyseAdvice, unknown)
 		return nil
 	},
 }
@@ -57,12 +57,12 @@ Leave it alone where rows without a value are searched for.`,
 func mostlyNull(p *rule.Pass, t *catalog.Table, x *catalog.Index, c *catalog.Column, nulls float64, certainty rule.Certainty) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: x.Name, Columns: []string{c.Name}, Part: "nulls", Certainty: certainty,
 		Message: fmt.Sprintf("%s is null in %.0f %% of %s: index %s keeps them all", c.Name, math.Floor(100*nulls), phrase.RowsOf(t), x.Name)}
-	if !p.Can.PartialIndexes || p.Can.Condition == nil || t.Kind == catalog.Partitioned {
+	if !p.Abilities.PartialIndexes || p.Abilities.Condition == nil || t.Kind == catalog.Partitioned {
 		found.Advice = "an index that leaves the nulls out, where the engine had one"
 		return found
 	}
 	part := &catalog.Index{Name: p.Names.Free(t.Schema, "idx", t.Name, c.Name, "filled"), Origin: catalog.ByPerson, Method: x.Method, Parts: x.Parts, Include: x.Include,
-		Predicate: p.Can.Condition(t, catalog.Condition{Filled: c.Name})}
+		Predicate: p.Abilities.Condition(t, catalog.Condition{Filled: c.Name})}
 	found.Fixes = []rule.Fix{{ID: "partial", Title: "leave the nulls out of it, by index " + part.Name, Changes: []change.Change{
 		change.CreateIndex{Table: t.Ref(), Index: part}, change.DropIndex{Table: t.Ref(), Name: x.Name}}}}
 	return found

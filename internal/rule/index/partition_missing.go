@@ -18,7 +18,7 @@ var PartitionMissing = &rule.Rule{
 
 The fix builds the missing shares without blocking writers and attaches them, with which the index becomes valid. A share cannot be taken off again, so that the reversal leaves it. Where partitions are cut up again, or have an index of their own that could be attached, it is left to a person.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if t.Kind != catalog.Partitioned {
 				continue
 			}

@@ -24,7 +24,7 @@ Leave it alone where the longer index is much larger and the shorter one is read
 
 The fix drops the shorter one, without blocking writes where the engine can.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			for _, x := range t.Indexes {
 				if !free(x) || x.Unique || keyAlike(t, x) != "" {
 					continue

@@ -18,7 +18,7 @@ Of a group the one is kept that does most: enforces uniqueness, is checked again
 
 The fix drops the others, without blocking writes where the engine can.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			repeated(p, t)
 		}
 		return nil

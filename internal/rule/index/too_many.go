@@ -20,7 +20,7 @@ var TooMany = &rule.Rule{
 
 There is no fix: nexdal finds those that repeat each other; which others nobody needs, the engine's own figures on their use can tell.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			bytes, own := t.Stats.IndexBytes, t.Stats.Bytes
 			switch n := int64(len(t.Indexes)); {
 			case n > p.Count(t, "indexes"):

@@ -21,11 +21,11 @@ Or its columns may hold, by their bounds, more than a third of a page: a row who
 
 Leave it alone where it stands behind a key that needs them all; such an index is not reported.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, x := range t.Indexes {
-				if bytes := longest(t, x); p.Can.IndexPage > 0 && bytes > p.Can.IndexPage && x.Method == "btree" && !x.Inherited {
+				if bytes := longest(t, x); p.Abilities.IndexPage > 0 && bytes > p.Abilities.IndexPage && x.Method == "btree" && !x.Inherited {
 					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Columns: x.NamedColumns(), Part: "bytes",
-						Message: fmt.Sprintf("index %s may have to hold %s in an entry, and a third of a page is %s: longer rows are refused", x.Name, phrase.Size(bytes), phrase.Size(p.Can.IndexPage))})
+						Message: fmt.Sprintf("index %s may have to hold %s in an entry, and a third of a page is %s: longer rows are refused", x.Name, phrase.Size(bytes), phrase.Size(p.Abilities.IndexPage))})
 					continue
 				}
 				if x.Origin == catalog.ByPerson && int64(len(x.Parts)) > p.Count(t, "columns") {

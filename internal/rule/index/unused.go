@@ -30,7 +30,7 @@ The fix drops it. That nothing will read it is for a person to say, so that a sc
 	Check: func(p *rule.Pass) error {
 		since, known := countedSince(p.Catalog)
 		unknown := 0
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if t.Stats.Rows != nil && *t.Stats.Rows == 0 {
 				continue
 			}
@@ -50,7 +50,7 @@ The fix drops it. That nothing will read it is for a person to say, so that a sc
 				}
 			}
 		}
-		p.NotJudged("how often indexes are read", p.Can.ReadsAdvice, unknown)
+		p.NotJudged("how often indexes are read", p.Abilities.ReadsAdvice, unknown)
 		return nil
 	},
 }
@@ -69,7 +69,7 @@ func countedSince(c *catalog.Catalog) (time.Time, bool) {
 // other.
 func supports(p *rule.Pass, t *catalog.Table, x *catalog.Index) bool {
 	for _, f := range t.ForeignKeys {
-		if x.FindsRows(f.Columns, p.Can.Reads()) {
+		if x.FindsRows(f.Columns, p.Abilities.Reads()) {
 			return true
 		}
 	}

@@ -22,7 +22,7 @@ With evidence, columns that are different in every row are reported by key/undec
 
 There is no fix: which columns tell one thing from another is for a person to say.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			k := t.PrimaryKey
 			if k == nil || len(k.Columns) != 1 || len(t.UniqueKeys) > 0 || len(t.Exclusions) > 0 || otherUnique(t) || len(p.Lookup.Referrers(t.Ref())) == 0 && !identified(p, t) {
 				continue

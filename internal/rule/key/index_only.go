@@ -24,7 +24,7 @@ Leave it alone where the index is dropped and built anew from time to time, as f
 
 The fix makes the index the constraint's own; it takes a moment and keeps the name.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			if t.Kind == catalog.Partitioned {
 				continue
 			}

@@ -22,7 +22,7 @@ What counts as a linking table is told with key/pair-not-unique; one on whose re
 
 Where a generated key is to give way and nothing refers to it, the fix makes the references the primary key and keeps the generated column, unique as it was. The other way round, where nothing refers to it either, the references become a unique key first, and a generated column the primary key then; they are kept unique throughout.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			if p.Word(t, "style") == "combined" {
 				generatedLink(p, t)
 			} else {

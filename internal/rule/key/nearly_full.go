@@ -27,7 +27,7 @@ The number given out last is the engine's own figure; with evidence (nexdal prob
 The fix gives the key, and every column that refers to it, a type of 64 bits; the tables are written anew, so read the step's comment first. A sequence that ends early, or is of a smaller type, is widened with it, or by itself. Where the type and the sequence have 64 bits, nothing is offered.`,
 	Check: func(p *rule.Pass) error {
 		unknown := 0
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, c := range t.Columns {
 				if c.Type.Family != catalog.Integer || c.Identity == catalog.NoIdentity && c.Sequence == nil || !t.UniqueOn([]string{c.Name}) {
 					continue
@@ -90,7 +90,7 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 	}
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: certainty,
 		Message: fmt.Sprintf("%s has used %.0f %% of the numbers of %s: %s are left, then every insert fails", c.Name, math.Floor(100*share), what, phrase.Amount(most-used))}
-	wide := p.Can.AddedKeyType
+	wide := p.Abilities.AddedKeyType
 	switch {
 	case sequence && c.Type.Bits == 64:
 		found.Advice = "raise the end of the sequence"
@@ -146,11 +146,11 @@ func widen(p *rule.Pass, t *catalog.Table, c *catalog.Column, to catalog.Type) [
 // raise lets a sequence that the column alone draws from count as far as it can; nil
 // where it cannot be altered.
 func raise(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Sequence, to catalog.Type) change.Change {
-	if p.Can.SequenceMost == 0 || q.Most >= p.Can.SequenceMost || len(q.Feeds) != 1 || q.Identity {
+	if p.Abilities.SequenceMost == 0 || q.Most >= p.Abilities.SequenceMost || len(q.UsedBy) != 1 || q.Identity {
 		return nil
 	}
-	ch := change.SetRange{Schema: c.Sequence.Schema, Name: q.Name, Of: t.Ref(), FromType: q.Type, ToType: q.Type, FromMost: q.Most, ToMost: p.Can.SequenceMost}
-	if p.Can.SequenceTypes {
+	ch := change.SetRange{Schema: c.Sequence.Schema, Name: q.Name, Of: t.Ref(), FromType: q.Type, ToType: q.Type, FromMost: q.Most, ToMost: p.Abilities.SequenceMost}
+	if p.Abilities.SequenceTypes {
 		ch.ToType = to.Native
 	}
 	return ch

@@ -26,7 +26,7 @@ The proposed fix, where there is one: promote what keeps columns unique already 
 
 No fix is offered for a partitioned table whose key would have to hold the partition columns, nor for one that other tables inherit from.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			if t.PrimaryKey == nil {
 				p.Report(none(p, t))
 			}
@@ -37,7 +37,7 @@ No fix is offered for a partitioned table whose key would have to hold the parti
 
 func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: t.Name}
-	if p.Can.KeysUnenforced {
+	if p.Abilities.KeysUnenforced {
 		found.Severity = rule.Notice // it would tell the planner alone
 	}
 	found.Fixes = promotions(p, t)
@@ -50,8 +50,8 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 		found.Message = "has no primary key: two rows can be alike, and nothing can refer to one of them"
 	}
 	switch {
-	case p.Can.AddedKeyType.Native == "":
-	case t.PartitionBy != nil && p.Can.PartitionedKeyNeedsColumns:
+	case p.Abilities.AddedKeyType.Native == "":
+	case t.PartitionBy != nil && p.Abilities.PartitionedKeyNeedsColumns:
 		if len(found.Fixes) == 0 {
 			found.Advice = "a key of this partitioned table has to hold its partition columns; choose one that does"
 		}
@@ -174,7 +174,7 @@ func promotions(p *rule.Pass, t *catalog.Table) []rule.Fix {
 }
 
 func primaryKey(p *rule.Pass, t *catalog.Table, columns []string) *catalog.Key {
-	name := p.Can.PrimaryKeyName
+	name := p.Abilities.PrimaryKeyName
 	if name == "" {
 		name = p.Names.Free(t.Schema, "pkey", t.Name)
 	}
@@ -184,7 +184,7 @@ func primaryKey(p *rule.Pass, t *catalog.Table, columns []string) *catalog.Key {
 // generated adds a numbered column and makes it the key.
 func generated(p *rule.Pass, t *catalog.Table) rule.Fix {
 	name := numberName(p.Catalog, t)
-	col := &catalog.Column{Name: name, Type: p.Can.AddedKeyType, Identity: p.Can.AddedKeyIdentity}
+	col := &catalog.Column{Name: name, Type: p.Abilities.AddedKeyType, Identity: p.Abilities.AddedKeyIdentity}
 	k := primaryKey(p, t, []string{name})
 	return rule.Fix{ID: "number", Title: "add the generated column " + name + " as primary key", Changes: []change.Change{
 		change.AddColumn{Table: t.Ref(), Column: col},
@@ -193,14 +193,14 @@ func generated(p *rule.Pass, t *catalog.Table) rule.Fix {
 }
 
 // numbered makes a number the primary key in place of the columns that are it.
-func numbered(p *rule.Pass, t *catalog.Table) change.NumberKey {
+func numbered(p *rule.Pass, t *catalog.Table) change.AddSurrogateKey {
 	name := numberName(p.Catalog, t)
 	unique := p.Names.Free(t.Schema, "key", append([]string{t.Name}, t.PrimaryKey.Columns...)...)
 	key := &catalog.Key{Name: t.PrimaryKey.Name, Columns: []string{name}, Index: t.PrimaryKey.Name} // whose name is free once it is gone
-	if key.Name == "" || p.Can.PrimaryKeyName != "" {
+	if key.Name == "" || p.Abilities.PrimaryKeyName != "" {
 		key = primaryKey(p, t, key.Columns)
 	}
-	return change.NumberKey{Table: t.Ref(), Column: &catalog.Column{Name: name, Type: p.Can.AddedKeyType, Identity: p.Can.AddedKeyIdentity}, Key: key,
+	return change.AddSurrogateKey{Table: t.Ref(), Column: &catalog.Column{Name: name, Type: p.Abilities.AddedKeyType, Identity: p.Abilities.AddedKeyIdentity}, Key: key,
 		From: t.PrimaryKey, Unique: &catalog.Key{Name: unique, Columns: t.PrimaryKey.Columns, Index: unique}}
 }
 

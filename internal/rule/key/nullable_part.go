@@ -21,7 +21,7 @@ With evidence (nexdal probe, then --evidence) the finding says how many rows hav
 
 The fix forbids nulls. A pre-flight query looks for rows that have one; where the evidence knows of some, nothing is offered before they are put right.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			if t.PrimaryKey == nil {
 				continue
 			}

@@ -24,7 +24,7 @@ With evidence (nexdal probe, then --evidence) the finding says whether there are
 
 Where the evidence knows of no null, a fix forbids it; where the engine can, another declares the key NULLS NOT DISTINCT, after a question to the data. Both refuse what was taken so far, so that a script holds one only once it was chosen. A unique index of its own for the rows without a value is a third way.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, k := range t.UniqueKeys {
 				if !k.NullsNotDistinct {
 					nullableUnique(p, t, label(t, k), k.Columns, k)
@@ -87,7 +87,7 @@ func nullableUnique(p *rule.Pass, t *catalog.Table, object string, columns []str
 		}
 		found.Fixes = append(found.Fixes, fix)
 	}
-	if k != nil && p.Can.NullsNotDistinct && len(columns) > 1 && !k.Deferrable && t.Kind != catalog.Partitioned {
+	if k != nil && p.Abilities.NullsNotDistinct && len(columns) > 1 && !k.Deferrable && t.Kind != catalog.Partitioned {
 		strict := *k
 		strict.NullsNotDistinct = true
 		found.Fixes = append(found.Fixes, rule.Fix{ID: "nulls-alike", Title: "let two nulls count as alike", Ask: true, Changes: []change.Change{

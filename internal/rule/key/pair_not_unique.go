@@ -23,7 +23,7 @@ Leave it alone where repeating a pair has a meaning.
 
 The fix adds a unique key over the references, with a pre-flight query that lists the pairs that are there twice. An index that it makes needless is dropped with it.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			if pair := linked(p, t); pair != nil {
 				p.Report(pairNotUnique(p, t, pair))
 			}
@@ -138,7 +138,7 @@ func namedAfter(name string, targets map[catalog.Ref]bool) bool {
 func pairNotUnique(p *rule.Pass, t *catalog.Table, pair []string) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: pair,
 		Message: fmt.Sprintf("the same %s can be linked twice: nothing keeps (%s) unique", things(t, pair), strings.Join(pair, ", "))}
-	if t.Kind == catalog.Partitioned && p.Can.PartitionedKeyNeedsColumns {
+	if t.Kind == catalog.Partitioned && p.Abilities.PartitionedKeyNeedsColumns {
 		found.Advice = "a unique key of this partitioned table has to hold its partition columns; decide what is unique within a partition"
 		return found
 	}
@@ -146,7 +146,7 @@ func pairNotUnique(p *rule.Pass, t *catalog.Table, pair []string) rule.Finding {
 	// index serves its foreign key as well.
 	columns := slices.Clone(pair)
 	slices.SortStableFunc(columns, func(a, b string) int {
-		return score(t.FindsRows([]string{a}, p.Can.Reads())) - score(t.FindsRows([]string{b}, p.Can.Reads()))
+		return score(t.FindsRows([]string{a}, p.Abilities.Reads())) - score(t.FindsRows([]string{b}, p.Abilities.Reads()))
 	})
 	fix := rule.Unique(p, t, columns)
 	fix.Title = fmt.Sprintf("keep (%s) unique", strings.Join(columns, ", "))

@@ -24,9 +24,9 @@ There is no fix: a number as primary key with the identifier kept unique beside 
 		{Name: "small", Default: int64(10_000), Doc: "rows below which it is a notice, unless the table is empty"},
 	},
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			k := t.PrimaryKey
-			if k == nil || len(k.Columns) != 1 || !p.Can.ClusteredByKey(t) {
+			if k == nil || len(k.Columns) != 1 || !p.Abilities.ClusteredByKey(t) {
 				continue
 			}
 			c := t.Column(k.Columns[0])

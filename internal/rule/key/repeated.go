@@ -22,7 +22,7 @@ Leave it alone where its index serves searches that no other one does; a plain i
 
 The fix drops it; what keeps the columns unique stays.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			keys := t.Keys()
 			for i, k := range t.UniqueKeys {
 				for _, o := range keys {

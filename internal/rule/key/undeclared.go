@@ -25,7 +25,7 @@ The fix is a unique key. That the values are different may be chance, so that a 
 		if p.Data == nil {
 			return nil
 		}
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, k := range p.Data.Keys(t) {
 				if k.Declared || !k.Verified || k.Rows < p.Count(t, "rows") || k.Likely < least(t) || t.UniqueOn(k.Columns) || partly(p, t, k.Columns) || refers(p, t, k.Columns) || link(t, k.Columns) {
 					continue
@@ -57,7 +57,7 @@ func least(t *catalog.Table) float64 {
 // or small letters alike, or among the rows that count.
 func partly(p *rule.Pass, t *catalog.Table, columns []string) bool {
 	return len(columns) == 1 && slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool {
-		return x.Unique && len(x.Parts) == 1 && (x.Parts[0].Column == columns[0] || p.Can.Reads().Mentions(x.Parts[0].Expression, columns[0]))
+		return x.Unique && len(x.Parts) == 1 && (x.Parts[0].Column == columns[0] || p.Abilities.Reads().Mentions(x.Parts[0].Expression, columns[0]))
 	})
 }
 

@@ -24,7 +24,7 @@ There is no fix but to ask the data after every load.`,
 			return nil
 		}
 		keys, references := int64(0), int64(0)
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			keys += int64(len(t.Keys()))
 			references += int64(len(t.ForeignKeys))
 		}

@@ -23,7 +23,7 @@ Leave it alone where the values are short in fact, such as digests.
 
 There is no fix: what the key should be is for a person to say.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, k := range t.Keys() {
 				for _, name := range k.Columns {
 					c := t.Column(name)

@@ -23,7 +23,7 @@ Which of the rows is right is for a person to say: nexdal script repair writes t
 	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
 			n := 0
-			for _, t := range p.Whole {
+			for _, t := range p.Roots {
 				for _, x := range t.Indexes {
 					if x.Unique && x.Invalid {
 						n++
@@ -33,9 +33,9 @@ Which of the rows is right is for a person to say: nexdal script repair writes t
 			p.Unasked(n)
 			return nil
 		}
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			for _, x := range p.Data.Promises(t) {
-				if x.Kind != "unique" || x.Offenders == 0 || x.Origin == "proposed" || !p.Can.KeysUnenforced && t.UniqueOn(x.Columns) {
+				if x.Kind != "unique" || x.Offenders == 0 || x.Origin == "proposed" || !p.Abilities.KeysUnenforced && t.UniqueOn(x.Columns) {
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: x.Columns, Part: strings.Join(x.Columns, ", "), Certainty: rule.CertaintyOf(x.Verified)}

@@ -27,7 +27,7 @@ Leave it alone where the tables that refer to it are small, or the key gives the
 
 The fix is a change that programs take part in, and so has to be chosen. The table gets a number of its own as its key, and the old columns stay unique. Each table that refers gets a column for the number, filled by the reference that is there, with an index and a foreign key; the old reference stays in force, on the unique columns, so that nothing that holds today ceases to hold. Programs then write and join by the number; once they all do, its column can be made NOT NULL and the old columns dropped, which no script of ours does by itself. Where a table refers twice, or is partitioned, a person has to name the columns.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			k := t.PrimaryKey
 			if k == nil {
 				continue
@@ -81,11 +81,11 @@ func narrower(p *rule.Pass, t *catalog.Table, referrers []catalog.Referrer) (cha
 			return nil, "foreign key " + old.Label() + " is not in force"
 		}
 		seen[child.Ref()] = true
-		column := &catalog.Column{Name: name, Type: p.Can.AddedKeyType, Nullable: true}
+		column := &catalog.Column{Name: name, Type: p.Abilities.AddedKeyType, Nullable: true}
 		f := &catalog.ForeignKey{Name: p.Names.Free(child.Schema, "fkey", child.Name, name), Columns: []string{name}, Target: t.Ref(), TargetColumns: key.Key.Columns,
-			OnDelete: old.OnDelete, OnUpdate: cmp.Or(p.Can.PlainAction, catalog.NoAction)}
+			OnDelete: old.OnDelete, OnUpdate: cmp.Or(p.Abilities.PlainAction, catalog.NoAction)}
 		index := &catalog.Index{Name: p.Names.Free(child.Schema, "idx", child.Name, name), Origin: catalog.ByPerson, Method: "btree", Parts: []catalog.IndexPart{{Column: name}}}
-		changes = append(changes, change.AddColumn{Table: child.Ref(), Column: column}, change.FillColumn{Table: child.Ref(), Column: name, Via: old, From: key.Column.Name},
+		changes = append(changes, change.AddColumn{Table: child.Ref(), Column: column}, change.BackfillColumn{Table: child.Ref(), Column: name, Via: old, From: key.Column.Name},
 			change.CreateIndex{Table: child.Ref(), Index: index}, change.AddForeignKey{Table: child.Ref(), ForeignKey: f})
 	}
 	return changes, ""

@@ -9,7 +9,7 @@ import (
 // each calls for every table and column that the owner named; the column is nil
 // for the table itself.
 func each(p *rule.Pass, do func(t *catalog.Table, c *catalog.Column, name string)) {
-	for _, t := range p.Whole {
+	for _, t := range p.Roots {
 		do(t, nil, t.Name)
 		for _, c := range t.Columns {
 			do(t, c, c.Name)

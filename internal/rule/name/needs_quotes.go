@@ -23,14 +23,14 @@ There is no fix: a rename breaks every program that knows the name.`,
 			switch {
 			case !p.Matches(bare, name):
 				report(p, t, c, fmt.Sprintf("%q has to be quoted in every statement", phrase.Line(name)))
-			case !p.Can.FoldsCase || strings.ToLower(name) == name:
+			case !p.Abilities.FoldsCase || strings.ToLower(name) == name:
 			case c == nil:
 				report(p, t, c, fmt.Sprintf("%s has capital letters, and has to be quoted in every statement", name))
 			default:
 				capitals[t] = append(capitals[t], name)
 			}
 		})
-		for _, t := range p.Whole { // of columns with capital letters a table mostly has many
+		for _, t := range p.Roots { // of columns with capital letters a table mostly has many
 			if names := capitals[t]; len(names) > 0 {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: names, Part: "capitals",
 					Message: fmt.Sprintf("%s: capital letters, so that every statement has to quote them", phrase.Some(names, 5))})

@@ -87,7 +87,7 @@ func things(p *rule.Pass, t *catalog.Table) []thing {
 		all = append(all, thing{kind: "column", name: c.Name, columns: []string{c.Name}})
 	}
 	for _, k := range t.Keys() {
-		if k.Name == "" || k.Name == p.Can.PrimaryKeyName {
+		if k.Name == "" || k.Name == p.Abilities.PrimaryKeyName {
 			continue
 		}
 		kind, rename := "unique", change.RenameUniqueKey
@@ -153,7 +153,7 @@ func off(p *rule.Pass, bySystem bool) {
 	if !p.IsSet() {
 		return // by itself there are no templates
 	}
-	for _, t := range p.Whole {
+	for _, t := range p.Roots {
 		for _, x := range things(p, t) {
 			template := p.Word(t, x.kind)
 			if template == "" {
@@ -167,7 +167,7 @@ func off(p *rule.Pass, bySystem bool) {
 			if why != "" || re.MatchString(x.name) {
 				continue
 			}
-			made := p.Can.SystemNamed != nil && p.Can.SystemNamed(t, strings.ReplaceAll(x.kind, "-", " "), x.name, x.columns)
+			made := p.Abilities.SystemNamed != nil && p.Abilities.SystemNamed(t, strings.ReplaceAll(x.kind, "-", " "), x.name, x.columns)
 			if made != bySystem {
 				continue
 			}
@@ -203,8 +203,8 @@ func offTemplate(p *rule.Pass, t *catalog.Table, x thing, template, should strin
 	if made {
 		found.Message = fmt.Sprintf("%s %s has the name that the engine made up; the house's template is %s", kind, x.name, template)
 	}
-	if should != "" && p.Can.MaxName > 0 && len(should) > p.Can.MaxName {
-		found.Advice = fmt.Sprintf("%s would be longer than the engine's %d bytes", should, p.Can.MaxName)
+	if should != "" && p.Abilities.MaxName > 0 && len(should) > p.Abilities.MaxName {
+		found.Advice = fmt.Sprintf("%s would be longer than the engine's %d bytes", should, p.Abilities.MaxName)
 		return found
 	}
 	if should != "" {

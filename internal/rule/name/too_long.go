@@ -20,7 +20,7 @@ Without a limit in the settings nothing is reported.
 
 There is no fix: a rename breaks every program that knows the name.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			limit := p.Count(t, "bytes")
 			if limit == 0 {
 				continue

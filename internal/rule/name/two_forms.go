@@ -40,7 +40,7 @@ type spelling struct {
 func columnForms(p *rule.Pass) {
 	forms, known := map[string][]*spelling{}, map[string]*spelling{}
 	var order []string
-	for _, t := range p.Whole {
+	for _, t := range p.Roots {
 		for _, c := range t.Columns {
 			s := known[c.Name]
 			if s == nil {
@@ -90,7 +90,7 @@ var (
 
 func tableForms(p *rule.Pass) {
 	var many, one []*catalog.Table
-	for _, t := range p.Whole {
+	for _, t := range p.Roots {
 		word := t.Name
 		if i := strings.LastIndexByte(word, '_'); i >= 0 {
 			word = word[i+1:]

@@ -21,7 +21,7 @@ On engines whose tables take no comments nothing is reported.
 
 There is no fix: a comment says what only a person knows.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			of := p.Word(t, "of")
 			if of != "columns" && t.Comment == "" {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: "has no comment", Advice: "say in a comment what a row stands for"})

@@ -97,7 +97,7 @@ func makingOf(p *rule.Pass, t *catalog.Table, list []piece, filled bool) (m maki
 		return m, "their names do not tell when they begin"
 	}
 	m.like = times[len(times)-1].bounds.To[0]
-	if p.Can.RangeBounds == nil || m.like.At == nil || !m.like.At.Equal(m.like.At.Truncate(24*time.Hour)) {
+	if p.Abilities.RangeBounds == nil || m.like.At == nil || !m.like.At.Equal(m.like.At.Truncate(24*time.Hour)) {
 		return m, "they do not begin with a day"
 	}
 	return m, m.whole(filled)
@@ -105,7 +105,7 @@ func makingOf(p *rule.Pass, t *catalog.Table, list []piece, filled bool) (m maki
 
 // whole says why no part of the table can be made like the others, or "".
 func (m making) whole(filled bool) string {
-	if m.p.Can.PartsAreTables && (len(m.t.Triggers) > 0 || slices.ContainsFunc(m.list, func(x piece) bool { return x.table != nil && x.table.PartitionBy != nil })) {
+	if m.p.Abilities.PartsAreTables && (len(m.t.Triggers) > 0 || slices.ContainsFunc(m.list, func(x piece) bool { return x.table != nil && x.table.PartitionBy != nil })) {
 		return "triggers, or parts of parts, have to be made with it"
 	}
 	if !filled && slices.ContainsFunc(m.list, func(x piece) bool { return m.holdsRows(x) }) {
@@ -117,7 +117,7 @@ func (m making) whole(filled bool) string {
 // holdsRows reports whether the part is one that takes what no other does, and rows
 // may be in it already.
 func (m making) holdsRows(x piece) bool {
-	return m.p.Can.PartsAreTables && x.bounds.Default && (x.rows == nil || *x.rows != 0)
+	return m.p.Abilities.PartsAreTables && x.bounds.Default && (x.rows == nil || *x.rows != 0)
 }
 
 // from makes partitions from one moment up to another, which has to be met.
@@ -125,8 +125,8 @@ func (m making) from(at, end time.Time) []change.Change {
 	var changes []change.Change
 	for at.Before(end) && len(changes) < most {
 		next := m.stride.after(at)
-		from, to := m.p.Can.BoundAt(m.t, at, m.like), m.p.Can.BoundAt(m.t, next, m.like)
-		changes = append(changes, m.add(m.naming.of(at), m.p.Can.RangeBounds(m.t, from, to), next))
+		from, to := m.p.Abilities.BoundAt(m.t, at, m.like), m.p.Abilities.BoundAt(m.t, next, m.like)
+		changes = append(changes, m.add(m.naming.of(at), m.p.Abilities.RangeBounds(m.t, from, to), next))
 		at = next
 	}
 	return changes
@@ -134,7 +134,7 @@ func (m making) from(at, end time.Time) []change.Change {
 
 // add makes one part; end is where its range ends, if it is one.
 func (m making) add(name, bounds string, end time.Time) change.Change {
-	ch := change.AddPartition{Of: m.t.Ref(), Name: m.free(name), Bounds: bounds, Table: m.p.Can.PartsAreTables}
+	ch := change.AddPartition{Of: m.t.Ref(), Name: m.free(name), Bounds: bounds, Table: m.p.Abilities.PartsAreTables}
 	for _, x := range m.list {
 		if !x.bounds.Default {
 			ch.Like = x.name
@@ -148,7 +148,7 @@ func (m making) add(name, bounds string, end time.Time) change.Change {
 
 // free is the name itself, unless something bears it.
 func (m making) free(name string) string {
-	if m.p.Can.PartsAreTables && m.p.Names.Taken(m.t.Schema, name) {
+	if m.p.Abilities.PartsAreTables && m.p.Names.Taken(m.t.Schema, name) {
 		return m.p.Names.Free(m.t.Schema, "part", name)
 	}
 	m.p.Names.Take(m.t.Schema, name)
@@ -158,8 +158,8 @@ func (m making) free(name string) string {
 // rest is the part that takes what no other does.
 func (m making) rest() rule.Fix {
 	name := "rest"
-	if m.p.Can.PartsAreTables {
+	if m.p.Abilities.PartsAreTables {
 		name = m.t.Name + "_rest"
 	}
-	return rule.Fix{ID: "rest", Title: "add a partition for what no other takes", Changes: []change.Change{m.add(name, m.p.Can.RestBounds(m.t), noEnd)}}
+	return rule.Fix{ID: "rest", Title: "add a partition for what no other takes", Changes: []change.Change{m.add(name, m.p.Abilities.RestBounds(m.t), noEnd)}}
 }

@@ -106,7 +106,7 @@ func (w Cut) Plan(c *catalog.Catalog, can catalog.Abilities, names *catalog.Name
 	if col.Nullable {
 		changes = append(changes, change.SetNullable{Table: t.Ref(), Column: w.Column})
 	}
-	cut := change.Divide{Table: t.Ref(), By: by, AsTables: can.PartsAreTables}
+	cut := change.PartitionTable{Table: t.Ref(), By: by, AsTables: can.PartsAreTables}
 	if k := t.PrimaryKey; k != nil && !slices.Contains(k.Columns, w.Column) {
 		key := *k
 		key.Columns = append(slices.Clone(k.Columns), w.Column)
@@ -164,7 +164,7 @@ func (w Cut) Plan(c *catalog.Catalog, can catalog.Abilities, names *catalog.Name
 
 // references moves the foreign keys of others to the key that holds the column, or lets
 // go those that the engine cannot have.
-func (w Cut) references(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table, cut *change.Divide) ([]change.Change, error) {
+func (w Cut) references(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table, cut *change.PartitionTable) ([]change.Change, error) {
 	var changes []change.Change
 	referrers := c.Lookup().Referrers(t.Ref())
 	if !can.PartsAreTables {
@@ -201,7 +201,7 @@ func (w Cut) references(c *catalog.Catalog, can catalog.Abilities, names *catalo
 			moved.SetColumns = nil
 		}
 		changes = append(changes, change.AddColumn{Table: child.Ref(), Column: &catalog.Column{Name: name, Type: t.Column(w.Column).Type, Nullable: true}},
-			change.FillColumn{Table: child.Ref(), Column: name, Via: f, From: w.Column})
+			change.BackfillColumn{Table: child.Ref(), Column: name, Via: f, From: w.Column})
 		if !slices.ContainsFunc(child.Indexes, func(x *catalog.Index) bool { return x.FindsRows(moved.Columns, can.Reads()) }) {
 			x := &catalog.Index{Name: names.Free(child.Schema, "idx", append([]string{child.Name}, moved.Columns...)...), Origin: catalog.ByPerson, Method: "btree"}
 			for _, part := range moved.Columns {
@@ -209,7 +209,7 @@ func (w Cut) references(c *catalog.Catalog, can catalog.Abilities, names *catalo
 			}
 			changes = append(changes, change.CreateIndex{Table: child.Ref(), Index: x})
 		}
-		cut.Moved = append(cut.Moved, change.Moved{Table: child.Ref(), Old: f, New: moved})
+		cut.Moved = append(cut.Moved, change.Repointed{Table: child.Ref(), Old: f, New: moved})
 	}
 	return changes, nil
 }

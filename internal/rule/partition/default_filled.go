@@ -17,7 +17,7 @@ var DefaultFilled = &rule.Rule{
 
 No fix is in the script of corrections, since the data has to be asked which rows there are: nexdal script partitions SOURCE TABLE --empty-rest counts them by period, or by value, and writes the script that gives them partitions of their own without losing one.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if t.PartitionOf == nil || !strings.EqualFold(strings.TrimSpace(t.Bounds), "default") || t.Stats.Rows == nil || *t.Stats.Rows == 0 {
 				continue
 			}

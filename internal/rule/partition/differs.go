@@ -22,7 +22,7 @@ What an index of the whole left behind is index/partition-missing's to say.
 
 The fix gives defaults back the whole's. The rest is for a person to level, in one direction or the other.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if t.Kind != catalog.Partitioned {
 				continue
 			}
@@ -79,7 +79,7 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 		}
 		have := 0
 		for _, s := range siblings {
-			if s.FindsRows(x.Columns(), p.Can.Reads()) || slices.ContainsFunc(s.Indexes, func(y *catalog.Index) bool { return slices.Equal(y.Parts, x.Parts) }) {
+			if s.FindsRows(x.Columns(), p.Abilities.Reads()) || slices.ContainsFunc(s.Indexes, func(y *catalog.Index) bool { return slices.Equal(y.Parts, x.Parts) }) {
 				have++
 			}
 		}
@@ -103,7 +103,7 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 // by alone, as one does that spares the engine a scan when the part is attached.
 func bounding(p *rule.Pass, t *catalog.Table, k *catalog.Check) bool {
 	for _, c := range t.Columns {
-		if !slices.Contains(t.CutBy(p.Can.Reads()), c.Name) && p.Can.Reads().Mentions(k.Expression, c.Name) {
+		if !slices.Contains(t.CutBy(p.Abilities.Reads()), c.Name) && p.Abilities.Reads().Mentions(k.Expression, c.Name) {
 			return false
 		}
 	}

@@ -18,8 +18,8 @@ Of a table that is cut up by hash, some remainder has no partition: every row wh
 
 The fix makes what is missing, by the length and the names of those that are there, or leaves it to a person where they show no pattern.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
-			if m := method(t); m != "range" && (m != "hash" || p.Can.HashBounds == nil) {
+		for _, t := range p.Owned {
+			if m := method(t); m != "range" && (m != "hash" || p.Abilities.HashBounds == nil) {
 				continue
 			}
 			list, all := pieces(p, t)
@@ -59,6 +59,6 @@ The fix makes what is missing, by the length and the names of those that are the
 
 // fills reports whether the last of the new partitions ends where the next begins.
 func fills(p *rule.Pass, t *catalog.Table, last change.AddPartition, next piece) bool {
-	b, ok := p.Can.Bounds(t, last.Bounds)
+	b, ok := p.Abilities.Bounds(t, last.Bounds)
 	return ok && len(b.To) > 0 && b.To[0].At != nil && b.To[0].At.Equal(*next.bounds.From[0].At)
 }

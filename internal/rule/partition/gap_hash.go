@@ -32,7 +32,7 @@ func hashGap(p *rule.Pass, t *catalog.Table, list []piece) {
 		naming := numbering(t, list)
 		var changes []change.Change
 		for _, r := range missing {
-			changes = append(changes, m.add(naming+strconv.Itoa(r), p.Can.HashBounds(of, r), noEnd))
+			changes = append(changes, m.add(naming+strconv.Itoa(r), p.Abilities.HashBounds(of, r), noEnd))
 		}
 		found.Advice, found.Fixes = "", []rule.Fix{{ID: "fill", Title: "add the partitions that are missing", Changes: changes}}
 	}

@@ -24,7 +24,7 @@ A period is as long as the partitions mostly are. A table whose newest partition
 
 The fix makes the next partitions, by the length and the names of those that are there, until there are enough ahead. It makes none where the default partition holds rows, or where lengths and names show no pattern.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if method(t) != "range" {
 				continue
 			}

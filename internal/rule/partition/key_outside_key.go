@@ -17,7 +17,7 @@ var KeyOutsideKey = &rule.Rule{
 
 There is no fix: a key of the whole has to hold the partition columns, or the table be cut up by columns of the key.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if t.Kind != catalog.Partitioned || t.PartitionBy == nil {
 				continue
 			}

@@ -23,7 +23,7 @@ The pattern is that of the siblings, rows of digits set aside, where at least th
 
 The fix renames it after its siblings, where these tell when they begin and nothing else speaks of it. Programs may: it is taken only once it was chosen.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if t.PartitionBy == nil {
 				continue
 			}

@@ -17,7 +17,7 @@ A default partition has its price: each new partition has to be checked against 
 
 The fix adds one, once it was chosen.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if m := method(t); m != "range" && m != "list" {
 				continue
 			}
@@ -26,7 +26,7 @@ The fix adds one, once it was chosen.`,
 				continue
 			}
 			found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("a row that none of its %d partitions takes is refused", len(list)), Advice: "a default partition, if rows must not be lost"}
-			if m := (making{p: p, t: t, list: list}); p.Can.RestBounds != nil && p.Can.RestBounds(t) != "" && m.whole(false) == "" {
+			if m := (making{p: p, t: t, list: list}); p.Abilities.RestBounds != nil && p.Abilities.RestBounds(t) != "" && m.whole(false) == "" {
 				fix := m.rest()
 				fix.Ask = true
 				found.Advice, found.Fixes = "", []rule.Fix{fix}

@@ -25,7 +25,7 @@ Leave it alone where rows are looked for by other columns alone and never grow o
 There is no fix here, since how it is cut up is for a person to say: nexdal script partitions TABLE --by COLUMN --every month writes the whole of it, with the key that has to hold the column, those that refer to it, and the way back.`,
 	Check: func(p *rule.Pass) error {
 		unknown := 0
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			if t.PartitionBy != nil || t.Kind != catalog.Ordinary {
 				continue
 			}

@@ -19,11 +19,11 @@ A table cut up by list in which some partition names the null is not reported.
 
 The fix forbids nulls, after a question to the data.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Whole {
+		for _, t := range p.Roots {
 			if t.PartitionBy == nil || t.PartitionBy.Method == "hash" || t.PartitionBy.Method == "key" || takesNull(p, t) {
 				continue
 			}
-			for _, name := range t.CutBy(p.Can.Reads()) {
+			for _, name := range t.CutBy(p.Abilities.Reads()) {
 				if c := t.Column(name); c != nil && c.Nullable {
 					p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{name}, Part: name,
 						Message: fmt.Sprintf("is cut up by %s, which may be null: such rows are refused, or gather where no search expects them", name),

@@ -21,12 +21,12 @@ type piece struct {
 // pieces are the parts of the table whose bounds are understood; all is false
 // where some are not.
 func pieces(p *rule.Pass, t *catalog.Table) (list []piece, all bool) {
-	if p.Can.Bounds == nil {
+	if p.Abilities.Bounds == nil {
 		return nil, false
 	}
 	all = true
 	add := func(name, bounds string, rows *int64, table *catalog.Table) {
-		b, ok := p.Can.Bounds(t, bounds)
+		b, ok := p.Abilities.Bounds(t, bounds)
 		if all = all && ok; ok {
 			list = append(list, piece{name, b, rows, table})
 		}

@@ -24,7 +24,7 @@ var Retention = &rule.Rule{
 
 The fix, where partitions are tables, detaches them: they stay as tables of their own, with their rows, until somebody who misses nothing drops them. It is taken only once it was chosen.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			keep := p.Word(t, "keep")
 			if keep == "" || method(t) != "range" {
 				continue

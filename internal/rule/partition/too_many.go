@@ -17,7 +17,7 @@ var TooMany = &rule.Rule{
 
 There is no fix: longer periods, or old ones put together.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if t.PartitionBy == nil {
 				continue
 			}

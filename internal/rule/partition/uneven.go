@@ -25,7 +25,7 @@ Four partitions at least have to hold rows. Empty ones, made ahead, do not count
 There is no fix: another key, or finer ranges where the rows are.`,
 	Check: func(p *rule.Pass) error {
 		unknown := 0
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if t.PartitionBy == nil {
 				continue
 			}

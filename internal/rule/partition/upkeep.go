@@ -36,7 +36,7 @@ type Table struct {
 
 // Of reads the pattern of a partitioned table.
 func Of(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table) Table {
-	p := &rule.Pass{Catalog: c, Lookup: c.Lookup(), Can: can, Names: names}
+	p := &rule.Pass{Catalog: c, Lookup: c.Lookup(), Abilities: can, Names: names}
 	list, all := pieces(p, t)
 	m, why := makingOf(p, t, list, true)
 	switch {
@@ -106,11 +106,11 @@ func (t Table) covered(from, to time.Time) bool {
 // Condition is what the rows of the period that begins then have in common.
 func (t Table) Condition(at time.Time) string {
 	from, to := t.bounds(at)
-	return t.p.Can.InRange(t.t.PartitionBy.Columns[0], from, to)
+	return t.p.Abilities.InRange(t.t.PartitionBy.Columns[0], from, to)
 }
 
 func (m making) bounds(at time.Time) (from, to catalog.Bound) {
-	return m.p.Can.BoundAt(m.t, at, m.like), m.p.Can.BoundAt(m.t, m.stride.after(at), m.like)
+	return m.p.Abilities.BoundAt(m.t, at, m.like), m.p.Abilities.BoundAt(m.t, m.stride.after(at), m.like)
 }
 
 // Plan is what makes the table as wanted, or why it cannot be made so.
@@ -131,7 +131,7 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 	for _, at := range w.Found {
 		taken[at] = true
 		from, to := t.bounds(at)
-		ch := t.add(t.naming.of(at), t.p.Can.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
+		ch := t.add(t.naming.of(at), t.p.Abilities.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
 		if d := t.Default(); d != nil {
 			ch.From, ch.Where = d.Name, t.Condition(at)
 		}
@@ -140,7 +140,7 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 	for at := end; !w.Until.IsZero() && at.Before(w.Until); at = t.stride.after(at) {
 		if !taken[at] {
 			from, to := t.bounds(at)
-			ch := t.add(t.naming.of(at), t.p.Can.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
+			ch := t.add(t.naming.of(at), t.p.Abilities.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
 			if t.Default() != nil {
 				ch.Where = t.Condition(at) // no such row may be there
 			}
@@ -157,7 +157,7 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 		changes = append(changes, t.forValue(value))
 	}
 	if w.Rest && !open(t.list) {
-		if bounds := t.p.Can.RestBounds(t.t); bounds != "" {
+		if bounds := t.p.Abilities.RestBounds(t.t); bounds != "" {
 			changes = append(changes, t.rest().Changes...)
 		}
 	}
@@ -170,7 +170,7 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 			if at := x.bounds.To[0].At; at != nil && !at.After(since) {
 				if x.table == nil {
 					name := t.p.Names.Free(t.t.Schema, "old", t.t.Name, x.name)
-					changes = append(changes, change.SplitOff{Of: t.t.Ref(), Part: x.name, To: name})
+					changes = append(changes, change.ExtractPartition{Of: t.t.Ref(), Part: x.name, To: name})
 					continue
 				}
 				changes = append(changes, change.DetachPartition{Of: t.t.Ref(), Part: x.table.Ref()})

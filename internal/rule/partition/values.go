@@ -16,7 +16,7 @@ func (m making) noValues(all bool) string {
 		return "it is not cut up by lists of values"
 	case !all:
 		return "the bounds of some partitions are not understood"
-	case len(m.t.PartitionBy.Columns) != 1 || m.t.Column(m.t.PartitionBy.Columns[0]) == nil || m.p.Can.ListBounds == nil:
+	case len(m.t.PartitionBy.Columns) != 1 || m.t.Column(m.t.PartitionBy.Columns[0]) == nil || m.p.Abilities.ListBounds == nil:
 		return "it is cut up by more than the values of one column"
 	}
 	return m.whole(true)
@@ -39,14 +39,14 @@ func (t Table) Untaken(values []string) []string {
 
 // Holds is the condition that a row has the value.
 func (t Table) Holds(value string) string {
-	_, condition := t.p.Can.ListBounds(t.t, value)
+	_, condition := t.p.Abilities.ListBounds(t.t, value)
 	return condition
 }
 
 // forValue makes the part for one value, named as those for one value are.
 func (t Table) forValue(value string) change.AddPartition {
 	before, behind := t.t.Name+"_", ""
-	if !t.p.Can.PartsAreTables {
+	if !t.p.Abilities.PartsAreTables {
 		before = "p_"
 	}
 	counts := map[[2]string]int{}
@@ -62,7 +62,7 @@ func (t Table) forValue(value string) change.AddPartition {
 			}
 		}
 	}
-	bounds, condition := t.p.Can.ListBounds(t.t, value)
+	bounds, condition := t.p.Abilities.ListBounds(t.t, value)
 	ch := t.add(t.notTaken(before+inName(value)+behind), bounds, noEnd).(change.AddPartition)
 	if d := t.Default(); d != nil {
 		ch.From, ch.Where = d.Name, condition
@@ -72,7 +72,7 @@ func (t Table) forValue(value string) change.AddPartition {
 
 // notTaken is the name, or one that no part bears, where parts are no tables.
 func (t Table) notTaken(name string) string {
-	for !t.p.Can.PartsAreTables && slices.ContainsFunc(t.list, func(x piece) bool { return strings.EqualFold(x.name, name) }) {
+	for !t.p.Abilities.PartsAreTables && slices.ContainsFunc(t.list, func(x piece) bool { return strings.EqualFold(x.name, name) }) {
 		name += "_"
 	}
 	return name

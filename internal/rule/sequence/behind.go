@@ -22,7 +22,7 @@ The fix sets the sequence past the largest number, while writers of the table wa
 	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
 			n := 0
-			each(p, func(_ *catalog.Schema, q *catalog.Sequence) { n += len(q.Feeds) })
+			each(p, func(_ *catalog.Schema, q *catalog.Sequence) { n += len(q.UsedBy) })
 			p.Unasked(n)
 			return nil
 		}
@@ -40,7 +40,7 @@ The fix sets the sequence past the largest number, while writers of the table wa
 			if q := t.Column(k.Column).Sequence; q != nil {
 				found.Advice = ""
 				found.Fixes = []rule.Fix{{ID: "set", Title: "set the sequence past the largest number", Changes: []change.Change{
-					change.SetNext{Schema: q.Schema, Sequence: q.Table, Table: t.Ref(), Column: k.Column}}}}
+					change.AdvanceSequence{Schema: q.Schema, Sequence: q.Table, Table: t.Ref(), Column: k.Column}}}}
 			}
 			p.Report(found)
 		}

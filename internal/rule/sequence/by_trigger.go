@@ -19,18 +19,18 @@ Leave it alone where the same schema has to run on an engine without such column
 
 The fix makes the column an identity that goes on where the sequence was, and drops the trigger and the sequence, in one transaction. It is offered where the trigger does nothing else; the function that it called stays. An insert that gives a number of its own has that kept from then on, where the trigger replaced it.`,
 	Check: func(p *rule.Pass) error {
-		if p.Can.AddedKeyIdentity == catalog.NoIdentity {
+		if p.Abilities.AddedKeyIdentity == catalog.NoIdentity {
 			return nil
 		}
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
-			for _, d := range q.Feeds {
+			for _, d := range q.UsedBy {
 				if t := p.Lookup.Table(d.Ref()); d.How == "trigger" && t != nil && t.IsOwn() {
 					found := rule.Finding{Table: d.Ref(), Object: q.Name, Columns: []string{d.Column},
 						Message: fmt.Sprintf("a trigger numbers %s from sequence %s; the engine can number the column by itself", d.Column, q.Name),
 						Advice:  "an identity that begins past the largest number; then drop the trigger, and the sequence"}
 					if g := numbering(p, t, q, d); g != nil {
 						found.Advice, found.Fixes = "", []rule.Fix{{ID: "identity", Title: fmt.Sprintf("make %s an identity", d.Column), Changes: []change.Change{
-							change.NumberItself{Table: t.Ref(), Column: d.Column, Trigger: g, Schema: s.Name, Sequence: q}}}}
+							change.MakeIdentity{Table: t.Ref(), Column: d.Column, Trigger: g, Schema: s.Name, Sequence: q}}}}
 					}
 					p.Report(found)
 				}
@@ -42,9 +42,9 @@ The fix makes the column an identity that goes on where the sequence was, and dr
 
 // numbering is the trigger that numbers the column, where it can be done without: it does
 // nothing else, and nothing else draws from the sequence.
-func numbering(p *rule.Pass, t *catalog.Table, q *catalog.Sequence, d catalog.Draw) *catalog.Trigger {
+func numbering(p *rule.Pass, t *catalog.Table, q *catalog.Sequence, d catalog.SequenceUse) *catalog.Trigger {
 	col := t.Column(d.Column)
-	if p.Can.AddedKeyIdentity != catalog.IdentityByDefault || !d.Alone || len(q.Feeds) != 1 || col == nil || col.Nullable || col.Default != "" ||
+	if p.Abilities.AddedKeyIdentity != catalog.IdentityByDefault || !d.Alone || len(q.UsedBy) != 1 || col == nil || col.Nullable || col.Default != "" ||
 		t.Kind != catalog.Ordinary || t.PartitionOf != nil || len(p.Lookup.Heirs(t.Ref()))+len(t.Inherits) > 0 ||
 		col.Type.Family != catalog.Integer || col.Type.Bits < 64 && q.Most > 1<<(col.Type.Bits-1)-1 {
 		return nil

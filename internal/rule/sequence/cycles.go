@@ -19,7 +19,7 @@ A sequence that numbers a column without a key is not reported.
 The fix says NO CYCLE: the sequence then ends with a plain error, which is what a key needs; its range should be wide enough that this never comes.`,
 	Check: func(p *rule.Pass) error {
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
-			for _, d := range q.Feeds {
+			for _, d := range q.UsedBy {
 				t := p.Lookup.Table(d.Ref())
 				if t == nil || !q.Cycle || !t.UniqueOn([]string{d.Column}) {
 					continue

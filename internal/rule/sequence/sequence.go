@@ -21,7 +21,7 @@ func each(p *rule.Pass, do func(s *catalog.Schema, q *catalog.Sequence)) {
 func fed(q *catalog.Sequence) []string {
 	var tables []string
 	seen := map[catalog.Ref]bool{}
-	for _, d := range q.Feeds {
+	for _, d := range q.UsedBy {
 		if !seen[d.Ref()] {
 			seen[d.Ref()] = true
 			tables = append(tables, d.Table)

@@ -24,7 +24,7 @@ The fix, where the engine can have it without a gap in which two take one number
 			if len(tables) < 2 || kin(p, q) {
 				return
 			}
-			found := rule.Finding{Table: q.Feeds[0].Ref(), Object: q.Name,
+			found := rule.Finding{Table: q.UsedBy[0].Ref(), Object: q.Name,
 				Message: fmt.Sprintf("sequence %s numbers %s together: each has gaps where the others took a number, and none can be reset alone", q.Name, phrase.List(tables)),
 				Advice:  "give each its own sequence, begun past the largest number in use"}
 			if fix := split(p, s, q); fix != nil {
@@ -39,23 +39,23 @@ The fix, where the engine can have it without a gap in which two take one number
 // split gives all but the first a sequence of their own; nil where one of them cannot
 // have it.
 func split(p *rule.Pass, s *catalog.Schema, q *catalog.Sequence) *rule.Fix {
-	if p.Can.NextValue == nil {
+	if p.Abilities.NextValue == nil {
 		return nil
 	}
 	shared := catalog.Ref{Schema: s.Name, Table: q.Name}
-	fix := &rule.Fix{ID: "split", Ask: true, Title: "give each table but " + q.Feeds[0].Table + " a sequence of its own"}
-	for _, d := range q.Feeds {
+	fix := &rule.Fix{ID: "split", Ask: true, Title: "give each table but " + q.UsedBy[0].Table + " a sequence of its own"}
+	for _, d := range q.UsedBy {
 		t := p.Lookup.Table(d.Ref())
 		if t == nil || d.How != "default" || t.Kind != catalog.Ordinary || t.PartitionOf != nil || len(p.Lookup.Heirs(t.Ref())) > 0 || t.Schema != s.Name {
 			return nil
 		}
-		if d == q.Feeds[0] || q.OwnedBy != nil && *q.OwnedBy == d.ColumnRef {
+		if d == q.UsedBy[0] || q.OwnedBy != nil && *q.OwnedBy == d.ColumnRef {
 			continue
 		}
 		own := *q
 		own.Name, own.Comment, own.Last, own.OwnedBy = p.Names.Free(s.Name, "seq", d.Table, d.Column), "", nil, nil
 		fix.Changes = append(fix.Changes, change.SplitSequence{Table: d.Ref(), Column: d.Column, Shared: shared, Own: &own,
-			From: t.Column(d.Column).Default, To: p.Can.NextValue(catalog.Ref{Schema: s.Name, Table: own.Name})})
+			From: t.Column(d.Column).Default, To: p.Abilities.NextValue(catalog.Ref{Schema: s.Name, Table: own.Name})})
 	}
 	return fix
 }
@@ -63,7 +63,7 @@ func split(p *rule.Pass, s *catalog.Schema, q *catalog.Sequence) *rule.Fix {
 // kin reports whether the tables are heirs or parts of one.
 func kin(p *rule.Pass, q *catalog.Sequence) bool {
 	roots := map[catalog.Ref]bool{}
-	for _, d := range q.Feeds {
+	for _, d := range q.UsedBy {
 		at := d.Ref()
 		for range 10 {
 			t := p.Lookup.Table(at)

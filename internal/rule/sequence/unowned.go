@@ -20,10 +20,10 @@ On engines whose sequences belong to no column, and where one sequence numbers s
 The fix ties the sequence to the column, which takes a moment.`,
 	Check: func(p *rule.Pass) error {
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
-			if q.OwnedBy != nil || len(q.Feeds) != 1 || q.Feeds[0].How == "trigger" {
+			if q.OwnedBy != nil || len(q.UsedBy) != 1 || q.UsedBy[0].How == "trigger" {
 				return
 			}
-			d := q.Feeds[0].ColumnRef
+			d := q.UsedBy[0].ColumnRef
 			t := p.Lookup.Table(d.Ref())
 			if t == nil || !t.IsOwn() {
 				return

@@ -21,7 +21,7 @@ The fix drops it; the reversal makes it again, where its numbers were. A program
 	Check: func(p *rule.Pass) error {
 		texts := ""
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
-			if q.OwnedBy != nil || q.Identity || len(q.Feeds) > 0 {
+			if q.OwnedBy != nil || q.Identity || len(q.UsedBy) > 0 {
 				return
 			}
 			if texts == "" {

@@ -15,7 +15,7 @@ func clustered(can catalog.Abilities) bool { return can.Spreads }
 
 // judged lists the tables that can be kept in an order of their own.
 func judged(p *rule.Pass) []*catalog.Table {
-	return p.Whole
+	return p.Roots
 }
 
 // moment is the column that says when, a required one first; empty: there is none.
@@ -140,15 +140,15 @@ Leave it alone where the table is never searched by it.
 The fix keeps that column uncompressed.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range judged(p) {
-			if t.SortKey == nil || t.SortKey.Interleaved || p.Can.RawEncoding == "" {
+			if t.SortKey == nil || t.SortKey.Interleaved || p.Abilities.RawEncoding == "" {
 				continue
 			}
 			c := t.Column(t.SortKey.Columns[0])
-			if c == nil || c.Encoding == "" || c.Encoding == p.Can.RawEncoding || c.Encoding == "none" {
+			if c == nil || c.Encoding == "" || c.Encoding == p.Abilities.RawEncoding || c.Encoding == "none" {
 				continue
 			}
 			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Message: fmt.Sprintf("%s leads the order and is compressed (%s)", c.Name, c.Encoding),
-				Fixes: []rule.Fix{{ID: "raw", Title: "keep " + c.Name + " uncompressed", Changes: []change.Change{change.SetEncoding{Table: t.Ref(), Columns: []string{c.Name}, From: []string{c.Encoding}, To: []string{p.Can.RawEncoding}}}}}})
+				Fixes: []rule.Fix{{ID: "raw", Title: "keep " + c.Name + " uncompressed", Changes: []change.Change{change.SetEncoding{Table: t.Ref(), Columns: []string{c.Name}, From: []string{c.Encoding}, To: []string{p.Abilities.RawEncoding}}}}}})
 		}
 		return nil
 	},
@@ -178,7 +178,7 @@ The fix sorts the rows; it takes disk room for a copy of what is sorted.`,
 			}
 			if *t.Stats.Unsorted > p.Share(t, "share") {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: t.SortKey.Columns, Part: "rows", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%.0f %% of %s are out of the table's order", 100**t.Stats.Unsorted, phrase.RowsOf(t)),
-					Fixes: []rule.Fix{{ID: "sort", Title: "sort the rows", Changes: []change.Change{change.Tend{Table: t.Ref(), What: change.TendSort}}}}})
+					Fixes: []rule.Fix{{ID: "sort", Title: "sort the rows", Changes: []change.Change{change.Maintain{Table: t.Ref(), What: change.SortRows}}}}})
 			}
 		}
 		p.Uncounted(unknown)

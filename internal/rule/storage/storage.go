@@ -25,14 +25,14 @@ Leave it alone where the engine reclaims them by itself before it matters.
 
 The fix reclaims the room while others read and write.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			dead, live := t.Stats.DeadRows, t.Stats.Rows
 			if dead == nil || live == nil || t.PartitionBy != nil || *dead+*live < p.Count(t, "rows") {
 				continue
 			}
 			if part := float64(*dead) / float64(*dead+*live); part > p.Share(t, "share") {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "dead rows", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are gone and still take room, beside %s that are there", phrase.Plural(*dead, "row"), phrase.Amount(*live)),
-					Fixes: []rule.Fix{{ID: "reclaim", Title: "reclaim their room", Changes: []change.Change{change.Tend{Table: t.Ref(), What: change.TendReclaim}}}}})
+					Fixes: []rule.Fix{{ID: "reclaim", Title: "reclaim their room", Changes: []change.Change{change.Maintain{Table: t.Ref(), What: change.ReclaimSpace}}}}})
 			}
 		}
 		return nil
@@ -53,12 +53,12 @@ var StaleStatistics = &rule.Rule{
 
 The fix takes the figures anew.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if t.Stats.Stale == nil || *t.Stats.Stale <= p.Share(t, "share") || t.Stats.Rows == nil || *t.Stats.Rows < p.Count(t, "rows") {
 				continue
 			}
 			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "figures", Certainty: rule.ByStatistics, Message: fmt.Sprintf("the engine's figures are off by %.0f %%", 100**t.Stats.Stale),
-				Fixes: []rule.Fix{{ID: "analyse", Title: "take the figures anew", Changes: []change.Change{change.Tend{Table: t.Ref(), What: change.TendAnalyse}}}}})
+				Fixes: []rule.Fix{{ID: "analyse", Title: "take the figures anew", Changes: []change.Change{change.Maintain{Table: t.Ref(), What: change.Analyze}}}}})
 		}
 		return nil
 	},
@@ -77,14 +77,14 @@ Leave it alone where the engine chooses the encodings by itself.
 
 The fix gives each the encoding that the engine's manual suggests for its type.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Own {
+		for _, t := range p.Owned {
 			if t.Stats.Rows == nil || *t.Stats.Rows < p.Count(t, "rows") {
 				continue
 			}
 			ch := change.SetEncoding{Table: t.Ref()}
 			for _, c := range t.Columns {
 				leads := t.SortKey != nil && !t.SortKey.Interleaved && t.SortKey.Columns[0] == c.Name
-				if to := p.Can.Encoding(c.Type); raw(c, p.Can) && !leads && to != p.Can.RawEncoding {
+				if to := p.Abilities.Encoding(c.Type); raw(c, p.Abilities) && !leads && to != p.Abilities.RawEncoding {
 					ch.Columns, ch.From, ch.To = append(ch.Columns, c.Name), append(ch.From, c.Encoding), append(ch.To, to)
 				}
 			}

@@ -14,7 +14,7 @@ import (
 
 // A Task is upkeep that a table needs, and why.
 type Task struct {
-	Tend   change.Tend
+	Tend   change.Maintain
 	Reason string
 	Takes  time.Duration // a rough guess, by the bytes that it reads and writes
 	Gain   float64       // the bytes that later searches need not read, or that they are planned by
@@ -36,27 +36,27 @@ func Upkeep(c *catalog.Catalog, can catalog.Abilities, least int64) []Task {
 		if t.Stats.Bytes != nil {
 			bytes = max(bytes, *t.Stats.Bytes)
 		}
-		add := func(what change.Tending, gain float64, share float64, reason string, args ...any) {
-			tasks = append(tasks, Task{change.Tend{Table: t.Ref(), What: what}, fmt.Sprintf(reason, args...), time.Duration(max(1, share*float64(bytes)/perSecond) * float64(time.Second)), gain})
+		add := func(what change.Maintenance, gain float64, share float64, reason string, args ...any) {
+			tasks = append(tasks, Task{change.Maintain{Table: t.Ref(), What: what}, fmt.Sprintf(reason, args...), time.Duration(max(1, share*float64(bytes)/perSecond) * float64(time.Second)), gain})
 		}
 		if dead := t.Stats.DeadRows; dead != nil && *dead > 0 {
 			if part := float64(*dead) / float64(*dead+*rows); part > 0.1 {
-				add(change.TendReclaim, part*float64(bytes), 2, "%s are gone and take room, %.0f %% of the table", phrase.Plural(*dead, "row"), 100*part)
+				add(change.ReclaimSpace, part*float64(bytes), 2, "%s are gone and take room, %.0f %% of the table", phrase.Plural(*dead, "row"), 100*part)
 			}
 		}
 		if u := t.Stats.Unsorted; u != nil && *u > 0.05 {
-			add(change.TendSort, *u*float64(bytes), 2**u+0.1, "%.0f %% of the rows are out of order", 100**u)
+			add(change.SortRows, *u*float64(bytes), 2**u+0.1, "%.0f %% of the rows are out of order", 100**u)
 		}
 		switch stale := t.Stats.Stale; {
 		case stale != nil && *stale > 0.05:
-			add(change.TendAnalyse, *stale*float64(bytes)/2, 0.2, "the engine's figures are off by %.0f %%", 100**stale)
+			add(change.Analyze, *stale*float64(bytes)/2, 0.2, "the engine's figures are off by %.0f %%", 100**stale)
 		case stale == nil && t.Stats.Analysed == nil && can.CountsReads:
-			add(change.TendAnalyse, float64(bytes)/2, 0.2, "the engine has never looked at its values")
+			add(change.Analyze, float64(bytes)/2, 0.2, "the engine has never looked at its values")
 		case stale == nil && t.Stats.Analysed != nil && c.Surveyed.Sub(*t.Stats.Analysed) > 30*24*time.Hour:
-			add(change.TendAnalyse, float64(bytes)/4, 0.2, "the engine looked at its values %s ago", phrase.Plural(int64(c.Surveyed.Sub(*t.Stats.Analysed)/(24*time.Hour)), "day"))
+			add(change.Analyze, float64(bytes)/4, 0.2, "the engine looked at its values %s ago", phrase.Plural(int64(c.Surveyed.Sub(*t.Stats.Analysed)/(24*time.Hour)), "day"))
 		}
 		if air, of := bloat(t, can); air > 0.5*float64(of) && of > 1<<20 {
-			add(change.TendRebuild, air, 2, "its indexes take %s, of which about %s are air", phrase.Size(of), phrase.Size(int64(air)))
+			add(change.RebuildIndexes, air, 2, "its indexes take %s, of which about %s are air", phrase.Size(of), phrase.Size(int64(air)))
 		}
 	}
 	slices.SortStableFunc(tasks, func(a, b Task) int {

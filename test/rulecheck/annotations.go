@@ -5,6 +5,8 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
@@ -68,15 +70,27 @@ func (w want) meets(f rule.Finding) bool {
 	if w.message != nil && !w.message.MatchString(f.Message) {
 		return false
 	}
-	if w.table == "" || strings.Contains(w.text, f.Object) {
+	if w.table == "" || w.names(f.Object) {
 		return true
 	}
-	for _, c := range f.Columns {
-		if !strings.Contains(w.text, c) {
+	return len(f.Columns) > 0 && !slices.ContainsFunc(f.Columns, func(c string) bool { return !w.names(c) })
+}
+
+// names reports whether the line speaks of the object, by its whole name: "level" is no
+// "level_at".
+func (w want) names(object string) bool {
+	part := func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) || r == '_' || r == '$' }
+	for rest, at := w.text, 0; object != ""; rest = rest[at+len(object):] {
+		if at = strings.Index(rest, object); at < 0 {
 			return false
 		}
+		before, _ := utf8.DecodeLastRuneInString(rest[:at])
+		after, _ := utf8.DecodeRuneInString(rest[at+len(object):])
+		if !part(before) && !part(after) {
+			return true
+		}
 	}
-	return len(f.Columns) > 0
+	return false
 }
 
 // judge compares what was found with what is expected. Findings of the whole

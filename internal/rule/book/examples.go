@@ -39,7 +39,7 @@ type Example struct {
 var (
 	wanted    = regexp.MustCompile(`-- want(-database)?: (.*)`)
 	pattern   = regexp.MustCompile(` "[^"]*"| \(no fix\)`)
-	directive = regexp.MustCompile(`(?m)^-- (probe|accept all|set (.*)|want nothing.*)\n`)
+	directive = regexp.MustCompile(`(?m)^-- (probe|accept all|set (.*)|want nothing.*|the fix (?:brings|ends) .*)\n`)
 )
 
 // ExampleOf is the rule's example for an engine, or for the first that has one

@@ -2,6 +2,9 @@
 -- comes with its index, and goes again.
 -- probe
 -- accept all
+-- the fix brings fk/one-to-one: a reference has to be declared before it can be said that it is one to one
+-- the fix brings fk/enforcement-off on sqlite: there was nothing to enforce before
+-- the fix ends key/generated-only on sqlite: what refers says whose row it is
 CREATE TABLE station (id integer NOT NULL PRIMARY KEY, code varchar(8) NOT NULL UNIQUE);
 CREATE TABLE visit_day (
   station_id integer NOT NULL,                     -- want: fk/missing "station_id refers to station"

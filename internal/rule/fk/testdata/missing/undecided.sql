@@ -1,6 +1,8 @@
 -- References that nobody decided about: no fix; columns that refer to nothing
 -- stay silent, and one that holds nothing yet is a notice.
 -- probe
+-- the fix brings fk/one-to-one: a reference has to be declared before it can be said that it is one to one
+-- the fix brings fk/enforcement-off on sqlite: there was nothing to enforce before
 CREATE TABLE station (id integer NOT NULL PRIMARY KEY, name varchar(20));
 CREATE TABLE visit (
   id integer NOT NULL PRIMARY KEY,

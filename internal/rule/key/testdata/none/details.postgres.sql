@@ -1,4 +1,5 @@
 -- Partitions, inheritance, composite types, extensions, deferrable keys.
+-- the fix brings key/generated-only: a number alone is better than no key, and not enough
 CREATE TABLE reading (gauge_id bigint, taken date) PARTITION BY RANGE (taken);  -- want: key/none (no fix), partition/nullable-key
 CREATE TABLE reading_2026 PARTITION OF reading FOR VALUES FROM ('2026-01-01') TO ('2095-01-01');
 CREATE TABLE person (name text);  -- want: key/none (no fix)

@@ -104,6 +104,14 @@ func (t *Table) CutBy(e Expressions) []string {
 	return columns
 }
 
+// Parents lists the tables that this one is a partition or an heir of.
+func (t *Table) Parents() []Ref {
+	if t.PartitionOf == nil {
+		return t.Inherits
+	}
+	return append([]Ref{*t.PartitionOf}, t.Inherits...)
+}
+
 // A Partition is a part of a table that is no table of its own.
 type Partition struct {
 	Name    string       `json:"name"`

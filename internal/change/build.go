@@ -110,9 +110,17 @@ func (c DropObjects) apply(from *edit, can catalog.Abilities) error {
 		return fmt.Errorf("schemas are not dropped here")
 	}
 	for _, t := range from.Tables() {
+		if c.What.Table(t.Ref()) != nil {
+			continue
+		}
 		for _, f := range t.ForeignKeys {
-			if c.What.Table(f.Target) != nil && c.What.Table(t.Ref()) == nil {
+			if c.What.Table(f.Target) != nil {
 				return fmt.Errorf("foreign key %s of %s refers to %s", f.Label(), t.Ref(), f.Target)
+			}
+		}
+		for _, parent := range t.Parents() {
+			if c.What.Table(parent) != nil {
+				return fmt.Errorf("%s would go with %s, or lose what it has of it", t.Ref(), parent)
 			}
 		}
 	}

@@ -24,11 +24,17 @@ func Changes(from, to *catalog.Catalog, can catalog.Abilities, w Wanted) []chang
 	g.whole()
 	g.texts()
 	for _, t := range to.Tables() {
-		if was := from.Table(t.Ref()); was != nil && w.table(t.Ref()) && was.Extension == "" {
+		if was := from.Table(t.Ref()); was != nil && w.table(t.Ref()) && was.Extension == "" && !g.another(t.Ref()) {
 			g.table(was, t)
 		}
 	}
 	return g.items
+}
+
+// another reports whether both have a table of that name, and one of another kind.
+func (g *gathering) another(ref catalog.Ref) bool {
+	a, b := g.from.Table(ref), g.to.Table(ref)
+	return a != nil && b != nil && a.Kind != b.Kind
 }
 
 func (w Wanted) kind(kind string) bool { return len(w.Kinds) == 0 || slices.Contains(w.Kinds, kind) }
@@ -164,10 +170,14 @@ func (g *gathering) only(in, not *catalog.Catalog) *catalog.Catalog {
 			})
 		})
 	}
-	if in == g.to && !g.can.IndexNamesPerTable {
-		g.unclash(c)
+	if in == g.to {
+		g.orphaned(c)
+		if !g.can.IndexNamesPerTable {
+			g.unclash(c)
+		}
 	}
 	if in == g.from {
+		g.perhapsRenamed(c)
 		g.readStill(c)
 	}
 	c.Objects = nil
@@ -177,11 +187,28 @@ func (g *gathering) only(in, not *catalog.Catalog) *catalog.Catalog {
 	return c
 }
 
-// readStill leaves out what a view reads that stays, and those views' own views.
+// perhapsRenamed leaves out the tables that may be there still, under a new name: their rows
+// would be lost.
+func (g *gathering) perhapsRenamed(gone *catalog.Catalog) {
+	for _, s := range gone.Schemas {
+		come := slices.DeleteFunc(slices.Clone(cmp.Or(g.to.Schema(s.Name), &catalog.Schema{}).Tables), func(t *catalog.Table) bool { return g.from.Table(t.Ref()) != nil })
+		s.Tables = slices.DeleteFunc(s.Tables, func(t *catalog.Table) bool { return likeliest(come, t) != nil })
+	}
+}
+
+// readStill leaves out what a view reads that stays, and those views' own views, and the
+// tables that others which stay are a part of.
 func (g *gathering) readStill(gone *catalog.Catalog) {
 	for again := true; again; {
 		again = false
 		for _, s := range g.from.Schemas {
+			for _, t := range s.Tables {
+				if gone.Table(t.Ref()) == nil {
+					for _, parent := range t.Parents() {
+						again = leaveOut(gone, catalog.ObjectRef{Schema: parent.Schema, Name: parent.Table}) || again
+					}
+				}
+			}
 			for _, v := range s.Views {
 				if held := gone.Schema(s.Name); held != nil && slices.ContainsFunc(held.Views, func(x *catalog.View) bool { return x.Name == v.Name }) {
 					continue
@@ -190,6 +217,22 @@ func (g *gathering) readStill(gone *catalog.Catalog) {
 					again = leaveOut(gone, r) || again
 				}
 			}
+		}
+	}
+}
+
+// orphaned leaves out partitions of a table that is there and has none.
+func (g *gathering) orphaned(come *catalog.Catalog) {
+	for n := -1; n != len(come.Tables()); {
+		n = len(come.Tables())
+		for _, s := range come.Schemas {
+			s.Tables = slices.DeleteFunc(s.Tables, func(t *catalog.Table) bool {
+				if t.PartitionOf == nil {
+					return false
+				}
+				whole := cmp.Or(come.Table(*t.PartitionOf), g.from.Table(*t.PartitionOf))
+				return whole == nil || whole.Kind != catalog.Partitioned
+			})
 		}
 	}
 }
@@ -310,21 +353,9 @@ func (g *gathering) keys(a, b *catalog.Table) {
 		x := t.Index(k.Index)
 		return x != nil && x.Inherited
 	}
-	like := func(list []*catalog.Key, k *catalog.Key) *catalog.Key {
-		for _, x := range list {
-			if sameKey(x, k) && x.Name == k.Name {
-				return x
-			}
-		}
-		for _, x := range list {
-			if sameKey(x, k) {
-				return x
-			}
-		}
-		return nil
-	}
+	was, stays := couples(a.UniqueKeys, b.UniqueKeys, func(k *catalog.Key) string { return k.Name }, sameKey)
 	for _, y := range b.UniqueKeys {
-		x := like(a.UniqueKeys, y)
+		x := was[y]
 		switch {
 		case inherited(b, y):
 		case x == nil:
@@ -334,15 +365,33 @@ func (g *gathering) keys(a, b *catalog.Table) {
 				}
 			}
 			g.add("unique key", change.AddKey{Table: on, Key: y})
-		case x.Name != y.Name && x.Name != "" && y.Name != "" && like(b.UniqueKeys, x).Name != x.Name:
+		case x.Name != y.Name && x.Name != "" && y.Name != "":
 			g.add("unique key", change.Rename{Table: on, Kind: change.RenameUniqueKey, From: x.Name, To: y.Name})
 		}
 	}
 	for _, x := range a.UniqueKeys {
-		if !inherited(a, x) && like(b.UniqueKeys, x) == nil && !slices.ContainsFunc(b.UniqueKeys, func(y *catalog.Key) bool { return y.Name != "" && y.Name == x.Name }) {
+		if !inherited(a, x) && !stays[x] && !slices.ContainsFunc(b.UniqueKeys, func(y *catalog.Key) bool { return y.Name != "" && y.Name == x.Name }) {
 			drop(x, false, false)
 		}
 	}
+}
+
+// couples finds, for each of the second list, the one of the first that is made alike: the
+// one of its name, else one that no other is taken for. The second result holds those taken.
+func couples[T any](a, b []*T, name func(*T) string, alike func(a, b *T) bool) (of map[*T]*T, taken map[*T]bool) {
+	of, taken = map[*T]*T{}, map[*T]bool{}
+	for _, byName := range []bool{true, false} {
+		for _, y := range b {
+			if of[y] != nil {
+				continue
+			}
+			x := partner(a, taken, func(x *T) bool { return alike(x, y) && (!byName || name(x) == name(y)) })
+			if x != nil {
+				of[y], taken[x] = x, true
+			}
+		}
+	}
+	return of, taken
 }
 
 func keyKind(primary bool) string {
@@ -364,20 +413,12 @@ func (g *gathering) foreignKeys(a, b *catalog.Table) {
 	same := func(x, y *catalog.ForeignKey) bool {
 		return slices.Equal(x.Columns, y.Columns) && x.Target == y.Target && slices.Equal(x.TargetColumns, y.TargetColumns)
 	}
-	find := func(list []*catalog.ForeignKey, f *catalog.ForeignKey) *catalog.ForeignKey {
-		if i := slices.IndexFunc(list, func(x *catalog.ForeignKey) bool { return same(x, f) && x.Name == f.Name }); i >= 0 {
-			return list[i]
-		}
-		if i := slices.IndexFunc(list, func(x *catalog.ForeignKey) bool { return same(x, f) }); i >= 0 {
-			return list[i]
-		}
-		return nil
-	}
+	old, stays := couples(a.ForeignKeys, b.ForeignKeys, func(f *catalog.ForeignKey) string { return f.Name }, same)
 	for _, y := range b.ForeignKeys {
-		if y.Inherited {
+		if y.Inherited || g.another(y.Target) {
 			continue
 		}
-		x := find(a.ForeignKeys, y)
+		x := old[y]
 		if x == nil {
 			g.add("foreign key", change.AddForeignKey{Table: on, ForeignKey: y})
 			continue
@@ -400,7 +441,7 @@ func (g *gathering) foreignKeys(a, b *catalog.Table) {
 		}
 	}
 	for _, x := range a.ForeignKeys {
-		if g.w.Drops && !x.Inherited && find(b.ForeignKeys, x) == nil && g.gone.Table(x.Target) == nil {
+		if g.w.Drops && !x.Inherited && !stays[x] && !g.another(x.Target) && g.gone.Table(x.Target) == nil {
 			g.add("foreign key", change.DropForeignKey{Table: on, ForeignKey: x, Anew: true})
 		}
 	}

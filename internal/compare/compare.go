@@ -138,7 +138,11 @@ func (c *comparison) schema(old, new *catalog.Schema) {
 		}
 	})
 	for _, t := range gone {
-		c.add(Difference{Kind: Removed, Object: "table", Schema: old.Name, Table: t.Name, Name: t.Name})
+		d := Difference{Kind: Removed, Object: "table", Schema: old.Name, Table: t.Name, Name: t.Name}
+		if is := likeliest(come, t); is != nil {
+			d.Hint = "has the columns of " + is.Name + ", which is new: its new name?"
+		}
+		c.add(d)
 	}
 	for _, t := range come {
 		d := Difference{Kind: Added, Object: "table", Schema: old.Name, Table: t.Name, Name: t.Name}

@@ -67,7 +67,7 @@ func TestCatalogs(t *testing.T) {
 		{"trigger gone", func(c *catalog.Catalog) { gauge(c).Triggers = nil }, Options{}, "removed trigger s.gauge t [definition: x>]"},
 		{"view altered", func(c *catalog.Catalog) { c.Schemas[0].Views[0].Definition = "SELECT 2" }, Options{}, "altered view s. v [definition: SELECT 1 FROM x>SELECT 2]"},
 		{"comment", func(c *catalog.Catalog) { gauge(c).Comment = "x" }, Options{}, "altered table s.gauge gauge [comment: >x]"},
-		{"table renamed", func(c *catalog.Catalog) { c.Table(catalog.Ref{Schema: "s", Table: "station"}).Name = "post" }, Options{}, "removed table s.station station []; added table s.post post [] (has the columns of station, which is gone: a new name?)"},
+		{"table renamed", func(c *catalog.Catalog) { c.Table(catalog.Ref{Schema: "s", Table: "station"}).Name = "post" }, Options{}, "removed table s.station station [] (has the columns of post, which is new: its new name?); added table s.post post [] (has the columns of station, which is gone: a new name?)"},
 		{"table left out", func(c *catalog.Catalog) { gauge(c).Columns[1].Type = number }, Options{Except: []string{"g*"}}, ""},
 		{"schema renamed", func(c *catalog.Catalog) {
 			c.Schemas[0].Name = "z"

@@ -81,6 +81,7 @@ var silent = map[string]string{
 // TestEveryField: two catalogs that differ in one field alone are found to differ, but for
 // the fields that say nothing of the structure.
 func TestEveryField(t *testing.T) {
+	t.Parallel()
 	was := build()
 	if d := compare.Catalogs(was, build(), compare.Options{}); len(d) > 0 {
 		t.Fatalf("a catalog differs from itself: %+v", d)

@@ -122,6 +122,9 @@ func remaining(d compare.Difference, drops bool) Left {
 		if !drops {
 			return Left{what, "stays: nothing is dropped without --drops", ""}
 		}
+		if d.Hint != "" {
+			return Left{what, "is not dropped: " + d.Hint, ""}
+		}
 		return Left{what, "is not dropped by this script", ""}
 	}
 	var parts []string

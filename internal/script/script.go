@@ -7,6 +7,7 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"io"
+	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
@@ -43,7 +44,7 @@ func (s *Script) digest() string {
 	h := sha256.New()
 	for _, st := range s.Steps {
 		for _, sql := range st.SQL {
-			io.WriteString(h, sql+"\x00")
+			io.WriteString(h, strings.TrimSpace(sql)+"\x00")
 		}
 	}
 	return hex.EncodeToString(h.Sum(nil)[:8])

@@ -50,10 +50,10 @@ func TestStatements(t *testing.T) {
 	}
 }
 
-// TestLead: comments before a statement come with it, those within do not.
+// TestLead: comments before a statement come with it apart, those behind it are in its text.
 func TestLead(t *testing.T) {
 	got := sqlite.Statements("-- one\n/* two */ SELECT 1 -- three\n; -- four\nSELECT 2;\n-- five")
-	want := []Statement{{[]string{"-- one", "/* two */"}, "SELECT 1"}, {[]string{"-- four"}, "SELECT 2"}, {[]string{"-- five"}, ""}}
+	want := []Statement{{[]string{"-- one", "/* two */"}, "SELECT 1 -- three"}, {[]string{"-- four"}, "SELECT 2"}, {[]string{"-- five"}, ""}}
 	if !slices.EqualFunc(got, want, func(a, b Statement) bool { return a.Text == b.Text && slices.Equal(a.Lead, b.Lead) }) {
 		t.Errorf("%q", got)
 	}
@@ -102,6 +102,7 @@ func TestEnded(t *testing.T) {
 		{plain, "CREATE FUNCTION f() RETURNS int LANGUAGE sql BEGIN ATOMIC SELECT 1; SELECT 2; END"},
 		{plain, "CREATE OR REPLACE PROCEDURE p() LANGUAGE sql BEGIN ATOMIC INSERT INTO t VALUES (CASE WHEN true THEN 1 ELSE 2 END); END"},
 		{plain, "CREATE FUNCTION f() RETURNS int LANGUAGE sql AS 'SELECT 1; SELECT 2'"},
+		{plain, "CREATE VIEW v AS SELECT 1 -- the last; word"}, {maria, "CREATE VIEW v AS SELECT 1 # the last word"}, {maria, "CREATE PROCEDURE p() BEGIN SELECT 1; END -- the last word"}, {plain, "CREATE VIEW v AS SELECT 1 /* the last word */"},
 	} {
 		text := "SELECT 'before';\n" + c.d.Ended(c.sql) + "\nSELECT 'behind';\n"
 		var got []string

@@ -5,7 +5,7 @@ import "strings"
 // A Statement is one statement of a text, without its semicolon.
 type Statement struct {
 	Lead []string // the comments before it, each as it stands
-	Text string   // empty where comments end the text
+	Text string   // with the comments within and behind it; empty where comments end the text
 }
 
 // Statements cuts a text at the semicolons that end statements; client
@@ -15,16 +15,16 @@ func (d Dialect) Statements(text string) []Statement {
 	var all []Statement
 	var lead []string
 	var words []Token // the statement's meaningful tokens
-	end := 0
+	end, tail := 0, 0 // of the last token, and of a comment behind it
 	flush := func() {
 		if len(words) > 0 || len(lead) > 0 {
 			s := Statement{Lead: lead}
 			if len(words) > 0 {
-				s.Text = text[words[0].Start:end]
+				s.Text = text[words[0].Start:max(end, tail)]
 			}
 			all = append(all, s)
 		}
-		words, lead = nil, nil
+		words, lead, tail = nil, nil, 0
 	}
 	ends, skip := ";", 0
 	for _, t := range d.Tokens(text) {
@@ -43,6 +43,8 @@ func (d Dialect) Statements(text string) []Statement {
 			flush()
 		case t.Kind == Comment && len(words) == 0:
 			lead = append(lead, t.Text)
+		case t.Kind == Comment:
+			tail = t.End
 		case t.Blank() || t.Kind == Directive:
 		case ends == ";" && t.Is(";") && !insideBody(words):
 			if len(words) > 0 {
@@ -50,9 +52,10 @@ func (d Dialect) Statements(text string) []Statement {
 			}
 		default:
 			words = append(words, t)
-			end = t.End
+			end, tail = t.End, 0
 		}
 	}
+	tail = 0 // comments at the end of the text are no statement's
 	flush()
 	return all
 }
@@ -88,6 +91,11 @@ func (d Dialect) Ended(sql string) string {
 		d.Each(sql, func(t Token) bool { inner = t.Is(";"); return !inner })
 	}
 	if !inner {
+		ended := false // not where the statement ends in a comment, which would swallow it
+		d.Each(sql+";", func(t Token) bool { ended = t.Is(";") && t.Start == len(sql); return true })
+		if !ended {
+			sql += "\n"
+		}
 		return sql + ";"
 	}
 	for _, ends := range []string{"$$", "//", "~~", "||"} {

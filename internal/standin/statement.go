@@ -6,6 +6,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"sync"
 )
 
 // A fault is an error with the code that the engine gives it.
@@ -26,8 +27,16 @@ func quote(name string) string { return `"` + strings.ReplaceAll(name, `"`, `""`
 
 const name = `("(?:[^"]|"")+"|[A-Za-z_][A-Za-z0-9_$]*)`
 
-func re(pattern string) *regexp.Regexp {
-	return regexp.MustCompile(`(?is)^\s*` + strings.NewReplacer("@N", name, "@T", name+`(?:\s*\.\s*`+name+`)?`, " ", `\s+`).Replace(pattern) + `\s*;?\s*$`)
+// pattern is compiled when it is first asked for: few who start the program come to the
+// stand-in.
+func pattern(text string) func() *regexp.Regexp {
+	return sync.OnceValue(func() *regexp.Regexp { return regexp.MustCompile(text) })
+}
+
+// re is the pattern of a whole statement: @N stands for a name, @T for a table's, a blank
+// for any white space.
+func re(text string) func() *regexp.Regexp {
+	return pattern(`(?is)^\s*` + strings.NewReplacer("@N", name, "@T", name+`(?:\s*\.\s*`+name+`)?`, " ", `\s+`).Replace(text) + `\s*;?\s*$`)
 }
 
 var (
@@ -42,18 +51,18 @@ var (
 	alterDistkey  = re(`ALTER (?:DISTSTYLE KEY )?DISTKEY @N`)
 	alterSort     = re(`ALTER (COMPOUND )?SORTKEY\s*\((.*)\)`)
 	alterNoSort   = re(`ALTER SORTKEY (NONE|AUTO)`)
-	alterEncode   = regexp.MustCompile(`(?is)^\s*ALTER\s+COLUMN\s+` + name + `\s+ENCODE\s+(\w+)\s*$`)
+	alterEncode   = pattern(`(?is)^\s*ALTER\s+COLUMN\s+` + name + `\s+ENCODE\s+(\w+)\s*$`)
 	addConstraint = re(`ADD CONSTRAINT @N (PRIMARY KEY|UNIQUE|FOREIGN KEY)\s*\(([^)]*)\)(?:\s*REFERENCES @T\s*\(([^)]*)\))?`)
 	dropConstr    = re(`DROP CONSTRAINT @N`)
 	addColumn     = re(`ADD COLUMN (.*)`)
 	commentOn     = re(`COMMENT ON (TABLE|COLUMN) (.*) IS (.*)`)
 	vacuum        = re(`VACUUM(?: (FULL|SORT ONLY|DELETE ONLY|REINDEX|RECLUSTER))?(?: @T)?(?: TO (?:[0-9]+) PERCENT)?`)
 	analyze       = re(`ANALY[SZ]E(?: @T)?`)
-	insertInto    = regexp.MustCompile(`(?is)^\s*INSERT\s+INTO\s+` + name + `(?:\s*\.\s*` + name + `)?(.*)$`)
-	deleteFrom    = regexp.MustCompile(`(?is)^\s*DELETE\s+FROM\s+` + name + `(?:\s*\.\s*` + name + `)?(.*)$`)
-	update        = regexp.MustCompile(`(?is)^\s*UPDATE\s+` + name + `(?:\s*\.\s*` + name + `)?(\s+.*)$`)
+	insertInto    = pattern(`(?is)^\s*INSERT\s+INTO\s+` + name + `(?:\s*\.\s*` + name + `)?(.*)$`)
+	deleteFrom    = pattern(`(?is)^\s*DELETE\s+FROM\s+` + name + `(?:\s*\.\s*` + name + `)?(.*)$`)
+	update        = pattern(`(?is)^\s*UPDATE\s+` + name + `(?:\s*\.\s*` + name + `)?(\s+.*)$`)
 	lockTables    = re(`LOCK(?: TABLE)? (.*)`)
-	setting       = regexp.MustCompile(`(?is)^\s*SET\s+(?:SESSION\s+)?(\w+)\s*(?:TO|=)\s*(.*?)\s*;?\s*$`)
+	setting       = pattern(`(?is)^\s*SET\s+(?:SESSION\s+)?(\w+)\s*(?:TO|=)\s*(.*?)\s*;?\s*$`)
 )
 
 // plain is a name as it is kept: in small letters unless it was quoted.
@@ -144,14 +153,14 @@ func understood(err error) error {
 
 // execute carries out one statement that gives no rows, and returns its tag.
 func (s *session) execute(ctx context.Context, sql string) (string, error) {
-	if m := createSchema.FindStringSubmatch(sql); m != nil {
+	if m := createSchema().FindStringSubmatch(sql); m != nil {
 		return "CREATE SCHEMA", s.createSchema(ctx, plain(m[2]), m[1] != "")
 	}
 	if err := s.begun(ctx); err != nil {
 		return "", err
 	}
 	for _, x := range []struct {
-		form *regexp.Regexp
+		form func() *regexp.Regexp
 		tag  string
 		do   func(ctx context.Context, m []string) error
 	}{
@@ -159,12 +168,12 @@ func (s *session) execute(ctx context.Context, sql string) (string, error) {
 		{alterTable, "ALTER TABLE", s.alterTable}, {commentOn, "COMMENT", s.comment}, {vacuum, "VACUUM", s.vacuum}, {analyze, "ANALYZE", s.analyze},
 		{dropSchema, "DROP SCHEMA", s.dropSchema}, {lockTables, "LOCK TABLE", func(context.Context, []string) error { return nil }},
 	} {
-		if m := x.form.FindStringSubmatch(sql); m != nil {
+		if m := x.form().FindStringSubmatch(sql); m != nil {
 			return x.tag, x.do(ctx, m)
 		}
 	}
 	for _, x := range []struct {
-		form *regexp.Regexp
+		form func() *regexp.Regexp
 		tag  string
 		note func(t *table, n int64)
 	}{
@@ -172,7 +181,7 @@ func (s *session) execute(ctx context.Context, sql string) (string, error) {
 		{deleteFrom, "DELETE ", func(t *table, n int64) { t.dead += n; t.changed += n; t.unsorted = max(0, t.unsorted-n) }},
 		{update, "UPDATE ", func(t *table, n int64) { t.dead += n; t.unsorted += n; t.changed += n }},
 	} {
-		m := x.form.FindStringSubmatchIndex(sql)
+		m := x.form().FindStringSubmatchIndex(sql)
 		if m == nil {
 			continue
 		}
@@ -250,12 +259,12 @@ func (s *session) dropSchema(ctx context.Context, m []string) error {
 }
 
 var (
-	distkeyClause = regexp.MustCompile(`(?is)\bDISTKEY\s*\(\s*` + name + `\s*\)`)
-	styleClause   = regexp.MustCompile(`(?is)\bDISTSTYLE\s+(KEY|ALL|EVEN|AUTO)`)
-	sortClause    = regexp.MustCompile(`(?is)(COMPOUND|INTERLEAVED)?\s*SORTKEY\s*\(([^)]*)\)`)
-	columnClause  = regexp.MustCompile(`(?is)^` + name + `\s+(.*)$`)
-	kindOf        = regexp.MustCompile(`(?is)^((?:character varying|double precision|timestamp with(?:out)? time zone|time with(?:out)? time zone|[a-z0-9_]+)(?:\s*\(\s*\d+(?:\s*,\s*\d+)?\s*\))?)(.*)$`)
-	keyClause     = regexp.MustCompile(`(?is)^(?:CONSTRAINT\s+` + name + `\s+)?(PRIMARY\s+KEY|UNIQUE|FOREIGN\s+KEY)\s*\(([^)]*)\)(?:\s*REFERENCES\s+` + name + `(?:\s*\.\s*` + name + `)?\s*\(([^)]*)\))?$`)
+	distkeyClause = pattern(`(?is)\bDISTKEY\s*\(\s*` + name + `\s*\)`)
+	styleClause   = pattern(`(?is)\bDISTSTYLE\s+(KEY|ALL|EVEN|AUTO)`)
+	sortClause    = pattern(`(?is)(COMPOUND|INTERLEAVED)?\s*SORTKEY\s*\(([^)]*)\)`)
+	columnClause  = pattern(`(?is)^` + name + `\s+(.*)$`)
+	kindOf        = pattern(`(?is)^((?:character varying|double precision|timestamp with(?:out)? time zone|time with(?:out)? time zone|[a-z0-9_]+)(?:\s*\(\s*\d+(?:\s*,\s*\d+)?\s*\))?)(.*)$`)
+	keyClause     = pattern(`(?is)^(?:CONSTRAINT\s+` + name + `\s+)?(PRIMARY\s+KEY|UNIQUE|FOREIGN\s+KEY)\s*\(([^)]*)\)(?:\s*REFERENCES\s+` + name + `(?:\s*\.\s*` + name + `)?\s*\(([^)]*)\))?$`)
 )
 
 func (s *session) createTable(ctx context.Context, m []string) error {
@@ -270,7 +279,7 @@ func (s *session) createTable(ctx context.Context, m []string) error {
 	t := &table{id: s.c.id(), schema: schema, name: called, style: "auto"}
 	var keys []string
 	for _, part := range list(m[3][1:end]) {
-		if keyClause.MatchString(part) {
+		if keyClause().MatchString(part) {
 			keys = append(keys, part)
 			continue
 		}
@@ -279,13 +288,13 @@ func (s *session) createTable(ctx context.Context, m []string) error {
 		}
 	}
 	rest := m[3][end+1:]
-	if x := styleClause.FindStringSubmatch(rest); x != nil {
+	if x := styleClause().FindStringSubmatch(rest); x != nil {
 		t.style = strings.ToLower(x[1])
 	}
-	if x := distkeyClause.FindStringSubmatch(rest); x != nil {
+	if x := distkeyClause().FindStringSubmatch(rest); x != nil {
 		t.style, t.distkey = "key", plain(x[1])
 	}
-	if x := sortClause.FindStringSubmatch(rest); x != nil {
+	if x := sortClause().FindStringSubmatch(rest); x != nil {
 		t.sortkey, t.interleaved = plains(x[2]), strings.EqualFold(x[1], "INTERLEAVED")
 	}
 	for _, n := range append(slices.Clone(t.sortkey), t.distkey) {
@@ -302,7 +311,7 @@ func (s *session) createTable(ctx context.Context, m []string) error {
 	}
 	s.c.tables = append(s.c.tables, t)
 	for i, k := range keys {
-		x := keyClause.FindStringSubmatch(k)
+		x := keyClause().FindStringSubmatch(k)
 		called := plain(x[1])
 		if x[1] == "" {
 			called = fmt.Sprintf("%s_key%d", t.name, i+1)
@@ -339,11 +348,11 @@ func closing(text string) int {
 var longNames = map[string]string{"int": "integer", "int2": "smallint", "int4": "integer", "int8": "bigint", "varchar": "character varying", "text": "character varying(256)", "timestamp": "timestamp without time zone", "timestamptz": "timestamp with time zone", "bool": "boolean", "decimal": "numeric", "float8": "double precision", "float": "double precision", "float4": "real", "char": "character"}
 
 func (s *session) columnOf(t *table, text string) error {
-	m := columnClause.FindStringSubmatch(text)
+	m := columnClause().FindStringSubmatch(text)
 	if m == nil {
 		return refuse("42601", "column %q is not understood", text)
 	}
-	x := kindOf.FindStringSubmatch(strings.TrimSpace(m[2]))
+	x := kindOf().FindStringSubmatch(strings.TrimSpace(m[2]))
 	if x == nil {
 		return refuse("42601", "the type of %s is not understood", m[1])
 	}
@@ -542,7 +551,7 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 	}
 	action := strings.TrimSpace(m[3])
 	sorted := func() { t.unsorted, t.dead, t.counts = 0, 0, nil } // the rows are written anew
-	if x := renameTo.FindStringSubmatch(action); x != nil {
+	if x := renameTo().FindStringSubmatch(action); x != nil {
 		if s.c.table(t.schema, plain(x[1])) != nil {
 			return refuse("42P07", `relation "%s" already exists`, plain(x[1]))
 		}
@@ -552,12 +561,12 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 		t.name = plain(x[1])
 		return nil
 	}
-	if x := alterStyle.FindStringSubmatch(action); x != nil {
+	if x := alterStyle().FindStringSubmatch(action); x != nil {
 		t.style, t.distkey = strings.ToLower(x[1]), ""
 		sorted()
 		return nil
 	}
-	if x := alterDistkey.FindStringSubmatch(action); x != nil {
+	if x := alterDistkey().FindStringSubmatch(action); x != nil {
 		if t.column(plain(x[1])) == nil {
 			return refuse("42703", `column "%s" does not exist`, plain(x[1]))
 		}
@@ -565,7 +574,7 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 		sorted()
 		return nil
 	}
-	if x := alterSort.FindStringSubmatch(action); x != nil {
+	if x := alterSort().FindStringSubmatch(action); x != nil {
 		columns := plains(x[2])
 		for _, n := range columns {
 			if t.column(n) == nil {
@@ -576,14 +585,14 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 		sorted()
 		return nil
 	}
-	if alterNoSort.MatchString(action) {
+	if alterNoSort().MatchString(action) {
 		t.sortkey, t.interleaved = nil, false
 		return nil
 	}
-	if x := addConstraint.FindStringSubmatch(action); x != nil {
+	if x := addConstraint().FindStringSubmatch(action); x != nil {
 		return s.constrain(t, plain(x[1]), x[2], x[3], x[4], x[5], x[6])
 	}
-	if x := dropConstr.FindStringSubmatch(action); x != nil {
+	if x := dropConstr().FindStringSubmatch(action); x != nil {
 		n := len(t.constraints)
 		t.constraints = slices.DeleteFunc(t.constraints, func(k *constraint) bool { return k.name == plain(x[1]) })
 		if len(t.constraints) == n {
@@ -591,7 +600,7 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 		}
 		return nil
 	}
-	if x := addColumn.FindStringSubmatch(action); x != nil {
+	if x := addColumn().FindStringSubmatch(action); x != nil {
 		if err := s.columnOf(t, x[1]); err != nil {
 			return err
 		}
@@ -601,7 +610,7 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 	}
 	parts := list(action)
 	for _, p := range parts {
-		x := alterEncode.FindStringSubmatch(p)
+		x := alterEncode().FindStringSubmatch(p)
 		if x == nil {
 			return beyond("ALTER TABLE ... " + firstWords(p))
 		}

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"net"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -140,10 +139,10 @@ func (s *session) fail(err error) {
 }
 
 var (
-	begin    = regexp.MustCompile(`(?is)^\s*(BEGIN|START\s+TRANSACTION)\b[^;]*;?\s*$`)
-	commit   = regexp.MustCompile(`(?is)^\s*(COMMIT|END)\b[^;]*;?\s*$`)
-	rollback = regexp.MustCompile(`(?is)^\s*(ROLLBACK|ABORT)\b[^;]*;?\s*$`)
-	reading  = regexp.MustCompile(`(?is)^\s*(SELECT|WITH|VALUES|\()`)
+	begin    = pattern(`(?is)^\s*(BEGIN|START\s+TRANSACTION)\b[^;]*;?\s*$`)
+	commit   = pattern(`(?is)^\s*(COMMIT|END)\b[^;]*;?\s*$`)
+	rollback = pattern(`(?is)^\s*(ROLLBACK|ABORT)\b[^;]*;?\s*$`)
+	reading  = pattern(`(?is)^\s*(SELECT|WITH|VALUES|\()`)
 )
 
 func (s *session) query(all string) {
@@ -170,7 +169,7 @@ func (s *session) query(all string) {
 func (s *session) one(ctx context.Context, sql string) error {
 	tag := func(t string) { s.backend.Send(&pgproto3.CommandComplete{CommandTag: []byte(t)}) }
 	switch {
-	case begin.MatchString(sql):
+	case begin().MatchString(sql):
 		if !s.inside {
 			s.c.mutex.Lock()
 			s.inside = true
@@ -178,8 +177,8 @@ func (s *session) one(ctx context.Context, sql string) error {
 		}
 		tag("BEGIN")
 		return nil
-	case rollback.MatchString(sql), commit.MatchString(sql):
-		keep := commit.MatchString(sql) && !s.failed
+	case rollback().MatchString(sql), commit().MatchString(sql):
+		keep := commit().MatchString(sql) && !s.failed
 		if s.inside {
 			if err := s.end(ctx, keep); err != nil {
 				return err
@@ -190,7 +189,7 @@ func (s *session) one(ctx context.Context, sql string) error {
 	case s.failed:
 		return refuse("25P02", "current transaction is aborted, commands ignored until end of transaction block")
 	}
-	if m := setting.FindStringSubmatch(sql); m != nil {
+	if m := setting().FindStringSubmatch(sql); m != nil {
 		if strings.EqualFold(m[1], "search_path") {
 			s.path = plain(list(m[2])[0])
 		}
@@ -201,7 +200,7 @@ func (s *session) one(ctx context.Context, sql string) error {
 		s.c.mutex.Lock()
 		defer s.c.mutex.Unlock()
 	}
-	if reading.MatchString(sql) {
+	if reading().MatchString(sql) {
 		return s.read(ctx, sql)
 	}
 	s.c.shown = false
@@ -240,14 +239,14 @@ func (s *session) end(ctx context.Context, keep bool) error {
 
 // The words of the engine that the rows' keeper says otherwise.
 var (
-	cast     = regexp.MustCompile(`(?i)::\s*(?:character varying|double precision|timestamp with(?:out)? time zone|[a-z_][a-z0-9_]*)(?:\(\d+(?:,\s*\d+)?\))?`)
-	pattern  = regexp.MustCompile(`(?i)\bREGEXP_INSTR\(`)
-	lenCall  = regexp.MustCompile(`(?i)\bLEN\(`)
-	fixed    = regexp.MustCompile(`(?i)\b(version|current_database|current_schema)\(\)`)
-	getdate  = regexp.MustCompile(`(?i)\b(getdate\(\)|sysdate)\b`)
-	text     = regexp.MustCompile(`'(?:[^']|'')*'`)
-	quoted   = regexp.MustCompile(`'(?:[^'\\]|''|\\.)*'|"(?:[^"]|"")*"|[^'"]+`)
-	unlisted = regexp.MustCompile(`(?is)\b(information_schema|pg_internal|stl_\w+|sys_\w+|svl_\w+)\b`)
+	cast     = pattern(`(?i)::\s*(?:character varying|double precision|timestamp with(?:out)? time zone|[a-z_][a-z0-9_]*)(?:\(\d+(?:,\s*\d+)?\))?`)
+	instr    = pattern(`(?i)\bREGEXP_INSTR\(`)
+	lenCall  = pattern(`(?i)\bLEN\(`)
+	fixed    = pattern(`(?i)\b(version|current_database|current_schema)\(\)`)
+	getdate  = pattern(`(?i)\b(getdate\(\)|sysdate)\b`)
+	text     = pattern(`'(?:[^']|'')*'`)
+	quoted   = pattern(`'(?:[^'\\]|''|\\.)*'|"(?:[^"]|"")*"|[^'"]+`)
+	unlisted = pattern(`(?is)\b(information_schema|pg_internal|stl_\w+|sys_\w+|svl_\w+)\b`)
 )
 
 // otherwise are beginnings of what has to be said otherwise.
@@ -260,18 +259,18 @@ func (s *session) readable(sql string) string {
 		return sql
 	}
 	var out strings.Builder
-	for _, part := range quoted.FindAllString(sql, -1) {
+	for _, part := range quoted().FindAllString(sql, -1) {
 		switch part[0] {
 		case '\'':
 			out.WriteString(strings.ReplaceAll(part, `\\`, `\`))
 		case '"':
 			out.WriteString(part)
 		default:
-			part = cast.ReplaceAllString(part, "")
-			part = lenCall.ReplaceAllString(part, "length(")
-			part = pattern.ReplaceAllString(part, "nexdal_regexp_instr(")
-			part = getdate.ReplaceAllString(part, "CURRENT_TIMESTAMP")
-			part = fixed.ReplaceAllStringFunc(part, func(f string) string {
+			part = cast().ReplaceAllString(part, "")
+			part = lenCall().ReplaceAllString(part, "length(")
+			part = instr().ReplaceAllString(part, "nexdal_regexp_instr(")
+			part = getdate().ReplaceAllString(part, "CURRENT_TIMESTAMP")
+			part = fixed().ReplaceAllStringFunc(part, func(f string) string {
 				switch strings.ToLower(f) {
 				case "version()":
 					return "'" + Version + "'"
@@ -288,7 +287,7 @@ func (s *session) readable(sql string) string {
 
 // read answers a query, every value as text.
 func (s *session) read(ctx context.Context, sql string) error {
-	if m := unlisted.FindString(text.ReplaceAllString(sql, "")); m != "" {
+	if m := unlisted().FindString(text().ReplaceAllString(sql, "")); m != "" {
 		return refuse("42P01", `relation "%s" does not exist: the simulated cluster has none`, strings.ToLower(m))
 	}
 	if slices.ContainsFunc(systemNames, func(n string) bool { return strings.Contains(strings.ToLower(sql), n) }) {

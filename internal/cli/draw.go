@@ -95,6 +95,19 @@ or whether a condition of your own holds (--where, as in house rules).`,
 	return c
 }
 
+// sceneOf lays a sheet out. Of thousands of tables that takes minutes: where the context
+// ends before, it is not waited for, and ends with the program.
+func sceneOf(ctx context.Context, c *catalog.Catalog, tables []catalog.Ref, o draw.Options) (*draw.Scene, error) {
+	done := make(chan *draw.Scene, 1)
+	go func() { done <- draw.New(c, tables, o) }()
+	select {
+	case s := <-done:
+		return s, ctx.Err()
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}
+
 func (a *app) drawn(ctx context.Context, c *catalog.Catalog, e *evidence.Evidence, patterns []string, d drawing, form string) error {
 	tables, err := a.shown(c, patterns, d)
 	if err != nil {
@@ -132,7 +145,11 @@ func (a *app) drawn(ctx context.Context, c *catalog.Catalog, e *evidence.Evidenc
 		})
 	}
 	if len(sheets) == 1 {
-		if err := put(d.output, draw.New(c, sheets[0], o)); err != nil {
+		s, err := sceneOf(ctx, c, sheets[0], o)
+		if err != nil {
+			return err
+		}
+		if err := put(d.output, s); err != nil {
 			return err
 		}
 	} else {
@@ -143,7 +160,11 @@ func (a *app) drawn(ctx context.Context, c *catalog.Catalog, e *evidence.Evidenc
 		for i, refs := range sheets {
 			sheet := o
 			sheet.Title = fmt.Sprintf("%s, sheet %d of %d", o.Title, i+1, len(sheets))
-			if err := put(name(i), draw.New(c, refs, sheet)); err != nil {
+			s, err := sceneOf(ctx, c, refs, sheet)
+			if err != nil {
+				return err
+			}
+			if err := put(name(i), s); err != nil {
 				return err
 			}
 		}

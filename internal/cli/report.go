@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"context"
 	"fmt"
 	"io"
 	"path/filepath"
@@ -68,8 +69,10 @@ The name of FILE tells the form: .html, or .md for a wiki.`,
 				})
 			} else {
 				s := &report.Sheet{Catalog: c, Abilities: j.Abilities, Result: result, Rules: j.Rules, Program: "nexdal " + version(), Engine: engineTitle(c.Engine.Name), SQL: statementsOf(c, j.Abilities)}
-				a.picture(s, c, e, result)
-				err = a.emit(output, s.HTML)
+				if err := a.picture(cmd.Context(), s, c, e, result); err != nil {
+					return err
+				}
+				err = a.emit(output, func(w io.Writer) error { return s.HTML(cmd.Context(), w) })
 			}
 			if err == nil {
 				fmt.Fprintf(a.err, "%s: %s, %s\n", output, phrase.Plural(int64(len(c.Tables())), "table"), phrase.Plural(int64(len(result.Findings)), "finding"))
@@ -89,7 +92,7 @@ const perSheet = 60
 const mostPieces = 12
 
 // picture lays the diagram out, and for each table its neighbourhood.
-func (a *app) picture(s *report.Sheet, c *catalog.Catalog, e *evidence.Evidence, result rule.Result) {
+func (a *app) picture(ctx context.Context, s *report.Sheet, c *catalog.Catalog, e *evidence.Evidence, result rule.Result) error {
 	o := draw.Options{Content: draw.Columns, MostRows: 40, Lookup: c.Lookup()}
 	if e != nil {
 		o.Implied = impliedOf(e)
@@ -107,29 +110,38 @@ func (a *app) picture(s *report.Sheet, c *catalog.Catalog, e *evidence.Evidence,
 	piece := o
 	piece.Content, piece.Legend, piece.Implied = draw.Keys, nil, nil
 	pieces := make([]*draw.Scene, len(tables))
-	var g errgroup.Group
+	g, ctx := errgroup.WithContext(ctx)
 	g.SetLimit(runtime.GOMAXPROCS(0))
 	for i, refs := range sheets {
 		g.Go(func() error {
+			if err := ctx.Err(); err != nil {
+				return err
+			}
 			s.Scenes[i] = draw.New(c, refs, o)
 			s.Names[i] = fmt.Sprintf("%d: %s", i+1, phrase.Line(namesOf(refs)))
-			return nil
+			return ctx.Err()
 		})
 	}
 	for i, ref := range tables {
 		g.Go(func() error {
 			near := neighbours(o.Lookup, ref)
+			if err := ctx.Err(); err != nil {
+				return err
+			}
 			if len(near) > 1 && len(near) <= mostPieces {
 				pieces[i] = draw.New(c, near, piece)
 			}
 			return nil
 		})
 	}
-	g.Wait()
+	if err := g.Wait(); err != nil {
+		return err
+	}
 	s.Pieces = map[catalog.Ref]*draw.Scene{}
 	for i, ref := range tables {
 		s.Pieces[ref] = pieces[i]
 	}
+	return nil
 }
 
 func namesOf(refs []catalog.Ref) string {

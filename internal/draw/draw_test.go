@@ -206,6 +206,63 @@ func TestSplit(t *testing.T) {
 	}
 }
 
+// TestSplitClosest: the groups are those that come of joining the closest two again and
+// again, looked for among all.
+func TestSplitClosest(t *testing.T) {
+	for seed := range uint64(12) {
+		c, refs := sample.Catalog(seed, 60)
+		group := map[catalog.Ref]int{} // by the first of its tables
+		for i, ref := range refs {
+			group[ref] = i
+		}
+		const most = 9
+		for {
+			size, shared := map[int]int{}, map[[2]int]int{}
+			for _, g := range group {
+				size[g]++
+			}
+			for _, ref := range refs {
+				for _, f := range c.Table(ref).ForeignKeys {
+					if to, ok := group[f.Target]; ok && to != group[ref] {
+						shared[[2]int{min(to, group[ref]), max(to, group[ref])}]++
+					}
+				}
+			}
+			best := [2]int{-1, -1}
+			for p, n := range shared {
+				if size[p[0]]+size[p[1]] > most {
+					continue
+				}
+				x, y := n*size[best[0]]*size[best[1]], shared[best]*size[p[0]]*size[p[1]]
+				if best[0] < 0 || x > y || x == y && (p[0] < best[0] || p[0] == best[0] && p[1] < best[1]) {
+					best = p
+				}
+			}
+			if best[0] < 0 {
+				break
+			}
+			for ref, g := range group {
+				if g == best[1] {
+					group[ref] = best[0]
+				}
+			}
+		}
+		sheet := map[catalog.Ref]int{}
+		for i, s := range Split(c, refs, most) {
+			for _, ref := range s {
+				sheet[ref] = i
+			}
+		}
+		for _, a := range refs {
+			for _, b := range refs {
+				if group[a] == group[b] && sheet[a] != sheet[b] {
+					t.Fatalf("seed %d: %s and %s hang together, and are on sheets %d and %d", seed, a, b, sheet[a], sheet[b])
+				}
+			}
+		}
+	}
+}
+
 // TestOdd: nothing at all, a table of very many columns, names in a script that the font
 // lacks.
 func TestOdd(t *testing.T) {

@@ -2,6 +2,7 @@ package draw
 
 import (
 	"cmp"
+	"container/heap"
 	"fmt"
 	"slices"
 
@@ -35,21 +36,24 @@ func Split(c *catalog.Catalog, tables []catalog.Ref, most int) [][]catalog.Ref {
 			}
 		}
 	}
-	for {
-		a, b, best := -1, -1, 0.0
-		for i, ties := range between {
-			for k, n := range ties {
-				if k < i || len(members[i])+len(members[k]) > most {
-					continue
-				}
-				score := float64(n) / float64(len(members[i])*len(members[k]))
-				if score > best+1e-12 || score > best-1e-12 && (a < 0 || i < a || i == a && k < b) {
-					a, b, best = i, k, score
-				}
+	var ties tied
+	tie := func(i, k int) {
+		if size := len(members[i]) + len(members[k]); size <= most {
+			heap.Push(&ties, bond{min(i, k), max(i, k), size, between[i][k], len(members[i]) * len(members[k])})
+		}
+	}
+	for i := range between {
+		for k := range between[i] {
+			if i < k {
+				tie(i, k)
 			}
 		}
-		if a < 0 {
-			break
+	}
+	for len(ties) > 0 {
+		t := heap.Pop(&ties).(bond)
+		a, b := t.a, t.b
+		if len(members[a])+len(members[b]) != t.size || between[a][b] != t.shared {
+			continue // one of them has grown, or is gone, since
 		}
 		members[a] = append(members[a], members[b]...)
 		for k, n := range between[b] {
@@ -59,7 +63,10 @@ func Split(c *catalog.Catalog, tables []catalog.Ref, most int) [][]catalog.Ref {
 				between[k][a] += n
 			}
 		}
-		members[b], between[b] = nil, map[int]int{}
+		members[b], between[b] = nil, nil
+		for k := range between[a] {
+			tie(a, k)
+		}
 	}
 	members = slices.DeleteFunc(members, func(m []catalog.Ref) bool { return len(m) == 0 })
 	slices.SortStableFunc(members, func(a, b []catalog.Ref) int { return len(b) - len(a) })
@@ -87,6 +94,30 @@ func Split(c *catalog.Catalog, tables []catalog.Ref, most int) [][]catalog.Ref {
 		return cmp.Or(cmp.Compare(len(b), len(a)), a[0].Compare(b[0]))
 	})
 	return sheets
+}
+
+// A bond is two groups that share references.
+type bond struct {
+	a, b    int // a < b
+	size    int // of both together
+	shared  int // references between them
+	product int // of their sizes
+}
+
+// tied is a heap of pairs, those that share most references for their size first.
+type tied []bond
+
+func (h tied) Len() int      { return len(h) }
+func (h tied) Swap(i, j int) { h[i], h[j] = h[j], h[i] }
+func (h tied) Less(i, j int) bool {
+	x, y := h[i], h[j]
+	return cmp.Or(cmp.Compare(y.shared*x.product, x.shared*y.product), cmp.Compare(x.a, y.a), cmp.Compare(x.b, y.b)) < 0
+}
+func (h *tied) Push(x any) { *h = append(*h, x.(bond)) }
+func (h *tied) Pop() any {
+	last := (*h)[len(*h)-1]
+	*h = (*h)[:len(*h)-1]
+	return last
 }
 
 // Index draws one box for each sheet: all names on it, the one that most others of the

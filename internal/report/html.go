@@ -1,6 +1,7 @@
 package report
 
 import (
+	"context"
 	_ "embed"
 	"encoding/json"
 	"fmt"
@@ -46,10 +47,17 @@ type Sheet struct {
 }
 
 // HTML writes one page that needs nothing else: data, script and style are in it, and it
-// asks for nothing over a network.
-func (s *Sheet) HTML(w io.Writer) error {
-	data, err := json.Marshal(s.data()) // < and & are written so that no tag can end the script
+// asks for nothing over a network. It ends early with the error of the context.
+func (s *Sheet) HTML(ctx context.Context, w io.Writer) error {
+	all, err := s.data(ctx)
 	if err != nil {
+		return err
+	}
+	data, err := json.Marshal(all) // < and & are written so that no tag can end the script
+	if err != nil {
+		return err
+	}
+	if err := ctx.Err(); err != nil {
 		return err
 	}
 	t, err := template.New("report").Parse(sheetHTML)
@@ -112,7 +120,7 @@ type sheetColumn struct {
 	Notes string `json:"notes,omitempty"`
 }
 
-func (s *Sheet) data() map[string]any {
+func (s *Sheet) data(ctx context.Context) (map[string]any, error) {
 	rules := map[string]map[string]string{}
 	for _, r := range s.Rules {
 		if slices.ContainsFunc(s.Result.Findings, func(f rule.Finding) bool { return f.Rule == r.ID }) {
@@ -123,6 +131,9 @@ func (s *Sheet) data() map[string]any {
 	findings := []sheetFinding{}
 	worst, count := map[catalog.Ref]rule.Severity{}, map[catalog.Ref]int{}
 	for _, f := range rule.Stories(open) {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
 		findings = append(findings, s.finding(f))
 		if w, ok := worst[f.Table]; !ok || f.Severity.AtLeast(w) {
 			worst[f.Table] = f.Severity
@@ -154,6 +165,9 @@ func (s *Sheet) data() map[string]any {
 	}
 	tables := []*sheetTable{}
 	for _, t := range s.Catalog.Tables() {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
 		if t.PartitionOf == nil {
 			x := s.table(t)
 			x.Worst, x.Findings = string(worst[t.Ref()]), count[t.Ref()]
@@ -172,7 +186,7 @@ func (s *Sheet) data() map[string]any {
 	}
 	return map[string]any{"source": map[string]string{"says": s.says()}, "summary": summary, "rules": rules, "findings": findings, "first": first, "unjudged": unjudged, "gaps": gaps,
 		"tables": tables, "sheets": sheets, "legend": legend, "indexes": s.indexes(open),
-		"palette": map[string]any{"light": paletteOf(draw.Light), "dark": paletteOf(draw.Dark)}}
+		"palette": map[string]any{"light": paletteOf(draw.Light), "dark": paletteOf(draw.Dark)}}, nil
 }
 
 func paletteOf(t draw.Theme) map[string]any {

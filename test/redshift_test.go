@@ -85,7 +85,7 @@ func TestWarehouse(t *testing.T) {
 			t.Errorf("%s: the fullest slice holds %.2f times the mean", name, got)
 		}
 	}
-	match(t, "upkeep", must(t, folder, "script", "upkeep", "saltmere.json", "--within", "2s"), `(?s)figures of saltmere.feed_delivery anew.*1 task more would not fit into 2s`)
+	match(t, "upkeep", must(t, folder, "script", "upkeep", "saltmere.json", "--within", "2s"), `(?s)analyze saltmere.feed_delivery.*1 task more would not fit into 2s`)
 }
 
 // TestSkew: what is predicted of a column before anything is moved is what the cluster

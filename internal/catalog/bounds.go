@@ -18,7 +18,7 @@ type Bound struct {
 	Text     string // as the engine writes it, without quotes
 	Least    bool   // below all values
 	Greatest bool   // above all values
-	// At is the moment that the value stands for, UTC, where the table is cut up
+	// At is the moment that the value stands for, UTC, where the table is partitioned
 	// by time; nil otherwise.
 	At *time.Time
 }

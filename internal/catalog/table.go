@@ -75,13 +75,13 @@ type TableStats struct {
 	IndexOrder []string
 	Bytes      *int64   // the table's own pages, indexes excepted
 	IndexBytes *int64   // all indexes together
-	Orphans    *int64   // rows whose declared references lead nowhere
+	Orphans    *int64   // orphaned rows: those whose declared references have no parent
 	Slices     []int64  // rows on each slice of a cluster, in their order
 	Unsorted   *float64 // share of the rows that are out of the table's order, 0 to 1
 	Stale      *float64 // share by which the engine's statistics are off, 0 to 1
 }
 
-// A PartitionKey says how a partitioned table is cut up.
+// A PartitionKey says how a partitioned table is partitioned.
 type PartitionKey struct {
 	Method     string   `json:"method"`            // "range", "list", "hash"
 	Columns    []string `json:"columns,omitempty"` // those that are plain columns
@@ -90,7 +90,7 @@ type PartitionKey struct {
 	Sub *PartitionKey `json:"sub,omitempty"`
 }
 
-// CutBy returns the columns that the table is cut up by, those that an expression
+// CutBy returns the columns that the table is partitioned by, those that an expression
 // works on and those of the parts' parts among them.
 func (t *Table) CutBy(e Expressions) []string {
 	var columns []string

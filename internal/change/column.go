@@ -66,16 +66,16 @@ func (c AlterType) Title() string {
 
 func (c SetNullable) Title() string {
 	if c.Nullable {
-		return fmt.Sprintf("let %s.%s be null", c.Table, c.Column)
+		return fmt.Sprintf("allow null in %s.%s", c.Table, c.Column)
 	}
 	return fmt.Sprintf("forbid null in %s.%s", c.Table, c.Column)
 }
 
 func (c SetDefault) Title() string {
 	if c.To == "" {
-		return fmt.Sprintf("take the default of %s.%s away", c.Table, c.Column)
+		return fmt.Sprintf("drop the default of %s.%s", c.Table, c.Column)
 	}
-	return fmt.Sprintf("give %s.%s the default %s", c.Table, c.Column, c.To)
+	return fmt.Sprintf("set the default of %s.%s to %s", c.Table, c.Column, c.To)
 }
 
 func (c AddColumn) Title() string {

@@ -33,7 +33,7 @@ func (c PartitionTable) On() catalog.Ref { return c.Table }
 func (PartitionTable) rank() int         { return rankReference }
 
 func (c PartitionTable) Title() string {
-	return fmt.Sprintf("cut %s up by %s", c.Table, c.By.Definition)
+	return fmt.Sprintf("partition %s by %s", c.Table, c.By.Definition)
 }
 
 // Tables names the tables that come to be, and those whose foreign keys move.

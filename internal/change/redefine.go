@@ -39,11 +39,11 @@ func (c ReplaceTrigger) On() catalog.Ref { return c.Table }
 func (AlterSequence) On() catalog.Ref    { return catalog.Ref{} }
 
 func (c ReplaceView) Title() string {
-	return fmt.Sprintf("define view %s.%s anew", c.Schema, c.New.Name)
+	return fmt.Sprintf("replace view %s.%s", c.Schema, c.New.Name)
 }
 
 func (c ReplaceRoutine) Title() string {
-	return fmt.Sprintf("define %s %s.%s anew", c.New.Kind, c.Schema, c.New.Signature())
+	return fmt.Sprintf("replace %s %s.%s", c.New.Kind, c.Schema, c.New.Signature())
 }
 
 func (c ReplaceTrigger) Title() string {
@@ -53,11 +53,11 @@ func (c ReplaceTrigger) Title() string {
 	case c.New == nil:
 		return fmt.Sprintf("drop trigger %s of %s", c.Old.Name, c.Table)
 	}
-	return fmt.Sprintf("define trigger %s of %s anew", c.New.Name, c.Table)
+	return fmt.Sprintf("replace trigger %s of %s", c.New.Name, c.Table)
 }
 
 func (c AlterSequence) Title() string {
-	return fmt.Sprintf("let sequence %s.%s count from %d by %d, %d to %d", c.Schema, c.New.Name, c.New.Start, c.New.Increment, c.New.Least, c.New.Most)
+	return fmt.Sprintf("alter sequence %s.%s: start %d, increment %d, from %d to %d", c.Schema, c.New.Name, c.New.Start, c.New.Increment, c.New.Least, c.New.Most)
 }
 
 func (ReplaceView) rank() int    { return rankText }

@@ -24,7 +24,7 @@ type Numbering struct {
 func (c SetNumbering) On() catalog.Ref { return c.Table }
 func (c SetNumbering) Title() string {
 	if c.To.Sequence.Identity {
-		return fmt.Sprintf("let %s of %s number itself", c.Column, c.Table)
+		return fmt.Sprintf("make %s of %s an identity column", c.Column, c.Table)
 	}
 	return fmt.Sprintf("number %s of %s from sequence %s", c.Column, c.Table, c.To.Sequence.Name)
 }

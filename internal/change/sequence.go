@@ -87,20 +87,20 @@ func (c NoReversal) On() catalog.Ref      { return c.Table }
 
 func (c SetCycle) Title() string {
 	if c.Cycle {
-		return fmt.Sprintf("let sequence %s of %s start again at its end", c.Name, c.Of)
+		return fmt.Sprintf("let sequence %s of %s cycle", c.Name, c.Of)
 	}
-	return fmt.Sprintf("let sequence %s of %s end", c.Name, c.Of)
+	return fmt.Sprintf("let sequence %s of %s not cycle", c.Name, c.Of)
 }
 
 func (c OwnSequence) Title() string {
 	if c.By == nil {
-		return fmt.Sprintf("let sequence %s belong to no column", c.Name)
+		return fmt.Sprintf("let sequence %s be owned by no column", c.Name)
 	}
-	return fmt.Sprintf("let sequence %s belong to %s of %s", c.Name, c.By.Column, c.By.Ref())
+	return fmt.Sprintf("let sequence %s be owned by %s of %s", c.Name, c.By.Column, c.By.Ref())
 }
 
 func (c AdvanceSequence) Title() string {
-	return fmt.Sprintf("let %s go on past the largest %s of %s", c.Sequence, c.Column, c.Table)
+	return fmt.Sprintf("advance sequence %s past the largest %s of %s", c.Sequence, c.Column, c.Table)
 }
 
 func (c NoReversal) Title() string { return c.Why }
@@ -188,7 +188,7 @@ type SetRange struct {
 
 func (c SetRange) On() catalog.Ref { return c.Of }
 func (c SetRange) Title() string {
-	return fmt.Sprintf("let sequence %s of %s count to %d", c.Name, c.Of, c.ToMost)
+	return fmt.Sprintf("set the maximum of sequence %s of %s to %d", c.Name, c.Of, c.ToMost)
 }
 func (SetRange) rank() int { return rankType }
 

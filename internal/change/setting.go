@@ -20,7 +20,7 @@ func (c SetSetting) On() catalog.Ref { return catalog.Ref{} }
 // Title says what is set.
 func (c SetSetting) Title() string {
 	if c.To == "" {
-		return fmt.Sprintf("take %s of the %s back to its default", c.Name, c.Scope)
+		return fmt.Sprintf("reset %s of the %s to its default", c.Name, c.Scope)
 	}
 	return fmt.Sprintf("set %s of the %s to %s", c.Name, c.Scope, c.To)
 }

@@ -28,7 +28,7 @@ type SetEncoding struct {
 }
 
 // Maintain is upkeep, which changes no structure: sorting the rows, reclaiming the room of
-// those that are gone, taking the figures anew.
+// those that are gone, analyzing it.
 type Maintain struct {
 	Table catalog.Ref
 	What  Maintenance
@@ -77,11 +77,11 @@ func (c Maintain) Title() string {
 	case SortRows:
 		return fmt.Sprintf("sort the rows of %s", c.Table)
 	case ReclaimSpace:
-		return fmt.Sprintf("reclaim the room of rows that are gone from %s", c.Table)
+		return fmt.Sprintf("reclaim the space of dead rows in %s", c.Table)
 	case RebuildIndexes:
 		return fmt.Sprintf("rebuild the indexes of %s", c.Table)
 	}
-	return fmt.Sprintf("take the figures of %s anew", c.Table)
+	return fmt.Sprintf("analyze %s", c.Table)
 }
 
 // apply spreads it.

@@ -17,7 +17,7 @@ type SetTrigger struct {
 
 func (c SetTrigger) On() catalog.Ref { return c.Table }
 func (c SetTrigger) Title() string {
-	return fmt.Sprintf("switch trigger %s of %s %s", c.Trigger.Name, c.Table, map[bool]string{true: "off", false: "on"}[c.Off])
+	return fmt.Sprintf("%s trigger %s of %s", map[bool]string{true: "disable", false: "enable"}[c.Off], c.Trigger.Name, c.Table)
 }
 func (SetTrigger) rank() int { return rankAnew }
 

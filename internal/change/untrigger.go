@@ -18,7 +18,7 @@ type MakeIdentity struct {
 
 func (c MakeIdentity) On() catalog.Ref { return c.Table }
 func (c MakeIdentity) Title() string {
-	return fmt.Sprintf("let %s of %s number itself, without trigger %s and sequence %s", c.Column, c.Table, c.Trigger.Name, c.Sequence.Name)
+	return fmt.Sprintf("make %s of %s an identity column, without trigger %s and sequence %s", c.Column, c.Table, c.Trigger.Name, c.Sequence.Name)
 }
 func (MakeIdentity) rank() int { return rankNull }
 

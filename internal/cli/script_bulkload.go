@@ -24,7 +24,7 @@ much data, and load.reversal.sql puts all of it back exactly as it was: the fore
 keys of the tables and those that refer to them, with --indexes also indexes that
 enforce nothing, with --triggers also triggers.
 
-A third file, load.orphans.sql, asks for rows that lead nowhere; the second script
+A third file, load.orphans.sql, asks for orphaned rows; the second script
 asks the same before it begins, and stops if there are any. With --unchecked it does
 not look at the rows: the foreign keys are declared for what comes later, and what
 was loaded is not known to keep them. The script lists those.
@@ -68,7 +68,7 @@ foreign_keys off.`,
 			if err := a.emit(asks, func(out io.Writer) error { return questions(out, w, orphans) }); err != nil {
 				return err
 			}
-			fmt.Fprintf(a.err, "%s: %s after rows that lead nowhere\n", asks, phrase.Plural(int64(len(orphans)), "question"))
+			fmt.Fprintf(a.err, "%s: %s after orphaned rows\n", asks, phrase.Plural(int64(len(orphans)), "question"))
 			return nil
 		},
 	}

@@ -34,7 +34,7 @@ func (a *app) scriptPartitions() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "partitions SOURCE [TABLE...] -o FILE",
 		Short: "Write the script that keeps partitions up, or cuts a table up",
-		Long: `Partitions writes, for tables that are cut up (all of them, or those named), the
+		Long: `Partitions writes, for tables that are partitioned (all of them, or those named), the
 next partitions in the way of those that are there: --ahead so many periods from the
 survey on, or up to --until a day. --rest adds one for what no other takes;
 --empty-rest gives the rows that have gathered there partitions of their own, by
@@ -99,7 +99,7 @@ Beside FILE comes the reversal, as with nexdal script fix.`,
 	f.BoolVar(&p.emptyRest, "empty-rest", false, "give the rows that gathered in the default partition partitions of their own; asks the data")
 	f.StringVar(&p.keep, "keep", "", "how long rows are kept, as 24 months; what is older is detached")
 	f.IntVar(&p.most, "most", 10_000, "partitions of one table that may be made")
-	f.StringVar(&p.by, "by", "", "column that says when, by which the plain table is cut up")
+	f.StringVar(&p.by, "by", "", "column that says when, by which the plain table is partitioned")
 	f.StringVar(&p.every, "every", "", "length of a partition: day, week, month, quarter or year")
 	f.StringVar(&p.from, "from", "", "day where the first partition, with all rows that are there, ends (default: at the next period but one)")
 	f.BoolVar(&p.without, "without-references", false, "let foreign keys go where the engine has none on partitioned tables")
@@ -120,7 +120,7 @@ func (p partitioning) tables(c *catalog.Catalog, patterns []string) ([]*catalog.
 	case (p.by == "") != (p.every == ""):
 		return nil, wrong("--by COLUMN and --every PERIOD go together: they cut a plain table up")
 	case p.by != "" && (len(patterns) == 0 || len(all) != 1):
-		return nil, wrong("name the one table that is to be cut up")
+		return nil, wrong("name the one table that is to be partitioned")
 	case p.by == "" && p.ahead == 0 && p.until == "" && !p.rest && !p.emptyRest && p.keep == "":
 		return nil, wrong("say what is wanted: --ahead, --until, --rest, --empty-rest, --keep, or --by with --every")
 	case p.ahead < 0 || p.most < 1:
@@ -157,7 +157,7 @@ func (a *app) partitions(ctx context.Context, source string, c *catalog.Catalog,
 		cut := partition.Cut{Column: p.by, Every: p.every, From: from, Until: until, Ahead: p.ahead, Rest: p.rest, Most: p.most, Without: p.without}
 		changes, err := cut.Plan(c, can, names, tables[0])
 		if err != nil {
-			return nil, wrong("%s cannot be cut up: %v", tables[0].Ref(), err)
+			return nil, wrong("%s cannot be partitioned: %v", tables[0].Ref(), err)
 		}
 		return changes, a.tellPeriods(ctx, source, tables[0], cut, can)
 	}

@@ -19,8 +19,8 @@ func (a *app) scriptUpkeep() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "upkeep SOURCE -o FILE",
 		Short: "Write the script of the upkeep that tables need by their figures",
-		Long: `Upkeep lists, by the engine's own figures, which tables need the room of rows that are
-gone reclaimed, their rows sorted, their figures taken anew or their indexes rebuilt:
+		Long: `Upkeep lists, by the engine's own figures, which tables need the space of dead rows
+reclaimed, their rows sorted, to be analyzed, or their indexes rebuilt:
 what gains most for its time first, each with its reason and a rough guess of how long
 it takes. --within keeps to a window of time. FILE gets the script; it alters no
 structure, and there is nothing to take back.`,

@@ -103,7 +103,7 @@ func (d *discovery) promises() {
 		}
 		if t.Spread != nil { // in a cluster nothing keeps a key
 			for _, k := range t.Keys() {
-				try(t, Promise{Origin: "declared", Kind: "unique", Object: k.Name, Columns: k.Columns, Says: "unique on " + strings.Join(k.Columns, ", ") + ", by a key that nothing keeps"},
+				try(t, Promise{Origin: "declared", Kind: "unique", Object: k.Name, Columns: k.Columns, Says: "unique on " + strings.Join(k.Columns, ", ") + ", by a key that is not enforced"},
 					func(a Asker) (Offenders, error) { return a.Repeated(d.ctx, t, k.Columns) })
 			}
 		}

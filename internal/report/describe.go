@@ -325,7 +325,7 @@ func (p *Page) keys(t *catalog.Table) {
 			behind = "the table's own order"
 		}
 		if t.Spread != nil {
-			behind = "nothing keeps it"
+			behind = "not enforced"
 		}
 		rows = append(rows, []string{kind, phrase.Line("(" + strings.Join(k.Columns, ", ") + ")"), phrase.Line(k.Name), p.paint(dim, phrase.Line(behind))})
 	}

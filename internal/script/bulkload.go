@@ -18,8 +18,8 @@ type Load struct {
 }
 
 // Bulkload makes the script that puts aside what is in the way, and the one that puts
-// all of it back exactly as it was; orphans are the questions after rows that lead
-// nowhere.
+// all of it back exactly as it was; orphans are the questions after orphaned
+// rows.
 func Bulkload(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, l Load) (p *Pair, orphans []engine.Question, err error) {
 	var items []change.Item
 	var left []Left
@@ -86,7 +86,7 @@ func Bulkload(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, l Load
 		p.Back.Preflight = nil
 		for _, it := range plan {
 			if d, ok := it.Change.(change.DropForeignKey); ok {
-				p.Back.Left = append(p.Back.Left, Left{fmt.Sprintf("foreign key %s of %s", d.ForeignKey.Label(), d.Table), "the rows that came are not checked; ask for those that lead nowhere, then validate it", ""})
+				p.Back.Left = append(p.Back.Left, Left{fmt.Sprintf("foreign key %s of %s", d.ForeignKey.Label(), d.Table), "the rows that came are not checked; ask for orphaned ones, then validate it", ""})
 			}
 		}
 	}

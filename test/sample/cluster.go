@@ -37,7 +37,7 @@ func Cluster(seed uint64, tables, references int) *catalog.Catalog {
 	return c
 }
 
-// Days makes a table that is cut up by day, with so many partitions, each with the key
+// Days makes a table that is partitioned by day, with so many partitions, each with the key
 // and the index of the whole.
 func Days(n int) *catalog.Catalog {
 	number, moment := catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64}, catalog.Type{Native: "timestamp with time zone", Family: catalog.Timestamp, Zoned: true}

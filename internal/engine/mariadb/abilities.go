@@ -110,7 +110,7 @@ func boundList(t *catalog.Table, text string) []catalog.Bound {
 	return sqllex.Bounds(text, func(value string, _ bool) *time.Time { return moment(t.PartitionBy, value) })
 }
 
-// moment is what the value stands for, by the function that the table is cut up
+// moment is what the value stands for, by the function that the table is partitioned
 // by.
 func moment(by *catalog.PartitionKey, text string) *time.Time {
 	key := strings.ToLower(by.Definition)
@@ -217,7 +217,7 @@ func within(column string, from, to catalog.Bound) string {
 	return fmt.Sprintf("%s >= %s AND %s < %s", ident(column), literal(from.At.Format(time.DateTime)), ident(column), literal(to.At.Format(time.DateTime)))
 }
 
-// boundAt writes a moment as the function that the table is cut up by gives it.
+// boundAt writes a moment as the function that the table is partitioned by gives it.
 func boundAt(t *catalog.Table, at time.Time, like catalog.Bound) catalog.Bound {
 	b := catalog.Bound{At: &at}
 	key := strings.ToLower(t.PartitionBy.Definition)

@@ -10,7 +10,7 @@ import (
 	"nexdal/internal/engine"
 )
 
-// refusesDivide says what keeps a table from being cut up by a script of ours.
+// refusesDivide says what keeps a table from being partitioned by a script of ours.
 func refusesDivide(c *catalog.Catalog, t *catalog.Table, ch change.PartitionTable) string {
 	if b, ok := boundsOf(nil, ch.Parts[0].Bounds); !ok || len(b.To) == 0 || len(ch.By.Columns) == 0 {
 		return fmt.Sprintf("the bounds of the first part are no range: %s", ch.Parts[0].Bounds)
@@ -59,7 +59,7 @@ func (w *writer) divide(ch change.PartitionTable) error {
 	condition := w.below(ch)
 	w.ask(fmt.Sprintf("rows of %s that lie beyond the part that takes them", ch.Table), fmt.Sprintf("SELECT * FROM %s WHERE NOT (%s) LIMIT %d", name, condition, shownRows))
 	s := w.step(ch.Title()+": promise that the rows belong to the first part", lockExclusive, alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s) NOT VALID", bound, condition)))
-	s.Notes = append(s.Notes, "rows that belong to a later part are refused until the table is cut up")
+	s.Notes = append(s.Notes, "rows that belong to a later part are refused until the table is partitioned")
 	w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+bound))
 
 	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name)}

@@ -118,7 +118,7 @@ func (w *writer) step(title, lock string, blocks engine.Blocking, sql ...string)
 
 func (w *writer) informational(title string, sql ...string) {
 	s := w.step(title, "the table for a moment", engine.BlocksBriefly, sql...)
-	s.Notes = append(s.Notes, "nothing keeps it: the planner believes it, and a row that breaks it makes wrong answers")
+	s.Notes = append(s.Notes, "it is not enforced: the planner believes it, and a row that breaks it makes wrong answers")
 }
 
 func (w *writer) ask(table catalog.Ref, title, sql string) {

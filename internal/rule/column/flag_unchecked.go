@@ -79,7 +79,7 @@ var pairs = [][]string{{"0", "1"}, {"N", "Y"}, {"n", "y"}, {"F", "T"}, {"f", "t"
 
 func flagUnchecked(p *rule.Pass, t *catalog.Table, c *catalog.Column) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
-		Message: fmt.Sprintf("%s says yes or no in %s, and no check says which values mean which", c.Name, c.Type.Native)}
+		Message: fmt.Sprintf("%s is a boolean-like column of type %s without a CHECK on its values", c.Name, c.Type.Native)}
 	if p.Data != nil {
 		if f := p.Data.Column(t, c.Name); f != nil && len(f.Values) > 0 {
 			for _, pair := range pairs {

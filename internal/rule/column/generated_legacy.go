@@ -32,7 +32,7 @@ The fix makes it an identity that goes on where the sequence was, in one transac
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
-					Message: fmt.Sprintf("%s draws its numbers from sequence %s by a default, where it could number itself", c.Name, q.Name)}
+					Message: fmt.Sprintf("%s draws its numbers from sequence %s by a default, where it could be an identity column", c.Name, q.Name)}
 				if t.Kind != catalog.Partitioned && len(p.Lookup.Heirs(t.Ref())) == 0 && !c.Nullable {
 					own := *q
 					own.Identity = true

@@ -69,7 +69,7 @@ func openings(p *rule.Pass, ring []catalog.Ref) []rule.Fix {
 		fixes = append(fixes, later)
 	}
 	if len(nullable.Changes) == len(later.Changes) {
-		nullable.ID, nullable.Title, nullable.Ask = "allow-null", fmt.Sprintf("let the reference of %s be null", last.Name), true
+		nullable.ID, nullable.Title, nullable.Ask = "allow-null", fmt.Sprintf("allow null in the reference of %s", last.Name), true
 		fixes = append(fixes, nullable)
 	}
 	return fixes

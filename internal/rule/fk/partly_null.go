@@ -12,7 +12,7 @@ import (
 
 var PartlyNull = &rule.Rule{
 	ID:       "fk/partly-null",
-	Title:    "combined foreign key that can be half filled",
+	Title:    "nullable columns in a composite foreign key",
 	Severity: rule.Warning,
 	Doc: `A foreign key of several columns has more than one that may be null. Unless it is declared MATCH FULL, a row in which only some of them are filled is not checked at all: it may refer to nothing, and nobody notices.
 

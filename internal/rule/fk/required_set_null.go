@@ -76,7 +76,7 @@ func requiredSetNull(t *catalog.Table, f *catalog.ForeignKey) (rule.Finding, boo
 			Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: mended}}}},
 	}
 	if free := nullable(t, stuck); free != nil {
-		found.Fixes = append(found.Fixes, rule.Fix{ID: "nullable", Title: "let " + phrase.List(stuck) + " be null", Changes: free})
+		found.Fixes = append(found.Fixes, rule.Fix{ID: "nullable", Title: "allow null in " + phrase.List(stuck), Changes: free})
 	}
 	return found, true
 }

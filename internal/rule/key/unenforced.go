@@ -10,7 +10,7 @@ import (
 
 var Unenforced = &rule.Rule{
 	ID:       "key/unenforced",
-	Title:    "keys that nothing keeps",
+	Title:    "constraints that are not enforced",
 	Severity: rule.Notice,
 	Uses:     []rule.Need{rule.Evidence},
 	Applies:  func(can catalog.Abilities) bool { return can.KeysUnenforced },
@@ -29,7 +29,7 @@ There is no fix but to ask the data after every load.`,
 			references += int64(len(t.ForeignKeys))
 		}
 		if keys+references > 0 {
-			p.Report(rule.Finding{Object: "keys", Message: fmt.Sprintf("%s and %s are declared, and nothing keeps them: the planner believes them", phrase.Plural(keys, "key"), phrase.Plural(references, "foreign key")),
+			p.Report(rule.Finding{Object: "keys", Message: fmt.Sprintf("%s and %s are declared and not enforced: the planner believes them", phrase.Plural(keys, "key"), phrase.Plural(references, "foreign key")),
 				Advice: "ask the data: nexdal probe, then check with --evidence"})
 		}
 		return nil

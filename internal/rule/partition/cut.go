@@ -10,7 +10,7 @@ import (
 	"nexdal/internal/change"
 )
 
-// A length is one that a table may be cut up in.
+// A length is one that a table may be partitioned in.
 type length struct {
 	name   string
 	stride stride
@@ -19,7 +19,7 @@ type length struct {
 
 var lengths = []length{{"day", stride{days: 1}, "2006_01_02"}, {"week", stride{days: 7}, "2006_01_02"}, {"month", stride{months: 1}, "2006_01"}, {"quarter", stride{months: 3}, "2006_01"}, {"year", stride{months: 12}, "2006"}}
 
-// A Cut is how a plain table is to be cut up.
+// A Cut is how a plain table is to be partitioned.
 type Cut struct {
 	Column string
 	Every  string    // "day", "week", "month", "quarter", "year"
@@ -77,7 +77,7 @@ func (w Cut) Condition(t *catalog.Table, can catalog.Abilities, at time.Time) st
 func (w Cut) Plan(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table) ([]change.Change, error) {
 	each, ok := w.each()
 	if !ok {
-		return nil, fmt.Errorf("a table is cut up by day, week, month, quarter or year, not by %q", w.Every)
+		return nil, fmt.Errorf("a table is partitioned by day, week, month, quarter or year, not by %q", w.Every)
 	}
 	col := t.Column(w.Column)
 	switch {
@@ -86,7 +86,7 @@ func (w Cut) Plan(c *catalog.Catalog, can catalog.Abilities, names *catalog.Name
 	case col == nil:
 		return nil, fmt.Errorf("%s has no column %s", t.Ref(), w.Column)
 	case can.RangeKey == nil:
-		return nil, fmt.Errorf("tables of this engine are not cut up")
+		return nil, fmt.Errorf("tables of this engine are not partitioned")
 	}
 	by, like := can.RangeKey(t, w.Column)
 	if by == nil {

@@ -99,7 +99,7 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 	p.Report(found)
 }
 
-// bounding reports whether the check speaks of the columns that the table is cut up
+// bounding reports whether the check speaks of the columns that the table is partitioned
 // by alone, as one does that spares the engine a scan when the part is attached.
 func bounding(p *rule.Pass, t *catalog.Table, k *catalog.Check) bool {
 	for _, c := range t.Columns {

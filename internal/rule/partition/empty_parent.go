@@ -1,4 +1,4 @@
-// Package partition holds the rules on tables that are cut up.
+// Package partition holds the rules on tables that are partitioned.
 package partition
 
 import (

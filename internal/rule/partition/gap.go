@@ -14,7 +14,7 @@ var Gap = &rule.Rule{
 	Severity: rule.Error,
 	Doc: `Two neighbouring partitions do not meet: rows between the end of the one and the beginning of the next are refused, or gather in the default partition. Mostly a partition was forgotten, or detached and not put back.
 
-Of a table that is cut up by hash, some remainder has no partition: every row whose hash leaves it is refused, which looks like an error that comes and goes.
+Of a table that is partitioned by hash, some remainder has no partition: every row whose hash leaves it is refused, which looks like an error that comes and goes.
 
 The fix makes what is missing, by the length and the names of those that are there, or leaves it to a person where they show no pattern.`,
 	Check: func(p *rule.Pass) error {

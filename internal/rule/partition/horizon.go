@@ -18,7 +18,7 @@ var Horizon = &rule.Rule{
 		{Name: "periods", Default: int64(2), Doc: "periods, as long as the partitions mostly are, that have to be there ahead of the survey's date"},
 		{Name: "given-up", Default: int64(12), Doc: "periods after the end of the newest partition from which the table counts as one that nothing is added to"},
 	},
-	Doc: `The table is cut up by time, and its newest partition ends less than two periods ahead. On the day after, inserts fail; where there is a default partition, or one without an end, they gather there instead, which is a warning.
+	Doc: `The table is partitioned by time, and its newest partition ends less than two periods ahead. On the day after, inserts fail; where there is a default partition, or one without an end, they gather there instead, which is a warning.
 
 A period is as long as the partitions mostly are. A table whose newest partition ended more than twelve periods ago seems to be one that nothing is added to any more: a notice.
 

@@ -18,11 +18,11 @@ var NoneOnLarge = &rule.Rule{
 		{Name: "bytes", Default: int64(50_000_000_000), Doc: "bytes from which it is"},
 	},
 	Applies: func(can catalog.Abilities) bool { return can.Bounds != nil },
-	Doc: `The table holds more than 100,000,000 rows, or more than 50 GB, has a column that says when, and is not cut up. Old rows can only be deleted one by one, every upkeep goes over all of it, and its indexes do not fit into memory.
+	Doc: `The table holds more than 100,000,000 rows, or more than 50 GB, has a column that says when, and is not partitioned. Old rows can only be deleted one by one, every upkeep goes over all of it, and its indexes do not fit into memory.
 
 Leave it alone where rows are looked for by other columns alone and never grow old.
 
-There is no fix here, since how it is cut up is for a person to say: nexdal script partitions TABLE --by COLUMN --every month writes the whole of it, with the key that has to hold the column, those that refer to it, and the way back.`,
+There is no fix here, since how it is partitioned is for a person to say: nexdal script partitions TABLE --by COLUMN --every month writes the whole of it, with the key that has to hold the column, those that refer to it, and the way back.`,
 	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range p.Roots {
@@ -40,7 +40,7 @@ There is no fix here, since how it is cut up is for a person to say: nexdal scri
 					says += ", " + phrase.Size(*t.Stats.Bytes) + ","
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics,
-					Message: fmt.Sprintf("holds %s in one piece, and %s says when", says, when), Advice: "cut it up by that column: nexdal script partitions writes the script"})
+					Message: fmt.Sprintf("holds %s in one piece, and %s says when", says, when), Advice: "partition it by that column: nexdal script partitions writes the script"})
 			}
 		}
 		p.Uncounted(unknown)
@@ -48,7 +48,7 @@ There is no fix here, since how it is cut up is for a person to say: nexdal scri
 	},
 }
 
-// timed is the column that the rows could be cut up by: a required moment or day,
+// timed is the column that the rows could be partitioned by: a required moment or day,
 // or else the first.
 func timed(t *catalog.Table) string {
 	first := ""

@@ -13,9 +13,9 @@ var NullableKey = &rule.Rule{
 	ID:       "partition/nullable-key",
 	Title:    "partition column that may be null",
 	Severity: rule.Warning,
-	Doc: `A column that the table is cut up by may be null. Such rows are refused where no partition takes nulls, or gather in the default partition or the lowest one, where no search by the column expects them.
+	Doc: `A column that the table is partitioned by may be null. Such rows are refused where no partition takes nulls, or gather in the default partition or the lowest one, where no search by the column expects them.
 
-A table cut up by list in which some partition names the null is not reported.
+A table partitioned by list in which some partition names the null is not reported.
 
 The fix forbids nulls, after a question to the data.`,
 	Check: func(p *rule.Pass) error {
@@ -26,7 +26,7 @@ The fix forbids nulls, after a question to the data.`,
 			for _, name := range t.CutBy(p.Abilities.Reads()) {
 				if c := t.Column(name); c != nil && c.Nullable {
 					p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{name}, Part: name,
-						Message: fmt.Sprintf("is cut up by %s, which may be null: such rows are refused, or gather where no search expects them", name),
+						Message: fmt.Sprintf("is partitioned by %s, which may be null: such rows are refused, or gather where no search expects them", name),
 						Fixes:   []rule.Fix{{ID: "not-null", Title: "forbid null in " + name, Changes: []change.Change{change.SetNullable{Table: t.Ref(), Column: name}}}}})
 				}
 			}

@@ -40,7 +40,7 @@ func pieces(p *rule.Pass, t *catalog.Table) (list []piece, all bool) {
 	return list, all
 }
 
-// method is how the table is cut up: "range", "list", "hash", or "".
+// method is how the table is partitioned: "range", "list", "hash", or "".
 func method(t *catalog.Table) string {
 	if t.PartitionBy == nil {
 		return ""
@@ -104,7 +104,7 @@ func compare(a, b []catalog.Bound) int {
 }
 
 // period is how long one of the pieces mostly is: the median, the shorter of two; ok is false where
-// they are not cut up by time, or too few to tell.
+// they are not partitioned by time, or too few to tell.
 func period(list []piece) (time.Duration, bool) {
 	var lengths []time.Duration
 	for _, x := range list {

@@ -41,7 +41,7 @@ func Of(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *cata
 	m, why := makingOf(p, t, list, true)
 	switch {
 	case method(t) != "range":
-		why = "it is cut up by " + cmp.Or(method(t), "nothing") + ", and only ranges of time show what comes next"
+		why = "it is partitioned by " + cmp.Or(method(t), "nothing") + ", and only ranges of time show what comes next"
 	case !all:
 		why = "the bounds of some partitions are not understood, or of mixed types"
 	}

@@ -8,16 +8,16 @@ import (
 	"nexdal/internal/change"
 )
 
-// noValues says why no part for one value can be made of a table that is cut up by
+// noValues says why no part for one value can be made of a table that is partitioned by
 // lists; "": one can be.
 func (m making) noValues(all bool) string {
 	switch {
 	case method(m.t) != "list":
-		return "it is not cut up by lists of values"
+		return "it is not partitioned by lists of values"
 	case !all:
 		return "the bounds of some partitions are not understood"
 	case len(m.t.PartitionBy.Columns) != 1 || m.t.Column(m.t.PartitionBy.Columns[0]) == nil || m.p.Abilities.ListBounds == nil:
-		return "it is cut up by more than the values of one column"
+		return "it is partitioned by more than the values of one column"
 	}
 	return m.whole(true)
 }

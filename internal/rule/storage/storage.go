@@ -11,7 +11,7 @@ import (
 
 var DeadRows = &rule.Rule{
 	ID:       "storage/dead-rows",
-	Title:    "room of rows that are gone",
+	Title:    "space of dead rows",
 	Severity: rule.Notice,
 	Needs:    []rule.Need{rule.Statistics},
 	Options: []rule.Option{
@@ -51,14 +51,14 @@ var StaleStatistics = &rule.Rule{
 	Applies: func(can catalog.Abilities) bool { return can.Spreads },
 	Doc: `The engine's figures about the table are off by more than a tenth, by its own count. It plans joins by them, and picks the wrong one.
 
-The fix takes the figures anew.`,
+The fix analyzes the table.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			if t.Stats.Stale == nil || *t.Stats.Stale <= p.Share(t, "share") || t.Stats.Rows == nil || *t.Stats.Rows < p.Count(t, "rows") {
 				continue
 			}
 			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "figures", Certainty: rule.ByStatistics, Message: fmt.Sprintf("the engine's figures are off by %.0f %%", 100**t.Stats.Stale),
-				Fixes: []rule.Fix{{ID: "analyse", Title: "take the figures anew", Changes: []change.Change{change.Maintain{Table: t.Ref(), What: change.Analyze}}}}})
+				Fixes: []rule.Fix{{ID: "analyse", Title: "analyze it", Changes: []change.Change{change.Maintain{Table: t.Ref(), What: change.Analyze}}}}})
 		}
 		return nil
 	},

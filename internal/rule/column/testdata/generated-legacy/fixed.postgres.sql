@@ -1,4 +1,4 @@
--- let id of public.station number itself
+-- make id of public.station an identity column
 BEGIN;
 LOCK TABLE public.station IN ACCESS EXCLUSIVE MODE;
 ALTER TABLE public.station ALTER COLUMN id DROP DEFAULT;

@@ -1,4 +1,4 @@
--- give main.station.created_at the default CURRENT_TIMESTAMP
+-- set the default of main.station.created_at to CURRENT_TIMESTAMP
 PRAGMA foreign_keys = OFF;
 PRAGMA legacy_alter_table = ON;
 BEGIN IMMEDIATE;

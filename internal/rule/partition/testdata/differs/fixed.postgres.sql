@@ -1,4 +1,4 @@
--- give public.reading_2091.level the default 0
+-- set the default of public.reading_2091.level to 0
 ALTER TABLE public.reading_2091 ALTER COLUMN level SET DEFAULT 0;
 
 -- add partition mark_rest to public.mark

@@ -1,3 +1,3 @@
--- let numbers go on past the largest id of station
+-- advance sequence numbers past the largest id of station
 SET @nexdal = (SELECT COALESCE(CONCAT('DO SETVAL(`numbers`, ', MAX(`id`), ')'), 'DO 0') FROM `station`);
 EXECUTE IMMEDIATE @nexdal;

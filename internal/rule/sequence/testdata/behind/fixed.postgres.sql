@@ -1,4 +1,4 @@
--- let id of public.keeper number itself
+-- make id of public.keeper an identity column
 BEGIN;
 LOCK TABLE public.keeper IN ACCESS EXCLUSIVE MODE;
 ALTER TABLE public.keeper ALTER COLUMN id DROP DEFAULT;
@@ -9,7 +9,7 @@ SELECT setval('public.keeper_id_seq', last_value, is_called) FROM public.nexdal_
 DROP SEQUENCE public.nexdal_keeper_id_seq_seq;
 COMMIT;
 
--- let id of public.station number itself
+-- make id of public.station an identity column
 BEGIN;
 LOCK TABLE public.station IN ACCESS EXCLUSIVE MODE;
 ALTER TABLE public.station ALTER COLUMN id DROP DEFAULT;
@@ -20,13 +20,13 @@ SELECT setval('public.station_id_seq', last_value, is_called) FROM public.nexdal
 DROP SEQUENCE public.nexdal_station_id_seq_seq;
 COMMIT;
 
--- let station_id_seq go on past the largest id of public.station
+-- advance sequence station_id_seq past the largest id of public.station
 BEGIN;
 LOCK TABLE public.station IN SHARE ROW EXCLUSIVE MODE;
 SELECT setval('public.station_id_seq', greatest((SELECT max(id) FROM public.station), (SELECT last_value FROM public.station_id_seq)));
 COMMIT;
 
--- let visit_id_seq go on past the largest id of public.visit
+-- advance sequence visit_id_seq past the largest id of public.visit
 BEGIN;
 LOCK TABLE public.visit IN SHARE ROW EXCLUSIVE MODE;
 SELECT setval('public.visit_id_seq', greatest((SELECT max(id) FROM public.visit), (SELECT last_value FROM public.visit_id_seq)));

@@ -1,4 +1,4 @@
--- let id of public.station number itself, without trigger numbered and sequence numbers
+-- make id of public.station an identity column, without trigger numbered and sequence numbers
 BEGIN;
 LOCK TABLE public.station IN ACCESS EXCLUSIVE MODE;
 DROP TRIGGER numbered ON public.station;

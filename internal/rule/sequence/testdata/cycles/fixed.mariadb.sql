@@ -1,2 +1,2 @@
--- let sequence numbers of station end
+-- let sequence numbers of station not cycle
 ALTER SEQUENCE `numbers` NOCYCLE;

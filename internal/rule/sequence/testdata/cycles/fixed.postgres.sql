@@ -1,13 +1,13 @@
--- let sequence numbers of public.station end
+-- let sequence numbers of public.station not cycle
 ALTER SEQUENCE public.numbers NO CYCLE;
 
--- let sequence numbers belong to id of public.station
+-- let sequence numbers be owned by id of public.station
 ALTER SEQUENCE public.numbers OWNED BY public.station.id;
 
--- let sequence turns belong to turn of public.station
+-- let sequence turns be owned by turn of public.station
 ALTER SEQUENCE public.turns OWNED BY public.station.turn;
 
--- let id of public.keeper number itself
+-- make id of public.keeper an identity column
 BEGIN;
 LOCK TABLE public.keeper IN ACCESS EXCLUSIVE MODE;
 ALTER TABLE public.keeper ALTER COLUMN id DROP DEFAULT;
@@ -18,7 +18,7 @@ SELECT setval('public.keeper_id_seq', last_value, is_called) FROM public.nexdal_
 DROP SEQUENCE public.nexdal_keeper_id_seq_seq;
 COMMIT;
 
--- let id of public.station number itself
+-- make id of public.station an identity column
 BEGIN;
 LOCK TABLE public.station IN ACCESS EXCLUSIVE MODE;
 ALTER TABLE public.station ALTER COLUMN id DROP DEFAULT;

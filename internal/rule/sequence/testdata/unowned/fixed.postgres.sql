@@ -1,7 +1,7 @@
--- let sequence numbers belong to id of public.station
+-- let sequence numbers be owned by id of public.station
 ALTER SEQUENCE public.numbers OWNED BY public.station.id;
 
--- let id of public.keeper number itself
+-- make id of public.keeper an identity column
 BEGIN;
 LOCK TABLE public.keeper IN ACCESS EXCLUSIVE MODE;
 ALTER TABLE public.keeper ALTER COLUMN id DROP DEFAULT;
@@ -12,7 +12,7 @@ SELECT setval('public.keeper_id_seq', last_value, is_called) FROM public.nexdal_
 DROP SEQUENCE public.nexdal_keeper_id_seq_seq;
 COMMIT;
 
--- let id of public.station number itself
+-- make id of public.station an identity column
 BEGIN;
 LOCK TABLE public.station IN ACCESS EXCLUSIVE MODE;
 ALTER TABLE public.station ALTER COLUMN id DROP DEFAULT;

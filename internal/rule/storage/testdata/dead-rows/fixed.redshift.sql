@@ -1,2 +1,2 @@
--- reclaim the room of rows that are gone from public.reading
+-- reclaim the space of dead rows in public.reading
 VACUUM DELETE ONLY public.reading TO 100 PERCENT;

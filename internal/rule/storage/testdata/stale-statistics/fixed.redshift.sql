@@ -1,2 +1,2 @@
--- take the figures of public.reading anew
+-- analyze public.reading
 ANALYZE public.reading;

@@ -1,15 +1,12 @@
 package catalog
 
 import (
-	"flag"
 	"os"
 	"reflect"
 	"testing"
 
 	"nexdal/test/schema"
 )
-
-var update = flag.Bool("update", false, "write docs/survey.schema.json anew")
 
 // words are the values that a member may have, where they are few.
 var words = map[reflect.Type][]string{
@@ -24,7 +21,7 @@ var words = map[reflect.Type][]string{
 
 // TestSchema: the JSON Schema in docs is the one of the model.
 func TestSchema(t *testing.T) {
-	schema.File{Path: "../../docs/survey.schema.json", Title: "Survey file of Nexdal", Page: "survey-format.md", Kind: "survey", Format: Format, Words: words}.Hold(t, reflect.TypeFor[survey](), *update)
+	schema.File{Path: "../../docs/survey.schema.json", Title: "Survey file of Nexdal", Page: "survey-format.md", Kind: "survey", Format: Format, Words: words}.Hold(t, reflect.TypeFor[survey]())
 }
 
 // TestOlder reads a survey of format 1, and finds in it what was there.

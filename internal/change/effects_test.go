@@ -1,25 +1,21 @@
 package change_test
 
 import (
-	"flag"
 	"fmt"
 	"maps"
-	"os"
 	"slices"
 	"strings"
 	"testing"
 
 	"nexdal/internal/change"
+	"nexdal/test/golden"
 	"nexdal/test/model"
 )
-
-var update = flag.Bool("update", false, "write testdata/effects.txt anew")
 
 // TestEffects: what each kind of change does to the model, field by field, or why it does
 // not fit; what it and the way back are called; and the phase that it belongs to. The
 // file is to be read when it changes.
 func TestEffects(t *testing.T) {
-	const path = "testdata/effects.txt"
 	c := model.Random(1)
 	var b strings.Builder
 	for _, name := range slices.Sorted(maps.Keys(model.Abilities())) {
@@ -57,22 +53,5 @@ func TestEffects(t *testing.T) {
 			}
 		}
 	}
-	if *update {
-		if err := os.MkdirAll("testdata", 0o755); err != nil {
-			t.Fatal(err)
-		}
-		if err := os.WriteFile(path, []byte(b.String()), 0o644); err != nil {
-			t.Fatal(err)
-		}
-	}
-	want, err := os.ReadFile(path)
-	if err != nil {
-		t.Fatal(err)
-	}
-	got, wanted := strings.Split(b.String(), "\n"), strings.Split(string(want), "\n")
-	for i := range max(len(got), len(wanted)) {
-		if i >= len(got) || i >= len(wanted) || got[i] != wanted[i] {
-			t.Fatalf("line %d of %s:\n%s\nis now\n%s\n(-update writes it anew)", i+1, path, wanted[min(i, len(wanted)-1)], got[min(i, len(got)-1)])
-		}
-	}
+	golden.Hold(t, "testdata/effects.txt", b.String())
 }

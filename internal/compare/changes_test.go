@@ -1,10 +1,8 @@
 package compare_test
 
 import (
-	"flag"
 	"fmt"
 	"maps"
-	"os"
 	"reflect"
 	"slices"
 	"strings"
@@ -13,10 +11,9 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/compare"
+	"nexdal/test/golden"
 	"nexdal/test/model"
 )
-
-var update = flag.Bool("update", false, "write testdata/changes.txt anew")
 
 // aPair is two structures, one change apart.
 type aPair struct {
@@ -153,7 +150,6 @@ func TestWantedAlone(t *testing.T) {
 // be read when it changes.
 func TestFound(t *testing.T) {
 	t.Parallel()
-	const path = "testdata/changes.txt"
 	var b strings.Builder
 	told := map[string]bool{}
 	pairs(1, 3, func(p aPair) {
@@ -177,22 +173,5 @@ func TestFound(t *testing.T) {
 			fmt.Fprintf(&b, "%s\n%s\n", p.title, text.String())
 		}
 	})
-	if *update {
-		if err := os.MkdirAll("testdata", 0o755); err != nil {
-			t.Fatal(err)
-		}
-		if err := os.WriteFile(path, []byte(b.String()), 0o644); err != nil {
-			t.Fatal(err)
-		}
-	}
-	want, err := os.ReadFile(path)
-	if err != nil {
-		t.Fatal(err)
-	}
-	got, wanted := strings.Split(b.String(), "\n"), strings.Split(string(want), "\n")
-	for i := range max(len(got), len(wanted)) {
-		if i >= len(got) || i >= len(wanted) || got[i] != wanted[i] {
-			t.Fatalf("line %d of %s:\n%s\nis now\n%s\n(-update writes it anew)", i+1, path, wanted[min(i, len(wanted)-1)], got[min(i, len(got)-1)])
-		}
-	}
+	golden.Hold(t, "testdata/changes.txt", b.String())
 }

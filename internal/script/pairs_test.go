@@ -1,10 +1,7 @@
 package script_test
 
 import (
-	"flag"
 	"fmt"
-	"os"
-	"path/filepath"
 	"reflect"
 	"regexp"
 	"slices"
@@ -20,10 +17,9 @@ import (
 	"nexdal/internal/engine/postgres"
 	"nexdal/internal/engine/sqlite"
 	"nexdal/internal/script"
+	"nexdal/test/golden"
 	"nexdal/test/model"
 )
-
-var update = flag.Bool("update", false, "write testdata anew")
 
 // writer is an engine that scripts are written for here.
 type writer interface {
@@ -319,16 +315,16 @@ func TestTexts(t *testing.T) {
 		p := several(t, w, c, can)
 		p.Forth.Program, p.Forth.Reversal, p.Forth.Before, p.Forth.After, p.Forth.Findings = "nexdal", "fix.reversal.sql", "fix.before.json", "fix.after.json", 3
 		p.Forth.Losses = []engine.Loss{{What: catalog.ObjectRef{Kind: "view", Schema: "saltmere", Name: "open_station"}, Why: "its query was not read"}}
-		hold(t, name+"_changes.golden", p.Forth.Text([]string{"nexdal run fix.sql", "psql -f fix.sql"}))
+		golden.Hold(t, "testdata/"+name+"_changes.golden", p.Forth.Text([]string{"nexdal run fix.sql", "psql -f fix.sql"}))
 		load, _, err := script.Bulkload(w, c, can, script.Load{Tables: []catalog.Ref{{Schema: "saltmere", Table: "gauge"}}, Indexes: true, Triggers: true})
 		if err != nil {
 			t.Fatal(err)
 		}
-		hold(t, name+"_load.golden", load.Forth.Text(nil)+"\n"+load.Back.Text(nil))
+		golden.Hold(t, "testdata/"+name+"_load.golden", load.Forth.Text(nil)+"\n"+load.Back.Text(nil))
 		var b strings.Builder
 		script.Repair(&b, w, c, wrongs(c), "nexdal")
 		script.Repair(&b, w, c, nil, "nexdal")
-		hold(t, name+"_repair.golden", b.String())
+		golden.Hold(t, "testdata/"+name+"_repair.golden", b.String())
 	}
 }
 
@@ -346,27 +342,4 @@ func wrongs(c *catalog.Catalog) (all []script.Wrong) {
 		}
 	}
 	return append(all, script.Wrong{Table: catalog.Ref{Schema: "saltmere", Table: "gone"}, Columns: []string{"a"}, Target: catalog.Ref{Schema: "saltmere", Table: "gone"}, Keys: []string{"b"}})
-}
-
-func hold(t *testing.T, name, text string) {
-	t.Helper()
-	path := filepath.Join("testdata", name)
-	if *update {
-		if err := os.MkdirAll("testdata", 0o755); err != nil {
-			t.Fatal(err)
-		}
-		if err := os.WriteFile(path, []byte(text), 0o644); err != nil {
-			t.Fatal(err)
-		}
-	}
-	was, err := os.ReadFile(path)
-	if err != nil {
-		t.Fatal(err)
-	}
-	got, want := strings.Split(text, "\n"), strings.Split(string(was), "\n")
-	for i := range max(len(got), len(want)) {
-		if i >= len(got) || i >= len(want) || got[i] != want[i] {
-			t.Fatalf("line %d of %s:\n%s\nis now\n%s\n(-update writes it anew)", i+1, path, want[min(i, len(want)-1)], got[min(i, len(got)-1)])
-		}
-	}
 }

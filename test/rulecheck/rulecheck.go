@@ -7,7 +7,6 @@ import (
 	"bytes"
 	"cmp"
 	"context"
-	"flag"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -28,6 +27,7 @@ import (
 	"nexdal/internal/run"
 	"nexdal/internal/script"
 	"nexdal/internal/settings"
+	"nexdal/test/golden"
 )
 
 // A database is one throwaway database of an engine.
@@ -196,8 +196,6 @@ func named(c, like *catalog.Catalog) *catalog.Catalog {
 	return c
 }
 
-var update = flag.Bool("update", false, "write the examples of what fixes do anew")
-
 // own is the name that a test's database has on a server.
 var own = regexp.MustCompile("`t[0-9]+`[.]|\\bt[0-9]+[.]")
 
@@ -215,17 +213,7 @@ func holdExample(t *testing.T, path string, fix *script.Script) {
 			b.WriteString(own.ReplaceAllString(sql, "") + ";\n")
 		}
 	}
-	if *update {
-		if err := os.WriteFile(path, []byte(b.String()), 0o644); err != nil {
-			t.Fatal(err)
-		}
-		return
-	}
-	want, err := os.ReadFile(path)
-	if err != nil {
-		t.Fatalf("%v; run the tests of the rules with -update", err)
-	}
-	same(t, "what the fix does and "+path+", made anew by -update,", b.String(), string(want))
+	golden.Hold(t, path, b.String())
 }
 
 // settingsOf reads the settings of a script: a line "-- set RULE OPTION VALUE".

@@ -5,11 +5,12 @@ package schema
 import (
 	"bytes"
 	"encoding/json"
-	"os"
 	"reflect"
 	"strings"
 	"testing"
 	"time"
+
+	"nexdal/test/golden"
 )
 
 // Object is a JSON object.
@@ -23,9 +24,8 @@ type File struct {
 	Words             map[reflect.Type][]string // the values that a member may have, where they are few
 }
 
-// Hold fails the test where the file is not the schema of the type, or writes
-// it anew.
-func (f File) Hold(t *testing.T, root reflect.Type, update bool) {
+// Hold fails the test where the file is not the schema of the type; -update writes it.
+func (f File) Hold(t *testing.T, root reflect.Type) {
 	t.Helper()
 	definitions := Object{}
 	top := f.describe(root, definitions)
@@ -42,14 +42,7 @@ func (f File) Hold(t *testing.T, root reflect.Type, update bool) {
 	if err := e.Encode(top); err != nil {
 		t.Fatal(err)
 	}
-	if update {
-		if err := os.WriteFile(f.Path, want.Bytes(), 0o644); err != nil {
-			t.Fatal(err)
-		}
-	}
-	if got, err := os.ReadFile(f.Path); err != nil || !bytes.Equal(got, want.Bytes()) {
-		t.Errorf("%s is stale (%v): run this test with -update", f.Path, err)
-	}
+	golden.Hold(t, f.Path, want.String())
 }
 
 // describe turns a type into a schema; structs become definitions.

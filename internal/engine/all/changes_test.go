@@ -1,8 +1,6 @@
 package all
 
 import (
-	"flag"
-	"os"
 	"reflect"
 	"slices"
 	"strings"
@@ -11,10 +9,9 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/test/golden"
 	"nexdal/test/model"
 )
-
-var update = flag.Bool("update", false, "write docs/changes.md anew")
 
 // versions are what the engines are taken for.
 var versions = map[string]string{"sqlite": "3.45.0", "postgres": "15.0", "mariadb": "10.11.6", "redshift": "1.0"}
@@ -118,15 +115,7 @@ func TestEachIsWrittenOrRefused(t *testing.T) {
 		}
 		b.WriteString("\n")
 	}
-	const path = "../../../docs/changes.md"
-	if *update {
-		if err := os.WriteFile(path, []byte(b.String()), 0o644); err != nil {
-			t.Fatal(err)
-		}
-	}
-	if want, err := os.ReadFile(path); err != nil || string(want) != b.String() {
-		t.Errorf("%s is stale: make docs (%v)", path, err)
-	}
+	golden.Hold(t, "../../../docs/changes.md", b.String())
 }
 
 // fit leaves of a random structure what the engine could hold, and gives tables the texts

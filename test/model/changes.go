@@ -156,7 +156,10 @@ func (g *generator) indexes(t *catalog.Table) {
 				complete.Partitions = append(complete.Partitions, change.PartitionIndex{Table: part.Ref(), Name: g.names.Free(t.Schema, "share", part.Name), Parent: x.Name})
 			}
 		}
-		g.add(change.RebuildIndex{Table: on, Name: x.Name}, complete,
+		if len(complete.Partitions) > 0 || x.Origin == catalog.ByPrimaryKey { // of a plain table it does not fit
+			g.add(complete)
+		}
+		g.add(change.RebuildIndex{Table: on, Name: x.Name},
 			change.SetComment{Table: on, Kind: change.OnIndex, Name: x.Name, From: x.Comment, To: "an index"})
 	}
 }

@@ -90,17 +90,10 @@ type Check struct {
 	Comment      string `json:"comment,omitempty"`
 }
 
-// SameColumns reports whether a and b hold the same columns in any order.
+// SameColumns reports whether a and b hold the same columns in any order. An index may
+// hold one twice.
 func SameColumns(a, b []string) bool {
-	if len(a) != len(b) {
-		return false
-	}
-	for _, x := range a {
-		if !slices.Contains(b, x) {
-			return false
-		}
-	}
-	return true
+	return len(a) == len(b) && Within(a, b) && Within(b, a)
 }
 
 // Within reports whether every one of part is among whole.

@@ -125,19 +125,6 @@ func (e *edit) addTable(t *catalog.Table) error {
 	return nil
 }
 
-// dropTable takes a table out of its schema.
-func (e *edit) dropTable(ref catalog.Ref) error {
-	t, err := table(e.Catalog, ref)
-	if err != nil {
-		return err
-	}
-	s, err := e.schema(ref.Schema)
-	if err == nil {
-		s.Tables = without(s.Tables, t)
-	}
-	return err
-}
-
 // addSequence puts a sequence into the schema.
 func (e *edit) addSequence(schema string, q *catalog.Sequence) error {
 	if _, err := sequence(e.Catalog, schema, q.Name); err == nil {

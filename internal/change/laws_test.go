@@ -5,6 +5,7 @@ import (
 	"go/parser"
 	"go/token"
 	"math/rand/v2"
+	"path/filepath"
 	"reflect"
 	"slices"
 	"strings"
@@ -41,12 +42,16 @@ func kind(ch change.Change) string {
 // kinds are the types of change that the package declares.
 func kinds(t *testing.T) []string {
 	t.Helper()
-	packages, err := parser.ParseDir(token.NewFileSet(), ".", nil, 0)
+	files, err := filepath.Glob("*.go")
 	if err != nil {
 		t.Fatal(err)
 	}
 	var names []string
-	for _, file := range packages["change"].Files {
+	for _, path := range files {
+		file, err := parser.ParseFile(token.NewFileSet(), path, nil, 0)
+		if err != nil {
+			t.Fatal(err)
+		}
 		for _, d := range file.Decls {
 			f, ok := d.(*ast.FuncDecl)
 			if !ok || f.Name.Name != "rank" || f.Recv == nil {

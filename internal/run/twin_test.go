@@ -23,7 +23,6 @@ type stage struct {
 
 type twin struct {
 	engine.Runner
-	name  string
 	sent  []string
 	rows  map[string]int64
 	keeps bool

@@ -159,7 +159,7 @@ func (c SetNullable) apply(to *edit, _ catalog.Abilities) error {
 func parts(in *catalog.Catalog, of catalog.Ref) []*catalog.Table {
 	var all []*catalog.Table
 	for _, t := range in.Tables() {
-		if t.PartitionOf != nil && *t.PartitionOf == of || slices.Contains(t.Inherits, of) {
+		if slices.Contains(t.Parents(), of) {
 			all = append(append(all, t), parts(in, t.Ref())...)
 		}
 	}

@@ -6,7 +6,6 @@ import (
 	"go/token"
 	"math/rand/v2"
 	"path/filepath"
-	"reflect"
 	"slices"
 	"strings"
 	"testing"
@@ -29,15 +28,6 @@ func abilities() map[string]catalog.Abilities {
 
 // seeds is how many catalogs each law is tried on.
 const seeds = 1
-
-// kind is the name of a change's type; that of an undo names what it takes back.
-func kind(ch change.Change) string {
-	name := reflect.TypeOf(ch).Name()
-	if i := strings.LastIndexByte(name, '.'); i >= 0 {
-		return "Undo of " + strings.TrimSuffix(name[i+1:], "]")
-	}
-	return name
-}
 
 // kinds are the types of change that the package declares.
 func kinds(t *testing.T) []string {
@@ -75,10 +65,10 @@ func changes(c *catalog.Catalog) []change.Change {
 	}
 	n, at := map[string]int{}, map[string]int{}
 	for _, ch := range all {
-		n[kind(ch)]++
+		n[model.Kind(ch)]++
 	}
 	return slices.DeleteFunc(all, func(ch change.Change) bool {
-		k := kind(ch)
+		k := model.Kind(ch)
 		at[k]++
 		return n[k] > 5 && at[k]*5/n[k] == (at[k]-1)*5/n[k]
 	})
@@ -116,7 +106,7 @@ func TestThereAndBack(t *testing.T) {
 					if err != nil {
 						continue
 					}
-					done[kind(ch)] = true
+					done[model.Kind(ch)] = true
 					back, err := plan.Reverse(c, can)
 					if err != nil {
 						t.Errorf("%s: %s: %v", name, ch.Title(), err)
@@ -134,10 +124,10 @@ func TestThereAndBack(t *testing.T) {
 					if d := model.Diff(there, after); d != "" {
 						t.Errorf("%s: taking back %s alters the catalog that it is planned on: %s", name, ch.Title(), d)
 					}
-					if d := model.Diff(c, returned); d != "" && !slices.Contains(lasting, kind(ch)) {
+					if d := model.Diff(c, returned); d != "" && !slices.Contains(lasting, model.Kind(ch)) {
 						t.Errorf("%s: %s and back: %s", name, ch.Title(), d)
 					}
-					if back[0].Change.Title() == "" || back[0].Answers[0] != "a" || back[0].Change.On() != ch.On() && kind(ch) != "RenameTable" {
+					if back[0].Change.Title() == "" || back[0].Answers[0] != "a" || back[0].Change.On() != ch.On() && model.Kind(ch) != "RenameTable" {
 						t.Errorf("%s: %s is taken back by %+v", name, ch.Title(), back[0])
 					}
 					again, err := back.Reverse(after, can)
@@ -145,7 +135,7 @@ func TestThereAndBack(t *testing.T) {
 						t.Errorf("%s: %s, back and again: %v", name, ch.Title(), err)
 						continue
 					}
-					if once, err := again.Apply(returned, can); err != nil || model.Diff(after, once) != "" && !slices.Contains(lasting, kind(ch)) {
+					if once, err := again.Apply(returned, can); err != nil || model.Diff(after, once) != "" && !slices.Contains(lasting, model.Kind(ch)) {
 						t.Errorf("%s: %s, back and again: %v %s", name, ch.Title(), err, model.Diff(after, once))
 					}
 				}
@@ -194,7 +184,7 @@ func TestWholeOrNotAtAll(t *testing.T) {
 					} else if strings.TrimSpace(err.Error()) == "" {
 						t.Errorf("%s: %s fails without a word", name, ch.Title())
 					}
-					failed[kind(ch)]++
+					failed[model.Kind(ch)]++
 					if d := model.Diff(was, damaged); d != "" {
 						t.Fatalf("%s: %s fails and leaves: %s", name, ch.Title(), d)
 					}

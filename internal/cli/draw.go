@@ -98,11 +98,17 @@ or whether a condition of your own holds (--where, as in house rules).`,
 // sceneOf lays a sheet out. Of thousands of tables that takes minutes: where the context
 // ends before, it is not waited for, and ends with the program.
 func sceneOf(ctx context.Context, c *catalog.Catalog, tables []catalog.Ref, o draw.Options) (*draw.Scene, error) {
-	done := make(chan *draw.Scene, 1)
-	go func() { done <- draw.New(c, tables, o) }()
+	var s *draw.Scene
+	done := make(chan error, 1)
+	go func() {
+		done <- guarded(func() error {
+			s = draw.New(c, tables, o)
+			return ctx.Err()
+		})
+	}()
 	select {
-	case s := <-done:
-		return s, ctx.Err()
+	case err := <-done:
+		return s, err
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}

@@ -41,6 +41,10 @@ func TestInterrupted(t *testing.T) {
 	if err := s.HTML(ctx, &page); err != nil || !strings.Contains(page.String(), "gauge_299") {
 		t.Fatalf("the page: %v", err)
 	}
+	var fault faultError
+	if _, err := sceneOf(ctx, nil, refs, draw.Options{}); !errors.As(err, &fault) || fault.place == "" {
+		t.Errorf("a panic while a sheet is laid out: %v", err)
+	}
 	cancel()
 	page.Reset()
 	if err := s.HTML(ctx, &page); !errors.Is(err, context.Canceled) || page.Len() > 0 {

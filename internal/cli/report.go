@@ -112,26 +112,29 @@ func (a *app) picture(ctx context.Context, s *report.Sheet, c *catalog.Catalog, 
 	pieces := make([]*draw.Scene, len(tables))
 	g, ctx := errgroup.WithContext(ctx)
 	g.SetLimit(runtime.GOMAXPROCS(0))
-	for i, refs := range sheets {
+	lay := func(work func()) {
 		g.Go(func() error {
-			if err := ctx.Err(); err != nil {
-				return err
-			}
+			return guarded(func() error {
+				if err := ctx.Err(); err != nil {
+					return err
+				}
+				work()
+				return nil
+			})
+		})
+	}
+	for i, refs := range sheets {
+		lay(func() {
 			s.Scenes[i] = draw.New(c, refs, o)
 			s.Names[i] = fmt.Sprintf("%d: %s", i+1, phrase.Line(namesOf(refs)))
-			return ctx.Err()
 		})
 	}
 	for i, ref := range tables {
-		g.Go(func() error {
+		lay(func() {
 			near := neighbours(o.Lookup, ref)
-			if err := ctx.Err(); err != nil {
-				return err
-			}
 			if len(near) > 1 && len(near) <= mostPieces {
 				pieces[i] = draw.New(c, near, piece)
 			}
-			return nil
 		})
 	}
 	if err := g.Wait(); err != nil {

@@ -78,7 +78,7 @@ func Main(args []string, in io.Reader, out, errOut io.Writer) int {
 	root.SetIn(in)
 	root.SetOut(out)
 	root.SetErr(errOut)
-	return a.status(ctx, carriedOut(ctx, root))
+	return a.status(ctx, guarded(func() error { return root.ExecuteContext(ctx) }))
 }
 
 // faultError is an error that the program itself is to blame for.
@@ -87,14 +87,15 @@ type faultError struct {
 	place string // in the code
 }
 
-// carriedOut runs the command. A panic is a fault, and told as one, with its place.
-func carriedOut(ctx context.Context, root *cobra.Command) (err error) {
+// guarded does the work. A panic is a fault, and told as one, with its place; each goroutine
+// has to be guarded by itself.
+func guarded(work func() error) (err error) {
 	defer func() {
 		if v := recover(); v != nil {
 			err = faultError{fmt.Errorf("%v", v), phrase.PanicPlace(debug.Stack())}
 		}
 	}()
-	return root.ExecuteContext(ctx)
+	return work()
 }
 
 // status says what went wrong, in one sentence, and gives the exit status.

@@ -2,6 +2,8 @@ package model
 
 import (
 	"fmt"
+	"reflect"
+	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -283,4 +285,13 @@ func (g *generator) schema(s *catalog.Schema) {
 		g.add(change.DropObjects{What: &catalog.Catalog{Schemas: []*catalog.Schema{{Name: s.Name, Tables: []*catalog.Table{t}}}}})
 	}
 	g.add(change.DropObjects{What: &catalog.Catalog{Schemas: []*catalog.Schema{{Name: s.Name, Views: s.Views, Types: s.Types, Objects: s.Objects}}}})
+}
+
+// Kind is the name of a change's type; that of an undo names what it takes back.
+func Kind(ch change.Change) string {
+	name := reflect.TypeOf(ch).Name()
+	if i := strings.LastIndexByte(name, '.'); i >= 0 {
+		return "Undo of " + strings.TrimSuffix(name[i+1:], "]")
+	}
+	return name
 }

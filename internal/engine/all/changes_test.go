@@ -1,7 +1,6 @@
 package all
 
 import (
-	"reflect"
 	"slices"
 	"strings"
 	"testing"
@@ -19,14 +18,6 @@ var versions = map[string]string{"sqlite": "3.45.0", "postgres": "15.0", "mariad
 // silent are changes for which there may be no statement: the engine does it by itself, or
 // there is nothing to do.
 var silent = map[string]bool{"NoReversal": true, "Undo of BackfillColumn": true}
-
-func kind(ch change.Change) string {
-	name := reflect.TypeOf(ch).Name()
-	if i := strings.LastIndexByte(name, '.'); i >= 0 {
-		return "Undo of " + strings.TrimSuffix(name[i+1:], "]")
-	}
-	return name
-}
 
 // TestEachIsWrittenOrRefused: every engine writes a change and its way back, or says why
 // it does not. docs/changes.md tells which.
@@ -54,13 +45,13 @@ func TestEachIsWrittenOrRefused(t *testing.T) {
 				if err != nil {
 					continue // it does not fit
 				}
-				if table[kind(ch)] == nil {
-					table[kind(ch)] = map[string]*outcome{}
+				if table[model.Kind(ch)] == nil {
+					table[model.Kind(ch)] = map[string]*outcome{}
 				}
-				o := table[kind(ch)][e.Name()]
+				o := table[model.Kind(ch)][e.Name()]
 				if o == nil {
 					o = &outcome{refused: map[string]int{}}
-					table[kind(ch)][e.Name()] = o
+					table[model.Kind(ch)][e.Name()] = o
 				}
 				if why := w.Refuses(c, ch); why != "" {
 					if strings.TrimSpace(why) != why || strings.HasSuffix(why, ".") {
@@ -179,7 +170,7 @@ func sorted[T any](m map[string]T) []string {
 func written(t *testing.T, name string, plan change.Plan, work *engine.Work) {
 	t.Helper()
 	title := plan[0].Change.Title()
-	if len(work.Steps) == 0 && !silent[kind(plan[0].Change)] {
+	if len(work.Steps) == 0 && !silent[model.Kind(plan[0].Change)] {
 		t.Errorf("%s: %s: nothing is sent", name, title)
 	}
 	for i, st := range work.Steps {

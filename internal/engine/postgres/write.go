@@ -75,7 +75,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.SetNullable:
 		for _, part := range c.Tables() {
-			inherits := part.PartitionOf != nil && *part.PartitionOf == t.Ref() || slices.Contains(part.Inherits, t.Ref())
+			inherits := slices.Contains(part.Parents(), t.Ref())
 			if col := part.Column(ch.Column); inherits && col != nil && (col.Nullable != !ch.Nullable || part.PartitionBy != nil) {
 				return fmt.Sprintf("%s would be altered with it, and could not be put back as it was", part.Ref())
 			}

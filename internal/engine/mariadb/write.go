@@ -8,8 +8,8 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/ddl"
 	"nexdal/internal/engine/sqlexpr"
-	"nexdal/internal/phrase"
 )
 
 // Refuses says why the change cannot be written, or "".
@@ -171,164 +171,157 @@ func (Engine) ClientLine(_, file string) string {
 	return "mariadb DATABASE < " + file
 }
 
+// dialect is how MariaDB writes what all engines have: each statement commits by itself.
+var dialect = &ddl.Dialect{
+	Title: "MariaDB", Quoting: quoting, Relation: relation, Literal: literal, Works: "; writes %s anew", Together: true,
+	Create: func(_ *ddl.Writer, t *catalog.Table) []string {
+		c := &creator{c: &catalog.Catalog{}, several: true, mode: map[*[]string]string{}}
+		c.table(t)
+		return c.objects
+	},
+	Drop:    dropObject,
+	Outside: [2]string{"SET SESSION foreign_key_checks = 0", "SET SESSION foreign_key_checks = 1"},
+	Made:    ddl.Takes("nothing that others use", engine.BlocksNobody),
+	Gone:    ddl.Takes("users of what is dropped wait for a moment", engine.BlocksBriefly),
+}
+
+type writer struct{ *ddl.Writer }
+
 // Write turns the plan into steps: one ALTER TABLE for each, which the engine
 // carries out whole or not at all, in the form that blocks least
 // (https://mariadb.com/kb/en/innodb-online-ddl-overview/).
-func (Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
-	can := Engine{}.Abilities(from.Engine.Version)
-	w := &writer{from: from, now: from.Clone(), to: to, plan: plan, work: &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET SESSION max_statement_time = 0", strictMode},
-		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"}}
-	for i := 0; i < len(plan); {
-		n := 1
-		switch plan[i].Change.(type) {
+func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
+	w := &writer{ddl.New(dialect, e, from, to, plan, &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET SESSION max_statement_time = 0", strictMode},
+		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"})}
+	err := w.Each(func(i int, ch change.Change) (int, error) {
+		n := 0
+		switch ch.(type) {
 		case change.AlterType, change.SetNullable, change.SetDefault:
 			if n = w.retype(i); n == 0 {
 				n = w.modify(i)
 			}
 		case change.AddPartition, change.Undo[change.AddPartition]:
-			if n = w.relist(i); n == 0 {
-				n = 1
-				if err := w.change(i, plan[i]); err != nil {
-					return nil, err
-				}
-			}
-		default:
-			if err := w.change(i, plan[i]); err != nil {
-				return nil, err
-			}
+			n = w.relist(i)
 		}
-		for _, it := range plan[i : i+n] {
-			if err := it.Apply(w.now, can); err != nil {
-				return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
-			}
+		if n > 0 {
+			return n, nil
 		}
-		i += n
-	}
-	return w.work, nil
+		return w.change(i, ch)
+	})
+	return w.Work, err
 }
 
 // strictMode has the engine refuse a value that does not fit, where it would
 // otherwise write another in its place (https://mariadb.com/kb/en/sql-mode/).
 const strictMode = "SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO'"
 
-type writer struct {
-	from *catalog.Catalog // as it is
-	now  *catalog.Catalog // as it will be before the change that is being written
-	to   *catalog.Catalog // as it is to be in the end
-	plan change.Plan
-	work *engine.Work
-}
-
-func (w *writer) change(i int, it change.Item) error {
-	switch ch := it.Change.(type) {
+// change writes one change.
+func (w *writer) change(i int, ch change.Change) (int, error) {
+	switch ch := ch.(type) {
 	case change.CreateIndex:
 		if ch.Index.Unique {
-			w.askRepeats(it, ch.Table, ch.Index.Columns())
+			w.AskRepeats(ch.Table, ch.Index.Columns())
 		}
-		w.step([]int{i}, ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
+		w.step(ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
 	case change.DropIndex:
-		w.step([]int{i}, ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
+		w.step(ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
 	case change.PartitionTable:
-		w.divide(i, it, ch)
+		w.divide(ch)
 	case change.Maintain:
-		s := w.step([]int{i}, ch.Title(), "NONE", "")
+		s := w.step(ch.Title(), "NONE", "")
 		s.SQL, s.Lock = []string{"ANALYZE TABLE " + relation(ch.Table)}, "neither readers nor writers wait"
 		if ch.What != change.Analyze {
 			s.SQL, s.Lock, s.Blocks = []string{"OPTIMIZE TABLE " + relation(ch.Table)}, "writers wait for a moment at the beginning and the end, while the table is written anew", engine.BlocksBriefly
 		}
 	case change.Undo[change.PartitionTable]:
-		w.undivide(i, it, ch)
+		w.undivide(ch)
 	case change.ExtractPartition:
-		w.splitOff(i, it, ch)
+		w.splitOff(ch)
 	case change.Undo[change.ExtractPartition]:
-		w.joinBack(i, it, ch)
+		w.joinBack(ch)
 	case change.AddPartition:
-		w.addPartition(i, it, ch)
+		w.addPartition(ch)
 	case change.Undo[change.AddPartition]:
-		w.dropPartition(i, it, ch)
+		w.dropPartition(ch)
 	case change.SetTrigger:
-		w.setTrigger(i, it, ch)
+		w.setTrigger(ch)
 	case change.ReplaceView:
-		w.redefineView(i, it, ch)
+		w.redefineView(ch)
 	case change.ReplaceRoutine:
-		w.text(i, it, ch.Title(), ch.Schema, ch.New.Mode, ch.New.Definition)
+		w.text(ch.Title(), ch.Schema, ch.New.Mode, ch.New.Definition)
 	case change.ReplaceTrigger:
-		w.replaceTrigger(i, it, ch)
+		w.replaceTrigger(ch)
 	case change.AlterSequence:
-		w.alterSequence(i, it, ch)
+		w.alterSequence(ch)
 	case change.SetComment:
-		w.setComment(i, ch)
+		w.setComment(ch)
 	case change.CreateObjects:
-		w.build(i, it, ch)
-	case change.DropObjects:
-		w.raze(i, it, ch)
+		w.build(ch)
 	case change.AddColumn:
 		if ch.Column.Identity != catalog.IdentityCounter {
-			w.addColumn(i, it, ch)
-			return nil
+			w.addColumn(ch)
+			break
 		}
-		action := fmt.Sprintf("ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY%s", ident(ch.Column.Name), ch.Column.Type.Native, placed(w.now.Table(ch.Table), ch.Before))
-		key := slices.IndexFunc(w.plan, func(o change.Item) bool {
+		action := fmt.Sprintf("ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY%s", ident(ch.Column.Name), ch.Column.Type.Native, placed(w.Now.Table(ch.Table), ch.Before))
+		key := slices.IndexFunc(w.Plan, func(o change.Item) bool {
 			k, ok := o.Change.(change.AddKey)
 			return ok && k.Primary && k.Table == ch.Table && slices.Equal(k.Key.Columns, []string{ch.Column.Name})
 		})
-		if key < 0 || ch.Column.Identity != catalog.IdentityCounter {
-			return fmt.Errorf("column %s is added without being numbered as the key", ch.Column.Name)
+		if key < 0 {
+			return 0, fmt.Errorf("column %s is added without being numbered as the key", ch.Column.Name)
 		}
-		s := w.step([]int{i, key}, ch.Title()+" as its primary key", "SHARED", action)
+		w.At = append(w.At, key)
+		s := w.step(ch.Title()+" as its primary key", "SHARED", action)
 		s.Notes = append(s.Notes, "an INSERT without a list of columns will fail from now on, and programs that select * see one column more")
 	case change.AddKey:
 		if w.numbered(ch) {
-			return nil // written with its column
+			return 1, nil // written with its column
 		}
 		kind := "PRIMARY KEY"
 		if !ch.Primary {
 			kind = "UNIQUE KEY " + ident(ch.Key.Name)
 		}
-		w.askRepeats(it, ch.Table, ch.Key.Columns)
-		w.step([]int{i}, ch.Title(), "NONE", fmt.Sprintf("ADD %s (%s)%s", kind, idents(ch.Key.Columns), w.yielding(ch.Table, behind(ch.Key))))
+		w.AskRepeats(ch.Table, ch.Key.Columns)
+		w.step(ch.Title(), "NONE", fmt.Sprintf("ADD %s (%s)%s", kind, idents(ch.Key.Columns), w.yielding(ch.Table, behind(ch.Key))))
 	case change.DropKey:
 		if w.dropsColumn(ch) >= 0 {
-			return nil // goes with its column, which must not be without it
+			return 1, nil // goes with its column, which must not be without it
 		}
 		lock, drop := "NONE", "DROP INDEX "+ident(ch.Name)
 		if ch.Primary {
 			lock, drop = "", "DROP PRIMARY KEY" // rows go into another order, which only a copy can do
 		}
-		w.step([]int{i}, ch.Title(), lock, drop+putBack(ch.Restores))
+		w.step(ch.Title(), lock, drop+putBack(ch.Restores))
 	case change.DropColumn:
-		action, at := "DROP COLUMN "+ident(ch.Column), []int{i}
-		for j, o := range w.plan {
+		lock, action := "NONE", "DROP COLUMN "+ident(ch.Column)
+		for j, o := range w.Plan {
 			if k, ok := o.Change.(change.DropKey); ok && k.Primary && w.dropsColumn(k) == i {
-				action, at = "DROP PRIMARY KEY, "+action, append(at, j)
+				lock, action = "", "DROP PRIMARY KEY, "+action // dropping the key takes a copy
+				w.At = append(w.At, j)
 			}
 		}
-		lock := "NONE"
-		if len(at) > 1 {
-			lock = "" // dropping the key takes a copy
-		}
-		s := w.step(at, ch.Title(), lock, action)
+		s := w.step(ch.Title(), lock, action)
 		s.Notes = append(s.Notes, fmt.Sprintf("the values of %s are lost", ch.Column))
 	case change.AddForeignKey:
 		f := ch.ForeignKey
-		unchecked := ch.Unchecked || ch.Beside(w.now.Table(ch.Table))
+		unchecked := ch.Unchecked || ch.Beside(w.Now.Table(ch.Table))
 		if !unchecked {
-			w.askOrphans(it, ch.Table, f)
+			w.AskOrphans(ch.Table, f)
 		}
 		if unchecked {
-			s := w.step([]int{i}, ch.Title(), "NONE", "ADD "+foreignKey(f))
-			s.SQL = append([]string{"SET SESSION foreign_key_checks = 0"}, append(s.SQL, append(keptIndex(w.now.Table(ch.Table), f), "SET SESSION foreign_key_checks = 1")...)...)
+			s := w.step(ch.Title(), "NONE", "ADD "+foreignKey(f))
+			s.SQL = append([]string{"SET SESSION foreign_key_checks = 0"}, append(s.SQL, append(keptIndex(w.Now.Table(ch.Table), f), "SET SESSION foreign_key_checks = 1")...)...)
 			s.Transaction = false
 			s.Notes = append(s.Notes, "the engine does not look at the rows, and the catalog does not tell: nothing but the questions will")
-			return nil
+			break
 		}
-		s := w.step([]int{i}, ch.Title(), "", "ADD "+foreignKey(f))
-		if kept := keptIndex(w.now.Table(ch.Table), f); kept != nil {
+		s := w.step(ch.Title(), "", "ADD "+foreignKey(f))
+		if kept := keptIndex(w.Now.Table(ch.Table), f); kept != nil {
 			s.SQL, s.Transaction = append(s.SQL, kept...), false
 		}
 		s.Notes = append(s.Notes, "the engine checks the rows while it copies the table: with foreign_key_checks off it would not look at them")
 	case change.DropForeignKey:
-		w.step([]int{i}, ch.Title(), "NONE", "DROP FOREIGN KEY "+ident(ch.ForeignKey.Name))
+		w.step(ch.Title(), "NONE", "DROP FOREIGN KEY "+ident(ch.ForeignKey.Name))
 	case change.ReplaceKey:
 		drop, add := "DROP INDEX "+ident(ch.From.Key.Name), fmt.Sprintf("ADD PRIMARY KEY (%s)", idents(ch.To.Key.Columns))
 		if ch.From.Primary {
@@ -338,52 +331,47 @@ func (w *writer) change(i int, it change.Item) error {
 		if ch.From.Primary {
 			lock = "" // rows go into another order, which only a copy can do
 		}
-		w.step([]int{i}, ch.Title(), lock, drop+", "+add)
+		w.step(ch.Title(), lock, drop+", "+add)
 	case change.AddSurrogateKey:
-		s := w.step([]int{i}, ch.Title(), "SHARED", fmt.Sprintf("DROP PRIMARY KEY, ADD UNIQUE KEY %s (%s), ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY%s",
+		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP PRIMARY KEY, ADD UNIQUE KEY %s (%s), ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY%s",
 			ident(ch.Unique.Name), idents(ch.Unique.Columns), ident(ch.Column.Name), ch.Column.Type.Native, w.yielding(ch.Table, behind(ch.Unique))))
 		s.Notes = append(s.Notes, "an INSERT without a list of columns will fail from now on, and programs that select * see one column more")
 	case change.Undo[change.AddSurrogateKey]:
 		of := ch.Of
-		s := w.step([]int{i}, ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY (%s)%s", ident(of.Column.Name), ident(of.Unique.Name), idents(of.From.Columns), putBack(change.Yielding(ch.Before, behind(of.Unique), Engine{}.Abilities("")))))
+		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY (%s)%s", ident(of.Column.Name), ident(of.Unique.Name), idents(of.From.Columns), putBack(change.Yielding(ch.Before, behind(of.Unique), Engine{}.Abilities("")))))
 		s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", of.Column.Name))
 	case change.BackfillColumn:
-		s := w.step([]int{i}, ch.Title(), "", "")
+		s := w.step(ch.Title(), "", "")
 		s.SQL = []string{fmt.Sprintf("UPDATE %s AS c JOIN %s AS p ON %s\n  SET c.%s = p.%s\n  WHERE c.%s IS NULL", relation(ch.Table), relation(ch.Via.Target), quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns),
 			ident(ch.Column), ident(ch.From), ident(ch.Column))}
 		s.Lock = "the rows that are written, and shared the rows that they refer to: who writes one of them waits"
 		s.Notes = append(s.Notes, "rows that are written meanwhile without the column keep a null there; triggers on update run for every row")
 	case change.AlterForeignKey:
-		w.alterForeignKey(i, it, ch)
+		w.alterForeignKey(ch)
 	case change.AddCheck:
-		w.addCheck(i, it, ch)
+		w.addCheck(ch)
 	case change.DropCheck:
-		w.dropCheck(i, ch)
+		w.dropCheck(ch)
 	case change.Rename:
-		w.step([]int{i}, ch.Title(), "NONE", fmt.Sprintf("RENAME INDEX %s TO %s", ident(ch.From), ident(ch.To)))
+		w.step(ch.Title(), "NONE", fmt.Sprintf("RENAME INDEX %s TO %s", ident(ch.From), ident(ch.To)))
 	case change.SetCycle:
-		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s %s", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), map[bool]string{true: "CYCLE", false: "NOCYCLE"}[ch.Cycle]))
-	case change.AddLookupTable:
-		w.addLookup(i, it, ch)
-	case change.Undo[change.AddLookupTable]:
-		w.dropLookup(i, it, ch)
+		w.Step(ch.Title(), lockSequence, fmt.Sprintf("ALTER SEQUENCE %s %s", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), map[bool]string{true: "CYCLE", false: "NOCYCLE"}[ch.Cycle]))
 	case change.SetRange:
-		w.sequence(i, ch.Title(), fmt.Sprintf("ALTER SEQUENCE %s MAXVALUE %d", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), ch.ToMost))
+		w.Step(ch.Title(), lockSequence, fmt.Sprintf("ALTER SEQUENCE %s MAXVALUE %d", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), ch.ToMost))
 	case change.DropSequence:
-		w.sequence(i, ch.Title(), "DROP SEQUENCE "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name}))
+		w.Step(ch.Title(), lockSequence, "DROP SEQUENCE "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name}))
 	case change.CreateSequence:
-		w.sequence(i, ch.Title(), w.createSequence(ch)...)
+		w.Step(ch.Title(), lockSequence, w.createSequence(ch)...)
 	case change.AdvanceSequence:
 		// SETVAL takes a plain number alone (https://mariadb.com/kb/en/setval/).
-		s := w.sequence(i, ch.Title(),
+		s := w.Step(ch.Title(), lockSequence,
 			fmt.Sprintf("SET @nexdal = (SELECT COALESCE(CONCAT('DO SETVAL(%s, ', MAX(%s), ')'), 'DO 0') FROM %s)", strings.ReplaceAll(relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence}), "'", "''"), ident(ch.Column), relation(ch.Table)),
 			"EXECUTE IMMEDIATE @nexdal")
 		s.Notes = append(s.Notes, "a sequence never goes back by this; not taken back: it would give numbers that are in use")
-	case change.Undo[change.BackfillColumn], change.NoReversal:
 	default:
-		return fmt.Errorf("%s cannot be written for MariaDB", ch.Title())
+		return 0, nil
 	}
-	return nil
+	return 1, nil
 }
 
 // behind is the index that a key stands on.
@@ -399,7 +387,7 @@ func behind(k *catalog.Key) *catalog.Index {
 // way to a new one. The engine drops those of its own making by itself, but
 // cannot tell us which those are.
 func (w *writer) yielding(table catalog.Ref, x *catalog.Index) string {
-	t := w.now.Table(table)
+	t := w.Now.Table(table)
 	if t == nil {
 		return ""
 	}
@@ -422,7 +410,7 @@ func putBack(restored []*catalog.Index) string {
 
 // numbered reports whether the key comes with a column that the plan adds.
 func (w *writer) numbered(k change.AddKey) bool {
-	return k.Primary && slices.ContainsFunc(w.plan, func(o change.Item) bool {
+	return k.Primary && slices.ContainsFunc(w.Plan, func(o change.Item) bool {
 		c, ok := o.Change.(change.AddColumn)
 		return ok && c.Table == k.Table && slices.Equal(k.Key.Columns, []string{c.Column.Name})
 	})
@@ -430,7 +418,7 @@ func (w *writer) numbered(k change.AddKey) bool {
 
 // dropsColumn returns the place of the change that drops the key's column.
 func (w *writer) dropsColumn(k change.DropKey) int {
-	return slices.IndexFunc(w.plan, func(o change.Item) bool {
+	return slices.IndexFunc(w.Plan, func(o change.Item) bool {
 		c, ok := o.Change.(change.DropColumn)
 		return ok && k.Primary && c.Table == k.Table && slices.Equal(k.Columns, []string{c.Column})
 	})
@@ -438,33 +426,19 @@ func (w *writer) dropsColumn(k change.DropKey) int {
 
 // step adds one ALTER TABLE. InnoDB is told the weakest lock that it may take,
 // and so fails at once, without trace, where it would need a stronger one.
-func (w *writer) step(at []int, title, lock, actions string) *engine.Step {
-	it := w.plan[at[0]]
-	on := it.Change.On()
-	s := engine.Step{Title: title, Changes: at, Answers: it.Answers, Tables: []catalog.Ref{on}, Transaction: true}
-	t := w.now.Table(on)
-	lock = attainable(t, lock, actions)
-	switch {
-	case lock == "":
-		s.Lock, s.Blocks = "writers of the table wait while it is copied", engine.BlocksAtWork
-	case lock == "SHARED":
-		s.Lock, s.Blocks = "SHARED: writers of the table wait while it is written anew, readers do not", engine.BlocksAtWork
+func (w *writer) step(title, lock, actions string) *engine.Step {
+	on := w.Item.Change.On()
+	l := ddl.Takes("NONE: neither readers nor writers wait, but for a moment at the beginning and the end", engine.BlocksBriefly)
+	switch attainable(w.Now.Table(on), lock, actions) {
+	case "":
+		l = w.Sized(ddl.Takes("writers of the table wait while it is copied", engine.BlocksAtWork), on)
+	case "SHARED":
+		l = w.Sized(ddl.Takes("SHARED: writers of the table wait while it is written anew, readers do not", engine.BlocksAtWork), on)
 		actions += ", ALGORITHM=INPLACE, LOCK=SHARED"
 	default:
-		s.Lock, s.Blocks = "NONE: neither readers nor writers wait, but for a moment at the beginning and the end", engine.BlocksBriefly
 		actions += ", ALGORITHM=INPLACE, LOCK=NONE"
 	}
-	if t != nil && s.Blocks == engine.BlocksAtWork && t.Stats.Bytes != nil && *t.Stats.Bytes > 0 {
-		s.Lock += "; writes " + phrase.Size(*t.Stats.Bytes) + " anew"
-	}
-	s.SQL = []string{fmt.Sprintf("ALTER TABLE %s %s", relation(on), actions)}
-	w.work.Steps = append(w.work.Steps, s)
-	return &w.work.Steps[len(w.work.Steps)-1]
-}
-
-// askRepeats asks for what a unique key would refuse.
-func (w *writer) askRepeats(it change.Item, table catalog.Ref, columns []string) {
-	w.ask(it, fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")), quoting.Repeats(relation(table), columns, shownRows))
+	return w.Step(title, l, dialect.Alter(on, actions))
 }
 
 func indexText(x *catalog.Index) string {

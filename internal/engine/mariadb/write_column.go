@@ -16,31 +16,20 @@ import (
 // statement: the engine is told each column whole
 // (https://mariadb.com/kb/en/alter-table/#modify-column), and copies the table
 // once. It returns how many changes there were.
-func (w *writer) modify(i int) int {
-	on := w.plan[i].Change.On()
-	model := w.now.Table(on).Clone()
-	var order []string
-	var at []int
-	title, copies, narrow := "", false, false
-	for j := i; j < len(w.plan) && w.plan[j].Change.On() == on; j++ {
-		it := w.plan[j]
+func (w *writer) modify(first int) int {
+	on := w.Item.Change.On()
+	model := w.Now.Table(on).Clone()
+	var order, titles []string
+	copies, narrow := false, false
+	for i := first; i < len(w.Plan) && w.Plan[i].Change.On() == on; i++ {
 		name := ""
-		switch ch := it.Change.(type) {
+		switch ch := w.Plan[i].Change.(type) {
 		case change.AlterType:
 			name, copies = ch.Column, true
 			model.Column(name).Type = ch.To
-			if where := unfit(ch); where != "" {
-				narrow = true
-				w.ask(it, fmt.Sprintf("values of %s.%s that %s cannot hold", on, name, ch.To.Native),
-					fmt.Sprintf("SELECT DISTINCT %s FROM %s WHERE %s LIMIT %d", ident(name), relation(on), where, shownRows))
-			}
 		case change.SetNullable:
 			name = ch.Column
 			model.Column(name).Nullable = ch.Nullable
-			if !ch.Nullable {
-				w.ask(it, fmt.Sprintf("rows of %s where %s is null", on, name),
-					fmt.Sprintf("SELECT * FROM %s WHERE %s IS NULL LIMIT %d", relation(on), ident(name), shownRows))
-			}
 		case change.SetDefault:
 			name = ch.Column
 			model.Column(name).Default = ch.To
@@ -48,34 +37,37 @@ func (w *writer) modify(i int) int {
 		if name == "" {
 			break
 		}
+		if i > first {
+			w.With(i)
+		}
+		switch ch := w.Item.Change.(type) {
+		case change.AlterType:
+			where := unfit(ch)
+			narrow = narrow || where != ""
+			w.AskUnfit(ch, where)
+		case change.SetNullable:
+			if !ch.Nullable {
+				w.AskNulls(on, name)
+			}
+		}
 		if !slices.Contains(order, name) {
 			order = append(order, name)
 		}
-		at = append(at, j)
-		if title != "" {
-			title += "; "
-		}
-		title += it.Change.Title()
+		titles = append(titles, w.Item.Change.Title())
 	}
-	actions := ""
-	for _, name := range order {
-		if actions != "" {
-			actions += ", "
-		}
-		actions += "MODIFY COLUMN " + w.columnLine(model, name)
+	actions := make([]string, len(order))
+	for i, name := range order {
+		actions[i] = "MODIFY COLUMN " + w.columnLine(model, name)
 	}
 	lock := "NONE"
 	if copies {
 		lock = "" // another type is another form of every row
 	}
-	s := w.step(at, title, lock, actions)
-	for _, j := range at[1:] {
-		s.Answers = change.Union(s.Answers, w.plan[j].Answers)
-	}
+	s := w.step(strings.Join(titles, "; "), lock, strings.Join(actions, ", "))
 	if narrow {
 		s.Notes = append(s.Notes, "the engine refuses the statement where a value would not fit")
 	}
-	return len(at)
+	return len(titles)
 }
 
 // columnLine is the column with its name and its own check.
@@ -92,7 +84,7 @@ func (w *writer) columnLine(t *catalog.Table, name string) string {
 // tied lists the foreign keys that one of the changes alters a side of.
 func (w *writer) tied(changes []change.AlterType) []catalog.Referrer {
 	var all []catalog.Referrer
-	for _, t := range w.now.Tables() {
+	for _, t := range w.Now.Tables() {
 		for _, f := range t.ForeignKeys {
 			if slices.ContainsFunc(changes, func(ch change.AlterType) bool {
 				return ch.Table == t.Ref() && slices.Contains(f.Columns, ch.Column) || ch.Table == f.Target && slices.Contains(f.TargetColumns, ch.Column)
@@ -109,42 +101,38 @@ func (w *writer) tied(changes []change.AlterType) []catalog.Referrer {
 // neither side of one that is there. They are dropped and declared anew within
 // one lock of all the tables. It returns how many changes there were; 0: none of
 // them is tied.
-func (w *writer) retype(i int) int {
+func (w *writer) retype(first int) int {
 	var changes []change.AlterType
-	var at []int
-	for j := i; j < len(w.plan); j++ {
-		ch, ok := w.plan[j].Change.(change.AlterType)
+	for _, it := range w.Plan[first:] {
+		ch, ok := it.Change.(change.AlterType)
 		if !ok {
 			break
 		}
-		changes, at = append(changes, ch), append(at, j)
+		changes = append(changes, ch)
 	}
 	ties := w.tied(changes)
 	if len(ties) == 0 {
 		return 0
 	}
-	model := w.now.Clone()
-	s := engine.Step{Changes: at, Transaction: false, CleanUp: "UNLOCK TABLES", Blocks: engine.BlocksAtWork,
+	model := w.Now.Clone()
+	s := engine.Step{Transaction: false, CleanUp: "UNLOCK TABLES", Blocks: engine.BlocksAtWork,
 		Lock: "readers and writers of the tables, and of those that they are tied to, wait while they are copied and the foreign keys checked"}
 	modify := map[catalog.Ref][]string{}
+	var titles []string
 	for n, ch := range changes {
-		it := w.plan[at[n]]
-		s.Answers = change.Union(s.Answers, it.Answers)
-		if s.Title != "" {
-			s.Title += "; "
+		if n > 0 {
+			w.With(first + n)
 		}
-		s.Title += ch.Title()
+		titles = append(titles, ch.Title())
 		t := model.Table(ch.Table)
 		t.Column(ch.Column).Type = ch.To
-		if where := unfit(ch); where != "" {
-			w.ask(it, fmt.Sprintf("values of %s.%s that %s cannot hold", ch.Table, ch.Column, ch.To.Native),
-				fmt.Sprintf("SELECT DISTINCT %s FROM %s WHERE %s LIMIT %d", ident(ch.Column), relation(ch.Table), where, shownRows))
-		}
+		w.AskUnfit(ch, unfit(ch))
 		if modify[ch.Table] == nil {
 			s.Tables = append(s.Tables, ch.Table)
 		}
 		modify[ch.Table] = append(modify[ch.Table], "MODIFY COLUMN "+w.columnLine(t, ch.Column))
 	}
+	s.Title = strings.Join(titles, "; ")
 	var locked []string
 	lock := func(ref catalog.Ref) {
 		if text := relation(ref) + " WRITE"; !slices.Contains(locked, text) {
@@ -169,7 +157,7 @@ func (w *writer) retype(i int) int {
 		s.SQL = append(s.SQL, fmt.Sprintf("ALTER TABLE %s %s", relation(ref), strings.Join(modify[ref], ", ")))
 	}
 	s.SQL = append(append(s.SQL, adds...), "UNLOCK TABLES")
-	w.work.Steps = append(w.work.Steps, s)
+	w.Add(s)
 	return len(changes)
 }
 
@@ -186,9 +174,6 @@ func refusesColumn(c *catalog.Catalog, t *catalog.Table, name string) string {
 	}
 	return ""
 }
-
-// shownRows is how many offending rows a pre-flight query lists.
-const shownRows = 20
 
 // unfit is the condition of values that the new type cannot hold, or "".
 func unfit(ch change.AlterType) string {
@@ -263,9 +248,4 @@ func limits(t catalog.Type) (least, most int64) {
 		return math.MinInt64, math.MaxInt64
 	}
 	return -1 << (bits - 1), 1<<(bits-1) - 1
-}
-
-// ask adds a pre-flight question for the step that comes next.
-func (w *writer) ask(it change.Item, title, sql string) {
-	w.work.Preflight = append(w.work.Preflight, engine.Question{Title: title, Step: len(w.work.Steps) + 1, Answers: it.Answers, SQL: sql})
 }

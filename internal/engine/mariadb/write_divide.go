@@ -8,13 +8,13 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
-	"nexdal/internal/phrase"
+	"nexdal/internal/engine/ddl"
 )
 
 // divide cuts the table up in one statement, which copies it
 // (https://mariadb.com/kb/en/alter-table/, partition options).
-func (w *writer) divide(i int, it change.Item, ch change.PartitionTable) {
-	t := w.now.Table(ch.Table)
+func (w *writer) divide(ch change.PartitionTable) {
+	t := w.Now.Table(ch.Table)
 	parts := make([]string, len(ch.Parts))
 	for n, p := range ch.Parts {
 		parts[n] = fmt.Sprintf("PARTITION %s %s", ident(p.Name), p.Bounds)
@@ -23,41 +23,37 @@ func (w *writer) divide(i int, it change.Item, ch change.PartitionTable) {
 	if ch.Key != nil {
 		action = fmt.Sprintf("DROP PRIMARY KEY, ADD PRIMARY KEY (%s) ", idents(ch.Key.Columns)) + action
 	}
-	w.copying(i, it, ch.Title(), t, action)
+	w.copying(ch.Title(), t, action)
 }
 
 // undivide copies the rows of all parts into one table.
-func (w *writer) undivide(i int, it change.Item, ch change.Undo[change.PartitionTable]) {
-	t := w.now.Table(ch.On())
-	w.copying(i, it, ch.Title(), t, "REMOVE PARTITIONING")
+func (w *writer) undivide(ch change.Undo[change.PartitionTable]) {
+	t := w.Now.Table(ch.On())
+	w.copying(ch.Title(), t, "REMOVE PARTITIONING")
 	if ch.Of.Key != nil {
 		key := ch.Before.PrimaryKey.Columns
-		w.askRepeats(it, ch.On(), key)
-		w.copying(i, it, ch.Title()+": its key", t, fmt.Sprintf("DROP PRIMARY KEY, ADD PRIMARY KEY (%s)", idents(key)))
+		w.AskRepeats(ch.On(), key)
+		w.copying(ch.Title()+": its key", t, fmt.Sprintf("DROP PRIMARY KEY, ADD PRIMARY KEY (%s)", idents(key)))
 	}
 }
 
 // copying adds a step that copies the table.
-func (w *writer) copying(i int, it change.Item, title string, t *catalog.Table, action string) {
-	s := engine.Step{Title: title, Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{t.Ref()}, Transaction: true,
-		Lock: "writers of the table wait while it is copied", Blocks: engine.BlocksAtWork, SQL: []string{fmt.Sprintf("ALTER TABLE %s %s", relation(t.Ref()), action)}}
-	if b := t.Stats.Bytes; b != nil && *b > 0 {
-		s.Lock += "; writes " + phrase.Size(*b) + " anew"
-	}
+func (w *writer) copying(title string, t *catalog.Table, action string) *engine.Step {
+	s := w.Step(title, w.Sized(ddl.Takes("writers of the table wait while it is copied", engine.BlocksAtWork), t.Ref()), dialect.Alter(t.Ref(), action))
 	s.Notes = append(s.Notes, "room for a second copy of the table is needed until the step ends")
-	w.work.Steps = append(w.work.Steps, s)
+	return s
 }
 
 // splitOff: https://mariadb.com/kb/en/alter-table/, CONVERT PARTITION.
-func (w *writer) splitOff(i int, it change.Item, ch change.ExtractPartition) {
-	w.work.Steps = append(w.work.Steps, engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{ch.Of, ch.Ref()}, Transaction: true,
+func (w *writer) splitOff(ch change.ExtractPartition) {
+	w.Add(engine.Step{Title: ch.Title(), Tables: []catalog.Ref{ch.Of, ch.Ref()}, Transaction: true,
 		Lock: "readers and writers of the table wait for a moment", Blocks: engine.BlocksBriefly,
 		SQL: []string{fmt.Sprintf("ALTER TABLE %s CONVERT PARTITION %s TO TABLE %s", relation(ch.Of), ident(ch.Part), relation(ch.Ref()))}})
 }
 
 // joinBack makes the part anew, writes the rows into the whole, and drops the table once
 // they are all there.
-func (w *writer) joinBack(i int, it change.Item, ch change.Undo[change.ExtractPartition]) {
+func (w *writer) joinBack(ch change.Undo[change.ExtractPartition]) {
 	whole, alone := ch.On(), ch.Of.Ref()
 	at := slices.IndexFunc(ch.Before.Partitions, func(p *catalog.Partition) bool { return p.Name == ch.Of.Part })
 	text := fmt.Sprintf("PARTITION %s %s", ident(ch.Of.Part), ch.Before.Partitions[at].Bounds)
@@ -67,13 +63,13 @@ func (w *writer) joinBack(i int, it change.Item, ch change.Undo[change.ExtractPa
 		action = fmt.Sprintf("REORGANIZE PARTITION %s INTO (%s, PARTITION %s %s)", ident(next.Name), text, ident(next.Name), next.Bounds)
 	}
 	var columns []string
-	for _, c := range w.now.Table(alone).Columns {
+	for _, c := range w.Now.Table(alone).Columns {
 		if c.Generated == "" {
 			columns = append(columns, c.Name)
 		}
 	}
 	step := func(title, lock string, sql string) {
-		w.work.Steps = append(w.work.Steps, engine.Step{Title: title, Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{whole, alone}, Transaction: true, Lock: lock, Blocks: engine.BlocksAtWork, SQL: []string{sql}})
+		w.Add(engine.Step{Title: title, Tables: []catalog.Ref{whole, alone}, Transaction: true, Lock: lock, Blocks: engine.BlocksAtWork, SQL: []string{sql}})
 	}
 	step(ch.Title()+": make the partition", "readers and writers of the table wait while the rows of the next partition are written anew", fmt.Sprintf("ALTER TABLE %s %s", relation(whole), action))
 	step(ch.Title(), "the rows that are written", fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT %[2]s FROM %s", relation(whole), idents(columns), relation(alone)))

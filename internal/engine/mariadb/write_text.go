@@ -52,8 +52,8 @@ func refusesText(c *catalog.Catalog, ch change.Change) string {
 
 // text adds a step of one statement that replaces what is there, under the mode that it
 // was written under (https://mariadb.com/kb/en/create-view/, OR REPLACE).
-func (w *writer) text(i int, it change.Item, title, schema, mode, sql string, tables ...catalog.Ref) {
-	s := engine.Step{Title: title, Changes: []int{i}, Answers: it.Answers, Tables: tables, Lock: "who uses it waits for a moment", Blocks: engine.BlocksBriefly, Notes: []string{definer}}
+func (w *writer) text(title, schema, mode, sql string, tables ...catalog.Ref) {
+	s := engine.Step{Title: title, Tables: tables, Lock: "who uses it waits for a moment", Blocks: engine.BlocksBriefly, Notes: []string{definer}}
 	if mode == "" {
 		mode = plainMode
 	}
@@ -61,42 +61,42 @@ func (w *writer) text(i int, it change.Item, title, schema, mode, sql string, ta
 		sql = "CREATE " + rest
 	}
 	s.SQL = []string{"USE " + ident(schema), "SET SESSION sql_mode = '" + mode + "'", "CREATE OR REPLACE " + strings.TrimPrefix(sql, "CREATE "), strictMode}
-	w.work.Steps = append(w.work.Steps, s)
+	w.Add(s)
 }
 
-func (w *writer) redefineView(i int, it change.Item, ch change.ReplaceView) {
+func (w *writer) redefineView(ch change.ReplaceView) {
 	c := &creator{mode: map[*[]string]string{}}
 	c.view(ch.Schema, ch.New)
-	w.text(i, it, ch.Title(), ch.Schema, "", c.objects[len(c.objects)-1])
+	w.text(ch.Title(), ch.Schema, "", c.objects[len(c.objects)-1])
 }
 
-func (w *writer) replaceTrigger(i int, it change.Item, ch change.ReplaceTrigger) {
+func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 	if ch.New == nil {
-		w.work.Steps = append(w.work.Steps, engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{ch.Table}, Lock: "writers of the table wait for a moment", Blocks: engine.BlocksBriefly,
+		w.Add(engine.Step{Title: ch.Title(), Tables: []catalog.Ref{ch.Table}, Lock: "writers of the table wait for a moment", Blocks: engine.BlocksBriefly,
 			Transaction: true, SQL: []string{"DROP TRIGGER " + relation(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Old.Name})}})
 		return
 	}
-	w.text(i, it, ch.Title(), ch.Table.Schema, ch.New.Mode, ch.New.Definition, ch.Table)
+	w.text(ch.Title(), ch.Table.Schema, ch.New.Mode, ch.New.Definition, ch.Table)
 }
 
 // alterSequence: https://mariadb.com/kb/en/alter-sequence/.
-func (w *writer) alterSequence(i int, it change.Item, ch change.AlterSequence) {
+func (w *writer) alterSequence(ch change.AlterSequence) {
 	bare := *ch.New
 	bare.Comment = ""
 	text := sequenceText(&bare)
 	if !bare.Cycle {
 		text += " NOCYCLE"
 	}
-	w.work.Steps = append(w.work.Steps, engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Lock: "who takes numbers waits for a moment", Blocks: engine.BlocksBriefly, Transaction: true,
+	w.Add(engine.Step{Title: ch.Title(), Lock: "who takes numbers waits for a moment", Blocks: engine.BlocksBriefly, Transaction: true,
 		SQL: []string{"ALTER SEQUENCE " + relation(catalog.Ref{Schema: ch.Schema, Table: bare.Name}) + text}})
 }
 
-func (w *writer) setComment(i int, ch change.SetComment) {
+func (w *writer) setComment(ch change.SetComment) {
 	if ch.Kind == change.OnTable {
-		w.step([]int{i}, ch.Title(), "NONE", "COMMENT = "+literal(ch.To))
+		w.step(ch.Title(), "NONE", "COMMENT = "+literal(ch.To))
 		return
 	}
-	model := w.now.Table(ch.Table).Clone()
+	model := w.Now.Table(ch.Table).Clone()
 	model.Column(ch.Name).Comment = ch.To
-	w.step([]int{i}, ch.Title(), "NONE", "MODIFY COLUMN "+w.columnLine(model, ch.Name))
+	w.step(ch.Title(), "NONE", "MODIFY COLUMN "+w.columnLine(model, ch.Name))
 }

@@ -8,9 +8,9 @@ import (
 
 // setTrigger drops one, or makes it again by its own text under the mode that it was
 // written under: MariaDB has no switch for triggers.
-func (w *writer) setTrigger(i int, it change.Item, ch change.SetTrigger) {
+func (w *writer) setTrigger(ch change.SetTrigger) {
 	g := ch.Trigger
-	s := engine.Step{Title: ch.Title(), Changes: []int{i}, Answers: it.Answers, Tables: []catalog.Ref{ch.Table}, Lock: "writers of the table wait for a moment", Blocks: engine.BlocksBriefly}
+	s := engine.Step{Title: ch.Title(), Tables: []catalog.Ref{ch.Table}, Lock: "writers of the table wait for a moment", Blocks: engine.BlocksBriefly}
 	if ch.Off {
 		s.SQL = []string{"DROP TRIGGER " + relation(catalog.Ref{Schema: ch.Table.Schema, Table: g.Name})}
 	} else {
@@ -20,5 +20,5 @@ func (w *writer) setTrigger(i int, it change.Item, ch change.SetTrigger) {
 		}
 		s.SQL = []string{"USE " + ident(ch.Table.Schema), "SET SESSION sql_mode = '" + mode + "'", g.Definition, strictMode}
 	}
-	w.work.Steps = append(w.work.Steps, s)
+	w.Add(s)
 }

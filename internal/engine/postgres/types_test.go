@@ -36,9 +36,9 @@ func TestTypes(t *testing.T) {
 	}
 }
 
-// TestNarrowed: what is asked of the data before a type becomes narrower, and
+// TestUnfit: what is asked of the data before a type becomes narrower, and
 // that nothing is asked where it cannot matter.
-func TestNarrowed(t *testing.T) {
+func TestUnfit(t *testing.T) {
 	number := func(bits int) catalog.Type { return catalog.Type{Native: "n", Family: catalog.Integer, Bits: bits} }
 	text := func(n int) catalog.Type { return catalog.Type{Native: "t", Family: catalog.Text, Length: n} }
 	digits := func(p, s int) catalog.Type {
@@ -60,9 +60,9 @@ func TestNarrowed(t *testing.T) {
 		{"any digits", digits(8, 2), digits(0, 0), ""},
 		{"another family", number(32), text(8), "IS DISTINCT FROM c"},
 	} {
-		_, sql, ok := narrowed(change.AlterType{Table: catalog.Ref{Schema: "s", Table: "t"}, Column: "c", From: c.from, To: c.to})
-		if ok != (c.want != "") || !strings.Contains(sql, c.want) {
-			t.Errorf("%s: %q", c.name, sql)
+		where := unfit(change.AlterType{Table: catalog.Ref{Schema: "s", Table: "t"}, Column: "c", From: c.from, To: c.to})
+		if (where == "") != (c.want == "") || !strings.Contains(where, c.want) {
+			t.Errorf("%s: %q", c.name, where)
 		}
 	}
 }

@@ -8,29 +8,23 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
-	"nexdal/internal/phrase"
+	"nexdal/internal/engine/ddl"
 )
 
-// A lock is what a step takes, as
-// https://www.postgresql.org/docs/current/explicit-locking.html names it, and
-// what it means to others.
-type lock struct {
-	says   string
-	blocks engine.Blocking
-}
-
+// The locks that steps take, as
+// https://www.postgresql.org/docs/current/explicit-locking.html names them.
 var (
-	lockNone      = lock{"SHARE UPDATE EXCLUSIVE: neither readers nor writers wait", engine.BlocksNobody}
-	lockExclusive = lock{"ACCESS EXCLUSIVE for a moment: readers and writers of the table wait", engine.BlocksBriefly}
-	lockReference = lock{"ACCESS EXCLUSIVE on both tables for a moment: their readers and writers wait", engine.BlocksBriefly}
-	lockShared    = lock{"SHARE ROW EXCLUSIVE on both tables for a moment: their writers wait", engine.BlocksBriefly}
-	lockSwitch    = lock{"SHARE ROW EXCLUSIVE for a moment: writers of the table wait", engine.BlocksBriefly}
-	lockTied      = lock{"ACCESS EXCLUSIVE on the table and those that refer to it for a moment: readers and writers wait", engine.BlocksBriefly}
-	lockParts     = lock{"ACCESS EXCLUSIVE on the table and its partitions for a moment: their readers and writers wait", engine.BlocksBriefly}
-	lockRewrite   = lock{"ACCESS EXCLUSIVE while the table is written anew: readers and writers of the table wait", engine.BlocksAtWork}
-	lockRetype    = lock{"ACCESS EXCLUSIVE while the table and its indexes are written anew: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork}
-	lockRecheck   = lock{"ACCESS EXCLUSIVE while the foreign keys are checked anew: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork}
-	lockBuild     = lock{"ACCESS EXCLUSIVE on the table and its partitions while the indexes are built: readers and writers wait", engine.BlocksAtWork}
+	lockNone      = ddl.Takes("SHARE UPDATE EXCLUSIVE: neither readers nor writers wait", engine.BlocksNobody)
+	lockExclusive = ddl.Takes("ACCESS EXCLUSIVE for a moment: readers and writers of the table wait", engine.BlocksBriefly)
+	lockReference = ddl.Takes("ACCESS EXCLUSIVE on both tables for a moment: their readers and writers wait", engine.BlocksBriefly)
+	lockShared    = ddl.Takes("SHARE ROW EXCLUSIVE on both tables for a moment: their writers wait", engine.BlocksBriefly)
+	lockSwitch    = ddl.Takes("SHARE ROW EXCLUSIVE for a moment: writers of the table wait", engine.BlocksBriefly)
+	lockTied      = ddl.Takes("ACCESS EXCLUSIVE on the table and those that refer to it for a moment: readers and writers wait", engine.BlocksBriefly)
+	lockParts     = ddl.Takes("ACCESS EXCLUSIVE on the table and its partitions for a moment: their readers and writers wait", engine.BlocksBriefly)
+	lockRewrite   = ddl.Takes("ACCESS EXCLUSIVE while the table is written anew: readers and writers of the table wait", engine.BlocksAtWork)
+	lockRetype    = ddl.Takes("ACCESS EXCLUSIVE while the table and its indexes are written anew: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork)
+	lockRecheck   = ddl.Takes("ACCESS EXCLUSIVE while the foreign keys are checked anew: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork)
+	lockBuild     = ddl.Takes("ACCESS EXCLUSIVE on the table and its partitions while the indexes are built: readers and writers wait", engine.BlocksAtWork)
 )
 
 // Refuses says why the change cannot be written, or "".
@@ -126,13 +120,23 @@ func refusesType(t *catalog.Table, ch change.AlterType) string {
 	return ""
 }
 
+// dialect is how PostgreSQL writes what all engines have. Within the transaction of a
+// step DDL is taken back whole.
+var dialect = &ddl.Dialect{
+	Title: "PostgreSQL", Quoting: quoting, Relation: relation, Literal: literal, Begin: "BEGIN", Works: "; reads %s", Together: true,
+	Create: func(w *ddl.Writer, t *catalog.Table) []string {
+		c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}, lookup: w.Now.Lookup()}
+		c.table(t, false)
+		return slices.Concat(c.objects, c.later, c.indexes)
+	},
+	Drop: dropObject,
+	Made: ddl.Takes("nothing that others use", engine.BlocksNobody),
+	Gone: ddl.Takes("ACCESS EXCLUSIVE on what is dropped for a moment", engine.BlocksBriefly),
+}
+
 // writer gathers the steps of one plan.
 type writer struct {
-	from *catalog.Catalog // as it is
-	now  *catalog.Catalog // as it will be before the change that is being written
-	work *engine.Work
-	item change.Item
-	at   []int // places of what is being written
+	*ddl.Writer
 	// rests are the default partitions that were looked for, by their whole; nil: there
 	// is none. Cleared by whatever may make another.
 	rests map[catalog.Ref]*catalog.Table
@@ -141,226 +145,177 @@ type writer struct {
 // Write turns the plan into steps, choosing for each change the form that
 // blocks least: indexes CONCURRENTLY, references NOT VALID and validated
 // afterwards, keys on an index that is there already.
-func (Engine) Write(from, _ *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
-	can := Engine{}.Abilities(from.Engine.Version)
-	w := &writer{from: from, now: from.Clone(), work: &engine.Work{
+func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
+	w := &writer{Writer: ddl.New(dialect, e, from, to, plan, &engine.Work{
 		Client: []string{`\set ON_ERROR_STOP on`},
 		Setup:  []string{"SET lock_timeout = '5s'", "SET statement_timeout = 0"},
 		Waits:  "5 seconds for a lock, then the step fails without trace; nexdal run tries it again",
-	}}
-	for i := 0; i < len(plan); i++ {
-		first := i
-		w.item, w.at = plan[i], []int{i}
-		switch ch := plan[i].Change.(type) {
-		case change.CreateIndex:
-			w.createIndex(ch)
-		case change.DropIndex:
-			w.dropIndex(ch)
-		case change.AlterType:
-			i += w.alterTypes(plan[i:], i) - 1
-		case change.SetNullable:
-			w.setNullable(ch)
-		case change.AddColumn:
-			w.addColumn(ch, plan)
-		case change.DropColumn:
-			w.dropColumn(ch)
-		case change.AddKey:
-			if columnOf(plan, ch) < 0 {
-				w.addKey(ch)
-			}
-		case change.DropKey:
-			w.step(ch.Title(), lockExclusive, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Name)))
-		case change.ReplaceKey:
-			w.replaceKey(ch)
-		case change.AddSurrogateKey:
-			w.numberKey(ch)
-		case change.Undo[change.AddSurrogateKey]:
-			w.unnumberKey(ch)
-		case change.BackfillColumn:
-			w.fillColumn(ch)
-		case change.AddForeignKey:
-			w.addForeignKey(ch)
-		case change.ValidateForeignKey:
-			w.askOrphans(ch.Table, ch.ForeignKey)
-			w.step(ch.Title(), w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+ident(ch.ForeignKey.Name)))
-		case change.DropForeignKey:
-			w.step(ch.Title(), lockReference, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.ForeignKey.Name)))
-		case change.AlterForeignKey:
-			w.alterForeignKey(ch)
-		case change.SetSetting:
-			w.setSetting(ch)
-		case change.AddCheck:
-			w.addCheck(ch)
-		case change.DropCheck:
-			w.step(ch.Title(), lockExclusive, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Check.Name)))
-		case change.ValidateCheck:
-			w.validateCheck(ch)
-		case change.Undo[change.ValidateCheck]:
-			w.forgetCheck(ch)
-		case change.SetDefault:
-			w.setDefault(ch)
-		case change.Rename:
-			w.rename(ch)
-		case change.RebuildIndex:
-			w.rebuildIndex(ch)
-		case change.CompleteIndex:
-			w.completeIndex(ch)
-		case change.DropSequence:
-			w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the sequence for a moment: who takes numbers waits", engine.BlocksBriefly}, "DROP SEQUENCE "+qualified(ch.Schema, ch.Sequence.Name))
-		case change.CreateSequence:
-			w.createSequence(ch)
-		case change.SetNumbering:
-			w.renumber(ch)
-		case change.SetCycle:
-			w.alterSequence(ch.Title(), ch.Schema, ch.Name, map[bool]string{true: "CYCLE", false: "NO CYCLE"}[ch.Cycle])
-		case change.OwnSequence:
-			owner := "NONE"
-			if by := ch.By; by != nil {
-				owner = relation(by.Ref()) + "." + ident(by.Column)
-			}
-			w.alterSequence(ch.Title(), ch.Schema, ch.Name, "OWNED BY "+owner)
-		case change.AdvanceSequence:
-			w.setNext(ch)
-		case change.DetachPartition:
-			w.askReferrers(ch)
-			w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly},
-				fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", relation(ch.Of), relation(ch.Part)))
-		case change.Undo[change.DetachPartition]:
-			w.step(ch.Title(), w.reading(lock{"SHARE UPDATE EXCLUSIVE on the whole, ACCESS EXCLUSIVE on the partition while its rows are looked through", engine.BlocksAtWork}, ch.On()),
-				fmt.Sprintf("ALTER TABLE ONLY %s ATTACH PARTITION %s %s", relation(ch.Of.Of), relation(ch.On()), ch.Before.Bounds))
-		case change.RenameTable:
-			s := w.step(ch.Title(), lockExclusive, alter(ch.Table, "RENAME TO "+ident(ch.To)))
-			s.Notes = append(s.Notes, "programs that name the table have to name it otherwise from then on; its indexes keep their names")
-		case change.AddLookupTable:
-			w.addLookup(ch)
-		case change.Undo[change.AddLookupTable]:
-			w.dropLookup(ch)
-		case change.SetRange:
-			as := ""
-			if ch.ToType != ch.FromType {
-				as = "AS " + ch.ToType + " "
-			}
-			w.alterSequence(ch.Title(), ch.Schema, ch.Name, fmt.Sprintf("%sMAXVALUE %d", as, ch.ToMost))
-		case change.SplitSequence:
-			w.splitSequence(ch)
-		case change.Undo[change.SplitSequence]:
-			w.joinSequence(ch)
-		case change.MakeIdentity:
-			w.numberItself(ch)
-		case change.Undo[change.MakeIdentity]:
-			w.numberByTrigger(ch)
-		case change.Maintain:
-			w.tend(ch)
-		case change.PartitionTable:
-			if err := w.divide(ch); err != nil {
-				return nil, err
-			}
-		case change.Undo[change.PartitionTable]:
-			w.undivide(ch)
-		case change.AddPartition:
-			w.addPartition(ch)
-		case change.Undo[change.AddPartition]:
-			w.dropPartition(ch)
-		case change.SetTrigger:
-			w.setTrigger(ch)
-		case change.ReplaceView:
-			w.redefineView(ch)
-		case change.ReplaceRoutine:
-			w.redefineRoutine(ch)
-		case change.ReplaceTrigger:
-			w.replaceTrigger(ch)
-		case change.AlterSequence:
-			w.countOtherwise(ch)
-		case change.SetComment:
-			w.setComment(ch)
-		case change.CreateObjects:
-			w.build(ch)
-		case change.DropObjects:
-			w.raze(ch)
-		case change.Undo[change.BackfillColumn], change.NoReversal:
-		default:
-			return nil, fmt.Errorf("%s cannot be written for PostgreSQL", ch.Title())
+	})}
+	err := w.Each(func(i int, ch change.Change) (int, error) {
+		if add, ok := ch.(change.AddPartition); !ok || strings.EqualFold(add.Bounds, "DEFAULT") {
+			defer func() { w.rests = nil }()
 		}
-		for _, it := range plan[first : i+1] {
-			if add, ok := it.Change.(change.AddPartition); !ok || strings.EqualFold(add.Bounds, "DEFAULT") {
-				w.rests = nil
-			}
-			if err := it.Apply(w.now, can); err != nil {
-				return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
-			}
+		return w.change(i, ch)
+	})
+	return w.Work, err
+}
+
+// change writes one change, or all that stand together in the plan from there on and are
+// one statement; it returns how many.
+func (w *writer) change(i int, ch change.Change) (int, error) {
+	switch ch := ch.(type) {
+	case change.CreateIndex:
+		w.createIndex(ch)
+	case change.DropIndex:
+		w.dropIndex(ch)
+	case change.AlterType:
+		return w.alterTypes(i), nil
+	case change.SetNullable:
+		w.setNullable(ch)
+	case change.AddColumn:
+		w.addColumn(ch)
+	case change.DropColumn:
+		w.dropColumn(ch)
+	case change.AddKey:
+		if columnOf(w.Plan, ch) < 0 {
+			w.addKey(ch)
 		}
+	case change.DropKey:
+		w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Name)))
+	case change.ReplaceKey:
+		w.replaceKey(ch)
+	case change.AddSurrogateKey:
+		w.numberKey(ch)
+	case change.Undo[change.AddSurrogateKey]:
+		w.unnumberKey(ch)
+	case change.BackfillColumn:
+		w.fillColumn(ch)
+	case change.AddForeignKey:
+		w.addForeignKey(ch)
+	case change.ValidateForeignKey:
+		w.AskOrphans(ch.Table, ch.ForeignKey)
+		w.Step(ch.Title(), w.Sized(lockNone, ch.Table), dialect.Alter(ch.Table, "VALIDATE CONSTRAINT "+ident(ch.ForeignKey.Name)))
+	case change.DropForeignKey:
+		w.Step(ch.Title(), lockReference, dialect.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.ForeignKey.Name)))
+	case change.AlterForeignKey:
+		w.alterForeignKey(ch)
+	case change.SetSetting:
+		w.setSetting(ch)
+	case change.AddCheck:
+		w.addCheck(ch)
+	case change.DropCheck:
+		w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Check.Name)))
+	case change.ValidateCheck:
+		w.validateCheck(ch)
+	case change.Undo[change.ValidateCheck]:
+		w.forgetCheck(ch)
+	case change.SetDefault:
+		w.setDefault(ch)
+	case change.Rename:
+		w.rename(ch)
+	case change.RebuildIndex:
+		w.rebuildIndex(ch)
+	case change.CompleteIndex:
+		w.completeIndex(ch)
+	case change.DropSequence:
+		w.Step(ch.Title(), ddl.Takes("ACCESS EXCLUSIVE on the sequence for a moment: who takes numbers waits", engine.BlocksBriefly), "DROP SEQUENCE "+qualified(ch.Schema, ch.Sequence.Name))
+	case change.CreateSequence:
+		w.createSequence(ch)
+	case change.SetNumbering:
+		w.renumber(ch)
+	case change.SetCycle:
+		w.alterSequence(ch.Title(), ch.Schema, ch.Name, map[bool]string{true: "CYCLE", false: "NO CYCLE"}[ch.Cycle])
+	case change.OwnSequence:
+		owner := "NONE"
+		if by := ch.By; by != nil {
+			owner = relation(by.Ref()) + "." + ident(by.Column)
+		}
+		w.alterSequence(ch.Title(), ch.Schema, ch.Name, "OWNED BY "+owner)
+	case change.AdvanceSequence:
+		w.setNext(ch)
+	case change.DetachPartition:
+		w.askReferrers(ch)
+		w.Step(ch.Title(), ddl.Takes("ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly),
+			fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", relation(ch.Of), relation(ch.Part)))
+	case change.Undo[change.DetachPartition]:
+		w.Step(ch.Title(), w.Sized(ddl.Takes("SHARE UPDATE EXCLUSIVE on the whole, ACCESS EXCLUSIVE on the partition while its rows are looked through", engine.BlocksAtWork), ch.On()),
+			fmt.Sprintf("ALTER TABLE ONLY %s ATTACH PARTITION %s %s", relation(ch.Of.Of), relation(ch.On()), ch.Before.Bounds))
+	case change.RenameTable:
+		s := w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, "RENAME TO "+ident(ch.To)))
+		s.Notes = append(s.Notes, "programs that name the table have to name it otherwise from then on; its indexes keep their names")
+	case change.SetRange:
+		as := ""
+		if ch.ToType != ch.FromType {
+			as = "AS " + ch.ToType + " "
+		}
+		w.alterSequence(ch.Title(), ch.Schema, ch.Name, fmt.Sprintf("%sMAXVALUE %d", as, ch.ToMost))
+	case change.SplitSequence:
+		w.splitSequence(ch)
+	case change.Undo[change.SplitSequence]:
+		w.joinSequence(ch)
+	case change.MakeIdentity:
+		w.numberItself(ch)
+	case change.Undo[change.MakeIdentity]:
+		w.numberByTrigger(ch)
+	case change.Maintain:
+		w.tend(ch)
+	case change.PartitionTable:
+		return 1, w.divide(ch)
+	case change.Undo[change.PartitionTable]:
+		w.undivide(ch)
+	case change.AddPartition:
+		w.addPartition(ch)
+	case change.Undo[change.AddPartition]:
+		w.dropPartition(ch)
+	case change.SetTrigger:
+		w.setTrigger(ch)
+	case change.ReplaceView:
+		w.redefineView(ch)
+	case change.ReplaceRoutine:
+		w.redefineRoutine(ch)
+	case change.ReplaceTrigger:
+		w.replaceTrigger(ch)
+	case change.AlterSequence:
+		w.countOtherwise(ch)
+	case change.SetComment:
+		w.setComment(ch)
+	case change.CreateObjects:
+		w.build(ch)
+	default:
+		return 0, nil
 	}
-	return w.work, nil
-}
-
-// step adds a step that runs as one transaction.
-func (w *writer) step(title string, l lock, sql ...string) *engine.Step {
-	if len(sql) > 1 {
-		sql = append(append([]string{"BEGIN"}, sql...), "COMMIT")
-	}
-	return w.add(engine.Step{Title: title, Lock: l.says, Blocks: l.blocks, Transaction: true, SQL: sql})
-}
-
-func (w *writer) add(s engine.Step) *engine.Step {
-	s.Answers, s.Changes = w.item.Answers, w.at
-	if on := w.item.Change.On(); on != (catalog.Ref{}) {
-		s.Tables = []catalog.Ref{on}
-	}
-	w.work.Steps = append(w.work.Steps, s)
-	return &w.work.Steps[len(w.work.Steps)-1]
-}
-
-// ask adds a pre-flight question for the step that comes next.
-func (w *writer) ask(title, sql string) {
-	w.work.Preflight = append(w.work.Preflight, engine.Question{Title: title, Step: len(w.work.Steps) + 1, Answers: w.item.Answers, SQL: sql})
-}
-
-func alter(table catalog.Ref, actions ...string) string {
-	return fmt.Sprintf("ALTER TABLE %s %s", relation(table), strings.Join(actions, ", "))
-}
-
-// reading adds how much a step reads, where the survey knows.
-func (w *writer) reading(l lock, ref catalog.Ref) lock {
-	if t := w.now.Table(ref); t != nil && t.Stats.Bytes != nil && *t.Stats.Bytes > 0 {
-		l.says += "; reads " + phrase.Size(*t.Stats.Bytes)
-	}
-	return l
+	return 1, nil
 }
 
 func (w *writer) setNullable(ch change.SetNullable) {
 	c := ident(ch.Column)
 	if ch.Nullable {
-		w.step(ch.Title(), lockExclusive, alter(ch.Table, "ALTER COLUMN "+c+" DROP NOT NULL"))
+		w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, "ALTER COLUMN "+c+" DROP NOT NULL"))
 		return
 	}
-	w.ask(fmt.Sprintf("rows of %s where %s is null", ch.Table, ch.Column),
-		fmt.Sprintf("SELECT * FROM %s WHERE %s IS NULL LIMIT %d", relation(ch.Table), c, shownRows))
+	w.AskNulls(ch.Table, ch.Column)
 	// A validated check spares SET NOT NULL its scan under the strong lock.
-	name := ident(catalog.NewNames(w.now, 63).Free(ch.Table.Schema, "check", "nexdal", ch.Table.Table, ch.Column))
-	w.step(ch.Title()+": promise it", lockExclusive, alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s IS NOT NULL) NOT VALID", name, c)))
-	w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+name))
-	w.step(ch.Title(), lockExclusive, alter(ch.Table, "ALTER COLUMN "+c+" SET NOT NULL"), alter(ch.Table, "DROP CONSTRAINT "+name))
+	name := ident(catalog.NewNames(w.Now, 63).Free(ch.Table.Schema, "check", "nexdal", ch.Table.Table, ch.Column))
+	w.Step(ch.Title()+": promise it", lockExclusive, dialect.Alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s IS NOT NULL) NOT VALID", name, c)))
+	w.Step(ch.Title()+": check the rows", w.Sized(lockNone, ch.Table), dialect.Alter(ch.Table, "VALIDATE CONSTRAINT "+name))
+	w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, "ALTER COLUMN "+c+" SET NOT NULL"), dialect.Alter(ch.Table, "DROP CONSTRAINT "+name))
 }
 
 // alterTypes writes the type changes of one table, which stand together in
 // the plan, as one statement; it returns how many there were.
-func (w *writer) alterTypes(rest change.Plan, at int) int {
+func (w *writer) alterTypes(first int) int {
 	var actions, titles []string
-	on, n := rest[0].Change.On(), 0
+	on := w.Item.Change.On()
 	rewrites := false
-	for _, it := range rest {
+	for i, it := range w.Plan[first:] {
 		ch, ok := it.Change.(change.AlterType)
 		if !ok || ch.Table != on {
 			break
 		}
-		if n > 0 {
-			w.at = append(w.at, at+n)
+		if i > 0 {
+			w.With(first + i)
 		}
-		n++
-		w.item.Answers = change.Union(w.item.Answers, it.Answers)
-		if title, sql, ok := narrowed(ch); ok {
-			w.ask(title, sql)
-		}
+		w.AskUnfit(ch, unfit(ch))
 		collate := ""
 		if ch.To.Collation != "" {
 			collate = " COLLATE " + collationName(ch.To.Collation)
@@ -375,14 +330,14 @@ func (w *writer) alterTypes(rest change.Plan, at int) int {
 	if rewrites {
 		l = lockRetype
 	}
-	w.step(strings.Join(titles, "; "), w.reading(l, on), append([]string{alter(on, actions...)}, w.offAgain(on, rest[:n])...)...)
-	return n
+	w.Step(strings.Join(titles, "; "), w.Sized(l, on), append([]string{dialect.Alter(on, actions...)}, w.offAgain(on, w.Plan[first:first+len(actions)])...)...)
+	return len(actions)
 }
 
 // offAgain switches foreign keys off that were off: the engine makes them anew, and
 // switched on, where a column on either side gets another type.
 func (w *writer) offAgain(on catalog.Ref, changes change.Plan) (sql []string) {
-	for _, t := range w.now.Tables() {
+	for _, t := range w.Now.Tables() {
 		for _, f := range t.ForeignKeys {
 			if f.Disabled && slices.ContainsFunc(changes, func(it change.Item) bool {
 				ch := it.Change.(change.AlterType)
@@ -395,7 +350,7 @@ func (w *writer) offAgain(on catalog.Ref, changes change.Plan) (sql []string) {
 	return sql
 }
 
-func (w *writer) addColumn(ch change.AddColumn, plan change.Plan) {
+func (w *writer) addColumn(ch change.AddColumn) {
 	col, lock := ch.Column, lockExclusive
 	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
 	bare := *col
@@ -403,25 +358,23 @@ func (w *writer) addColumn(ch change.AddColumn, plan change.Plan) {
 	text, _ := c.column(&catalog.Table{}, &bare, false)
 	actions := []string{"ADD COLUMN " + text}
 	title := ch.Title()
-	for i, it := range plan {
-		if k, ok := it.Change.(change.AddKey); ok && columnOf(plan, k) == w.at[0] {
+	for i, it := range w.Plan {
+		if k, ok := it.Change.(change.AddKey); ok && columnOf(w.Plan, k) == w.At[0] {
 			actions = append(actions, fmt.Sprintf("ADD CONSTRAINT %s PRIMARY KEY (%s)", ident(k.Key.Name), idents(k.Key.Columns)))
 			title += " as its primary key"
-			w.at = append(w.at, i)
+			w.At = append(w.At, i)
 			break
 		}
 	}
 	numbered := col.Identity == catalog.IdentityAlways || col.Identity == catalog.IdentityByDefault
 	if numbered || col.Generated != "" || len(actions) > 1 {
-		lock = w.reading(lockRewrite, ch.Table) // a default alone is kept once for all rows
+		lock = w.Sized(lockRewrite, ch.Table) // a default alone is kept once for all rows
 	}
-	if !col.Nullable && col.Default == "" && !numbered && col.Generated == "" {
-		w.ask(fmt.Sprintf("rows of %s, for which the new column %s has no value", ch.Table, col.Name), fmt.Sprintf("SELECT * FROM %s LIMIT 1", relation(ch.Table)))
-	}
-	s := w.step(title, lock, alter(ch.Table, actions...))
+	w.AskUnvalued(ch.Table, col)
+	s := w.Step(title, lock, dialect.Alter(ch.Table, actions...))
 	s.Notes = append(s.Notes, "programs that select * see one column more")
 	if col.Comment != "" {
-		w.step(title+": its comment", lockNone, fmt.Sprintf("COMMENT ON COLUMN %s.%s IS %s", relation(ch.Table), ident(col.Name), literal(col.Comment)))
+		w.Step(title+": its comment", lockNone, fmt.Sprintf("COMMENT ON COLUMN %s.%s IS %s", relation(ch.Table), ident(col.Name), literal(col.Comment)))
 	}
 }
 
@@ -448,15 +401,15 @@ func columnOf(plan change.Plan, k change.AddKey) int {
 }
 
 func (w *writer) dropColumn(ch change.DropColumn) {
-	s := w.step(ch.Title(), lockExclusive, alter(ch.Table, "DROP COLUMN "+ident(ch.Column)))
+	s := w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, "DROP COLUMN "+ident(ch.Column)))
 	s.Notes = append(s.Notes, fmt.Sprintf("the values of %s are lost", ch.Column))
 }
 
 func (w *writer) setSetting(ch change.SetSetting) {
-	sql := fmt.Sprintf("ALTER DATABASE %s RESET %s", ident(w.now.Database), ident(ch.Name))
+	sql := fmt.Sprintf("ALTER DATABASE %s RESET %s", ident(w.Now.Database), ident(ch.Name))
 	if ch.To != "" {
-		sql = fmt.Sprintf("ALTER DATABASE %s SET %s = %s", ident(w.now.Database), ident(ch.Name), literal(ch.To))
+		sql = fmt.Sprintf("ALTER DATABASE %s SET %s = %s", ident(w.Now.Database), ident(ch.Name), literal(ch.To))
 	}
-	s := w.step(ch.Title(), lock{"none; sessions that are open keep the old value", engine.BlocksNobody}, sql)
+	s := w.Step(ch.Title(), ddl.Takes("none; sessions that are open keep the old value", engine.BlocksNobody), sql)
 	s.Notes = append(s.Notes, "only a superuser may set this")
 }

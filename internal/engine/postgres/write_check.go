@@ -6,14 +6,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine/ddl"
 )
-
-// askBreaks asks for rows that a check would refuse. A row for which the
-// condition is unknown passes a check.
-func (w *writer) askBreaks(table catalog.Ref, k *catalog.Check) {
-	w.ask(fmt.Sprintf("rows of %s that break %s", table, k.Expression),
-		fmt.Sprintf("SELECT * FROM %s WHERE NOT (%s) LIMIT %d", relation(table), stable(k.Expression), shownRows))
-}
 
 func checkClause(k *catalog.Check) string {
 	s := constraint(k.Name) + "CHECK (" + stable(k.Expression) + ")"
@@ -35,22 +29,22 @@ func commentOn(table catalog.Ref, k *catalog.Check) []string {
 func (w *writer) addCheck(ch change.AddCheck) {
 	k := ch.Check
 	if !k.NotValidated {
-		w.askBreaks(ch.Table, k)
+		w.AskBreaks(ch.Table, k, stable(k.Expression))
 	}
-	w.step(ch.Title(), lockExclusive, append([]string{alter(ch.Table, "ADD "+checkClause(k)+" NOT VALID")}, commentOn(ch.Table, k)...)...)
+	w.Step(ch.Title(), lockExclusive, append([]string{dialect.Alter(ch.Table, "ADD "+checkClause(k)+" NOT VALID")}, commentOn(ch.Table, k)...)...)
 	if !k.NotValidated {
-		w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+ident(k.Name)))
+		w.Step(ch.Title()+": check the rows", w.Sized(lockNone, ch.Table), dialect.Alter(ch.Table, "VALIDATE CONSTRAINT "+ident(k.Name)))
 	}
 }
 
 func (w *writer) validateCheck(ch change.ValidateCheck) {
-	w.askBreaks(ch.Table, ch.Check)
-	w.step(ch.Title(), w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+ident(ch.Check.Name)))
+	w.AskBreaks(ch.Table, ch.Check, stable(ch.Check.Expression))
+	w.Step(ch.Title(), w.Sized(lockNone, ch.Table), dialect.Alter(ch.Table, "VALIDATE CONSTRAINT "+ident(ch.Check.Name)))
 }
 
 func (w *writer) forgetCheck(ch change.Undo[change.ValidateCheck]) {
 	k := ch.Of.Check
-	w.step(ch.Title(), lockExclusive, append([]string{alter(ch.On(), "DROP CONSTRAINT "+ident(k.Name), "ADD "+checkClause(k)+" NOT VALID")}, commentOn(ch.On(), k)...)...)
+	w.Step(ch.Title(), lockExclusive, append([]string{dialect.Alter(ch.On(), "DROP CONSTRAINT "+ident(k.Name), "ADD "+checkClause(k)+" NOT VALID")}, commentOn(ch.On(), k)...)...)
 }
 
 func (w *writer) setDefault(ch change.SetDefault) {
@@ -58,34 +52,34 @@ func (w *writer) setDefault(ch change.SetDefault) {
 	if ch.To != "" {
 		action = "ALTER COLUMN " + ident(ch.Column) + " SET DEFAULT " + ch.To
 	}
-	w.step(ch.Title(), lockExclusive, alter(ch.Table, action))
+	w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, action))
 }
 
 // rename gives the index or constraint its new name, which takes a moment
 // (https://www.postgresql.org/docs/current/sql-alterindex.html).
 func (w *writer) rename(ch change.Rename) {
 	if ch.Kind == change.RenameIndex {
-		w.step(ch.Title(), lockNone, fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(ch.Table.Schema, ch.From), ident(ch.To)))
+		w.Step(ch.Title(), lockNone, fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(ch.Table.Schema, ch.From), ident(ch.To)))
 		return
 	}
-	w.step(ch.Title(), lockExclusive, alter(ch.Table, "RENAME CONSTRAINT "+ident(ch.From)+" TO "+ident(ch.To)))
+	w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, "RENAME CONSTRAINT "+ident(ch.From)+" TO "+ident(ch.To)))
 }
 
 func (w *writer) rebuildIndex(ch change.RebuildIndex) {
-	l := w.reading(lockNone, ch.Table)
-	s := w.step(ch.Title(), l, "REINDEX INDEX CONCURRENTLY "+qualified(ch.Table.Schema, ch.Name))
+	l := w.Sized(lockNone, ch.Table)
+	s := w.Step(ch.Title(), l, "REINDEX INDEX CONCURRENTLY "+qualified(ch.Table.Schema, ch.Name))
 	s.Transaction = false
 	s.CleanUp = "DROP INDEX CONCURRENTLY IF EXISTS " + qualified(ch.Table.Schema, ch.Name+"_ccnew")
 	s.Notes = append(s.Notes, "waits for transactions that are older than itself; room for a second copy of the index is needed; not taken back, since a sound index is not made unsound again")
 }
 
 func (w *writer) alterSequence(title, schema, name, what string) {
-	w.step(title, lock{"SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", lockExclusive.blocks}, fmt.Sprintf("ALTER SEQUENCE %s %s", qualified(schema, name), what))
+	w.Step(title, ddl.Takes("SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", lockExclusive.Blocks), fmt.Sprintf("ALTER SEQUENCE %s %s", qualified(schema, name), what))
 }
 
 func (w *writer) setNext(ch change.AdvanceSequence) {
 	name := qualified(ch.Schema, ch.Sequence)
-	s := w.step(ch.Title(), w.reading(lock{"SHARE ROW EXCLUSIVE for a moment, for as long as the largest number is looked for: writers of the table wait", lockExclusive.blocks}, ch.Table),
+	s := w.Step(ch.Title(), w.Sized(ddl.Takes("SHARE ROW EXCLUSIVE for a moment, for as long as the largest number is looked for: writers of the table wait", lockExclusive.Blocks), ch.Table),
 		fmt.Sprintf("LOCK TABLE %s IN SHARE ROW EXCLUSIVE MODE", relation(ch.Table)),
 		fmt.Sprintf("SELECT setval(%s, greatest((SELECT max(%s) FROM %s), (SELECT last_value FROM %s)))", literal(name), ident(ch.Column), relation(ch.Table), name))
 	s.Notes = append(s.Notes, "not taken back: the sequence would give numbers that are in use")

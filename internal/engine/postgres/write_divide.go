@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/ddl"
 )
 
 // refusesDivide says what keeps a table from being partitioned by a script of ours.
@@ -45,29 +46,29 @@ func numbersItself(c *catalog.Column) bool {
 // (https://www.postgresql.org/docs/current/ddl-partitioning.html, section "Partition
 // Maintenance").
 func (w *writer) divide(ch change.PartitionTable) error {
-	can, after := Engine{}.Abilities(w.now.Engine.Version), w.now.Clone()
+	can, after := Engine{}.Abilities(w.Now.Engine.Version), w.Now.Clone()
 	if err := change.Apply(ch, after, can); err != nil {
 		return err
 	}
-	old, whole := w.now.Table(ch.Table), after.Table(ch.Table)
+	old, whole := w.Now.Table(ch.Table), after.Table(ch.Table)
 	first := after.Table(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Parts[0].Name})
 	name, part := relation(ch.Table), relation(first.Ref())
 	if ch.Key != nil {
 		w.buildIndex(ch.Title()+": build the index of the key", ch.Table, behind(&catalog.Key{Name: first.PrimaryKey.Index, Columns: ch.Key.Columns}))
 	}
-	bound := ident(catalog.NewNames(w.now, 63).Free(ch.Table.Schema, "check", "nexdal", ch.Table.Table, "bound"))
+	bound := ident(catalog.NewNames(w.Now, 63).Free(ch.Table.Schema, "check", "nexdal", ch.Table.Table, "bound"))
 	condition := w.below(ch)
-	w.ask(fmt.Sprintf("rows of %s that lie beyond the part that takes them", ch.Table), fmt.Sprintf("SELECT * FROM %s WHERE NOT (%s) LIMIT %d", name, condition, shownRows))
-	s := w.step(ch.Title()+": promise that the rows belong to the first part", lockExclusive, alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s) NOT VALID", bound, condition)))
+	w.Ask(fmt.Sprintf("rows of %s that lie beyond the part that takes them", ch.Table), fmt.Sprintf("SELECT * FROM %s WHERE NOT (%s) LIMIT %d", name, condition, ddl.ShownRows))
+	s := w.Step(ch.Title()+": promise that the rows belong to the first part", lockExclusive, dialect.Alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s) NOT VALID", bound, condition)))
 	s.Notes = append(s.Notes, "rows that belong to a later part are refused until the table is partitioned")
-	w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), alter(ch.Table, "VALIDATE CONSTRAINT "+bound))
+	w.Step(ch.Title()+": check the rows", w.Sized(lockNone, ch.Table), dialect.Alter(ch.Table, "VALIDATE CONSTRAINT "+bound))
 
 	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name)}
 	for _, m := range ch.Moved {
-		sql = append(sql, alter(m.Table, "DROP CONSTRAINT "+ident(m.Old.Name)))
+		sql = append(sql, dialect.Alter(m.Table, "DROP CONSTRAINT "+ident(m.Old.Name)))
 	}
 	if ch.Key != nil {
-		sql = append(sql, alter(ch.Table, "DROP CONSTRAINT "+ident(old.PrimaryKey.Name)))
+		sql = append(sql, dialect.Alter(ch.Table, "DROP CONSTRAINT "+ident(old.PrimaryKey.Name)))
 	}
 	sql = append(sql, fmt.Sprintf("ALTER TABLE %s RENAME TO %s", name, ident(first.Name)))
 	sql = append(sql, renamedIndexes(old, first, ch.Key != nil)...)
@@ -86,7 +87,7 @@ func (w *writer) divide(ch change.PartitionTable) error {
 	sql = append(append(append(sql, c.indexes...), c.references...), c.comments...)
 	sql = append(sql, fmt.Sprintf("ALTER TABLE ONLY %s ATTACH PARTITION %s %s", name, part, first.Bounds),
 		fmt.Sprintf("ALTER TABLE %s DROP CONSTRAINT %s", part, bound))
-	made := w.now.Clone() // as it is when the first part is there
+	made := w.Now.Clone() // as it is when the first part is there
 	firstAlone := ch
 	firstAlone.Parts = ch.Parts[:1]
 	if err := change.Apply(firstAlone, made, can); err != nil {
@@ -103,14 +104,14 @@ func (w *writer) divide(ch change.PartitionTable) error {
 		now, check := w.declare(m.Table, m.New)
 		sql, later = append(sql, now...), append(later, check...)
 	}
-	s = w.step(ch.Title(), lock{"ACCESS EXCLUSIVE on the table and those that it is tied to for a moment: readers and writers wait", engine.BlocksBriefly}, sql...)
+	s = w.Step(ch.Title(), ddl.Takes("ACCESS EXCLUSIVE on the table and those that it is tied to for a moment: readers and writers wait", engine.BlocksBriefly), sql...)
 	s.Tables = append(s.Tables, ch.Tables()...)
 	s.Notes = append(s.Notes, fmt.Sprintf("the rows stay where they are, in a table that is called %s from then on", first.Name), "statements that name the table go on as before; owner and grants are carried over")
 	if len(ch.Moved) > 0 {
 		s.Notes = append(s.Notes, "a foreign key to the table takes the partition column too: rows of others in which that is null are not held to it")
 	}
 	for i, check := range later {
-		w.step(fmt.Sprintf("check the rows of foreign key %s of %s", ch.Moved[i].New.Name, ch.Moved[i].Table), w.reading(lockNone, ch.Moved[i].Table), check)
+		w.Step(fmt.Sprintf("check the rows of foreign key %s of %s", ch.Moved[i].New.Name, ch.Moved[i].Table), w.Sized(lockNone, ch.Moved[i].Table), check)
 	}
 	return nil
 }
@@ -150,7 +151,7 @@ func (w *writer) handOver(t *catalog.Table, old string) (aside, goOn, gone []str
 			goOn = append(goOn, fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", q, relation(t.Ref()), ident(col.Name)))
 			continue
 		}
-		name := catalog.NewNames(w.now, 63).Free(col.Sequence.Schema, "seq", "nexdal", col.Sequence.Table)
+		name := catalog.NewNames(w.Now, 63).Free(col.Sequence.Schema, "seq", "nexdal", col.Sequence.Table)
 		aside = append(aside, fmt.Sprintf("ALTER SEQUENCE %s RENAME TO %s", q, ident(name)))
 		goOn = append(goOn, fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(q), qualified(col.Sequence.Schema, name)))
 		gone = append(gone, fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s DROP IDENTITY", old, ident(col.Name)))
@@ -161,7 +162,7 @@ func (w *writer) handOver(t *catalog.Table, old string) (aside, goOn, gone []str
 // sequences are those of the catalog.
 func (w *writer) sequences() map[catalog.Ref]*catalog.Sequence {
 	all := map[catalog.Ref]*catalog.Sequence{}
-	for _, s := range w.now.Schemas {
+	for _, s := range w.Now.Schemas {
 		for _, q := range s.Sequences {
 			all[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
 		}
@@ -184,13 +185,13 @@ END $nexdal$`, literal(from), literal(to))
 // again.
 func (w *writer) undivide(ch change.Undo[change.PartitionTable]) {
 	of := ch.Of
-	first := w.now.Table(catalog.Ref{Schema: of.Table.Schema, Table: of.Parts[0].Name})
-	was, whole := ch.Before, w.now.Table(of.Table)
+	first := w.Now.Table(catalog.Ref{Schema: of.Table.Schema, Table: of.Parts[0].Name})
+	was, whole := ch.Before, w.Now.Table(of.Table)
 	name, part := relation(of.Table), relation(first.Ref())
 	back := relation(was.Ref())
 	var key string
 	if of.Key != nil {
-		key = catalog.NewNames(w.now, 63).Free(of.Table.Schema, "idx", "nexdal", was.PrimaryKey.Name)
+		key = catalog.NewNames(w.Now, 63).Free(of.Table.Schema, "idx", "nexdal", was.PrimaryKey.Name)
 		w.buildIndex(ch.Title()+": build the index of the key", first.Ref(), behind(&catalog.Key{Name: key, Columns: was.PrimaryKey.Columns}))
 	}
 	var columns []string
@@ -201,7 +202,7 @@ func (w *writer) undivide(ch change.Undo[change.PartitionTable]) {
 	}
 	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name)}
 	for _, m := range of.Moved {
-		sql = append(sql, alter(m.Table, "DROP CONSTRAINT "+ident(m.New.Name)))
+		sql = append(sql, dialect.Alter(m.Table, "DROP CONSTRAINT "+ident(m.New.Name)))
 	}
 	sql = append(sql, fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", name, part),
 		fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT %[2]s FROM %[3]s", part, idents(columns), name))
@@ -227,11 +228,11 @@ func (w *writer) undivide(ch change.Undo[change.PartitionTable]) {
 		now, check := w.declare(m.Table, m.Old)
 		sql, later = append(sql, now...), append(later, check...)
 	}
-	s := w.step(ch.Title(), lock{"ACCESS EXCLUSIVE while the rows of the later parts are written into the first: readers and writers of the table wait", engine.BlocksAtWork}, sql...)
+	s := w.Step(ch.Title(), ddl.Takes("ACCESS EXCLUSIVE while the rows of the later parts are written into the first: readers and writers of the table wait", engine.BlocksAtWork), sql...)
 	s.Tables = append(s.Tables, of.Tables()...)
 	s.Notes = append(s.Notes, "rows of two parts that have the same key as it was stop it, without trace")
 	for i, check := range later {
-		w.step(fmt.Sprintf("check the rows of foreign key %s of %s", of.Moved[i].Old.Name, of.Moved[i].Table), w.reading(lockNone, of.Moved[i].Table), check)
+		w.Step(fmt.Sprintf("check the rows of foreign key %s of %s", of.Moved[i].Old.Name, of.Moved[i].Table), w.Sized(lockNone, of.Moved[i].Table), check)
 	}
 }
 
@@ -247,7 +248,7 @@ func (w *writer) handBack(whole *catalog.Table, part string) (aside, goOn []stri
 			goOn = append(goOn, fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", q, part, ident(col.Name)))
 			continue
 		}
-		name := catalog.NewNames(w.now, 63).Free(col.Sequence.Schema, "seq", "nexdal", col.Sequence.Table)
+		name := catalog.NewNames(w.Now, 63).Free(col.Sequence.Schema, "seq", "nexdal", col.Sequence.Table)
 		how := map[catalog.Identity]string{catalog.IdentityAlways: "ALWAYS", catalog.IdentityByDefault: "BY DEFAULT"}[col.Identity]
 		aside = append(aside, fmt.Sprintf("ALTER SEQUENCE %s RENAME TO %s", q, ident(name)),
 			fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s ADD GENERATED %s AS IDENTITY (SEQUENCE NAME %s%s)", part, ident(col.Name), how, q, counting(sequences[*col.Sequence], 0)))

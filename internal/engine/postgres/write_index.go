@@ -11,9 +11,9 @@ import (
 
 func (w *writer) createIndex(ch change.CreateIndex) {
 	if ch.Index.Unique && ch.Index.Predicate == "" && ch.Index.Definition == "" {
-		w.askRepeats(ch.Table, ch.Index.Columns())
+		w.AskRepeats(ch.Table, ch.Index.Columns())
 	}
-	t := w.now.Table(ch.Table)
+	t := w.Now.Table(ch.Table)
 	if t != nil && t.Kind == catalog.Partitioned {
 		w.createPartitioned(ch)
 		return
@@ -30,11 +30,11 @@ func (w *writer) buildIndex(title string, table catalog.Ref, x *catalog.Index) {
 	if x.Definition != "" {
 		create = strings.Replace(x.Definition, " INDEX ", " INDEX CONCURRENTLY ", 1)
 	}
-	l := w.reading(lockNone, table)
+	l := w.Sized(lockNone, table)
 	if l != lockNone {
-		l.says += " twice"
+		l.Says += " twice"
 	}
-	s := engine.Step{Title: title, Lock: l.says, Blocks: l.blocks,
+	s := engine.Step{Title: title, Lock: l.Says, Blocks: l.Blocks,
 		Notes:   []string{"waits for transactions that are older than itself"},
 		CleanUp: "DROP INDEX CONCURRENTLY IF EXISTS " + qualified(table.Schema, x.Name)}
 	if x.Tablespace != "" && x.Definition != "" {
@@ -45,7 +45,7 @@ func (w *writer) buildIndex(title string, table catalog.Ref, x *catalog.Index) {
 	if x.Comment != "" {
 		s.SQL = append(s.SQL, fmt.Sprintf("COMMENT ON INDEX %s IS %s", qualified(table.Schema, x.Name), literal(x.Comment)))
 	}
-	w.add(s)
+	w.Add(s)
 }
 
 func indexText(x *catalog.Index, table catalog.Ref, how string) string {
@@ -101,13 +101,13 @@ const onlyThis = "ONLY"
 // to the one of the whole, which becomes valid with the last
 // (https://www.postgresql.org/docs/current/ddl-partitioning.html 5.11.2.2).
 func (w *writer) createPartitioned(ch change.CreateIndex) {
-	w.step(ch.Title()+": declare it", lockExclusive, indexText(ch.Index, ch.Table, onlyThis))
+	w.Step(ch.Title()+": declare it", lockExclusive, indexText(ch.Index, ch.Table, onlyThis))
 	for _, p := range ch.Partitions {
 		share := *ch.Index
 		share.Name, share.Definition = p.Name, ""
 		title := fmt.Sprintf("create index %s on partition %s", p.Name, p.Table)
-		if t := w.now.Table(p.Table); t != nil && t.Kind == catalog.Partitioned {
-			w.step(title+": declare it", lockExclusive, indexText(&share, p.Table, onlyThis))
+		if t := w.Now.Table(p.Table); t != nil && t.Kind == catalog.Partitioned {
+			w.Step(title+": declare it", lockExclusive, indexText(&share, p.Table, onlyThis))
 		} else {
 			w.buildIndex(title, p.Table, &share)
 		}
@@ -122,7 +122,7 @@ func (w *writer) createPartitioned(ch change.CreateIndex) {
 				}
 			}
 		}
-		w.step(fmt.Sprintf("attach index %s to %s", p.Name, p.Parent), lockExclusive,
+		w.Step(fmt.Sprintf("attach index %s to %s", p.Name, p.Parent), lockExclusive,
 			fmt.Sprintf("ALTER INDEX %s ATTACH PARTITION %s", parent, qualified(p.Table.Schema, p.Name)))
 	}
 }
@@ -133,7 +133,7 @@ func (w *writer) completeIndex(ch change.CompleteIndex) {
 		share := *ch.Index
 		share.Name, share.Definition = p.Name, ""
 		w.buildIndex(fmt.Sprintf("create index %s on partition %s", p.Name, p.Table), p.Table, &share)
-		s := w.step(fmt.Sprintf("attach index %s to %s", p.Name, p.Parent), lockExclusive,
+		s := w.Step(fmt.Sprintf("attach index %s to %s", p.Name, p.Parent), lockExclusive,
 			fmt.Sprintf("ALTER INDEX %s ATTACH PARTITION %s", qualified(ch.Table.Schema, p.Parent), qualified(p.Table.Schema, p.Name)))
 		s.Notes = append(s.Notes, "not taken back: a share of an index cannot be taken off again")
 	}
@@ -141,10 +141,10 @@ func (w *writer) completeIndex(ch change.CompleteIndex) {
 
 func (w *writer) dropIndex(ch change.DropIndex) {
 	name := qualified(ch.Table.Schema, ch.Name)
-	if t := w.now.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
-		w.step(ch.Title(), lockParts, "DROP INDEX "+name)
+	if t := w.Now.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
+		w.Step(ch.Title(), lockParts, "DROP INDEX "+name)
 		return
 	}
-	w.add(engine.Step{Title: ch.Title(), Lock: lockNone.says, Notes: []string{"waits for transactions that use the table"},
+	w.Add(engine.Step{Title: ch.Title(), Lock: lockNone.Says, Notes: []string{"waits for transactions that use the table"},
 		SQL: []string{"DROP INDEX CONCURRENTLY " + name}})
 }

@@ -7,6 +7,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine/ddl"
 )
 
 func (w *writer) addKey(ch change.AddKey) {
@@ -14,14 +15,14 @@ func (w *writer) addKey(ch change.AddKey) {
 	if ch.Primary {
 		kind = "PRIMARY KEY"
 	}
-	w.askRepeats(ch.Table, ch.Key.Columns)
-	if t := w.now.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
-		w.step(ch.Title(), w.reading(lockBuild, ch.Table),
-			alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s %s (%s)", ident(ch.Key.Name), kind, idents(ch.Key.Columns))))
+	w.AskRepeats(ch.Table, ch.Key.Columns)
+	if t := w.Now.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
+		w.Step(ch.Title(), w.Sized(lockBuild, ch.Table),
+			dialect.Alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s %s (%s)", ident(ch.Key.Name), kind, idents(ch.Key.Columns))))
 		return
 	}
 	w.buildIndex(ch.Title()+": build its index", ch.Table, behind(ch.Key))
-	w.step(ch.Title(), lockExclusive, w.usingIndex(ch.Table, ch.Key, ch.Primary)...)
+	w.Step(ch.Title(), lockExclusive, w.usingIndex(ch.Table, ch.Key, ch.Primary)...)
 }
 
 // behind is the index that a key stands on.
@@ -46,7 +47,7 @@ func (w *writer) usingIndex(table catalog.Ref, k *catalog.Key, primary bool) []s
 	if k.Deferred {
 		clause += " INITIALLY DEFERRED"
 	}
-	sql := []string{alter(table, clause)}
+	sql := []string{dialect.Alter(table, clause)}
 	if k.Comment != "" {
 		sql = append(sql, fmt.Sprintf("COMMENT ON CONSTRAINT %s ON %s IS %s", ident(k.Name), relation(table), literal(k.Comment)))
 	}
@@ -64,13 +65,13 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 		if ch.To.Primary {
 			kind = "PRIMARY KEY"
 		}
-		s := w.step(ch.Title(), lockExclusive, alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s %s USING INDEX %s", ident(k.Name), kind, ident(ch.From.Index.Name))))
+		s := w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s %s USING INDEX %s", ident(k.Name), kind, ident(ch.From.Index.Name))))
 		s.Notes = append(s.Notes, fmt.Sprintf("the index %s is called %s from then on", ch.From.Index.Name, k.Name))
 		return
 	}
 	if ch.To.Key != nil && ch.To.Key.NullsNotDistinct && !ch.From.Key.NullsNotDistinct {
-		w.ask(fmt.Sprintf("values of %s (%s), a null counted as one, that occur more than once", ch.Table, strings.Join(ch.To.Key.Columns, ", ")),
-			fmt.Sprintf("SELECT %[1]s, count(*) AS times\n  FROM %[2]s\n  GROUP BY %[1]s HAVING count(*) > 1 LIMIT %[3]d", idents(ch.To.Key.Columns), relation(ch.Table), shownRows))
+		w.Ask(fmt.Sprintf("values of %s (%s), a null counted as one, that occur more than once", ch.Table, strings.Join(ch.To.Key.Columns, ", ")),
+			fmt.Sprintf("SELECT %[1]s, count(*) AS times\n  FROM %[2]s\n  GROUP BY %[1]s HAVING count(*) > 1 LIMIT %[3]d", idents(ch.To.Key.Columns), relation(ch.Table), ddl.ShownRows))
 	}
 	next := ch.To.Index
 	if next == nil {
@@ -79,13 +80,13 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 	var named []string // where the two cannot be there side by side under one name
 	if ch.From.Key != nil && ch.To.Name() == ch.From.Name() {
 		beside := *next
-		beside.Name, beside.Definition = catalog.NewNames(w.now, 63).Free(ch.Table.Schema, "idx", "nexdal", next.Name), ""
+		beside.Name, beside.Definition = catalog.NewNames(w.Now, 63).Free(ch.Table.Schema, "idx", "nexdal", next.Name), ""
 		named = []string{fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(ch.Table.Schema, beside.Name), ident(next.Name))}
 		next = &beside
 	}
 	w.buildIndex(ch.Title()+": build the index", ch.Table, next)
 	lean := w.leaning(ch.Table, ch.From.Name())
-	sql := append(append(lean.drop, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name()))), named...)
+	sql := append(append(lean.drop, dialect.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name()))), named...)
 	if ch.To.Key != nil {
 		sql = append(sql, w.usingIndex(ch.Table, ch.To.Key, ch.To.Primary)...)
 	}
@@ -93,7 +94,7 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 	if len(lean.tables) > 0 {
 		l = lockTied
 	}
-	s := w.step(ch.Title(), l, append(sql, lean.again...)...)
+	s := w.Step(ch.Title(), l, append(sql, lean.again...)...)
 	s.Tables = append(s.Tables, lean.tables...)
 	lean.check(w)
 }
@@ -103,20 +104,20 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 // version 18, they are checked at once.
 func (w *writer) declare(table catalog.Ref, f *catalog.ForeignKey) (now, later []string) {
 	clause := foreignKey(f)
-	t := w.now.Table(table)
+	t := w.Now.Table(table)
 	if t == nil || t.Kind != catalog.Partitioned {
 		clause += " NOT VALID"
 		if !f.NotValidated && !f.Disabled {
-			later = append(later, alter(table, "VALIDATE CONSTRAINT "+ident(f.Name)))
+			later = append(later, dialect.Alter(table, "VALIDATE CONSTRAINT "+ident(f.Name)))
 		}
 	}
-	now = append(now, alter(table, "ADD "+clause))
+	now = append(now, dialect.Alter(table, "ADD "+clause))
 	if f.Comment != "" {
 		now = append(now, fmt.Sprintf("COMMENT ON CONSTRAINT %s ON %s IS %s", ident(f.Name), relation(table), literal(f.Comment)))
 	}
 	if f.Disabled {
 		if !f.NotValidated {
-			now = append(now, alter(table, "VALIDATE CONSTRAINT "+ident(f.Name)))
+			now = append(now, dialect.Alter(table, "VALIDATE CONSTRAINT "+ident(f.Name)))
 		}
 		now = append(now, switchOff(table, f))
 	}
@@ -154,17 +155,17 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 			if ch.New.Deferrable {
 				how = "DEFERRABLE INITIALLY " + map[bool]string{true: "DEFERRED", false: "IMMEDIATE"}[ch.New.Deferred]
 			}
-			w.step(ch.Title(), lockShared, alter(ch.Table, "ALTER CONSTRAINT "+ident(ch.Old.Name)+" "+how))
+			w.Step(ch.Title(), lockShared, dialect.Alter(ch.Table, "ALTER CONSTRAINT "+ident(ch.Old.Name)+" "+how))
 			return
 		}
 	}
 	if ch.Old.Disabled || ch.Old.NotValidated && !ch.New.NotValidated {
-		w.askOrphans(ch.Table, ch.New)
+		w.AskOrphans(ch.Table, ch.New)
 	}
 	now, later := w.declare(ch.Table, ch.New)
-	w.step(ch.Title(), lockReference, append([]string{alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Old.Name))}, now...)...)
+	w.Step(ch.Title(), lockReference, append([]string{dialect.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Old.Name))}, now...)...)
 	for _, v := range later {
-		w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), v)
+		w.Step(ch.Title()+": check the rows", w.Sized(lockNone, ch.Table), v)
 	}
 }
 
@@ -172,14 +173,14 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 // lock.
 func (w *writer) addForeignKey(ch change.AddForeignKey) {
 	if !ch.Unchecked && !ch.ForeignKey.NotValidated {
-		w.askOrphans(ch.Table, ch.ForeignKey)
+		w.AskOrphans(ch.Table, ch.ForeignKey)
 	}
 	f := ch.ForeignKey.Clone()
 	f.NotValidated = f.NotValidated || ch.Unchecked
 	now, later := w.declare(ch.Table, f)
 	lock := lockShared
-	w.step(ch.Title(), lock, now...)
+	w.Step(ch.Title(), lock, now...)
 	for _, v := range later {
-		w.step(ch.Title()+": check the rows", w.reading(lockNone, ch.Table), v)
+		w.Step(ch.Title()+": check the rows", w.Sized(lockNone, ch.Table), v)
 	}
 }

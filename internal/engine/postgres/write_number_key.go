@@ -6,6 +6,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/ddl"
 )
 
 // numberKey builds the unique index beside the key; then, in one transaction, the
@@ -16,10 +17,10 @@ func (w *writer) numberKey(ch change.AddSurrogateKey) {
 	lean := w.leaning(ch.Table, ch.From.Name)
 	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
 	text, _ := c.column(&catalog.Table{}, ch.Column, false)
-	sql := append(lean.drop, alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name)))
+	sql := append(lean.drop, dialect.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name)))
 	sql = append(sql, w.usingIndex(ch.Table, ch.Unique, false)...)
-	sql = append(sql, alter(ch.Table, "ADD COLUMN "+text, fmt.Sprintf("ADD CONSTRAINT %s PRIMARY KEY (%s)", ident(ch.Key.Name), idents(ch.Key.Columns))))
-	s := w.step(ch.Title(), w.reading(lockRewrite, ch.Table), append(sql, lean.again...)...)
+	sql = append(sql, dialect.Alter(ch.Table, "ADD COLUMN "+text, fmt.Sprintf("ADD CONSTRAINT %s PRIMARY KEY (%s)", ident(ch.Key.Name), idents(ch.Key.Columns))))
+	s := w.Step(ch.Title(), w.Sized(lockRewrite, ch.Table), append(sql, lean.again...)...)
 	s.Tables = append(s.Tables, lean.tables...)
 	s.Notes = append(s.Notes, "programs that select * see one column more")
 	lean.check(w)
@@ -29,13 +30,13 @@ func (w *writer) numberKey(ch change.AddSurrogateKey) {
 func (w *writer) unnumberKey(ch change.Undo[change.AddSurrogateKey]) {
 	of := ch.Of
 	next := behind(of.From)
-	next.Name = catalog.NewNames(w.now, 63).Free(of.Table.Schema, "idx", "nexdal", of.From.Name)
+	next.Name = catalog.NewNames(w.Now, 63).Free(of.Table.Schema, "idx", "nexdal", of.From.Name)
 	w.buildIndex(ch.Title()+": build the index", of.Table, next)
 	lean := w.leaning(of.Table, of.Unique.Name)
-	sql := append(lean.drop, alter(of.Table, "DROP COLUMN "+ident(of.Column.Name)), alter(of.Table, "DROP CONSTRAINT "+ident(of.Unique.Name)),
+	sql := append(lean.drop, dialect.Alter(of.Table, "DROP COLUMN "+ident(of.Column.Name)), dialect.Alter(of.Table, "DROP CONSTRAINT "+ident(of.Unique.Name)),
 		fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(of.Table.Schema, next.Name), ident(of.From.Name)))
 	sql = append(sql, w.usingIndex(of.Table, of.From, true)...)
-	s := w.step(ch.Title(), lockTied, append(sql, lean.again...)...)
+	s := w.Step(ch.Title(), lockTied, append(sql, lean.again...)...)
 	s.Tables = append(s.Tables, lean.tables...)
 	s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", of.Column.Name))
 	lean.check(w)
@@ -43,7 +44,7 @@ func (w *writer) unnumberKey(ch change.Undo[change.AddSurrogateKey]) {
 
 // fillColumn writes every row that has a parent; it can be done again.
 func (w *writer) fillColumn(ch change.BackfillColumn) {
-	s := w.step(ch.Title(), w.reading(lock{"the rows that are written: who writes one of them waits", engine.BlocksAtWork}, ch.Table),
+	s := w.Step(ch.Title(), w.Sized(ddl.Takes("the rows that are written: who writes one of them waits", engine.BlocksAtWork), ch.Table),
 		fmt.Sprintf("UPDATE %s AS c\n  SET %s = p.%s\n  FROM %s AS p\n  WHERE %s AND c.%s IS NULL", relation(ch.Table), ident(ch.Column), ident(ch.From), relation(ch.Via.Target),
 			quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns), ident(ch.Column)))
 	s.Notes = append(s.Notes, filledNote)
@@ -68,18 +69,18 @@ func (l leaning) check(w *writer) {
 
 func (w *writer) leaning(table catalog.Ref, index string) leaning {
 	var l leaning
-	for _, r := range w.now.Lookup().Referrers(table) {
+	for _, r := range w.Now.Lookup().Referrers(table) {
 		f, on := r.ForeignKey, r.Table.Ref()
 		if f.TargetIndex != index || f.Inherited {
 			continue
 		}
-		l.drop = append(l.drop, alter(on, "DROP CONSTRAINT "+ident(f.Name)))
+		l.drop = append(l.drop, dialect.Alter(on, "DROP CONSTRAINT "+ident(f.Name)))
 		l.tables = append(l.tables, on)
 		now, later := w.declare(on, f)
 		l.again = append(l.again, now...)
 		for _, v := range later {
 			l.later = append(l.later, func(w *writer) {
-				w.step(fmt.Sprintf("check the rows of foreign key %s of %s", f.Name, on), w.reading(lockNone, on), v)
+				w.Step(fmt.Sprintf("check the rows of foreign key %s of %s", f.Name, on), w.Sized(lockNone, on), v)
 			})
 		}
 	}

@@ -8,16 +8,17 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/ddl"
 )
 
 // lockAttach is what attaching takes
 // (https://www.postgresql.org/docs/current/sql-altertable.html, ATTACH PARTITION).
-var lockAttach = lock{"SHARE UPDATE EXCLUSIVE on the whole for a moment: neither readers nor writers of it wait", engine.BlocksNobody}
+var lockAttach = ddl.Takes("SHARE UPDATE EXCLUSIVE on the whole for a moment: neither readers nor writers of it wait", engine.BlocksNobody)
 
 // addPartition makes the part with all that the whole asks of it, by itself, and
 // attaches it then: the whole is locked less than by CREATE TABLE ... PARTITION OF.
 func (w *writer) addPartition(ch change.AddPartition) {
-	part := ch.Made(w.now)
+	part := ch.Made(w.Now)
 	sql := partOf(ch, part)
 	if ch.From != "" {
 		w.movePartition(ch, part, sql)
@@ -25,15 +26,15 @@ func (w *writer) addPartition(ch change.AddPartition) {
 	}
 	l := lockAttach
 	if len(part.ForeignKeys) > 0 {
-		l = lock{l.says + "; SHARE ROW EXCLUSIVE on the tables that it refers to: their writers wait", engine.BlocksBriefly}
+		l = ddl.Takes(l.Says+"; SHARE ROW EXCLUSIVE on the tables that it refers to: their writers wait", engine.BlocksBriefly)
 	}
 	if rest := w.rest(ch.Of); rest != nil && !strings.EqualFold(ch.Bounds, "DEFAULT") {
-		if ch.Where != "" && w.from.Table(rest.Ref()) != nil {
-			w.ask(fmt.Sprintf("rows of %s that belong to the new partition %s (--empty-rest moves them)", rest.Name, ch.Name), fmt.Sprintf("SELECT * FROM %s WHERE %s LIMIT %d", relation(rest.Ref()), ch.Where, shownRows))
+		if ch.Where != "" && w.From.Table(rest.Ref()) != nil {
+			w.Ask(fmt.Sprintf("rows of %s that belong to the new partition %s (--empty-rest moves them)", rest.Name, ch.Name), fmt.Sprintf("SELECT * FROM %s WHERE %s LIMIT %d", relation(rest.Ref()), ch.Where, ddl.ShownRows))
 		}
-		l = lock{l.says + "; ACCESS EXCLUSIVE on the default partition while it is looked through", engine.BlocksBriefly}
+		l = ddl.Takes(l.Says+"; ACCESS EXCLUSIVE on the default partition while it is looked through", engine.BlocksBriefly)
 	}
-	s := w.step(ch.Title(), l, sql...)
+	s := w.Step(ch.Title(), l, sql...)
 	s.Notes = append(s.Notes, partNote)
 }
 
@@ -56,8 +57,8 @@ func (w *writer) movePartition(ch change.AddPartition, part *catalog.Table, sql 
 	n := len(sql) - 1
 	move := moved(part, from, to, " WHERE "+ch.Where)
 	sql = slices.Concat([]string{fmt.Sprintf("LOCK TABLE %s IN SHARE ROW EXCLUSIVE MODE", from)}, sql[:n], []string{move}, sql[n:])
-	s := w.step(ch.Title()+", with the rows of "+ch.From+" that belong to it",
-		lock{fmt.Sprintf("SHARE ROW EXCLUSIVE on %s while the rows are moved, ACCESS EXCLUSIVE while what is left is looked through: who writes rows that no other partition takes waits", ch.From), engine.BlocksAtWork}, sql...)
+	s := w.Step(ch.Title()+", with the rows of "+ch.From+" that belong to it",
+		ddl.Takes(fmt.Sprintf("SHARE ROW EXCLUSIVE on %s while the rows are moved, ACCESS EXCLUSIVE while what is left is looked through: who writes rows that no other partition takes waits", ch.From), engine.BlocksAtWork), sql...)
 	s.Tables = append(s.Tables, catalog.Ref{Schema: ch.Of.Schema, Table: ch.From})
 	s.Notes = append(s.Notes, partNote, "the rows are written anew, and so much more log with them")
 }
@@ -82,7 +83,7 @@ func (w *writer) rest(of catalog.Ref) *catalog.Table {
 		w.rests = map[catalog.Ref]*catalog.Table{}
 	}
 	w.rests[of] = nil
-	for _, s := range w.now.Schemas {
+	for _, s := range w.Now.Schemas {
 		for _, t := range s.Tables {
 			if t.PartitionOf != nil && *t.PartitionOf == of && strings.EqualFold(t.Bounds, "DEFAULT") {
 				w.rests[of] = t
@@ -99,30 +100,30 @@ func (w *writer) dropPartition(undo change.Undo[change.AddPartition]) {
 	if ch.From != "" {
 		whole, name := relation(ch.Of), relation(ch.Ref())
 		from := catalog.Ref{Schema: ch.Of.Schema, Table: ch.From}
-		s := w.step(undo.Title()+", with its rows back into "+ch.From, lock{"ACCESS EXCLUSIVE on the whole and the partition while the rows are moved: their readers and writers wait", engine.BlocksAtWork},
+		s := w.Step(undo.Title()+", with its rows back into "+ch.From, ddl.Takes("ACCESS EXCLUSIVE on the whole and the partition while the rows are moved: their readers and writers wait", engine.BlocksAtWork),
 			fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name), fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", whole, name),
-			moved(w.now.Table(ch.Ref()), name, relation(from), ""), "DROP TABLE "+name)
+			moved(w.Now.Table(ch.Ref()), name, relation(from), ""), "DROP TABLE "+name)
 		s.Tables = append(s.Tables, from)
 		return
 	}
 	part := relation(ch.Ref())
-	w.ask(fmt.Sprintf("rows of partition %s, which would be lost", ch.Name), fmt.Sprintf("SELECT * FROM %s LIMIT %d", part, shownRows))
+	w.Ask(fmt.Sprintf("rows of partition %s, which would be lost", ch.Name), fmt.Sprintf("SELECT * FROM %s LIMIT %d", part, ddl.ShownRows))
 	guard := fmt.Sprintf("DO $nexdal$ BEGIN IF EXISTS (SELECT FROM %s) THEN RAISE EXCEPTION 'the partition holds rows by now'; END IF; END $nexdal$", part)
 	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", part), guard}
-	if w.now.Referred(ch.Of) { // whose foreign keys hold on to every part
+	if w.Now.Referred(ch.Of) { // whose foreign keys hold on to every part
 		sql = append(sql, fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", relation(ch.Of), part))
 	}
-	w.step(undo.Title(), lock{"ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly}, append(sql, "DROP TABLE "+part)...)
+	w.Step(undo.Title(), ddl.Takes("ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly), append(sql, "DROP TABLE "+part)...)
 }
 
 // askReferrers asks for rows that refer to those of the part: they would refer to
 // nothing once it is none.
 func (w *writer) askReferrers(ch change.DetachPartition) {
-	for _, r := range w.now.Lookup().Referrers(ch.Of) {
+	for _, r := range w.Now.Lookup().Referrers(ch.Of) {
 		f := r.ForeignKey
 		if f.Inherited {
 			continue
 		}
-		w.ask(fmt.Sprintf("rows of %s that refer to rows of %s", r.Table.Ref(), ch.Part), fmt.Sprintf("SELECT c.* FROM %s AS c WHERE EXISTS (SELECT FROM %s AS p WHERE %s) LIMIT %d", relation(r.Table.Ref()), relation(ch.Part), quoting.Refers(f.Columns, f.TargetColumns), shownRows))
+		w.Ask(fmt.Sprintf("rows of %s that refer to rows of %s", r.Table.Ref(), ch.Part), fmt.Sprintf("SELECT c.* FROM %s AS c WHERE EXISTS (SELECT FROM %s AS p WHERE %s) LIMIT %d", relation(r.Table.Ref()), relation(ch.Part), quoting.Refers(f.Columns, f.TargetColumns), ddl.ShownRows))
 	}
 }

@@ -11,11 +11,11 @@ import (
 // handed out, while nobody can insert.
 func (w *writer) splitSequence(ch change.SplitSequence) {
 	own, shared := qualified(ch.Shared.Schema, ch.Own.Name), relation(ch.Shared)
-	w.step(ch.Title(), lockExclusive,
+	w.Step(ch.Title(), lockExclusive,
 		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(ch.Table)),
 		fmt.Sprintf("CREATE SEQUENCE %s %s", own, typed(ch.Own)),
 		fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(own), shared),
-		alter(ch.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(ch.Column), ch.To)),
+		dialect.Alter(ch.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(ch.Column), ch.To)),
 		fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", own, relation(ch.Table), ident(ch.Column)))
 }
 
@@ -23,10 +23,10 @@ func (w *writer) splitSequence(ch change.SplitSequence) {
 func (w *writer) joinSequence(ch change.Undo[change.SplitSequence]) {
 	of := ch.Of
 	own, shared := qualified(of.Shared.Schema, of.Own.Name), relation(of.Shared)
-	w.step(ch.Title(), lockExclusive,
+	w.Step(ch.Title(), lockExclusive,
 		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(of.Table)),
 		fmt.Sprintf("SELECT setval(%s, greatest(s.last_value, o.last_value), s.is_called OR o.is_called) FROM %s s, %s o", literal(shared), shared, own),
-		alter(of.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(of.Column), of.From)),
+		dialect.Alter(of.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(of.Column), of.From)),
 		"DROP SEQUENCE "+own)
 }
 
@@ -37,10 +37,10 @@ func (w *writer) numberItself(ch change.MakeIdentity) {
 	if c := counting(ch.Sequence, 0); c != "" {
 		identity += " (" + c[1:] + ")"
 	}
-	s := w.step(ch.Title(), lockExclusive,
+	s := w.Step(ch.Title(), lockExclusive,
 		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(ch.Table)),
 		fmt.Sprintf("DROP TRIGGER %s ON %s", ident(ch.Trigger.Name), relation(ch.Table)),
-		alter(ch.Table, identity),
+		dialect.Alter(ch.Table, identity),
 		fmt.Sprintf("SELECT setval(pg_get_serial_sequence(%s, %s)::regclass, last_value, is_called) FROM %s", literal(relation(ch.Table)), literal(ch.Column), old),
 		"DROP SEQUENCE "+old)
 	s.Notes = append(s.Notes, fmt.Sprintf("the function %s, which the trigger called, stays", ch.Trigger.Calls), "an INSERT that gives a number keeps it from now on; the trigger replaced it")
@@ -53,7 +53,7 @@ func (w *writer) numberByTrigger(ch change.Undo[change.MakeIdentity]) {
 	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(of.Table)),
 		fmt.Sprintf("CREATE SEQUENCE %s %s", again, typed(of.Sequence)),
 		fmt.Sprintf("DO $nexdal$ BEGIN EXECUTE (SELECT format('SELECT setval(%%L, last_value, is_called) FROM %%s', %s, pg_get_serial_sequence(%s, %s))); END $nexdal$", literal(again), literal(relation(of.Table)), literal(of.Column)),
-		alter(of.Table, "ALTER COLUMN "+ident(of.Column)+" DROP IDENTITY"),
+		dialect.Alter(of.Table, "ALTER COLUMN "+ident(of.Column)+" DROP IDENTITY"),
 		stable(of.Trigger.Definition)}
 	if by := of.Sequence.OwnedBy; by != nil {
 		sql = append(sql, fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", again, relation(by.Ref()), ident(by.Column)))
@@ -61,7 +61,7 @@ func (w *writer) numberByTrigger(ch change.Undo[change.MakeIdentity]) {
 	if of.Sequence.Comment != "" {
 		sql = append(sql, fmt.Sprintf("COMMENT ON SEQUENCE %s IS %s", again, literal(of.Sequence.Comment)))
 	}
-	w.step(ch.Title(), lockExclusive, sql...)
+	w.Step(ch.Title(), lockExclusive, sql...)
 }
 
 // nextValue is the default that draws from a sequence, as the engine gives it back with

@@ -9,15 +9,15 @@ import (
 func (w *writer) tend(ch change.Maintain) {
 	on := relation(ch.Table)
 	s := engine.Step{Title: ch.Title()}
-	switch l := w.reading(lockNone, ch.Table); ch.What {
+	switch l := w.Sized(lockNone, ch.Table); ch.What {
 	case change.ReclaimSpace:
-		s.SQL, s.Lock, s.Blocks = []string{"VACUUM (ANALYZE) " + on}, l.says, l.blocks
+		s.SQL, s.Lock, s.Blocks = []string{"VACUUM (ANALYZE) " + on}, l.Says, l.Blocks
 		s.Notes = []string{"the room is used for new rows; the file hardly gets smaller"}
 	case change.RebuildIndexes:
-		s.SQL, s.Lock, s.Blocks = []string{"REINDEX TABLE CONCURRENTLY " + on}, l.says, l.blocks
+		s.SQL, s.Lock, s.Blocks = []string{"REINDEX TABLE CONCURRENTLY " + on}, l.Says, l.Blocks
 		s.Notes = []string{"room for a second copy of the indexes is needed; an index that a failure leaves ends in _ccnew and has to be dropped"}
 	default:
-		s.SQL, s.Lock, s.Blocks, s.Transaction = []string{"ANALYZE " + on}, lockNone.says, lockNone.blocks, true
+		s.SQL, s.Lock, s.Blocks, s.Transaction = []string{"ANALYZE " + on}, lockNone.Says, lockNone.Blocks, true
 	}
-	w.add(s)
+	w.Add(s)
 }

@@ -9,10 +9,11 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/ddl"
 )
 
 // lockText is what giving a view another query takes: who reads it waits.
-var lockText = lock{"ACCESS EXCLUSIVE on the view for a moment: its readers wait", engine.BlocksBriefly}
+var lockText = ddl.Takes("ACCESS EXCLUSIVE on the view for a moment: its readers wait", engine.BlocksBriefly)
 
 // refusesView says why a view cannot be given another text, or "".
 func refusesView(c *catalog.Catalog, ch change.ReplaceView) string {
@@ -122,14 +123,14 @@ func (w *writer) redefineView(ch change.ReplaceView) {
 	if ch.Old.Comment != "" && ch.New.Comment == "" {
 		sql = append(sql, "COMMENT ON VIEW "+name+" IS NULL")
 	}
-	w.step(ch.Title(), lockText, slices.Concat(sql, c.later, c.comments)...)
+	w.Step(ch.Title(), lockText, slices.Concat(sql, c.later, c.comments)...)
 }
 
 // remakeView puts the view and its readers aside under other names, makes them again, and
 // drops those that were: one transaction, so that nobody misses them.
 func (w *writer) remakeView(ch change.ReplaceView) {
-	names := catalog.NewNames(w.now, 63)
-	all := append([]viewIn{{ch.Schema, ch.New}}, readersOf(w.now, catalog.Ref{Schema: ch.Schema, Table: ch.New.Name})...)
+	names := catalog.NewNames(w.Now, 63)
+	all := append([]viewIn{{ch.Schema, ch.New}}, readersOf(w.Now, catalog.Ref{Schema: ch.Schema, Table: ch.New.Name})...)
 	var aside, made, owned, drops []string
 	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
 	for _, r := range all {
@@ -141,7 +142,7 @@ func (w *writer) remakeView(ch change.ReplaceView) {
 	}
 	slices.Reverse(drops)
 	made = slices.Concat(c.objects, c.later, c.triggers, c.comments)
-	s := w.step(ch.Title(), lockText, slices.Concat(aside, made, owned, drops)...)
+	s := w.Step(ch.Title(), lockText, slices.Concat(aside, made, owned, drops)...)
 	note := "columns go or change: the view is another one under its name, with the owner and the grants of the old"
 	if n := len(all) - 1; n > 0 {
 		note += ", and so are the views that read it"
@@ -164,7 +165,7 @@ func (w *writer) redefineRoutine(ch change.ReplaceRoutine) {
 		on, _, _ := strings.Cut(old.comments[0], " IS ")
 		sql = append(sql, on+" IS NULL")
 	}
-	w.step(ch.Title(), lock{"nobody waits: calls under way end as they began", engine.BlocksNobody}, sql...)
+	w.Step(ch.Title(), ddl.Takes("nobody waits: calls under way end as they began", engine.BlocksNobody), sql...)
 }
 
 // replaceTrigger makes, drops or replaces a trigger in one transaction.
@@ -178,7 +179,7 @@ func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 		c.acts(ch.Table, []*catalog.Trigger{ch.New}, nil)
 		sql = append(append(sql, c.triggers...), c.comments...)
 	}
-	w.step(ch.Title(), lockSwitch, sql...)
+	w.Step(ch.Title(), lockSwitch, sql...)
 }
 
 // countOtherwise: https://www.postgresql.org/docs/current/sql-altersequence.html.
@@ -196,13 +197,13 @@ func (w *writer) countOtherwise(ch change.AlterSequence) {
 	if n.Comment != ch.Old.Comment {
 		sql = append(sql, fmt.Sprintf("COMMENT ON SEQUENCE %s IS %s", qualified(ch.Schema, n.Name), orNull(n.Comment)))
 	}
-	w.step(ch.Title(), lock{"SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", lockExclusive.blocks}, sql...)
+	w.Step(ch.Title(), ddl.Takes("SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", lockExclusive.Blocks), sql...)
 }
 
 // setComment: https://www.postgresql.org/docs/current/sql-comment.html.
 func (w *writer) setComment(ch change.SetComment) {
 	on := "TABLE " + relation(ch.Table)
-	switch t := w.now.Table(ch.Table); ch.Kind {
+	switch t := w.Now.Table(ch.Table); ch.Kind {
 	case change.OnTable:
 		if t != nil && t.Kind == catalog.Foreign {
 			on = "FOREIGN TABLE " + relation(ch.Table)
@@ -214,7 +215,7 @@ func (w *writer) setComment(ch change.SetComment) {
 	case change.OnConstraint:
 		on = fmt.Sprintf("CONSTRAINT %s ON %s", ident(ch.Name), relation(ch.Table))
 	}
-	w.step(ch.Title(), lock{"nobody waits", engine.BlocksNobody}, "COMMENT ON "+on+" IS "+orNull(ch.To))
+	w.Step(ch.Title(), ddl.Takes("nobody waits", engine.BlocksNobody), "COMMENT ON "+on+" IS "+orNull(ch.To))
 }
 
 func orNull(text string) string {

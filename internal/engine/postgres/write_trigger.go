@@ -14,5 +14,5 @@ func (w *writer) setTrigger(ch change.SetTrigger) {
 	case ch.Trigger.Enabled == "always":
 		how = "ENABLE ALWAYS TRIGGER "
 	}
-	w.step(ch.Title(), lockSwitch, alter(ch.Table, how+ident(ch.Trigger.Name)))
+	w.Step(ch.Title(), lockSwitch, dialect.Alter(ch.Table, how+ident(ch.Trigger.Name)))
 }

@@ -15,7 +15,8 @@ import (
 // by the procedure of https://www.sqlite.org/lang_altertable.html section 8.
 // Guards within the transaction turn what the engine would let pass (rows not
 // copied, references broken) into errors, so that it is rolled back.
-func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Ref, plan change.Plan, rekeyed map[catalog.Ref]bool) error {
+func (w *writer) rebuild(on catalog.Ref, rekeyed map[catalog.Ref]bool) error {
+	from, to := w.Now, w.To
 	old, new := from.Table(on), to.Table(on)
 	if old == nil || new == nil {
 		return fmt.Errorf("the table is not there")
@@ -25,24 +26,20 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 	var onIt []change.Change
 	var guards []string
 	var twice []string // counts the rows without a parent that are so twice from now on
-	for i, it := range plan {
+	for i, it := range w.Plan {
 		if _, late := it.Change.(change.BackfillColumn); late || it.Change.On() != on {
 			continue
 		}
-		step.Changes = append(step.Changes, i)
-		titles = append(titles, it.Change.Title())
-		for _, a := range it.Answers {
-			if !slices.Contains(step.Answers, a) {
-				step.Answers = append(step.Answers, a)
-			}
+		if titles == nil {
+			w.Place(i)
+		} else {
+			w.With(i)
 		}
+		titles = append(titles, it.Change.Title())
 		if onTable(it.Change) {
 			onIt = append(onIt, it.Change)
 		}
-		if q, ok := question(old, it.Change); ok {
-			q.Step, q.Answers = len(w.Steps)+1, it.Answers
-			w.Preflight = append(w.Preflight, q)
-		}
+		w.ask(old, it.Change)
 		switch ch := it.Change.(type) {
 		case change.AlterType:
 			if where := altered(ch); where != "" {
@@ -86,8 +83,8 @@ func (e Engine) rebuild(w *engine.Work, from, to *catalog.Catalog, on catalog.Re
 	if definition, err = spelled(definition, meant, rekeyed); err != nil {
 		return err
 	}
-	step.SQL = e.rebuildSQL(from, to, old, new, definition, guards, twice)
-	w.Steps = append(w.Steps, step)
+	step.SQL = rebuildSQL(from, to, old, new, definition, guards, twice)
+	w.Add(step)
 	return nil
 }
 
@@ -103,7 +100,7 @@ func rebuilding(t *catalog.Table) engine.Step {
 	return step
 }
 
-func (e Engine) rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition string, guards, twice []string) []string {
+func rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition string, guards, twice []string) []string {
 	name, work := ident(old.Name), ident(working+old.Name)
 	guards = append(guards, fmt.Sprintf("(SELECT count(*) FROM %s) = (SELECT count(*) FROM %s)", name, work))
 	sql := []string{

@@ -7,7 +7,6 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/engine"
 )
 
 // A reference that names a table alone means its primary key, whichever that is
@@ -73,7 +72,8 @@ func spelled(definition string, t *catalog.Table, tables map[catalog.Ref]bool) (
 
 // spell adds the steps that tell the tables that refer to one, and are not rebuilt
 // yet, which columns they mean, and gives them their new texts in the catalog.
-func (e Engine) spell(w *engine.Work, from *catalog.Catalog, lookup *catalog.Lookup, on catalog.Ref, done map[catalog.Ref]bool, plan change.Plan) error {
+func (w *writer) spell(lookup *catalog.Lookup, on catalog.Ref, done map[catalog.Ref]bool) error {
+	from := w.Now
 	told := map[*catalog.Table]bool{}
 	for _, r := range lookup.Referrers(on) {
 		t := r.Table
@@ -93,10 +93,10 @@ func (e Engine) spell(w *engine.Work, from *catalog.Catalog, lookup *catalog.Loo
 		}
 		step := rebuilding(t)
 		step.Title = fmt.Sprintf("say in %s which columns of %s it refers to", t.Ref(), on.Table)
-		step.Answers = answersOf(plan, on)
+		step.Answers = answersOf(w.Plan, on)
 		step.Notes = append(step.Notes, fmt.Sprintf("its foreign key names %s alone, which means the primary key, and that is about to be another", on.Table))
-		step.SQL = e.rebuildSQL(from, from, t, t, text, nil, nil)
-		w.Steps = append(w.Steps, step)
+		step.SQL = rebuildSQL(from, from, t, t, text, nil, nil)
+		w.Work.Steps = append(w.Work.Steps, step)
 		t.Definition = text
 	}
 	return nil
@@ -104,10 +104,11 @@ func (e Engine) spell(w *engine.Work, from *catalog.Catalog, lookup *catalog.Loo
 
 // unspell adds the steps that lead back to the texts that named a table alone, once
 // that means the same again.
-func (e Engine) unspell(w *engine.Work, to *catalog.Catalog, others map[catalog.Ref]bool, plan change.Plan) error {
+func (w *writer) unspell(others map[catalog.Ref]bool) error {
+	to := w.To
 	lookup := to.Lookup()
 	told := map[*catalog.Table]bool{}
-	for _, it := range plan {
+	for _, it := range w.Plan {
 		on := it.Change.On()
 		if !others[on] {
 			continue
@@ -131,10 +132,10 @@ func (e Engine) unspell(w *engine.Work, to *catalog.Catalog, others map[catalog.
 			}
 			step := rebuilding(t)
 			step.Title = fmt.Sprintf("write %s as it was", t.Ref())
-			step.Answers = answersOf(plan, on)
+			step.Answers = answersOf(w.Plan, on)
 			step.Notes = append(step.Notes, fmt.Sprintf("its foreign key may name %s alone again", on.Table))
-			step.SQL = e.rebuildSQL(to, to, t, t, t.Definition, nil, nil)
-			w.Steps = append(w.Steps, step)
+			step.SQL = rebuildSQL(to, to, t, t, t.Definition, nil, nil)
+			w.Work.Steps = append(w.Work.Steps, step)
 		}
 	}
 	return nil

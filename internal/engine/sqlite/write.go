@@ -7,6 +7,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/ddl"
 )
 
 // working is what the name of a table being rebuilt begins with.
@@ -108,125 +109,136 @@ func strictType(native string) bool {
 	return false
 }
 
+// What most steps of the engine take: it has one lock for the database.
+var (
+	lockMoment = ddl.Takes("writers of the database wait for a moment", engine.BlocksBriefly)
+	lockBuild  = ddl.Takes("writers of the database wait while the index is built; readers too, unless it is in WAL mode", engine.BlocksAtWork)
+	lockRename = ddl.Takes("writers of the database wait while the index is built under its new name; readers too, unless it is in WAL mode", engine.BlocksAtWork)
+	lockRows   = ddl.Takes("writers of the database wait while the rows are written; readers too, unless it is in WAL mode", engine.BlocksAtWork)
+	lockRead   = ddl.Takes("writers of the database wait while the table is read", engine.BlocksAtWork)
+)
+
+// dialect is how SQLite writes what all engines have. Foreign keys are switched off
+// outside of the transaction, within which the switch does nothing
+// (https://www.sqlite.org/pragma.html#pragma_foreign_keys).
+var dialect = &ddl.Dialect{
+	Title: "SQLite", Quoting: quoting, Relation: Engine{}.Relation, Literal: literal, Begin: "BEGIN IMMEDIATE",
+	Create:  func(_ *ddl.Writer, t *catalog.Table) []string { return []string{tableText(t)} },
+	Drop:    dropObject,
+	Outside: [2]string{"PRAGMA foreign_keys = OFF", "PRAGMA foreign_keys = ON"},
+	Made:    lockMoment,
+	Gone:    lockMoment,
+}
+
+type writer struct{ *ddl.Writer }
+
 // Write turns the plan into steps: one rebuild for each table that must have
 // one, then the indexes of the others.
 func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
-	w := &engine.Work{Client: []string{".bail on"}}
+	w := &writer{ddl.New(dialect, e, from, to, plan, &engine.Work{Client: []string{".bail on"}})}
 	rebuilt := map[catalog.Ref]bool{}
 	for _, it := range plan {
 		if on := it.Change.On(); on != (catalog.Ref{}) {
 			rebuilt[on] = rebuilt[on] || onTable(it.Change)
 		}
 	}
-	for i, it := range plan {
-		if ch, ok := it.Change.(change.CreateObjects); ok {
-			e.build(w, i, it, ch)
-		}
-		if ch, ok := it.Change.(change.AddLookupTable); ok {
-			addLookup(w, i, it, ch)
+	for i, it := range plan { // what others refer to comes first
+		w.Place(i)
+		switch ch := it.Change.(type) {
+		case change.CreateObjects:
+			w.build(ch)
+		case change.AddLookupTable:
+			w.Common(ch)
 		}
 	}
 	others := rekeyed(from, to, rebuilt)
-	var lookup *catalog.Lookup
-	if len(others) > 0 {
-		from = from.Clone() // whose texts change on the way
-		lookup = from.Lookup()
-	}
+	lookup := w.Now.Lookup()
 	done := map[catalog.Ref]bool{}
 	for _, on := range rebuildOrder(plan, rebuilt) {
 		var err error
 		if others[on] {
-			err = e.spell(w, from, lookup, on, done, plan)
+			err = w.spell(lookup, on, done)
 		}
 		if err == nil {
-			err = e.rebuild(w, from, to, on, plan, others)
+			err = w.rebuild(on, others)
 		}
 		if err != nil {
 			return nil, &engine.TableError{Table: on, Err: err}
 		}
 		done[on] = true
 	}
-	if err := e.unspell(w, to, others, plan); err != nil {
+	if err := w.unspell(others); err != nil {
 		return nil, err
 	}
 	for i, it := range plan {
-		fill, late := it.Change.(change.BackfillColumn) // once the rows are where they belong
-		if _, trigger := it.Change.(change.ReplaceTrigger); trigger {
-			late = true // the rebuild leaves triggers as they are
+		late := false
+		switch it.Change.(type) {
+		case change.BackfillColumn: // once the rows are where they belong
+			late = true
+		case change.ReplaceTrigger: // the rebuild leaves triggers as they are
+			late = true
 		}
 		if rebuilt[it.Change.On()] && !late {
 			continue
 		}
-		step := engine.Step{Title: it.Change.Title(), Changes: []int{i}, Answers: it.Answers, Transaction: true}
-		if on := it.Change.On(); on != (catalog.Ref{}) {
-			step.Tables = []catalog.Ref{on}
+		w.Place(i)
+		if err := w.change(it.Change); err != nil {
+			return nil, err
 		}
-		switch ch := it.Change.(type) {
-		case change.CreateIndex:
-			step.SQL = []string{createIndex(ch.Index, ch.Table.Table)}
-			step.Lock = "writers of the database wait while the index is built; readers too, unless it is in WAL mode"
-			step.Blocks = engine.BlocksAtWork
-			if q, ok := duplicates(ch); ok {
-				q.Step, q.Answers = len(w.Steps)+1, it.Answers
-				w.Preflight = append(w.Preflight, q)
-			}
-		case change.DropIndex:
-			step.SQL = []string{"DROP INDEX " + ident(ch.Name)}
-			step.Lock = "writers of the database wait for a moment"
-			step.Blocks = engine.BlocksBriefly
-		case change.Rename:
-			x := renamed(from, to, ch)
-			if x == nil {
-				return nil, fmt.Errorf("index %s of %s is not there to be renamed", ch.From, ch.Table)
-			}
-			step.SQL = []string{"BEGIN IMMEDIATE", "DROP INDEX " + ident(ch.From), createIndex(x, ch.Table.Table), "COMMIT"}
-			step.Lock = "writers of the database wait while the index is built under its new name; readers too, unless it is in WAL mode"
-			step.Blocks = engine.BlocksAtWork
-		case change.BackfillColumn:
-			step.SQL = []string{fmt.Sprintf("UPDATE %s AS c\n  SET %s = (SELECT p.%s FROM %s AS p WHERE %s)\n  WHERE c.%s IS NULL", ident(fill.Table.Table), ident(fill.Column), ident(fill.From),
-				ident(fill.Via.Target.Table), quoting.Refers(fill.Via.Columns, fill.Via.TargetColumns), ident(fill.Column))}
-			step.Lock, step.Blocks = "writers of the database wait while the rows are written; readers too, unless it is in WAL mode", engine.BlocksAtWork
-			step.Notes = append(step.Notes, "triggers on update run for every row")
-		case change.Maintain:
-			step.SQL = []string{map[change.Maintenance]string{change.Analyze: "ANALYZE ", change.RebuildIndexes: "REINDEX "}[ch.What] + ident(ch.Table.Table)}
-			step.Lock, step.Blocks = "writers of the database wait while the table is read", engine.BlocksAtWork
-		case change.SetTrigger:
-			step.SQL = []string{ch.Trigger.Definition}
-			if ch.Off {
-				step.SQL = []string{"DROP TRIGGER " + ident(ch.Trigger.Name)}
-			}
-			step.Lock, step.Blocks = "writers of the database wait for a moment", engine.BlocksBriefly
-		case change.ReplaceView:
-			step.SQL = []string{"BEGIN IMMEDIATE", "DROP VIEW " + ident(ch.Old.Name), ch.New.Definition}
-			for _, g := range ch.New.Triggers {
-				step.SQL = append(step.SQL, g.Definition)
-			}
-			step.SQL = append(step.SQL, "COMMIT")
-			step.Lock, step.Blocks = "writers of the database wait for a moment", engine.BlocksBriefly
-		case change.ReplaceTrigger:
-			step.SQL = []string{"BEGIN IMMEDIATE"}
-			if ch.Old != nil {
-				step.SQL = append(step.SQL, "DROP TRIGGER "+ident(ch.Old.Name))
-			}
-			if ch.New != nil {
-				step.SQL = append(step.SQL, ch.New.Definition)
-			}
-			step.SQL = append(step.SQL, "COMMIT")
-			step.Lock, step.Blocks = "writers of the database wait for a moment", engine.BlocksBriefly
-		case change.RebuildIndex:
-			step.SQL = []string{"REINDEX " + ident(ch.Name)}
-			step.Lock = "writers of the database wait while the index is built; readers too, unless it is in WAL mode"
-			step.Blocks = engine.BlocksAtWork
-		case change.DropObjects:
-			e.raze(w, &step, it, ch)
-		case change.Undo[change.AddLookupTable]:
-			dropLookup(w, &step, it, ch)
-		case change.CreateObjects, change.AddLookupTable, change.Undo[change.BackfillColumn], change.NoReversal:
-			continue
-		}
-		w.Steps = append(w.Steps, step)
 	}
-	return w, nil
+	return w.Work, nil
+}
+
+// change writes what needs no rebuild.
+func (w *writer) change(ch change.Change) error {
+	switch ch := ch.(type) {
+	case change.CreateIndex:
+		w.ask(nil, ch)
+		w.Step(ch.Title(), lockBuild, createIndex(ch.Index, ch.Table.Table))
+	case change.DropIndex:
+		w.Step(ch.Title(), lockMoment, "DROP INDEX "+ident(ch.Name))
+	case change.Rename:
+		x := renamed(w.From, w.To, ch)
+		if x == nil {
+			return fmt.Errorf("index %s of %s is not there to be renamed", ch.From, ch.Table)
+		}
+		w.Step(ch.Title(), lockRename, "DROP INDEX "+ident(ch.From), createIndex(x, ch.Table.Table))
+	case change.BackfillColumn:
+		s := w.Step(ch.Title(), lockRows, fmt.Sprintf("UPDATE %s AS c\n  SET %s = (SELECT p.%s FROM %s AS p WHERE %s)\n  WHERE c.%s IS NULL", ident(ch.Table.Table), ident(ch.Column), ident(ch.From),
+			ident(ch.Via.Target.Table), quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns), ident(ch.Column)))
+		s.Notes = append(s.Notes, "triggers on update run for every row")
+	case change.Maintain:
+		w.Step(ch.Title(), lockRead, map[change.Maintenance]string{change.Analyze: "ANALYZE ", change.RebuildIndexes: "REINDEX "}[ch.What]+ident(ch.Table.Table))
+	case change.SetTrigger:
+		sql := ch.Trigger.Definition
+		if ch.Off {
+			sql = "DROP TRIGGER " + ident(ch.Trigger.Name)
+		}
+		w.Step(ch.Title(), lockMoment, sql)
+	case change.ReplaceView:
+		sql := []string{"DROP VIEW " + ident(ch.Old.Name), ch.New.Definition}
+		for _, g := range ch.New.Triggers {
+			sql = append(sql, g.Definition)
+		}
+		w.Step(ch.Title(), lockMoment, sql...)
+	case change.ReplaceTrigger:
+		var sql []string
+		if ch.Old != nil {
+			sql = append(sql, "DROP TRIGGER "+ident(ch.Old.Name))
+		}
+		if ch.New != nil {
+			sql = append(sql, ch.New.Definition)
+		}
+		w.Step(ch.Title(), lockMoment, sql...)
+	case change.RebuildIndex:
+		w.Step(ch.Title(), lockBuild, "REINDEX "+ident(ch.Name))
+	case change.CreateObjects, change.AddLookupTable: // are made before
+	default:
+		if !w.Common(ch) {
+			return fmt.Errorf("%s cannot be written for %s", ch.Title(), w.Title)
+		}
+	}
+	return nil
 }
 
 // rebuildOrder lists the tables to rebuild as the plan comes to them, but for those

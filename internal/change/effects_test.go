@@ -23,7 +23,7 @@ func TestEffects(t *testing.T) {
 		told := map[string]bool{} // of kinds that do the same whatever the engine, once
 		seen := map[string]int{}
 		for _, ch := range model.Changes(c) {
-			shape := fmt.Sprintf("%T", ch)
+			shape := model.Shape(ch)
 			after := c.Clone()
 			err := change.Apply(ch, after, can)
 			if err != nil {

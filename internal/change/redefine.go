@@ -27,16 +27,9 @@ type ReplaceTrigger struct {
 	Old, New *catalog.Trigger
 }
 
-// AlterSequence lets a sequence that belongs to no identity column count otherwise.
-type AlterSequence struct {
-	Schema   string
-	Old, New *catalog.Sequence
-}
-
 func (ReplaceView) On() catalog.Ref      { return catalog.Ref{} }
 func (ReplaceRoutine) On() catalog.Ref   { return catalog.Ref{} }
 func (c ReplaceTrigger) On() catalog.Ref { return c.Table }
-func (AlterSequence) On() catalog.Ref    { return catalog.Ref{} }
 
 func (c ReplaceView) Title() string {
 	return fmt.Sprintf("replace view %s.%s", c.Schema, c.New.Name)
@@ -56,13 +49,8 @@ func (c ReplaceTrigger) Title() string {
 	return fmt.Sprintf("replace trigger %s of %s", c.New.Name, c.Table)
 }
 
-func (c AlterSequence) Title() string {
-	return fmt.Sprintf("alter sequence %s.%s: start %d, increment %d, from %d to %d", c.Schema, c.New.Name, c.New.Start, c.New.Increment, c.New.Least, c.New.Most)
-}
-
 func (ReplaceView) rank() int    { return rankText }
 func (ReplaceRoutine) rank() int { return rankText }
-func (AlterSequence) rank() int  { return rankType }
 func (c ReplaceTrigger) rank() int {
 	if c.New == nil {
 		return rankAnew // while what it calls is there
@@ -86,17 +74,6 @@ func (c ReplaceRoutine) apply(to *edit, _ catalog.Abilities) error {
 		*r = *c.New.Clone()
 	}
 	return err
-}
-
-// apply sets how it counts; what it feeds stays.
-func (c AlterSequence) apply(to *edit, _ catalog.Abilities) error {
-	q, err := to.sequence(c.Schema, c.New.Name)
-	if err != nil {
-		return err
-	}
-	n := c.New
-	q.Type, q.Start, q.Increment, q.Least, q.Most, q.Cache, q.Cycle, q.Comment = n.Type, n.Start, n.Increment, n.Least, n.Most, n.Cache, n.Cycle, n.Comment
-	return nil
 }
 
 // apply makes it, drops it or gives it the other text.
@@ -141,10 +118,4 @@ func (c ReplaceRoutine) inverse(*catalog.Catalog) (Change, error) {
 // inverse drops what was made, makes what was dropped, and gives back the text.
 func (c ReplaceTrigger) inverse(*catalog.Catalog) (Change, error) {
 	return ReplaceTrigger{c.Table, c.New, c.Old}, nil
-}
-
-// inverse lets it count as before; the engine refuses that once numbers beyond were
-// given out.
-func (c AlterSequence) inverse(*catalog.Catalog) (Change, error) {
-	return AlterSequence{c.Schema, c.New, c.Old}, nil
 }

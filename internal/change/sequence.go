@@ -3,22 +3,25 @@ package change
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"nexdal/internal/catalog"
 )
 
-// SetCycle says whether a sequence may start again.
-type SetCycle struct {
-	Schema, Name string
-	Of           catalog.Ref // the table that it numbers
-	Cycle        bool
+// AlterSequence lets a sequence count otherwise, or belong to another column. What is
+// alike in Old and New stays as it is, whatever it is by then: several of them may alter
+// one sequence.
+type AlterSequence struct {
+	Schema   string
+	Of       catalog.Ref // the table that it numbers; empty: none is concerned
+	Old, New *catalog.Sequence
 }
 
-// OwnSequence says which column a sequence belongs to.
-type OwnSequence struct {
-	Schema, Name string
-	Of           catalog.Ref // the table that it numbers
-	By           *catalog.ColumnRef
+// Alter returns the change that edit makes to a copy of the sequence.
+func Alter(schema string, q *catalog.Sequence, of catalog.Ref, edit func(*catalog.Sequence)) AlterSequence {
+	altered := q.Clone()
+	edit(altered)
+	return AlterSequence{schema, of, q, altered}
 }
 
 // AdvanceSequence makes a sequence go on past the largest number that its column
@@ -80,23 +83,40 @@ type NoReversal struct {
 	Why   string
 }
 
-func (c SetCycle) On() catalog.Ref        { return c.Of }
-func (c OwnSequence) On() catalog.Ref     { return c.Of }
+func (c AlterSequence) On() catalog.Ref   { return c.Of }
 func (c AdvanceSequence) On() catalog.Ref { return c.Table }
 func (c NoReversal) On() catalog.Ref      { return c.Table }
 
-func (c SetCycle) Title() string {
-	if c.Cycle {
-		return fmt.Sprintf("let sequence %s of %s cycle", c.Name, c.Of)
+func (c AlterSequence) Title() string {
+	var what []string
+	switch old, n := c.Old, c.New; {
+	case old.Start != n.Start || old.Increment != n.Increment || old.Least != n.Least:
+		what = append(what, fmt.Sprintf("alter sequence %s.%s: start %d, increment %d, from %d to %d", c.Schema, n.Name, n.Start, n.Increment, n.Least, n.Most))
+	case old.Most != n.Most || old.Type != n.Type:
+		what = append(what, fmt.Sprintf("set the maximum of sequence %s to %d", c.name(), n.Most))
 	}
-	return fmt.Sprintf("let sequence %s of %s not cycle", c.Name, c.Of)
+	if c.Old.Cycle != c.New.Cycle {
+		what = append(what, fmt.Sprintf("let sequence %s %scycle", c.name(), map[bool]string{false: "not "}[c.New.Cycle]))
+	}
+	if from, to := c.Old.OwnedBy, c.New.OwnedBy; !alike(from, to) {
+		owner := "no column"
+		if to != nil {
+			owner = fmt.Sprintf("%s of %s", to.Column, to.Ref())
+		}
+		what = append(what, fmt.Sprintf("let sequence %s be owned by %s", c.New.Name, owner))
+	}
+	if what == nil {
+		return fmt.Sprintf("alter sequence %s.%s", c.Schema, c.New.Name)
+	}
+	return strings.Join(what, "; ")
 }
 
-func (c OwnSequence) Title() string {
-	if c.By == nil {
-		return fmt.Sprintf("let sequence %s be owned by no column", c.Name)
+// name is the sequence's, with the table that it numbers.
+func (c AlterSequence) name() string {
+	if c.Of == (catalog.Ref{}) {
+		return c.Schema + "." + c.New.Name
 	}
-	return fmt.Sprintf("let sequence %s be owned by %s of %s", c.Name, c.By.Column, c.By.Ref())
+	return fmt.Sprintf("%s of %s", c.New.Name, c.Of)
 }
 
 func (c AdvanceSequence) Title() string {
@@ -105,8 +125,7 @@ func (c AdvanceSequence) Title() string {
 
 func (c NoReversal) Title() string { return c.Why }
 
-func (SetCycle) rank() int        { return rankType }
-func (OwnSequence) rank() int     { return rankType } // before the column takes it over
+func (AlterSequence) rank() int   { return rankType } // before a column takes it over
 func (AdvanceSequence) rank() int { return rankSetting }
 func (NoReversal) rank() int      { return rankSetting }
 
@@ -120,27 +139,36 @@ func sequence(c *catalog.Catalog, schema, name string) (*catalog.Sequence, error
 	return nil, fmt.Errorf("sequence %s.%s does not exist", schema, name)
 }
 
-// apply sets it.
-func (c SetCycle) apply(to *edit, _ catalog.Abilities) error {
-	q, err := to.sequence(c.Schema, c.Name)
-	if err == nil {
-		q.Cycle = c.Cycle
-	}
-	return err
-}
-
-// apply sets it.
-func (c OwnSequence) apply(to *edit, _ catalog.Abilities) error {
-	q, err := to.sequence(c.Schema, c.Name)
+// apply sets what differs.
+func (c AlterSequence) apply(to *edit, _ catalog.Abilities) error {
+	q, err := to.sequence(c.Schema, c.New.Name)
 	if err != nil {
 		return err
 	}
-	if q.OwnedBy = nil; c.By != nil {
-		by := *c.By
-		q.OwnedBy = &by
+	old, n := c.Old, c.New.Clone()
+	set(&q.Type, old.Type, n.Type)
+	set(&q.Start, old.Start, n.Start)
+	set(&q.Increment, old.Increment, n.Increment)
+	set(&q.Least, old.Least, n.Least)
+	set(&q.Most, old.Most, n.Most)
+	set(&q.Cache, old.Cache, n.Cache)
+	set(&q.Cycle, old.Cycle, n.Cycle)
+	set(&q.Comment, old.Comment, n.Comment)
+	if !alike(old.OwnedBy, n.OwnedBy) {
+		q.OwnedBy = n.OwnedBy
 	}
 	return nil
 }
+
+// set gives the value that changes from one to another.
+func set[T comparable](value *T, from, to T) {
+	if from != to {
+		*value = to
+	}
+}
+
+// alike reports whether both are unset, or hold the same.
+func alike[T comparable](a, b *T) bool { return a == b || a != nil && b != nil && *a == *b }
 
 // apply leaves the model as it is.
 func (c AdvanceSequence) apply(to *edit, _ catalog.Abilities) error {
@@ -151,22 +179,10 @@ func (c AdvanceSequence) apply(to *edit, _ catalog.Abilities) error {
 // apply does nothing.
 func (NoReversal) apply(*edit, catalog.Abilities) error { return nil }
 
-// inverse sets it back.
-func (c SetCycle) inverse(before *catalog.Catalog) (Change, error) {
-	q, err := sequence(before, c.Schema, c.Name)
-	if err != nil {
-		return nil, err
-	}
-	return SetCycle{c.Schema, c.Name, c.Of, q.Cycle}, nil
-}
-
-// inverse sets it back.
-func (c OwnSequence) inverse(before *catalog.Catalog) (Change, error) {
-	q, err := sequence(before, c.Schema, c.Name)
-	if err != nil {
-		return nil, err
-	}
-	return OwnSequence{c.Schema, c.Name, c.Of, q.OwnedBy}, nil
+// inverse sets back what differs; the engine refuses that once numbers beyond were given
+// out.
+func (c AlterSequence) inverse(*catalog.Catalog) (Change, error) {
+	return AlterSequence{c.Schema, c.Of, c.New, c.Old}, nil
 }
 
 // inverse does nothing: the sequence would hand out numbers that are in use.
@@ -176,32 +192,3 @@ func (c AdvanceSequence) inverse(*catalog.Catalog) (Change, error) {
 
 // inverse does nothing either.
 func (c NoReversal) inverse(*catalog.Catalog) (Change, error) { return c, nil }
-
-// SetRange says how far a sequence counts, and in which type, where the engine has
-// sequences of several.
-type SetRange struct {
-	Schema, Name     string
-	Of               catalog.Ref // the table that it numbers
-	FromType, ToType string
-	FromMost, ToMost int64
-}
-
-func (c SetRange) On() catalog.Ref { return c.Of }
-func (c SetRange) Title() string {
-	return fmt.Sprintf("set the maximum of sequence %s of %s to %d", c.Name, c.Of, c.ToMost)
-}
-func (SetRange) rank() int { return rankType }
-
-// apply sets it.
-func (c SetRange) apply(to *edit, _ catalog.Abilities) error {
-	q, err := to.sequence(c.Schema, c.Name)
-	if err == nil {
-		q.Type, q.Most = c.ToType, c.ToMost
-	}
-	return err
-}
-
-// inverse sets it back; the engine refuses that once numbers beyond were given out.
-func (c SetRange) inverse(*catalog.Catalog) (Change, error) {
-	return SetRange{c.Schema, c.Name, c.Of, c.ToType, c.FromType, c.ToMost, c.FromMost}, nil
-}

@@ -3,7 +3,6 @@ package compare_test
 import (
 	"fmt"
 	"maps"
-	"reflect"
 	"slices"
 	"strings"
 	"testing"
@@ -31,7 +30,7 @@ func pairs(seed uint64, most int, visit func(aPair)) {
 		can := model.Abilities()[name]
 		seen := map[string]int{}
 		for _, ch := range all {
-			kind := reflect.TypeOf(ch).Name()
+			kind := model.Shape(ch)
 			if seen[kind] >= most {
 				continue
 			}

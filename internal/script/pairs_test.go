@@ -59,9 +59,9 @@ func few(all []change.Change, most int) (some []change.Change) {
 	if testing.Short() {
 		most = 1
 	}
-	seen := map[reflect.Type]int{}
+	seen := map[string]int{}
 	for _, ch := range all {
-		if seen[reflect.TypeOf(ch)]++; seen[reflect.TypeOf(ch)] <= most {
+		if seen[model.Shape(ch)]++; seen[model.Shape(ch)] <= most {
 			some = append(some, ch)
 		}
 	}
@@ -212,7 +212,7 @@ func several(t *testing.T, w engine.Writer, c *catalog.Catalog, can catalog.Abil
 		default:
 			continue
 		}
-		kind := reflect.TypeOf(ch).Name() + ch.On().String()
+		kind := model.Shape(ch) + ch.On().String()
 		if taken[kind] || len(all) >= 24 {
 			continue
 		}

@@ -75,8 +75,13 @@ func (g *generator) numbering(t *catalog.Table, col *catalog.Column) {
 		own.Name, own.OwnedBy, own.UsedBy, own.Last = g.names.Free(s.Name, "own", q.Name), nil, nil, nil
 		g.add(change.SplitSequence{Table: t.Ref(), Column: col.Name, Shared: *col.Sequence, Own: own, From: col.Default, To: "nextval('own')"},
 			change.AdvanceSequence{Schema: s.Name, Sequence: q.Name, Table: t.Ref(), Column: col.Name},
-			change.OwnSequence{Schema: s.Name, Name: q.Name, Of: t.Ref(), By: &catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: t.Columns[1].Name}},
-			change.OwnSequence{Schema: s.Name, Name: q.Name, Of: t.Ref()})
+			change.Alter(s.Name, q, t.Ref(), func(q *catalog.Sequence) {
+				q.OwnedBy = &catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: t.Columns[1].Name}
+			}),
+			change.Alter(s.Name, q, t.Ref(), func(q *catalog.Sequence) { q.Cache += 10 }))
+		if q.OwnedBy != nil {
+			g.add(change.Alter(s.Name, q, t.Ref(), func(q *catalog.Sequence) { q.OwnedBy = nil }))
+		}
 		numbered := q.Clone()
 		numbered.Identity = true
 		g.add(change.SetNumbering{Table: t.Ref(), Column: col.Name, From: change.Numbering{Identity: col.Identity, Default: col.Default, Schema: s.Name, Sequence: q},
@@ -253,8 +258,8 @@ func (g *generator) schema(s *catalog.Schema) {
 		g.add(change.AlterSequence{Schema: s.Name, Old: q, New: other}, change.CreateSequence{Schema: s.Name, Sequence: fresh})
 		if len(q.UsedBy) > 0 {
 			of := q.UsedBy[0].Ref()
-			g.add(change.SetCycle{Schema: s.Name, Name: q.Name, Of: of, Cycle: !q.Cycle},
-				change.SetRange{Schema: s.Name, Name: q.Name, Of: of, FromType: q.Type, ToType: "bigint", FromMost: q.Most, ToMost: 1<<63 - 1})
+			g.add(change.Alter(s.Name, q, of, func(q *catalog.Sequence) { q.Cycle = !q.Cycle }),
+				change.Alter(s.Name, q, of, func(q *catalog.Sequence) { q.Type, q.Most = "bigint", 1<<63-1 }))
 		}
 		if !q.Identity {
 			g.add(change.DropSequence{Schema: s.Name, Sequence: q})
@@ -294,4 +299,19 @@ func Kind(ch change.Change) string {
 		return "Undo of " + strings.TrimSuffix(name[i+1:], "]")
 	}
 	return name
+}
+
+// Shape is the kind of a change, with what it alters where that is one of several things.
+func Shape(ch change.Change) string {
+	alter, ok := ch.(change.AlterSequence)
+	if !ok {
+		return Kind(ch)
+	}
+	var what []string
+	for _, d := range Differences(alter.Old, alter.New) {
+		field, _, _ := strings.Cut(strings.TrimPrefix(d, "."), ":")
+		field, _, _ = strings.Cut(field, ".")
+		what = append(what, field)
+	}
+	return Kind(ch) + " of " + strings.Join(what, ", ")
 }

@@ -45,13 +45,13 @@ func TestEachIsWrittenOrRefused(t *testing.T) {
 				if err != nil {
 					continue // it does not fit
 				}
-				if table[model.Kind(ch)] == nil {
-					table[model.Kind(ch)] = map[string]*outcome{}
+				if table[model.Shape(ch)] == nil {
+					table[model.Shape(ch)] = map[string]*outcome{}
 				}
-				o := table[model.Kind(ch)][e.Name()]
+				o := table[model.Shape(ch)][e.Name()]
 				if o == nil {
 					o = &outcome{refused: map[string]int{}}
-					table[model.Kind(ch)][e.Name()] = o
+					table[model.Shape(ch)][e.Name()] = o
 				}
 				if why := w.Refuses(c, ch); why != "" {
 					if strings.TrimSpace(why) != why || strings.HasSuffix(why, ".") {

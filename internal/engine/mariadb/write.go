@@ -30,7 +30,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return fmt.Sprintf("%s is system versioned, and its history would be altered with it", t.Name)
 	}
 	switch ch := ch.(type) {
-	case change.ReplaceTrigger, change.SetComment:
+	case change.ReplaceTrigger, change.SetComment, change.AlterSequence:
 		return refusesText(c, ch)
 	case change.DropIndex:
 		if x := t.Index(ch.Name); x != nil && x.Method != "btree" {
@@ -128,7 +128,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.What == change.SortRows {
 			return "rows are kept in the order of their key here"
 		}
-	case change.Undo[change.PartitionTable], change.Undo[change.ExtractPartition], change.CreateIndex, change.AddColumn, change.Undo[change.AddSurrogateKey], change.BackfillColumn, change.Undo[change.BackfillColumn], change.SetTrigger, change.AddPartition, change.SetRange, change.DropKey, change.DropColumn, change.DropForeignKey, change.SetCycle, change.AdvanceSequence, change.NoReversal:
+	case change.Undo[change.PartitionTable], change.Undo[change.ExtractPartition], change.CreateIndex, change.AddColumn, change.Undo[change.AddSurrogateKey], change.BackfillColumn, change.Undo[change.BackfillColumn], change.SetTrigger, change.AddPartition, change.DropKey, change.DropColumn, change.DropForeignKey, change.AdvanceSequence, change.NoReversal:
 	default:
 		return "MariaDB has no statement for it"
 	}
@@ -354,10 +354,6 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		w.dropCheck(ch)
 	case change.Rename:
 		w.step(ch.Title(), "NONE", fmt.Sprintf("RENAME INDEX %s TO %s", ident(ch.From), ident(ch.To)))
-	case change.SetCycle:
-		w.Step(ch.Title(), lockSequence, fmt.Sprintf("ALTER SEQUENCE %s %s", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), map[bool]string{true: "CYCLE", false: "NOCYCLE"}[ch.Cycle]))
-	case change.SetRange:
-		w.Step(ch.Title(), lockSequence, fmt.Sprintf("ALTER SEQUENCE %s MAXVALUE %d", relation(catalog.Ref{Schema: ch.Schema, Table: ch.Name}), ch.ToMost))
 	case change.DropSequence:
 		w.Step(ch.Title(), lockSequence, "DROP SEQUENCE "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name}))
 	case change.CreateSequence:

@@ -27,6 +27,9 @@ func refusesText(c *catalog.Catalog, ch change.Change) string {
 		if ch.Old.Comment != ch.New.Comment {
 			return "the comment on a sequence is written with it alone"
 		}
+		if from, to := ch.Old.OwnedBy, ch.New.OwnedBy; from != to && (from == nil || to == nil || *from != *to) {
+			return "MariaDB has no statement for it"
+		}
 	case change.ReplaceTrigger:
 		if ch.New == nil {
 			return ""
@@ -79,16 +82,28 @@ func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 	w.text(ch.Title(), ch.Table.Schema, ch.New.Mode, ch.New.Definition, ch.Table)
 }
 
-// alterSequence: https://mariadb.com/kb/en/alter-sequence/.
+// alterSequence says what differs (https://mariadb.com/kb/en/alter-sequence/).
 func (w *writer) alterSequence(ch change.AlterSequence) {
-	bare := *ch.New
-	bare.Comment = ""
-	text := sequenceText(&bare)
-	if !bare.Cycle {
-		text += " NOCYCLE"
+	old, q := ch.Old, ch.New
+	text := "ALTER SEQUENCE " + relation(catalog.Ref{Schema: ch.Schema, Table: q.Name})
+	clause := func(from, to int64, name string) {
+		if from != to {
+			text += fmt.Sprintf(" %s %d", name, to)
+		}
 	}
-	w.Add(engine.Step{Title: ch.Title(), Lock: "who takes numbers waits for a moment", Blocks: engine.BlocksBriefly, Transaction: true,
-		SQL: []string{"ALTER SEQUENCE " + relation(catalog.Ref{Schema: ch.Schema, Table: bare.Name}) + text}})
+	clause(old.Start, q.Start, "START WITH")
+	clause(old.Least, q.Least, "MINVALUE")
+	clause(old.Most, q.Most, "MAXVALUE")
+	clause(old.Increment, q.Increment, "INCREMENT BY")
+	if q.Cache == 0 && old.Cache != 0 {
+		text += " NOCACHE"
+	} else {
+		clause(old.Cache, q.Cache, "CACHE")
+	}
+	if q.Cycle != old.Cycle {
+		text += map[bool]string{true: " CYCLE", false: " NOCYCLE"}[q.Cycle]
+	}
+	w.Step(ch.Title(), lockSequence, text)
 }
 
 func (w *writer) setComment(ch change.SetComment) {

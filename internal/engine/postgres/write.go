@@ -223,14 +223,6 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		w.createSequence(ch)
 	case change.SetNumbering:
 		w.renumber(ch)
-	case change.SetCycle:
-		w.alterSequence(ch.Title(), ch.Schema, ch.Name, map[bool]string{true: "CYCLE", false: "NO CYCLE"}[ch.Cycle])
-	case change.OwnSequence:
-		owner := "NONE"
-		if by := ch.By; by != nil {
-			owner = relation(by.Ref()) + "." + ident(by.Column)
-		}
-		w.alterSequence(ch.Title(), ch.Schema, ch.Name, "OWNED BY "+owner)
 	case change.AdvanceSequence:
 		w.setNext(ch)
 	case change.DetachPartition:
@@ -243,12 +235,6 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.RenameTable:
 		s := w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, "RENAME TO "+ident(ch.To)))
 		s.Notes = append(s.Notes, "programs that name the table have to name it otherwise from then on; its indexes keep their names")
-	case change.SetRange:
-		as := ""
-		if ch.ToType != ch.FromType {
-			as = "AS " + ch.ToType + " "
-		}
-		w.alterSequence(ch.Title(), ch.Schema, ch.Name, fmt.Sprintf("%sMAXVALUE %d", as, ch.ToMost))
 	case change.SplitSequence:
 		w.splitSequence(ch)
 	case change.Undo[change.SplitSequence]:
@@ -276,7 +262,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.ReplaceTrigger:
 		w.replaceTrigger(ch)
 	case change.AlterSequence:
-		w.countOtherwise(ch)
+		w.alterSequence(ch)
 	case change.SetComment:
 		w.setComment(ch)
 	case change.CreateObjects:

@@ -73,10 +73,6 @@ func (w *writer) rebuildIndex(ch change.RebuildIndex) {
 	s.Notes = append(s.Notes, "waits for transactions that are older than itself; room for a second copy of the index is needed; not taken back, since a sound index is not made unsound again")
 }
 
-func (w *writer) alterSequence(title, schema, name, what string) {
-	w.Step(title, ddl.Takes("SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", lockExclusive.Blocks), fmt.Sprintf("ALTER SEQUENCE %s %s", qualified(schema, name), what))
-}
-
 func (w *writer) setNext(ch change.AdvanceSequence) {
 	name := qualified(ch.Schema, ch.Sequence)
 	s := w.Step(ch.Title(), w.Sized(ddl.Takes("SHARE ROW EXCLUSIVE for a moment, for as long as the largest number is looked for: writers of the table wait", lockExclusive.Blocks), ch.Table),

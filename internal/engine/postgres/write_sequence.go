@@ -2,10 +2,45 @@ package postgres
 
 import (
 	"fmt"
+	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/ddl"
 )
+
+// alterSequence says what differs
+// (https://www.postgresql.org/docs/current/sql-altersequence.html).
+func (w *writer) alterSequence(ch change.AlterSequence) {
+	old, q := ch.Old, ch.New
+	name := qualified(ch.Schema, q.Name)
+	var clauses, sql []string
+	clause := func(differs bool, format string, args ...any) {
+		if differs {
+			clauses = append(clauses, fmt.Sprintf(format, args...))
+		}
+	}
+	clause(q.Type != old.Type, "AS %s", q.Type)
+	clause(q.Increment != old.Increment, "INCREMENT BY %d", q.Increment)
+	clause(q.Least != old.Least || q.Type != old.Type, "MINVALUE %d", q.Least)
+	clause(q.Most != old.Most || q.Type != old.Type, "MAXVALUE %d", q.Most)
+	clause(q.Start != old.Start, "START WITH %d", q.Start)
+	clause(q.Cache != old.Cache, "CACHE %d", max(1, q.Cache))
+	clause(q.Cycle != old.Cycle, "%sCYCLE", map[bool]string{false: "NO "}[q.Cycle])
+	if from, to := old.OwnedBy, q.OwnedBy; to == nil {
+		clause(from != nil, "OWNED BY NONE")
+	} else {
+		clause(from == nil || *from != *to, "OWNED BY %s.%s", relation(to.Ref()), ident(to.Column))
+	}
+	if clauses != nil {
+		sql = append(sql, fmt.Sprintf("ALTER SEQUENCE %s %s", name, strings.Join(clauses, " ")))
+	}
+	if q.Comment != old.Comment {
+		sql = append(sql, fmt.Sprintf("COMMENT ON SEQUENCE %s IS %s", name, orNull(q.Comment)))
+	}
+	w.Step(ch.Title(), ddl.Takes("SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", engine.BlocksBriefly), sql...)
+}
 
 // splitSequence makes a sequence for one column, past all numbers that the shared one has
 // handed out, while nobody can insert.

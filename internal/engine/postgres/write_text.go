@@ -182,24 +182,6 @@ func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 	w.Step(ch.Title(), lockSwitch, sql...)
 }
 
-// countOtherwise: https://www.postgresql.org/docs/current/sql-altersequence.html.
-func (w *writer) countOtherwise(ch change.AlterSequence) {
-	n := ch.New
-	as := ""
-	if n.Type != ch.Old.Type {
-		as = "AS " + n.Type + " "
-	}
-	cycle := "NO CYCLE"
-	if n.Cycle {
-		cycle = "CYCLE"
-	}
-	sql := []string{fmt.Sprintf("ALTER SEQUENCE %s %sINCREMENT BY %d MINVALUE %d MAXVALUE %d START WITH %d CACHE %d %s", qualified(ch.Schema, n.Name), as, n.Increment, n.Least, n.Most, n.Start, max(1, n.Cache), cycle)}
-	if n.Comment != ch.Old.Comment {
-		sql = append(sql, fmt.Sprintf("COMMENT ON SEQUENCE %s IS %s", qualified(ch.Schema, n.Name), orNull(n.Comment)))
-	}
-	w.Step(ch.Title(), ddl.Takes("SHARE ROW EXCLUSIVE on the sequence for a moment: who takes numbers waits", lockExclusive.Blocks), sql...)
-}
-
 // setComment: https://www.postgresql.org/docs/current/sql-comment.html.
 func (w *writer) setComment(ch change.SetComment) {
 	on := "TABLE " + relation(ch.Table)

@@ -40,7 +40,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.What != change.Analyze && ch.What != change.RebuildIndexes {
 			return "SQLite reclaims and sorts the whole file alone, with VACUUM"
 		}
-	case change.SetSpread, change.SetSortKey, change.SetEncoding, change.ValidateCheck, change.Undo[change.ValidateCheck], change.ValidateForeignKey, change.SetCycle, change.SetRange, change.OwnSequence, change.AdvanceSequence:
+	case change.SetSpread, change.SetSortKey, change.SetEncoding, change.ValidateCheck, change.Undo[change.ValidateCheck], change.ValidateForeignKey, change.AdvanceSequence:
 		return "SQLite has no such thing"
 	case change.AlterForeignKey:
 		if ch.Old.Deferrable && !ch.New.Deferrable {

@@ -149,11 +149,12 @@ func raise(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Sequenc
 	if p.Abilities.SequenceMost == 0 || q.Most >= p.Abilities.SequenceMost || len(q.UsedBy) != 1 || q.Identity {
 		return nil
 	}
-	ch := change.SetRange{Schema: c.Sequence.Schema, Name: q.Name, Of: t.Ref(), FromType: q.Type, ToType: q.Type, FromMost: q.Most, ToMost: p.Abilities.SequenceMost}
-	if p.Abilities.SequenceTypes {
-		ch.ToType = to.Native
-	}
-	return ch
+	return change.Alter(c.Sequence.Schema, q, t.Ref(), func(q *catalog.Sequence) {
+		q.Most = p.Abilities.SequenceMost
+		if p.Abilities.SequenceTypes {
+			q.Type = to.Native
+		}
+	})
 }
 
 // most is the largest number of a whole-number type.

@@ -27,7 +27,7 @@ The fix says NO CYCLE: the sequence then ends with a plain error, which is what 
 				p.Report(rule.Finding{Table: d.Ref(), Object: q.Name, Columns: []string{d.Column},
 					Message: fmt.Sprintf("sequence %s numbers the key %s and begins again after %d: it will give numbers that are in use", q.Name, d.Column, q.Most),
 					Fixes: []rule.Fix{{ID: "no-cycle", Title: "let sequence " + q.Name + " end", Changes: []change.Change{
-						change.SetCycle{Schema: s.Name, Name: q.Name, Of: d.Ref()}}}}})
+						change.Alter(s.Name, q, d.Ref(), func(q *catalog.Sequence) { q.Cycle = false })}}}})
 			}
 		})
 		return nil

@@ -32,7 +32,7 @@ The fix ties the sequence to the column, which takes a moment.`,
 				Message: fmt.Sprintf("sequence %s numbers %s and does not belong to it: it stays behind when the table goes", q.Name, d.Column)}
 			if d.Schema == s.Name {
 				found.Fixes = []rule.Fix{{ID: "own", Title: "tie it to " + d.Column, Changes: []change.Change{
-					change.OwnSequence{Schema: s.Name, Name: q.Name, Of: d.Ref(), By: &d}}}}
+					change.Alter(s.Name, q, d.Ref(), func(q *catalog.Sequence) { q.OwnedBy = &d })}}}
 			} else {
 				found.Advice = "an owned sequence has to be in the schema of its table; move it there first"
 			}

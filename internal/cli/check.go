@@ -3,20 +3,14 @@ package cli
 import (
 	"context"
 	"io"
-	"os"
-	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/change"
-	"nexdal/internal/engine"
-	"nexdal/internal/engine/all"
-	"nexdal/internal/evidence"
+	"nexdal/internal/job"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
-	"nexdal/internal/rule/book"
 	"nexdal/internal/settings"
 )
 
@@ -84,27 +78,11 @@ func (k *checking) run(ctx context.Context, source string) error {
 	case k.group != "table" && k.group != "rule":
 		return wrong("--group takes table or rule, not %q", k.group)
 	}
-	for _, path := range []string{k.output, k.writeBaseline} {
-		if err := writable(path); err != nil {
-			return err
-		}
-	}
-	c, err := k.catalog(ctx, source)
+	of, err := k.judged(ctx, source, k.data, k.output, k.writeBaseline)
 	if err != nil {
 		return err
 	}
-	e, err := k.weighed(k.data, c)
-	if err != nil {
-		return err
-	}
-	j, err := k.judging(c, e)
-	if err != nil {
-		return err
-	}
-	result, err := k.judge(ctx, c, e)
-	if err != nil {
-		return err
-	}
+	c, result := of.Catalog, of.Result
 	if k.writeBaseline != "" {
 		b := settings.BaselineOf(c, result)
 		if err := k.emit(k.writeBaseline, func(w io.Writer) error { return encodeJSON(w, b) }); err != nil {
@@ -113,13 +91,13 @@ func (k *checking) run(ctx context.Context, source string) error {
 	}
 	old := 0
 	if k.baseline != "" {
-		b, err := k.readBaseline(c)
+		b, err := job.ReadBaseline(k.baseline, c)
 		if err != nil {
 			return err
 		}
 		result, old = b.New(result)
 	}
-	if err := k.emit(k.output, func(w io.Writer) error { return k.tell(w, c, result, j.Rules, old) }); err != nil {
+	if err := k.emit(k.output, func(w io.Writer) error { return k.tell(w, c, result, of.Checker.Rules, old) }); err != nil {
 		return err
 	}
 	for _, f := range result.Findings {
@@ -148,91 +126,6 @@ func (k *checking) tell(w io.Writer, c *catalog.Catalog, result rule.Result, rul
 		page(w).Findings(c, result, report.Telling{ByRule: k.group == "rule", Explain: k.explain, Rules: rules, Known: old})
 	}
 	return nil
-}
-
-// readBaseline reads what --baseline names, which has to be of this database.
-func (k *checking) readBaseline(c *catalog.Catalog) (*settings.Baseline, error) {
-	f, err := os.Open(k.baseline)
-	if err != nil {
-		return nil, wrong("the baseline in %s cannot be read: %v", k.baseline, cause(err))
-	}
-	defer f.Close()
-	b, err := settings.ReadBaseline(f)
-	switch {
-	case err != nil:
-		return nil, wrong("the baseline in %s cannot be used: %v", k.baseline, err)
-	case b.Engine != c.Engine.Name || b.Database != c.Database:
-		return nil, wrong("%s is a baseline of %s %s, and the source is %s %s", k.baseline, b.Engine, b.Database, c.Engine.Name, c.Database)
-	}
-	return b, nil
-}
-
-// judging is what the engine's catalogs are judged by.
-func (a *app) judging(c *catalog.Catalog, e *evidence.Evidence) (rule.Checker, error) {
-	can, err := abilities(c)
-	if err != nil {
-		return rule.Checker{}, err
-	}
-	s, err := a.house()
-	if err != nil {
-		return rule.Checker{}, err
-	}
-	return rule.Checker{Abilities: can, Rules: append(book.Rules(), s.House...), Evidence: e, Settings: s.Of(), LongestName: s.LongestName()}, nil
-}
-
-// judge runs the rules, leaves the fixes that can be written, and notes what
-// was decided: the fix chosen comes first.
-func (a *app) judge(ctx context.Context, c *catalog.Catalog, e *evidence.Evidence) (rule.Result, error) {
-	j, err := a.judging(c, e)
-	if err != nil {
-		return rule.Result{}, err
-	}
-	result := j.Run(ctx, c)
-	if ctx.Err() != nil {
-		return rule.Result{}, context.Cause(ctx)
-	}
-	eng := all.ByName(c.Engine.Name)
-	result.Findings = rule.Offer(result.Findings, func(ch change.Change) string {
-		if w, ok := eng.(engine.Writer); ok {
-			return w.Refuses(c, ch)
-		}
-		return "scripts are not written for " + eng.Title()
-	})
-	d, err := a.decided(false)
-	if err != nil {
-		return rule.Result{}, err
-	}
-	for i := range result.Findings {
-		f := &result.Findings[i]
-		x := d.Of(f.ID(), today())
-		if x == nil {
-			continue
-		}
-		f.Decision = &rule.Decision{Verdict: string(x.Verdict), Fix: x.Fix, By: x.By, At: x.At.String(), Because: x.Because}
-		if !x.Until.IsZero() {
-			f.Decision.Until = x.Until.String()
-		}
-		if n := slices.IndexFunc(f.Fixes, func(fix rule.Fix) bool { return fix.ID == x.Fix }); n > 0 {
-			chosen := f.Fixes[n]
-			f.Fixes = slices.Insert(slices.Delete(f.Fixes, n, n+1), 0, chosen)
-		}
-	}
-	return result, nil
-}
-
-// weighed reads the evidence for a catalog, without what was refused, and gives
-// the catalog the references that were accepted by a pattern.
-func (a *app) weighed(path string, c *catalog.Catalog) (*evidence.Evidence, error) {
-	e, err := evidenceOf(path, c)
-	if err != nil || e == nil {
-		return e, err
-	}
-	d, err := a.decided(false)
-	if err != nil {
-		return nil, err
-	}
-	d.Strike(e, today())
-	return e, a.accept(c, e)
 }
 
 func known(s rule.Severity) bool {

@@ -35,11 +35,11 @@ The exit status is 1 where there are differences.`,
 			if err := writable(output); err != nil {
 				return err
 			}
-			from, err := a.catalog(cmd.Context(), args[0])
+			from, err := a.Catalog(cmd.Context(), args[0])
 			if err != nil {
 				return err
 			}
-			to, err := a.catalog(cmd.Context(), args[1])
+			to, err := a.Catalog(cmd.Context(), args[1])
 			if err != nil {
 				return err
 			}

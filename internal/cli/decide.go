@@ -11,9 +11,10 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
+	"nexdal/internal/job"
 	"nexdal/internal/rule"
 	"nexdal/internal/settings"
+	"nexdal/internal/text"
 )
 
 // deciding is what the calls of decide share.
@@ -28,7 +29,7 @@ func (a *app) decide() *cobra.Command {
 		Use:   "decide",
 		Short: "Record what people decide about findings and implied references",
 		Long: `Decide keeps what people said in a YAML file that belongs in version control
-(` + decisionsFile + ` in the current folder, or --decisions): who, when, why,
+(` + job.DecisionsFile + ` in the current folder, or --decisions): who, when, why,
 and if need be until when.
 
 An accepted reference counts as a logical one from then on: describe shows it, and
@@ -84,7 +85,7 @@ func (a *app) verdict(use string, v settings.Verdict, short string) *cobra.Comma
 		if v == settings.Choose {
 			x.Fix, args = args[1], args[:1]
 		}
-		all, err := a.decided(true)
+		all, err := a.Decisions(true)
 		if err != nil {
 			return err
 		}
@@ -103,7 +104,7 @@ func (a *app) verdict(use string, v settings.Verdict, short string) *cobra.Comma
 					return wrong("%s: %v", item, err)
 				}
 				all.Put(x)
-				fmt.Fprintf(a.out, "%s\n  %s\n", phrase.Line(id), phrase.Line(says(&x)))
+				fmt.Fprintf(a.out, "%s\n  %s\n", text.Line(id), text.Line(says(&x)))
 			}
 		}
 		return a.keep(all)
@@ -114,7 +115,7 @@ func (a *app) verdict(use string, v settings.Verdict, short string) *cobra.Comma
 
 // decision is what the flags say of it.
 func (d *deciding) decision(v settings.Verdict) (x settings.Decision, err error) {
-	x = settings.Decision{Verdict: v, By: d.by, At: settings.Day{Time: today()}, Because: d.because}
+	x = settings.Decision{Verdict: v, By: d.by, At: settings.Day{Time: job.Today()}, Because: d.because}
 	if x.By == "" {
 		x.By = who()
 	}
@@ -131,11 +132,11 @@ func (d *deciding) decision(v settings.Verdict) (x settings.Decision, err error)
 func (d *deciding) items(ctx context.Context) (refs []evidence.Reference, findings []rule.Finding, err error) {
 	var c *catalog.Catalog
 	if d.source != "" {
-		if c, err = d.catalog(ctx, d.source); err != nil {
+		if c, err = d.Catalog(ctx, d.source); err != nil {
 			return nil, nil, err
 		}
 	}
-	e, err := evidenceOf(d.evidence, c)
+	e, err := job.EvidenceOf(d.evidence, c)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -143,7 +144,7 @@ func (d *deciding) items(ctx context.Context) (refs []evidence.Reference, findin
 		refs = undeclared(e)
 	}
 	if c != nil {
-		result, err := d.judge(ctx, c, e)
+		result, err := d.Judge(ctx, c, e)
 		if err != nil {
 			return nil, nil, err
 		}
@@ -204,7 +205,7 @@ func (a *app) withdraw() *cobra.Command {
 	return &cobra.Command{Use: "withdraw ITEM...", Short: "Take decisions back", Args: cobra.MinimumNArgs(1),
 		Example: "  nexdal decide withdraw 'key/none main.feed_delivery'",
 		RunE: func(_ *cobra.Command, args []string) error {
-			all, err := a.decided(false)
+			all, err := a.Decisions(false)
 			if err != nil {
 				return err
 			}
@@ -225,14 +226,14 @@ has passed, and, with SOURCE, those that fit nothing any more. With --evidence
 and SOURCE it also lists what is undecided.`,
 		Example: "  nexdal decide list saltmere.db --evidence evidence.json",
 		RunE: func(cmd *cobra.Command, args []string) error {
-			all, err := a.decided(false)
+			all, err := a.Decisions(false)
 			if err != nil {
 				return err
 			}
 			var c *catalog.Catalog
 			if len(args) == 1 {
 				d.source = args[0]
-				if c, err = a.catalog(cmd.Context(), args[0]); err != nil {
+				if c, err = a.Catalog(cmd.Context(), args[0]); err != nil {
 					return err
 				}
 			}
@@ -256,7 +257,7 @@ and SOURCE it also lists what is undecided.`,
 				for _, x := range all.List {
 					p.Decision(x.About, says(&x), state(x, c, d.evidence != "", ids, findingIDs))
 				}
-				open := slices.DeleteFunc(append(ids, findingIDs...), func(id string) bool { return all.Of(id, today()) != nil })
+				open := slices.DeleteFunc(append(ids, findingIDs...), func(id string) bool { return all.Of(id, job.Today()) != nil })
 				p.Undecided(open)
 				return nil
 			})
@@ -268,7 +269,7 @@ and SOURCE it also lists what is undecided.`,
 // state says why a decision has no effect any more, or "".
 func state(x settings.Decision, c *catalog.Catalog, probed bool, refs, findings []string) string {
 	switch {
-	case !x.Holds(today()):
+	case !x.Holds(job.Today()):
 		return fmt.Sprintf("ended on %s", x.Until)
 	case c == nil:
 		return ""

@@ -11,9 +11,10 @@ import (
 	"golang.org/x/term"
 
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
+	"nexdal/internal/job"
 	"nexdal/internal/rule"
 	"nexdal/internal/settings"
+	"nexdal/internal/text"
 )
 
 func (a *app) review() *cobra.Command {
@@ -28,7 +29,7 @@ r is the reason.`,
 		Example: "  nexdal decide review saltmere.db --evidence evidence.json",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			d.source = args[0]
-			all, err := a.decided(true)
+			all, err := a.Decisions(true)
 			if err != nil {
 				return err
 			}
@@ -54,7 +55,7 @@ type asked struct {
 func open(all *settings.Decisions, refs []evidence.Reference, findings []rule.Finding, again bool) []asked {
 	var list []asked
 	add := func(x asked) {
-		if again || all.Of(x.id, today()) == nil {
+		if again || all.Of(x.id, job.Today()) == nil {
 			list = append(list, x)
 		}
 	}
@@ -111,11 +112,11 @@ func (d *deciding) ask(all *settings.Decisions, list []asked) error {
 		if err := d.keep(all); err != nil {
 			return err
 		}
-		fmt.Fprintf(d.out, "%s\n", phrase.Line(says(&made)))
+		fmt.Fprintf(d.out, "%s\n", text.Line(says(&made)))
 		decided++
 		i++
 	}
-	fmt.Fprintf(d.out, "\n%s decided, kept in %s\n", phrase.Amount(int64(decided)), d.decisionsPath())
+	fmt.Fprintf(d.out, "\n%s decided, kept in %s\n", text.Amount(int64(decided)), d.DecisionsIn())
 	return nil
 }
 

@@ -17,8 +17,9 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
-	"nexdal/internal/phrase"
+	"nexdal/internal/job"
 	"nexdal/internal/standin"
+	"nexdal/internal/text"
 )
 
 // demoSchema is what the demo makes on a server.
@@ -66,8 +67,8 @@ talk to it as well while it runs (--stay keeps it running).`,
 					return wrong("give the server for the demo: --on URL")
 				}
 				d.database, schema = on, demoSchema
-				if len(a.schemas) == 1 {
-					schema = a.schemas[0]
+				if len(a.Schemas) == 1 {
+					schema = a.Schemas[0]
 				}
 				d.only = []string{"--schema", schema}
 			} else if on != "" {
@@ -97,7 +98,7 @@ type walk struct {
 
 func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	if err := os.MkdirAll(d.folder, 0o755); err != nil {
-		return wrong("the folder %s cannot be made: %v", d.folder, cause(err))
+		return wrong("the folder %s cannot be made: %v", d.folder, job.Cause(err))
 	}
 	if err := d.clear("saltmere.db"); err != nil {
 		return err
@@ -114,7 +115,7 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	if err := d.clear("nexdal.yaml", "saltmere.json", "evidence.json", "decisions.yaml", "fix.sql", "fix.reversal.sql", "fix.before.json", "fix.after.json", "fix.returned.json", "fix.journal.jsonl", "fix.reversal.journal.jsonl"); err != nil {
 		return err
 	}
-	fmt.Fprintf(d.out, "%s in %s, with faults planted among sound structures.\n", phrase.Plural(rows, "row"), phrase.Plural(int64(len(demo.Rows())), "filled table"))
+	fmt.Fprintf(d.out, "%s in %s, with faults planted among sound structures.\n", text.Plural(rows, "row"), text.Plural(int64(len(demo.Rows())), "filled table"))
 	at := func(name string) string { return filepath.Join(d.folder, name) }
 	if err := writeFile(at("nexdal.yaml"), func(w io.Writer) error { _, err := w.Write(house); return err }); err != nil {
 		return err
@@ -156,7 +157,7 @@ Try next:
 func (d *walk) clear(names ...string) error {
 	for _, name := range names {
 		if err := os.Remove(filepath.Join(d.folder, name)); err != nil && !errors.Is(err, fs.ErrNotExist) {
-			return wrong("an earlier demo's %s cannot be replaced: %v", name, cause(err))
+			return wrong("an earlier demo's %s cannot be replaced: %v", name, job.Cause(err))
 		}
 	}
 	return nil

@@ -7,6 +7,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/job"
 	"nexdal/internal/report"
 )
 
@@ -29,14 +30,11 @@ without the schema; then every table and view that fits is shown.`,
 			if err := format(form, "text", "json"); err != nil {
 				return err
 			}
-			if err := writable(output); err != nil {
-				return err
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
+			c, err := a.read(cmd.Context(), args[0], output)
 			if err != nil {
 				return err
 			}
-			all, err := described(c, expressions(c), args[1:])
+			all, err := described(c, job.Expressions(c), args[1:])
 			if err != nil {
 				return err
 			}

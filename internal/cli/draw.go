@@ -13,9 +13,10 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/draw"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
+	"nexdal/internal/job"
 	"nexdal/internal/rule"
 	"nexdal/internal/rule/house"
+	"nexdal/internal/text"
 )
 
 // drawing is what a diagram was asked to show.
@@ -63,14 +64,11 @@ or whether a condition of your own holds (--where, as in house rules).`,
 			if d.steps < 0 || d.sheet < 1 || d.scale <= 0 || d.scale > 8 {
 				return wrong("--steps and --sheet take numbers of their own, and --scale one up to 8")
 			}
-			if err := writable(d.output); err != nil {
-				return err
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
+			c, err := a.read(cmd.Context(), args[0], d.output)
 			if err != nil {
 				return err
 			}
-			e, err := a.weighed(d.data, c)
+			e, err := a.Evidence(d.data, c)
 			if err != nil {
 				return err
 			}
@@ -159,7 +157,7 @@ func (a *app) drawn(ctx context.Context, c *catalog.Catalog, e *evidence.Evidenc
 			return err
 		}
 	} else {
-		name := func(i int) string { return beside(d.output, fmt.Sprint(i+1)) }
+		name := func(i int) string { return job.Beside(d.output, fmt.Sprint(i+1)) }
 		if err := put(d.output, draw.Index(c, sheets, o.Title, func(i int) string { return filepath.Base(name(i)) })); err != nil {
 			return err
 		}
@@ -175,13 +173,13 @@ func (a *app) drawn(ctx context.Context, c *catalog.Catalog, e *evidence.Evidenc
 			}
 		}
 	}
-	fmt.Fprintf(a.err, "%s: %s", d.output, phrase.Plural(int64(len(tables)), "table"))
+	fmt.Fprintf(a.err, "%s: %s", d.output, text.Plural(int64(len(tables)), "table"))
 	if len(sheets) > 1 {
-		fmt.Fprintf(a.err, " on %s, and an index of them", phrase.Plural(int64(len(sheets)), "sheet"))
+		fmt.Fprintf(a.err, " on %s, and an index of them", text.Plural(int64(len(sheets)), "sheet"))
 	}
 	fmt.Fprintln(a.err)
 	if lacking > 0 && form == "png" {
-		fmt.Fprintf(a.err, "%s have names with letters that the picture's font lacks; an SVG shows them\n", phrase.Plural(int64(lacking), "table"))
+		fmt.Fprintf(a.err, "%s have names with letters that the picture's font lacks; an SVG shows them\n", text.Plural(int64(lacking), "table"))
 	}
 	return nil
 }
@@ -189,7 +187,7 @@ func (a *app) drawn(ctx context.Context, c *catalog.Catalog, e *evidence.Evidenc
 // shown lists the tables that are to be drawn.
 func (a *app) shown(c *catalog.Catalog, patterns []string, d drawing) ([]catalog.Ref, error) {
 	if d.scope != "" {
-		s, err := a.house()
+		s, err := a.Settings()
 		if err != nil {
 			return nil, err
 		}
@@ -257,7 +255,7 @@ func around(c *catalog.Catalog, name string, steps int) ([]catalog.Ref, error) {
 func (a *app) drawOptions(ctx context.Context, c *catalog.Catalog, e *evidence.Evidence, d drawing) (draw.Options, error) {
 	o := draw.Options{Title: d.title, Content: draw.Content(d.content), Arrows: d.notation == "arrows", MostRows: d.rows}
 	if o.Title == "" {
-		o.Title = phrase.Line(fmt.Sprintf("%s, %s %s, surveyed %s", c.Database, engineTitle(c.Engine.Name), c.Engine.Version, c.Surveyed.Format("2006-01-02")))
+		o.Title = text.Line(fmt.Sprintf("%s, %s %s, surveyed %s", c.Database, engineTitle(c.Engine.Name), c.Engine.Version, c.Surveyed.Format("2006-01-02")))
 	}
 	if e != nil {
 		o.Implied = impliedOf(e)
@@ -267,7 +265,7 @@ func (a *app) drawOptions(ctx context.Context, c *catalog.Catalog, e *evidence.E
 	}
 	switch d.colour {
 	case "findings":
-		result, err := a.judge(ctx, c, e)
+		result, err := a.Judge(ctx, c, e)
 		if err != nil {
 			return o, err
 		}
@@ -301,7 +299,7 @@ func byFindings(result rule.Result, o *draw.Options) {
 	}
 	o.Says = func(t *catalog.Table) string {
 		if n := count[t.Ref()]; n > 0 {
-			return phrase.Plural(n, "finding") + ", the worst " + map[rule.Severity]string{rule.Error: "an error", rule.Warning: "a warning", rule.Notice: "a notice"}[worst[t.Ref()]]
+			return text.Plural(n, "finding") + ", the worst " + map[rule.Severity]string{rule.Error: "an error", rule.Warning: "a warning", rule.Notice: "a notice"}[worst[t.Ref()]]
 		}
 		return "nothing found"
 	}
@@ -331,7 +329,7 @@ func bySchema(c *catalog.Catalog, o *draw.Options) {
 	for i, s := range c.Schemas {
 		fill[s.Name] = fmt.Sprint(i%8 + 1)
 		if i < 8 && len(s.Tables) > 0 {
-			o.Legend = append(o.Legend, draw.Mark{Fill: fill[s.Name], Says: phrase.Line(s.Name)})
+			o.Legend = append(o.Legend, draw.Mark{Fill: fill[s.Name], Says: text.Line(s.Name)})
 		}
 	}
 	o.Fill = func(t *catalog.Table) string { return fill[t.Schema] }
@@ -344,7 +342,7 @@ func (a *app) meeting(ctx context.Context, c *catalog.Catalog, condition string,
 	if err != nil {
 		return wrong("--where: %v", err)
 	}
-	can, err := abilities(c)
+	can, err := job.Abilities(c)
 	if err != nil {
 		return err
 	}
@@ -353,6 +351,6 @@ func (a *app) meeting(ctx context.Context, c *catalog.Catalog, condition string,
 		meets[f.Table] = true
 	}
 	o.Fill = func(t *catalog.Table) string { return map[bool]string{true: "yes", false: "no"}[meets[t.Ref()]] }
-	o.Legend = []draw.Mark{{Fill: "yes", Says: phrase.Line(condition)}, {Fill: "no", Says: "does not hold"}}
+	o.Legend = []draw.Mark{{Fill: "yes", Says: text.Line(condition)}, {Fill: "no", Says: "does not hold"}}
 	return nil
 }

@@ -13,7 +13,7 @@ import (
 	"nexdal/internal/engine/sqlite"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
-	"nexdal/internal/rule/book"
+	"nexdal/internal/rule/allrules"
 )
 
 // TestInterrupted: what takes long ends with the context, and does not go on to the next
@@ -28,7 +28,7 @@ func TestInterrupted(t *testing.T) {
 	}
 	ctx, cancel := context.WithCancel(context.Background())
 	a := &app{err: io.Discard, out: io.Discard}
-	j := rule.Checker{Abilities: sqlite.Engine{}.Abilities("3.45.0"), Rules: book.Rules()}
+	j := rule.Checker{Abilities: sqlite.Engine{}.Abilities("3.45.0"), Rules: allrules.Rules()}
 	result := j.Run(ctx, c)
 	if len(result.Findings) < 300 {
 		t.Fatalf("%d findings", len(result.Findings))

@@ -6,7 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // matching returns the tables of that name, or all that a pattern with * and ?
@@ -39,7 +39,7 @@ func nearest(c *catalog.Catalog, name string) []string {
 	}
 	var all []near
 	for _, t := range c.Tables() {
-		far := phrase.Distance(strings.ToLower(t.Name), strings.ToLower(name))
+		far := text.Distance(strings.ToLower(t.Name), strings.ToLower(name))
 		if strings.Contains(strings.ToLower(t.Name), strings.ToLower(name)) {
 			far = 1
 		}

@@ -45,10 +45,7 @@ and Markdown forms list every table.`,
 				}
 				take.Kinds = append(take.Kinds, catalog.TableKind(k))
 			}
-			if err := writable(output); err != nil {
-				return err
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
+			c, err := a.read(cmd.Context(), args[0], output)
 			if err != nil {
 				return err
 			}

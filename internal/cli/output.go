@@ -2,6 +2,7 @@ package cli
 
 import (
 	"bufio"
+	"context"
 	"encoding/json"
 	"io"
 	"os"
@@ -10,7 +11,9 @@ import (
 
 	"golang.org/x/term"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/engine/all"
+	"nexdal/internal/job"
 	"nexdal/internal/report"
 )
 
@@ -63,7 +66,7 @@ func writeFile(path string, write func(io.Writer) error) error {
 	}
 	f, err := os.CreateTemp(filepath.Dir(path), "."+filepath.Base(path)+".*")
 	if err != nil {
-		return wrong("%s cannot be written: %v; name another place with -o", path, cause(err))
+		return wrong("%s cannot be written: %v; name another place with -o", path, job.Cause(err))
 	}
 	defer os.Remove(f.Name()) // of no effect once renamed
 	defer f.Close()
@@ -71,19 +74,19 @@ func writeFile(path string, write func(io.Writer) error) error {
 		return err
 	}
 	if err := f.Sync(); err != nil {
-		return wrong("%s cannot be written: %v", path, cause(err))
+		return wrong("%s cannot be written: %v", path, job.Cause(err))
 	}
 	if err := f.Chmod(0o644); err != nil {
-		return wrong("%s cannot be written: %v", path, cause(err))
+		return wrong("%s cannot be written: %v", path, job.Cause(err))
 	}
 	if err := f.Close(); err != nil {
-		return wrong("%s cannot be written: %v", path, cause(err))
+		return wrong("%s cannot be written: %v", path, job.Cause(err))
 	}
 	if info, err := os.Stat(path); err == nil && info.IsDir() {
 		return wrong("%s is a folder; name a file with -o", path)
 	}
 	if err := os.Rename(f.Name(), path); err != nil {
-		return wrong("%s cannot be written: %v", path, cause(err))
+		return wrong("%s cannot be written: %v", path, job.Cause(err))
 	}
 	return nil
 }
@@ -98,7 +101,7 @@ func special(path string) bool {
 func writeThrough(path string, write func(io.Writer) error) error {
 	f, err := os.OpenFile(path, os.O_WRONLY, 0)
 	if err != nil {
-		return wrong("%s cannot be written: %v", path, cause(err))
+		return wrong("%s cannot be written: %v", path, job.Cause(err))
 	}
 	defer f.Close()
 	out := bufio.NewWriterSize(f, 1<<16)
@@ -106,18 +109,38 @@ func writeThrough(path string, write func(io.Writer) error) error {
 		return err
 	}
 	if err := out.Flush(); err != nil {
-		return wrong("%s cannot be written: %v", path, cause(err))
+		return wrong("%s cannot be written: %v", path, job.Cause(err))
 	}
 	return nil
 }
 
-// writable finds out before the work begins whether its result can be put
-// down.
-func writable(path string) error {
-	if path == "" || path == "-" {
-		return nil
+// writable finds out before the work begins whether its results can be put down.
+func writable(paths ...string) error {
+	for _, path := range paths {
+		if path == "" || path == "-" {
+			continue
+		}
+		if err := writeProbe(path); err != nil {
+			return err
+		}
 	}
-	return writeProbe(path)
+	return nil
+}
+
+// read reads a source, once it is known that the result can be put down.
+func (a *app) read(ctx context.Context, source string, outputs ...string) (*catalog.Catalog, error) {
+	if err := writable(outputs...); err != nil {
+		return nil, err
+	}
+	return a.Catalog(ctx, source)
+}
+
+// judged reads and judges a source, once it is known that the results can be put down.
+func (a *app) judged(ctx context.Context, source, data string, outputs ...string) (*job.Subject, error) {
+	if err := writable(outputs...); err != nil {
+		return nil, err
+	}
+	return a.Judged(ctx, source, data)
 }
 
 func writeProbe(path string) error {
@@ -129,19 +152,10 @@ func writeProbe(path string) error {
 	}
 	f, err := os.CreateTemp(filepath.Dir(path), "."+filepath.Base(path)+".*")
 	if err != nil {
-		return wrong("%s cannot be written: %v; name another place with -o", path, cause(err))
+		return wrong("%s cannot be written: %v; name another place with -o", path, job.Cause(err))
 	}
 	f.Close()
 	return os.Remove(f.Name())
-}
-
-// cause is the last part of a file error, without the temporary file's name.
-func cause(err error) string {
-	s := err.Error()
-	if i := strings.LastIndex(s, ": "); i >= 0 {
-		return s[i+2:]
-	}
-	return s
 }
 
 // format checks --format against what a command knows.

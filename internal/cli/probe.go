@@ -2,11 +2,9 @@ package cli
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
-	"os"
 	"strings"
 	"time"
 
@@ -14,10 +12,9 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
-	"nexdal/internal/engine/all"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
-	"nexdal/internal/script"
+	"nexdal/internal/job"
+	"nexdal/internal/text"
 )
 
 // defaultLimitRows is how large a table may be to be looked at whole.
@@ -102,7 +99,7 @@ func (p *probing) run(ctx context.Context) error {
 	}
 	if p.output != "" && p.output != "-" {
 		page(p.out).Evidence(found)
-		fmt.Fprintf(p.err, "%s: %s, by %s\n", p.output, phrase.Plural(int64(len(found.References)), "reference"), phrase.Plural(int64(found.Questions), "question"))
+		fmt.Fprintf(p.err, "%s: %s, by %s\n", p.output, text.Plural(int64(len(found.References)), "reference"), text.Plural(int64(found.Questions), "question"))
 	}
 	switch {
 	case stopped == nil:
@@ -144,7 +141,7 @@ func (p *probing) ready() error {
 		return err
 	}
 	if p.resume {
-		e, err := readEvidence(p.output)
+		e, err := job.ReadEvidence(p.output)
 		if err != nil {
 			return err
 		}
@@ -199,8 +196,8 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	if err != nil {
 		return nil, err
 	}
-	if len(p.schemas) > 0 {
-		if missing := c.Only(p.schemas); missing != nil {
+	if len(p.Schemas) > 0 {
+		if missing := c.Only(p.Schemas); missing != nil {
 			return nil, wrong("%v in %s", missing, engine.Redact(p.source))
 		}
 	}
@@ -218,7 +215,7 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	bar := p.bar()
 	defer bar.end()
 	spent := &stopwatch{spent: map[string]float64{}}
-	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Expressions: expressions(c), Proposals: p.proposals(ctx, c), Answers: p.answers, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
+	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Expressions: job.Expressions(c), Proposals: p.Proposals(ctx, c), Answers: p.answers, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
 	spent.step("")
 	found.Spent = spent.spent
 	if errors.Is(err, context.Canceled) && len(found.Columns) == 0 {
@@ -234,7 +231,7 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 func (p *probing) sessions(ctx context.Context) ([]engine.Prober, error) {
 	var list []engine.Prober
 	for range p.connections {
-		s, err := p.open(ctx, p.source, false)
+		s, err := p.Open(ctx, p.source, false)
 		if err != nil {
 			if len(list) > 0 {
 				break // the server takes no more of them
@@ -249,51 +246,4 @@ func (p *probing) sessions(ctx context.Context) ([]engine.Prober, error) {
 		list = append(list, q)
 	}
 	return list, nil
-}
-
-// proposals are the questions that the fixes of the rules put before they run.
-// A catalog that cannot be judged or fixed proposes nothing.
-func (a *app) proposals(ctx context.Context, c *catalog.Catalog) []evidence.Proposal {
-	w, ok := all.ByName(c.Engine.Name).(engine.Writer)
-	if !ok {
-		return nil
-	}
-	j, err := a.judging(c, nil)
-	if err != nil {
-		return nil
-	}
-	j.Proposals = true
-	pair, err := script.Fix(ctx, w, c, j, j.Run(ctx, c).Findings)
-	if err != nil {
-		return nil
-	}
-	var list []evidence.Proposal
-	fix := pair.Forth
-	for _, q := range fix.Preflight {
-		if q.Step < 1 || q.Step > len(fix.Steps) || len(fix.Steps[q.Step-1].Tables) == 0 {
-			continue
-		}
-		st := fix.Steps[q.Step-1]
-		list = append(list, evidence.Proposal{Question: q.SQL, Promise: evidence.Promise{Origin: "proposed", Kind: "fix",
-			Schema: st.Tables[0].Schema, Table: st.Tables[0].Table, Findings: q.Answers, Says: q.Title}})
-	}
-	return list
-}
-
-// readEvidence reads an evidence file.
-func readEvidence(path string) (*evidence.Evidence, error) {
-	data, err := os.ReadFile(path)
-	if err != nil {
-		return nil, wrong("the evidence in %s cannot be read: %v", path, cause(err))
-	}
-	var e evidence.Evidence
-	switch err := json.Unmarshal(data, &e); {
-	case err != nil:
-		return nil, wrong("%s is no evidence file: %v; make one with nexdal probe", path, err)
-	case e.Kind != "evidence":
-		return nil, wrong("%s is no evidence file; make one with nexdal probe", path)
-	case e.Format != evidence.Format:
-		return nil, wrong("%s is evidence of format %d, and this program reads format %d", path, e.Format, evidence.Format)
-	}
-	return &e, nil
 }

@@ -12,7 +12,7 @@ import (
 	"golang.org/x/term"
 
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // progress is a bar on a terminal, and nothing elsewhere.
@@ -46,7 +46,7 @@ func (p *progress) show(s evidence.Progress) {
 			if p.said.AllRows == 0 || s.Step != "columns" {
 				return ""
 			}
-			return fmt.Sprintf("   %s of about %s", phrase.Amount(min(p.said.Rows, p.said.AllRows)), phrase.Plural(p.said.AllRows, "row"))
+			return fmt.Sprintf("   %s of about %s", text.Amount(min(p.said.Rows, p.said.AllRows)), text.Plural(p.said.AllRows, "row"))
 		}
 		p.bar = p.container.AddBar(int64(s.Total), mpb.BarRemoveOnComplete(),
 			mpb.PrependDecorators(decor.Name(fmt.Sprintf("  %-20s ", s.Step)), decor.CountersNoUnit("%d of %d ")),

@@ -15,11 +15,12 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
+	"nexdal/internal/job"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
 	"nexdal/internal/run"
 	"nexdal/internal/script"
+	"nexdal/internal/text"
 )
 
 // rehearsing is one rehearsal, as its flags have it.
@@ -79,7 +80,7 @@ The exit status is 1 where the script does not reach its end, or leads elsewhere
 }
 
 func (r *rehearsing) script(ctx context.Context, path string) error {
-	s, _, err := readScript(path)
+	s, _, err := job.ReadScript(path)
 	if err != nil {
 		return err
 	}
@@ -110,10 +111,10 @@ func (r *rehearsing) script(ctx context.Context, path string) error {
 // second is nil where nothing tells.
 func (r *rehearsing) structures(ctx context.Context, path string, s *script.Script) (before, after *catalog.Catalog, err error) {
 	if r.on != "" {
-		if before, err = r.catalog(ctx, r.on); err != nil {
+		if before, err = r.Catalog(ctx, r.on); err != nil {
 			return nil, nil, err
 		}
-	} else if before, err = companion(path, s.Before); err != nil {
+	} else if before, err = job.Companion(path, s.Before); err != nil {
 		return nil, nil, err
 	}
 	switch {
@@ -126,14 +127,14 @@ func (r *rehearsing) structures(ctx context.Context, path string, s *script.Scri
 	case !s.Fits(before):
 		return nil, nil, wrong("the tables that %s alters are not as they were when it was made; write the script anew", path)
 	}
-	after, err = companion(path, s.After)
+	after, err = job.Companion(path, s.After)
 	return before, after, err
 }
 
 // onModel judges both structures; short: a finding that the script answers is
 // still there, or a new one came.
 func (r *rehearsing) onModel(ctx context.Context, p *report.Page, s *script.Script, before, after *catalog.Catalog) (short bool, err error) {
-	e, err := r.weighed(r.data, before)
+	e, err := r.Evidence(r.data, before)
 	if err != nil {
 		return false, err
 	}
@@ -152,10 +153,10 @@ func (r *rehearsing) onModel(ctx context.Context, p *report.Page, s *script.Scri
 }
 
 func (r *rehearsing) judged(ctx context.Context, c *catalog.Catalog, e *evidence.Evidence) (rule.Result, error) {
-	if err := r.accept(c, e); err != nil {
+	if err := r.Accept(c, e); err != nil {
 		return rule.Result{}, err
 	}
-	return r.judge(ctx, c, e)
+	return r.Judge(ctx, c, e)
 }
 
 // onTwin carries the script out on an empty database.
@@ -173,13 +174,13 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 	}
 	var back *script.Script
 	if s.Reversal != "" && s.Back == "reversal" {
-		if back, _, err = readScript(filepath.Join(filepath.Dir(path), filepath.Base(s.Reversal))); err != nil {
+		if back, _, err = job.ReadScript(filepath.Join(filepath.Dir(path), filepath.Base(s.Reversal))); err != nil {
 			back = nil // there may be none, as for a script that builds a structure
 		}
 	}
 	var sample *run.Sample
 	if r.rows > 0 {
-		of, err := r.open(ctx, r.on, false)
+		of, err := r.Open(ctx, r.on, false)
 		if err != nil {
 			return false, err
 		}
@@ -204,7 +205,7 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 	for _, m := range x.Mended {
 		p.Say(fmt.Sprintf("%s is broken there, and whole in the twin", m))
 	}
-	missing := differ(before, x.Built)
+	missing := job.Differ(before, x.Built)
 	missing = slices.DeleteFunc(missing, func(d compare.Difference) bool {
 		return slices.Contains(x.Mended, catalog.ObjectRef{Kind: d.Object, Schema: d.Schema, Name: d.Name})
 	})
@@ -213,9 +214,9 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 		p.Differences(before, x.Built, missing)
 	}
 	if x.Rows != nil {
-		says := fmt.Sprintf("%s of %s carried over", phrase.Plural(x.Rows.Loaded, "row"), phrase.Plural(x.Rows.Tables, "table"))
+		says := fmt.Sprintf("%s of %s carried over", text.Plural(x.Rows.Loaded, "row"), text.Plural(x.Rows.Tables, "table"))
 		if x.Rows.Without > 0 {
-			says += fmt.Sprintf("; %s refused there, mostly since their parents are not among them", phrase.Plural(x.Rows.Without, "row"))
+			says += fmt.Sprintf("; %s refused there, mostly since their parents are not among them", text.Plural(x.Rows.Without, "row"))
 		}
 		p.Say(says)
 	}
@@ -223,7 +224,7 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 		p.Say("the script failed: " + x.Failed.Error())
 		return true, nil
 	}
-	p.Say(phrase.Plural(int64(len(s.Steps)), "step") + " done")
+	p.Say(text.Plural(int64(len(s.Steps)), "step") + " done")
 	if x.Rows != nil && len(x.Rows.Fewer)+len(x.Rows.More) > 0 {
 		if len(x.Rows.Fewer) > 0 {
 			p.Say("rows went: " + strings.Join(x.Rows.Fewer, "; "))
@@ -247,15 +248,15 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 		short = true
 	default:
 		began, says := x.Built, "leads to where it began"
-		if promised, err := companion(path, back.After); err == nil && promised != nil && back.After != s.Before && len(missing) == 0 {
+		if promised, err := job.Companion(path, back.After); err == nil && promised != nil && back.After != s.Before && len(missing) == 0 {
 			began, says = promised, "leads to where it began, but for what is not taken back"
 		}
-		if moved := differ(began, x.Back); len(moved) > 0 {
+		if moved := job.Differ(began, x.Back); len(moved) > 0 {
 			p.Say("the way back leads elsewhere:")
 			p.Differences(began, x.Back, moved)
 			short = true
 		} else {
-			p.Say(fmt.Sprintf("the way back, %s, %s", phrase.Plural(int64(len(back.Steps)), "step"), says))
+			p.Say(fmt.Sprintf("the way back, %s, %s", text.Plural(int64(len(back.Steps)), "step"), says))
 		}
 	}
 	return short, err
@@ -264,7 +265,7 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 // alike compares what the model says with what the twin is, and what the rules
 // say of both, figures aside: an empty twin has none.
 func (r *rehearsing) alike(ctx context.Context, p *report.Page, says string, model, twin *catalog.Catalog) (short bool, err error) {
-	if moved := differ(model, twin); len(moved) > 0 {
+	if moved := job.Differ(model, twin); len(moved) > 0 {
 		p.Say("what the engine reports is not what the model says:")
 		p.Differences(model, twin, moved)
 		return true, nil

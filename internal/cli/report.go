@@ -13,14 +13,12 @@ import (
 	"golang.org/x/sync/errgroup"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/change"
 	"nexdal/internal/draw"
-	"nexdal/internal/engine"
-	"nexdal/internal/engine/all"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
+	"nexdal/internal/job"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 func (a *app) report() *cobra.Command {
@@ -43,39 +41,25 @@ The name of FILE tells the form: .html, or .md for a wiki.`,
 			if form != ".html" && form != ".md" {
 				return wrong("the name of the file tells the form: give -o with a name that ends in .html or .md")
 			}
-			if err := writable(output); err != nil {
-				return err
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
+			of, err := a.judged(cmd.Context(), args[0], data, output)
 			if err != nil {
 				return err
 			}
-			e, err := a.weighed(data, c)
-			if err != nil {
-				return err
-			}
-			result, err := a.judge(cmd.Context(), c, e)
-			if err != nil {
-				return err
-			}
-			j, err := a.judging(c, e)
-			if err != nil {
-				return err
-			}
+			c, can, result := of.Catalog, of.Checker.Abilities, of.Result
 			if form == ".md" {
 				err = a.emit(output, func(w io.Writer) error {
-					report.Wiki(w, c, j.Abilities, result, j.Rules, engineTitle(c.Engine.Name))
+					report.Wiki(w, c, can, result, of.Checker.Rules, engineTitle(c.Engine.Name))
 					return nil
 				})
 			} else {
-				s := &report.Sheet{Catalog: c, Abilities: j.Abilities, Result: result, Rules: j.Rules, Program: "nexdal " + version(), Engine: engineTitle(c.Engine.Name), SQL: statementsOf(c, j.Abilities)}
-				if err := a.picture(cmd.Context(), s, c, e, result); err != nil {
+				s := &report.Sheet{Catalog: c, Abilities: can, Result: result, Rules: of.Checker.Rules, Program: "nexdal " + version(), Engine: engineTitle(c.Engine.Name), SQL: job.Statements(c, can)}
+				if err := a.picture(cmd.Context(), s, c, of.Evidence, result); err != nil {
 					return err
 				}
 				err = a.emit(output, func(w io.Writer) error { return s.HTML(cmd.Context(), w) })
 			}
 			if err == nil {
-				fmt.Fprintf(a.err, "%s: %s, %s\n", output, phrase.Plural(int64(len(c.Tables())), "table"), phrase.Plural(int64(len(result.Findings)), "finding"))
+				fmt.Fprintf(a.err, "%s: %s, %s\n", output, text.Plural(int64(len(c.Tables())), "table"), text.Plural(int64(len(result.Findings)), "finding"))
 			}
 			return err
 		},
@@ -126,7 +110,7 @@ func (a *app) picture(ctx context.Context, s *report.Sheet, c *catalog.Catalog, 
 	for i, refs := range sheets {
 		lay(func() {
 			s.Scenes[i] = draw.New(c, refs, o)
-			s.Names[i] = fmt.Sprintf("%d: %s", i+1, phrase.Line(namesOf(refs)))
+			s.Names[i] = fmt.Sprintf("%d: %s", i+1, text.Line(namesOf(refs)))
 		})
 	}
 	for i, ref := range tables {
@@ -184,104 +168,4 @@ func impliedOf(e *evidence.Evidence) []draw.Reference {
 		}
 	}
 	return all
-}
-
-// statementsOf writes the DDL of one fix, without its pre-flight and its way back, for
-// people to read and copy.
-func statementsOf(c *catalog.Catalog, can catalog.Abilities) func(rule.Finding, rule.Fix) string {
-	w, ok := all.ByName(c.Engine.Name).(engine.Writer)
-	if !ok {
-		return nil
-	}
-	lookup := c.Lookup()
-	sequences := map[catalog.Ref]*catalog.Sequence{}
-	for _, s := range c.Schemas {
-		for _, q := range s.Sequences {
-			sequences[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
-		}
-	}
-	return func(f rule.Finding, fix rule.Fix) string {
-		refs := []catalog.Ref{}
-		add := func(ref catalog.Ref) {
-			if t := lookup.Table(ref); t != nil && !slices.Contains(refs, ref) {
-				refs = append(refs, ref)
-			}
-		}
-		var items []change.Item
-		for _, ch := range fix.Changes {
-			items = append(items, change.Item{Change: ch})
-			add(ch.On())
-			if k, ok := ch.(change.AddForeignKey); ok {
-				add(k.ForeignKey.Target)
-			}
-		}
-		for _, ref := range slices.Clone(refs) {
-			for _, r := range lookup.Referrers(ref) {
-				add(r.Table.Ref())
-			}
-			if of := lookup.Table(ref).PartitionOf; of != nil {
-				add(*of)
-			}
-			for _, part := range lookup.Partitions(ref) {
-				add(part.Ref())
-			}
-		}
-		if len(refs) == 0 || len(refs) > 200 {
-			return ""
-		}
-		part := some(c, lookup, sequences, refs)
-		for _, it := range items {
-			if w.Refuses(part, it.Change) != "" {
-				return ""
-			}
-		}
-		plan, left := change.OrderAll(part, can, items)
-		if len(left) > 0 {
-			return ""
-		}
-		after, err := plan.Apply(part, can)
-		if err != nil {
-			return ""
-		}
-		work, err := w.Write(part, after, plan)
-		if err != nil {
-			return ""
-		}
-		var lines []string
-		for _, st := range work.Steps {
-			for _, sql := range st.SQL {
-				lines = append(lines, w.Dialect().Ended(sql))
-			}
-		}
-		return strings.Join(lines, "\n")
-	}
-}
-
-// some is a catalog of these tables alone, with the sequences that number them. The
-// tables are the same: whoever alters them clones them first.
-func some(c *catalog.Catalog, lookup *catalog.Lookup, sequences map[catalog.Ref]*catalog.Sequence, refs []catalog.Ref) *catalog.Catalog {
-	part := &catalog.Catalog{Engine: c.Engine, Database: c.Database, Surveyed: c.Surveyed, Settings: c.Settings}
-	schema := func(name string) *catalog.Schema {
-		s := part.Schema(name)
-		if s == nil {
-			s = &catalog.Schema{Name: name}
-			part.Schemas = append(part.Schemas, s)
-		}
-		return s
-	}
-	slices.SortFunc(refs, catalog.Ref.Compare)
-	for _, ref := range refs {
-		t := lookup.Table(ref)
-		schema(ref.Schema).Tables = append(schema(ref.Schema).Tables, t)
-		for _, col := range t.Columns {
-			if col.Sequence == nil {
-				continue
-			}
-			if q := sequences[*col.Sequence]; q != nil && !slices.Contains(schema(col.Sequence.Schema).Sequences, q) {
-				s := schema(col.Sequence.Schema)
-				s.Sequences = append(s.Sequences, q)
-			}
-		}
-	}
-	return part
 }

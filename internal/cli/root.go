@@ -12,13 +12,12 @@ import (
 	"runtime/debug"
 	"strings"
 	"syscall"
-	"time"
 
 	"github.com/spf13/cobra"
 
 	"nexdal/internal/engine"
-	"nexdal/internal/phrase"
-	"nexdal/internal/settings"
+	"nexdal/internal/job"
+	"nexdal/internal/text"
 )
 
 // Version is stamped into the program when it is built.
@@ -33,16 +32,14 @@ const (
 	statusFault  = 4 // the program itself is at fault
 )
 
-// callError is a mistake in the call.
-type callError struct{ error }
-
 // shortError ends a command that did what it could with status 1. An empty
 // message prints nothing: the output has said it already.
 type shortError struct{ message string }
 
 func (e shortError) Error() string { return e.message }
 
-func wrong(format string, args ...any) error { return callError{fmt.Errorf(format, args...)} }
+// wrong makes a mistake in the call.
+var wrong = job.Wrong
 
 // partError: the work ended early, and what was done by then was written.
 type partError struct{ message string }
@@ -51,17 +48,10 @@ func (e partError) Error() string { return e.message }
 
 // app is what the commands share.
 type app struct {
+	job.Job
 	in           io.Reader
 	out, err     io.Writer
-	timeout      time.Duration
-	lockTimeout  time.Duration
-	schemas      []string
-	decisions    string
-	said         *settings.Decisions // what the file holds, once it was read
-	settingsPath string
-	sets         []string
-	set          *settings.Settings // what the file and the arguments hold, once they were read
-	runningSteps bool               // an interrupt leaves a run short of its end
+	runningSteps bool // an interrupt leaves a run short of its end
 }
 
 // Main runs the program and returns its exit status.
@@ -92,7 +82,7 @@ type faultError struct {
 func guarded(work func() error) (err error) {
 	defer func() {
 		if v := recover(); v != nil {
-			err = faultError{fmt.Errorf("%v", v), phrase.PanicPlace(debug.Stack())}
+			err = faultError{fmt.Errorf("%v", v), text.PanicPlace(debug.Stack())}
 		}
 	}()
 	return work()
@@ -102,7 +92,7 @@ func guarded(work func() error) (err error) {
 func (a *app) status(ctx context.Context, err error) int {
 	var short shortError
 	var part partError
-	var call callError
+	var call job.CallError
 	var source *engine.SourceError
 	var statement *engine.StatementError
 	var file *fs.PathError
@@ -141,7 +131,7 @@ func (a *app) status(ctx context.Context, err error) int {
 }
 
 func (a *app) complain(message string) {
-	fmt.Fprintf(a.err, "nexdal: %s\n", phrase.Line(strings.TrimSpace(message)))
+	fmt.Fprintf(a.err, "nexdal: %s\n", text.Line(strings.TrimSpace(message)))
 }
 
 func (a *app) root() *cobra.Command {
@@ -173,12 +163,12 @@ not be reached or read; 4 a fault of the program itself.`,
 		return wrong("%v; see %s --help", err, c.CommandPath())
 	})
 	flags := root.PersistentFlags()
-	flags.DurationVar(&a.timeout, "timeout", 0, "longest that one statement may take (default: the engine's choice)")
-	flags.DurationVar(&a.lockTimeout, "lock-timeout", 0, "longest to wait for a lock (default 5s)")
-	flags.StringSliceVar(&a.schemas, "schema", nil, "look at this schema alone (may be given several times)")
-	flags.StringVar(&a.decisions, "decisions", "", "file of decisions (default: "+decisionsFile+", where it is there)")
-	flags.StringVar(&a.settingsPath, "settings", "", "file of settings (default: "+settingsFile+", where it is there)")
-	flags.StringArrayVar(&a.sets, "set", nil, "set a rule otherwise: RULE=SEVERITY or RULE.OPTION=VALUE (may be given several times)")
+	flags.DurationVar(&a.Timeout, "timeout", 0, "longest that one statement may take (default: the engine's choice)")
+	flags.DurationVar(&a.LockTimeout, "lock-timeout", 0, "longest to wait for a lock (default 5s)")
+	flags.StringSliceVar(&a.Schemas, "schema", nil, "look at this schema alone (may be given several times)")
+	flags.StringVar(&a.DecisionsPath, "decisions", "", "file of decisions (default: "+job.DecisionsFile+", where it is there)")
+	flags.StringVar(&a.SettingsPath, "settings", "", "file of settings (default: "+job.SettingsFile+", where it is there)")
+	flags.StringArrayVar(&a.Sets, "set", nil, "set a rule otherwise: RULE=SEVERITY or RULE.OPTION=VALUE (may be given several times)")
 	root.AddCommand(a.survey(), a.outline(), a.describe(), a.draw(), a.probe(), a.check(), a.decide(), a.compare(), a.script(), a.rehearse(), a.run(), a.report(), a.rules(), a.settings(), a.demo())
 	for _, c := range root.Commands() {
 		strict(c)

@@ -8,10 +8,10 @@ import (
 	"github.com/spf13/cobra"
 
 	"nexdal/internal/engine/all"
-	"nexdal/internal/phrase"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
-	"nexdal/internal/rule/book"
+	"nexdal/internal/rule/allrules"
+	"nexdal/internal/text"
 )
 
 func (a *app) rules() *cobra.Command {
@@ -35,18 +35,18 @@ nexdal.yaml are among them.`,
 			if engineName != "" && !slices.Contains(all.Names(), engineName) {
 				return wrong("--engine takes one of %s, not %q", strings.Join(all.Names(), ", "), engineName)
 			}
-			h, err := a.house()
+			h, err := a.Settings()
 			if err != nil {
 				return err
 			}
-			list := append(book.Rules(), h.House...)
+			list := append(allrules.Rules(), h.House...)
 			if len(args) == 1 {
 				if list, err = rulesLike(list, args[0]); err != nil {
 					return err
 				}
 			}
 			example := func(r *rule.Rule) *report.Example {
-				x, ok := book.ExampleOf(r, engineName, all.Names())
+				x, ok := allrules.ExampleOf(r, engineName, all.Names())
 				if !ok {
 					return nil
 				}
@@ -73,7 +73,7 @@ nexdal.yaml are among them.`,
 	c.Flags().StringVar(&engineName, "engine", "", "whose SQL the example is in: "+strings.Join(all.Names(), ", ")+" (default: the first that has the fault)")
 	c.ValidArgsFunction = func(*cobra.Command, []string, string) ([]string, cobra.ShellCompDirective) {
 		var ids []string
-		for _, r := range book.Rules() {
+		for _, r := range allrules.Rules() {
 			ids = append(ids, r.ID)
 		}
 		return ids, cobra.ShellCompDirectiveNoFileComp
@@ -105,5 +105,5 @@ func ruleByID(list []*rule.Rule, id string) (*rule.Rule, error) {
 		}
 		ids = append(ids, r.ID)
 	}
-	return nil, wrong("there is no rule %s; nearest is %s", id, phrase.Nearest(id, ids))
+	return nil, wrong("there is no rule %s; nearest is %s", id, text.Nearest(id, ids))
 }

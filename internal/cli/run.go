@@ -6,23 +6,19 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"os"
-	"path/filepath"
-	"slices"
 	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/compare"
 	"nexdal/internal/engine"
-	"nexdal/internal/engine/all"
-	"nexdal/internal/phrase"
+	"nexdal/internal/job"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
 	"nexdal/internal/run"
 	"nexdal/internal/script"
+	"nexdal/internal/text"
 )
 
 // running is one run, as its flags have it.
@@ -80,37 +76,12 @@ whether the structure is the one that the script was to lead to.`,
 	return c
 }
 
-// readScript reads a script file in the dialect that its head names.
-func readScript(path string) (*script.Script, string, error) {
-	text, err := os.ReadFile(path)
-	if err != nil {
-		return nil, "", wrong("%s cannot be read: %v", path, errors.Unwrap(err))
-	}
-	name, err := script.EngineName(string(text))
-	if err != nil {
-		return nil, "", wrong("%s is %v; write one with nexdal script", path, err)
-	}
-	e := all.ByName(name)
-	if e == nil {
-		return nil, "", wrong("%s was written for engine %q, which this program does not know", path, name)
-	}
-	s, err := script.Read(string(text), e.Dialect())
-	if err != nil {
-		return nil, "", wrong("%s cannot be run: %v; write it anew with nexdal script", path, err)
-	}
-	return s, string(text), nil
-}
-
-func journalOf(path string) string {
-	return strings.TrimSuffix(path, filepath.Ext(path)) + ".journal.jsonl"
-}
-
 func (r *running) script(ctx context.Context, path string) error {
-	s, text, err := readScript(path)
+	s, written, err := job.ReadScript(path)
 	if err != nil {
 		return err
 	}
-	session, err := r.open(ctx, r.on, !r.dry)
+	session, err := r.Open(ctx, r.on, !r.dry)
 	if err != nil {
 		return err
 	}
@@ -126,7 +97,7 @@ func (r *running) script(ctx context.Context, path string) error {
 	if before.Engine.Name != s.Engine.Name {
 		return wrong("%s was written for %s, and %s is %s", path, s.Engine.Name, session.Place(), before.Engine.Name)
 	}
-	journal, err := run.OpenJournal(journalOf(path), text, session.Place())
+	journal, err := run.OpenJournal(job.JournalOf(path), written, session.Place())
 	if err != nil {
 		return wrong("%v", err)
 	}
@@ -141,7 +112,7 @@ func (r *running) script(ctx context.Context, path string) error {
 		fmt.Fprintf(r.out, "%s holds no step; there is nothing to do\n", path)
 		return nil
 	case max(c.From, r.upto) > len(s.Steps):
-		return wrong("%s has only %s", path, phrase.Plural(int64(len(s.Steps)), "step"))
+		return wrong("%s has only %s", path, text.Plural(int64(len(s.Steps)), "step"))
 	case r.upto > 0 && r.upto < c.From:
 		return wrong("step %d is behind the run already; it goes on with step %d", r.upto, c.From)
 	}
@@ -152,10 +123,10 @@ func (r *running) script(ctx context.Context, path string) error {
 	if err := permitted(ctx, target, s); err != nil {
 		return err
 	}
-	if err := r.accept(before, nil); err != nil {
+	if err := r.Accept(before, nil); err != nil {
 		return err
 	}
-	was, err := r.judge(ctx, before, nil)
+	was, err := r.Judge(ctx, before, nil)
 	if err != nil {
 		return err
 	}
@@ -182,7 +153,7 @@ func (r *running) script(ctx context.Context, path string) error {
 		}
 	}
 	c.Waits = func(n int, err error, pause time.Duration) {
-		fmt.Fprintf(r.err, "step %d: %s; tried again in %s\n", n, phrase.Line(err.Error()), pause)
+		fmt.Fprintf(r.err, "step %d: %s; tried again in %s\n", n, text.Line(err.Error()), pause)
 	}
 	r.runningSteps = true
 	if err := r.carryOut(ctx, c, p); err != nil {
@@ -202,19 +173,19 @@ func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *s
 	if err != nil {
 		return err
 	}
-	if err := r.accept(after, nil); err != nil {
+	if err := r.Accept(after, nil); err != nil {
 		return err
 	}
-	is, err := r.judge(ctx, after, nil)
+	is, err := r.Judge(ctx, after, nil)
 	if err != nil {
 		return err
 	}
 	p.Outcome(answersOf(s), was, is)
-	planned, err := companion(path, s.After)
+	planned, err := job.Companion(path, s.After)
 	if planned == nil {
 		return err
 	}
-	moved := differ(planned, after)
+	moved := job.Differ(planned, after)
 	if len(moved) == 0 {
 		fmt.Fprintf(r.out, "the structure is the one that was planned; nothing else has moved\n")
 		return nil
@@ -224,35 +195,15 @@ func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *s
 	return nil
 }
 
-// companion reads a survey that was written beside a script; nil where the
-// script has none, or the file is not there any more.
-func companion(path, name string) (*catalog.Catalog, error) {
-	if name == "" {
-		return nil, nil
-	}
-	at := filepath.Join(filepath.Dir(path), filepath.Base(name))
-	if _, err := os.Stat(at); err != nil {
-		return nil, nil
-	}
-	return readSurvey(at)
-}
-
-// differ compares a structure with what there is of its schemas.
-func differ(planned, is *catalog.Catalog) []compare.Difference {
-	is = is.Comparable()
-	is.Schemas = slices.DeleteFunc(is.Schemas, func(s *catalog.Schema) bool { return planned.Schema(s.Name) == nil })
-	return compare.Catalogs(planned.Comparable(), is, compare.Options{})
-}
-
 // unfit refuses a script that was made for another structure, and shows what
 // differs where the survey that it was made from is at hand.
 func (r *running) unfit(p *report.Page, path string, s *script.Script, place string, is *catalog.Catalog) error {
-	was, err := companion(path, s.Before)
+	was, err := job.Companion(path, s.Before)
 	if err != nil {
 		return err
 	}
 	if was != nil {
-		if found := differ(was.Subset(s.Tables), is.Subset(s.Tables)); len(found) > 0 {
+		if found := job.Differ(was.Subset(s.Tables), is.Subset(s.Tables)); len(found) > 0 {
 			p.Differences(was, is, found)
 		}
 	}
@@ -273,7 +224,7 @@ func permitted(ctx context.Context, target engine.Runner, s *script.Script) erro
 	for _, ref := range not[:min(5, len(not))] {
 		names = append(names, ref.String())
 	}
-	return shortError{fmt.Sprintf("the user may not alter %s of the script's tables, such as %s; nothing was done", phrase.Amount(int64(len(not))), strings.Join(names, ", "))}
+	return shortError{fmt.Sprintf("the user may not alter %s of the script's tables, such as %s; nothing was done", text.Amount(int64(len(not))), strings.Join(names, ", "))}
 }
 
 func (r *running) preflight(ctx context.Context, c *run.Run, p *report.Page) error {

@@ -1,19 +1,13 @@
 package cli
 
 import (
-	"context"
-	"fmt"
 	"io"
 	"slices"
-	"strings"
 
 	"github.com/spf13/cobra"
 
-	"nexdal/internal/catalog"
-	"nexdal/internal/engine"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
-	"nexdal/internal/script"
 )
 
 func (a *app) script() *cobra.Command {
@@ -69,37 +63,15 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 			if by != "" && by != "table" && by != "phase" {
 				return wrong("--split takes table or phase, not %q", by)
 			}
-			for _, path := range []string{output, review} {
-				if err := writable(path); err != nil {
-					return err
-				}
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
+			of, err := a.judged(cmd.Context(), args[0], data, output, review)
 			if err != nil {
 				return err
 			}
-			w, err := writerOf(c)
+			findings, err := only.pick(slices.DeleteFunc(slices.Clone(of.Result.Findings), rule.Finding.SetAside), of.Checker.Rules)
 			if err != nil {
 				return err
 			}
-			e, err := a.weighed(data, c)
-			if err != nil {
-				return err
-			}
-			result, err := a.judge(cmd.Context(), c, e)
-			if err != nil {
-				return err
-			}
-			j, err := a.judging(c, e)
-			if err != nil {
-				return err
-			}
-			j.Proposals, j.Before = proposals, &result
-			findings, err := only.pick(slices.DeleteFunc(result.Findings, rule.Finding.SetAside), j.Rules)
-			if err != nil {
-				return err
-			}
-			pair, err := a.accepted(cmd.Context(), args[0], w, c, j, findings)
+			pair, err := a.Fix(cmd.Context(), of, findings, proposals)
 			if err != nil {
 				return err
 			}
@@ -109,9 +81,9 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 				}
 			}
 			if by != "" {
-				return a.putParts(w, args[0], output, by, pair, j.Abilities)
+				return a.putParts(args[0], output, by, pair, of.Checker.Abilities)
 			}
-			return a.putScripts(w, args[0], output, pair)
+			return a.putScripts(args[0], output, pair)
 		},
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write; the reversal comes beside it (default: standard output, without reversal)")
@@ -121,69 +93,4 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 	c.Flags().StringVar(&review, "review", "", "file to write the script to as prose too, in Markdown, for those who are to agree to it")
 	c.Flags().BoolVar(&proposals, "proposals", false, "take also fixes that nobody chose and that nothing proves to be meant")
 	return c
-}
-
-// tries is how often a script is written anew without what the data refuses.
-const tries = 3
-
-// accepted writes the script, puts its questions to the data where the source is
-// live, and writes it without the fixes that the data would refuse: one of them
-// would keep all others from being carried out. They are left to a person, with
-// what was found.
-func (a *app) accepted(ctx context.Context, source string, w engine.Writer, c *catalog.Catalog, j rule.Checker, findings []rule.Finding) (pair *script.Pair, err error) {
-	for range tries {
-		if pair, err = script.Fix(ctx, w, c, j, findings); err != nil {
-			return nil, fmt.Errorf("the script cannot be written: %w", err)
-		}
-		refused, err := a.refused(ctx, source, pair.Forth)
-		if err != nil {
-			return nil, err
-		}
-		if len(refused) == 0 {
-			break
-		}
-		findings = slices.Clone(findings)
-		for i := range findings {
-			if why := refused[findings[i].ID()]; why != "" {
-				findings[i].Fixes, findings[i].Advice = nil, "not scripted: the data stands in the way: "+why
-			}
-		}
-	}
-	return pair, nil
-}
-
-// refused puts a script's questions to the data of a live source. It says, by
-// finding, what stands in the way; a question that cannot be answered stays for
-// the run.
-func (a *app) refused(ctx context.Context, source string, fix *script.Script) (map[string]string, error) {
-	if len(fix.Preflight) == 0 || a.isFile(source) {
-		return nil, nil
-	}
-	s, err := a.open(ctx, source, false)
-	if err != nil {
-		return nil, err
-	}
-	defer s.Close()
-	p, ok := s.(engine.Prober)
-	if !ok {
-		return nil, nil
-	}
-	asker, err := p.Asker(ctx)
-	if err != nil {
-		return nil, err
-	}
-	refused := map[string]string{}
-	for _, q := range fix.Preflight {
-		o, err := asker.Rows(ctx, q.SQL)
-		if ctx.Err() != nil {
-			return nil, ctx.Err()
-		}
-		if err != nil || o.Rows == 0 {
-			continue
-		}
-		for _, id := range q.Answers {
-			refused[id] = fmt.Sprintf("%s, such as %s", q.Title, strings.Join(o.Samples[:min(3, len(o.Samples))], "; "))
-		}
-	}
-	return refused, nil
 }

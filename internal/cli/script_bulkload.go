@@ -8,8 +8,9 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
-	"nexdal/internal/phrase"
+	"nexdal/internal/job"
 	"nexdal/internal/script"
+	"nexdal/internal/text"
 )
 
 func (a *app) scriptBulkload() *cobra.Command {
@@ -39,18 +40,7 @@ foreign_keys off.`,
 			if output == "" || output == "-" {
 				return wrong("give a file with -o: there are two scripts, and the second has to be there when the first has run")
 			}
-			if err := writable(output); err != nil {
-				return err
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
-			if err != nil {
-				return err
-			}
-			w, err := writerOf(c)
-			if err != nil {
-				return err
-			}
-			can, err := abilities(c)
+			c, w, can, err := a.altering(cmd.Context(), args[0], output)
 			if err != nil {
 				return err
 			}
@@ -61,14 +51,14 @@ foreign_keys off.`,
 			if err != nil {
 				return fmt.Errorf("the scripts cannot be written: %w", err)
 			}
-			if err := a.putScripts(w, args[0], output, pair); err != nil {
+			if err := a.putScripts(args[0], output, pair); err != nil {
 				return err
 			}
-			asks := beside(output, "orphans")
+			asks := job.Beside(output, "orphans")
 			if err := a.emit(asks, func(out io.Writer) error { return questions(out, w, orphans) }); err != nil {
 				return err
 			}
-			fmt.Fprintf(a.err, "%s: %s after orphaned rows\n", asks, phrase.Plural(int64(len(orphans)), "question"))
+			fmt.Fprintf(a.err, "%s: %s after orphaned rows\n", asks, text.Plural(int64(len(orphans)), "question"))
 			return nil
 		},
 	}
@@ -99,7 +89,7 @@ func fitting(c *catalog.Catalog, patterns []string) []catalog.Ref {
 // questions writes queries by themselves.
 func questions(out io.Writer, e engine.Engine, list []engine.Question) error {
 	for _, q := range list {
-		if _, err := fmt.Fprintf(out, "-- %s\n%s\n\n", phrase.Line(q.Title), e.Dialect().Ended(q.SQL)); err != nil {
+		if _, err := fmt.Fprintf(out, "-- %s\n%s\n\n", text.Line(q.Title), e.Dialect().Ended(q.SQL)); err != nil {
 			return err
 		}
 	}

@@ -41,14 +41,11 @@ unless it is to go with --drops. What the script does not reach is listed at its
 				}
 				w.Kinds[i] = kind
 			}
-			if err := writable(output); err != nil {
-				return err
-			}
-			is, err := a.catalog(cmd.Context(), from)
+			is, writer, can, err := a.altering(cmd.Context(), from, output)
 			if err != nil {
 				return err
 			}
-			goal, err := a.catalog(cmd.Context(), to)
+			goal, err := a.Catalog(cmd.Context(), to)
 			if err != nil {
 				return err
 			}
@@ -56,20 +53,12 @@ unless it is to go with --drops. What the script does not reach is listed at its
 				return wrong("%s is %s and %s is %s; take the structure over first, with nexdal script create --for %s",
 					engine.Redact(from), engineTitle(is.Engine.Name), engine.Redact(to), engineTitle(goal.Engine.Name), is.Engine.Name)
 			}
-			writer, err := writerOf(is)
-			if err != nil {
-				return err
-			}
-			can, err := abilities(is)
-			if err != nil {
-				return err
-			}
 			goal = underOneName(is, goal)
 			pair, err := script.Change(writer, is, goal, can, w)
 			if err != nil {
 				return fmt.Errorf("the script cannot be written: %w", err)
 			}
-			return a.putScripts(writer, from, output, pair)
+			return a.putScripts(from, output, pair)
 		},
 	}
 	f := c.Flags()

@@ -11,8 +11,8 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
-	"nexdal/internal/phrase"
 	"nexdal/internal/script"
+	"nexdal/internal/text"
 )
 
 func (a *app) scriptCreate() *cobra.Command {
@@ -32,10 +32,7 @@ translated, and each thing that is lost or made otherwise is listed at its end.`
   nexdal script create saltmere.db --for postgres -o saltmere.pg.sql`,
 		Args: cobra.MinimumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if err := writable(output); err != nil {
-				return err
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
+			c, err := a.read(cmd.Context(), args[0], output)
 			if err != nil {
 				return err
 			}
@@ -69,9 +66,9 @@ translated, and each thing that is lost or made otherwise is listed at its end.`
 			if file != "FILE" {
 				fmt.Fprintf(a.err, "%s: ", file)
 			}
-			fmt.Fprintf(a.err, "%s in %s", phrase.Plural(int64(len(s.Tables)), "table"), phrase.Plural(int64(len(s.Steps)), "step"))
+			fmt.Fprintf(a.err, "%s in %s", text.Plural(int64(len(s.Tables)), "table"), text.Plural(int64(len(s.Steps)), "step"))
 			if n := len(s.Losses); n > 0 {
-				fmt.Fprintf(a.err, ", %s not as it was; see its end", phrase.Plural(int64(n), "thing"))
+				fmt.Fprintf(a.err, ", %s not as it was; see its end", text.Plural(int64(n), "thing"))
 			}
 			fmt.Fprintln(a.err)
 			return nil
@@ -99,7 +96,7 @@ func (a *app) subset(c *catalog.Catalog, patterns []string) (*catalog.Catalog, e
 	var along []string
 	for _, t := range d.Tables() {
 		if !slices.Contains(refs, t.Ref()) {
-			along = append(along, phrase.Line(t.Ref().String()))
+			along = append(along, text.Line(t.Ref().String()))
 		}
 	}
 	if len(along) > 0 {

@@ -3,7 +3,6 @@ package cli
 import (
 	"context"
 	"fmt"
-	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -11,10 +10,10 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
-	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
-	"nexdal/internal/rule/partition"
+	"nexdal/internal/job"
 	"nexdal/internal/script"
+	"nexdal/internal/text"
+	"nexdal/internal/upkeep"
 )
 
 // partitioning is what the command was asked for.
@@ -55,18 +54,7 @@ Beside FILE comes the reversal, as with nexdal script fix.`,
   nexdal script partitions saltmere.json reading --by taken_at --every month --ahead 12 -o cut.sql`,
 		Args: cobra.MinimumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if err := writable(output); err != nil {
-				return err
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
-			if err != nil {
-				return err
-			}
-			w, err := writerOf(c)
-			if err != nil {
-				return err
-			}
-			can, err := abilities(c)
+			c, w, can, err := a.altering(cmd.Context(), args[0], output)
 			if err != nil {
 				return err
 			}
@@ -85,7 +73,7 @@ Beside FILE comes the reversal, as with nexdal script fix.`,
 			if err != nil {
 				return wrong("the script cannot be written: %v", err)
 			}
-			if err := a.putScripts(w, args[0], output, pair); err != nil {
+			if err := a.putScripts(args[0], output, pair); err != nil {
 				return err
 			}
 			return a.putDrop(w, args[0], output, pair, changes, can)
@@ -154,7 +142,7 @@ func (a *app) partitions(ctx context.Context, source string, c *catalog.Catalog,
 	}
 	names := catalog.NewNames(c, can.MaxName)
 	if p.by != "" {
-		cut := partition.Cut{Column: p.by, Every: p.every, From: from, Until: until, Ahead: p.ahead, Rest: p.rest, Most: p.most, Without: p.without}
+		cut := upkeep.Partitioning{Column: p.by, Every: p.every, From: from, Until: until, Ahead: p.ahead, Rest: p.rest, Most: p.most, Without: p.without}
 		changes, err := cut.Plan(c, can, names, tables[0])
 		if err != nil {
 			return nil, wrong("%s cannot be partitioned: %v", tables[0].Ref(), err)
@@ -163,20 +151,15 @@ func (a *app) partitions(ctx context.Context, source string, c *catalog.Catalog,
 	}
 	var all []change.Change
 	for _, t := range tables {
-		known := partition.Of(c, can, names, t)
-		w := partition.Wanted{Until: until, Rest: p.rest, Keep: p.keep, Most: p.most}
+		known := upkeep.Of(c, can, names, t)
+		w := upkeep.Wanted{Until: until, Rest: p.rest, Keep: p.keep, Most: p.most}
 		if p.ahead > 0 && known.Refused == "" {
-			if at := known.After(c.Surveyed, p.ahead); at.After(w.Until) {
+			if at := known.Ahead(c.Surveyed, p.ahead); at.After(w.Until) {
 				w.Until = at
 			}
 		}
 		if p.emptyRest {
-			if known.NoValues == "" {
-				w.Values, err = a.otherValues(ctx, source, known, t)
-			} else {
-				w.Found, err = a.gathered(ctx, source, known, t)
-			}
-			if err != nil {
+			if w.Found, w.Values, err = a.found(ctx, source, known, t); err != nil {
 				return nil, err
 			}
 		}
@@ -193,171 +176,64 @@ func (a *app) partitions(ctx context.Context, source string, c *catalog.Catalog,
 	return all, nil
 }
 
-// asker asks the data of a live source; nil: it is none.
-func (a *app) asker(ctx context.Context, source string) (evidence.Asker, func(), error) {
-	if a.isFile(source) {
-		return nil, func() {}, nil
-	}
-	s, err := a.open(ctx, source, false)
-	if err != nil {
-		return nil, func() {}, err
-	}
-	p, ok := s.(engine.Prober)
-	if !ok {
-		s.Close()
-		return nil, func() {}, nil
-	}
-	asker, err := p.Asker(ctx)
-	return asker, func() { s.Close() }, err
-}
-
-// restAsker is an asker of what the rest holds, which a survey does not tell.
-func (a *app) restAsker(ctx context.Context, source string) (evidence.Asker, func(), error) {
-	asker, done, err := a.asker(ctx, source)
-	if err == nil && asker == nil {
-		done()
-		err = wrong("--empty-rest asks the data; give a database as the source")
-	}
-	return asker, done, err
-}
-
-// gathered are the periods that the default partition holds rows of.
-func (a *app) gathered(ctx context.Context, source string, t partition.Table, whole *catalog.Table) ([]time.Time, error) {
-	rest := t.Default()
-	if rest == nil || t.Refused != "" {
-		return nil, nil
-	}
-	asker, done, err := a.restAsker(ctx, source)
-	if err != nil {
-		return nil, err
-	}
-	defer done()
-	least, greatest, err := span(ctx, asker, rest, whole.PartitionBy.Columns[0])
-	if err != nil || least.IsZero() {
-		return nil, err
-	}
-	periods := t.Periods(least, greatest)
-	conditions := make([]string, len(periods))
-	for i, at := range periods {
-		conditions[i] = t.Condition(at)
-	}
-	counts, err := asker.Counts(ctx, rest, conditions)
-	if err != nil {
-		return nil, err
-	}
-	var found []time.Time
-	fmt.Fprintf(a.err, "%s holds rows of these periods:\n", rest.Ref())
-	for i, n := range counts {
-		if n > 0 {
-			found = append(found, periods[i])
-			fmt.Fprintf(a.err, "  from %s  %s\n", periods[i].Format(time.DateOnly), phrase.Plural(n, "row"))
-		}
-	}
-	return found, nil
-}
-
-// otherValues are those that no list names, and so the default partition holds.
-func (a *app) otherValues(ctx context.Context, source string, t partition.Table, whole *catalog.Table) ([]string, error) {
-	if !t.Rest() {
-		return nil, nil
-	}
-	asker, done, err := a.restAsker(ctx, source)
-	if err != nil {
-		return nil, err
-	}
-	defer done()
-	from := whole
-	if d := t.Default(); d != nil {
+// found asks which rows have gathered in the default partition, and says how many each
+// partition gets.
+func (a *app) found(ctx context.Context, source string, known upkeep.Table, t *catalog.Table) (periods []time.Time, values []string, err error) {
+	from := t
+	if d := known.Default(); d != nil {
 		from = d
 	}
-	const mostValues = 1000
-	lists, err := asker.Values(ctx, from, []*catalog.Column{t.Column()}, mostValues)
-	if err != nil {
-		return nil, err
+	if known.NoValues != "" {
+		shares, err := a.Gathered(ctx, source, known, t)
+		if len(shares) > 0 {
+			fmt.Fprintf(a.err, "%s holds rows of these periods:\n", from.Ref())
+		}
+		for _, s := range shares {
+			periods = append(periods, s.From)
+			a.tellShare(s)
+		}
+		return periods, nil, err
 	}
-	if len(lists[0]) >= mostValues {
-		return nil, wrong("%s: %s holds %d values and more: too many for a partition each", whole.Ref(), phrase.Line(t.Column().Name), mostValues)
+	shares, err := a.OtherValues(ctx, source, known, t)
+	if len(shares) > 0 {
+		fmt.Fprintf(a.err, "%s holds values that no list names:\n", from.Ref())
 	}
-	values := t.Untaken(lists[0])
-	if len(values) == 0 {
-		return nil, nil
-	}
-	conditions := make([]string, len(values))
-	for i, v := range values {
-		conditions[i] = t.Holds(v)
-	}
-	counts, err := asker.Counts(ctx, from, conditions)
-	if err != nil {
-		return nil, err
-	}
-	fmt.Fprintf(a.err, "%s holds values that no list names:\n", from.Ref())
-	var found []string
-	for i, v := range values {
-		if counts[i] == 0 { // it is written otherwise than it is shown
-			fmt.Fprintf(a.err, "  %-20s left where it is: it cannot be named as it is shown\n", phrase.Line(v))
+	for _, s := range shares {
+		if s.Rows == 0 {
+			fmt.Fprintf(a.err, "  %-20s left where it is: it cannot be named as it is shown\n", text.Line(s.Value))
 			continue
 		}
-		found = append(found, v)
-		fmt.Fprintf(a.err, "  %-20s %s\n", phrase.Line(v), phrase.Plural(counts[i], "row"))
+		values = append(values, s.Value)
+		fmt.Fprintf(a.err, "  %-20s %s\n", text.Line(s.Value), text.Plural(s.Rows, "row"))
 	}
-	return found, nil
+	return nil, values, err
 }
 
-// span is the time from the first to the last moment in a column; zero: it holds none.
-func span(ctx context.Context, asker evidence.Asker, t *catalog.Table, column string) (least, greatest time.Time, err error) {
-	facts, err := asker.Profile(ctx, evidence.Part{Table: t}, []*catalog.Column{t.Column(column)})
-	if err != nil || len(facts) != 1 || facts[0].Least == nil || facts[0].Greatest == nil {
-		return least, greatest, err
-	}
-	for _, x := range []struct {
-		text string
-		at   *time.Time
-	}{{*facts[0].Least, &least}, {*facts[0].Greatest, &greatest}} {
-		text := x.text[:min(len(x.text), len(time.DateTime))]
-		if *x.at, err = time.Parse(time.DateTime, strings.Replace(text, "T", " ", 1)); err != nil {
-			if *x.at, err = time.Parse(time.DateOnly, text[:min(len(text), len(time.DateOnly))]); err != nil {
-				return least, greatest, fmt.Errorf("%s of %s holds %q, which is no moment of ours", column, t.Ref(), x.text)
-			}
-		}
-	}
-	return least, greatest, nil
+func (a *app) tellShare(s job.Share) {
+	fmt.Fprintf(a.err, "  from %s  %s\n", s.From.Format(time.DateOnly), text.Plural(s.Rows, "row"))
 }
 
 // tellPeriods says how many rows there are of each period, where the data can be asked.
-func (a *app) tellPeriods(ctx context.Context, source string, t *catalog.Table, cut partition.Cut, can catalog.Abilities) error {
-	asker, done, err := a.asker(ctx, source)
-	if err != nil || asker == nil {
+func (a *app) tellPeriods(ctx context.Context, source string, t *catalog.Table, cut upkeep.Partitioning, can catalog.Abilities) error {
+	shares, periods, from, to, err := a.RowsByPeriod(ctx, source, t, cut, can)
+	if err != nil || periods == 0 {
 		return err
 	}
-	defer done()
-	least, greatest, err := span(ctx, asker, t, cut.Column)
-	if err != nil || least.IsZero() {
-		return err
-	}
-	periods := cut.Periods(least, greatest)
-	if len(periods) > 600 {
-		fmt.Fprintf(a.err, "%s holds rows from %s to %s: %s would be many\n", t.Ref(), least.Format(time.DateOnly), greatest.Format(time.DateOnly), phrase.Plural(int64(len(periods)), "period"))
+	if shares == nil {
+		fmt.Fprintf(a.err, "%s holds rows from %s to %s: %s would be many\n", t.Ref(), from.Format(time.DateOnly), to.Format(time.DateOnly), text.Plural(int64(periods), "period"))
 		return nil
 	}
-	conditions := make([]string, len(periods))
-	for i, at := range periods {
-		conditions[i] = cut.Condition(t, can, at)
-	}
-	counts, err := asker.Counts(ctx, t, conditions)
-	if err != nil {
-		return err
-	}
 	fmt.Fprintf(a.err, "%s holds, by %s:\n", t.Ref(), cut.Every)
-	first := max(0, len(periods)-24)
+	first := max(0, len(shares)-24)
 	if first > 0 {
 		var sum int64
-		for _, n := range counts[:first] {
-			sum += n
+		for _, s := range shares[:first] {
+			sum += s.Rows
 		}
-		fmt.Fprintf(a.err, "  before           %s\n", phrase.Plural(sum, "row"))
+		fmt.Fprintf(a.err, "  before           %s\n", text.Plural(sum, "row"))
 	}
-	for i := first; i < len(periods); i++ {
-		fmt.Fprintf(a.err, "  from %s  %s\n", periods[i].Format(time.DateOnly), phrase.Plural(counts[i], "row"))
+	for _, s := range shares[first:] {
+		a.tellShare(s)
 	}
 	return nil
 }
@@ -389,5 +265,5 @@ func (a *app) putDrop(w engine.Writer, source, output string, pair *script.Pair,
 		return fmt.Errorf("the script that drops cannot be written: %w", err)
 	}
 	drop.Forth.Stays = append(drop.Forth.Stays, "the rows of what is dropped: the reversal makes the tables without them")
-	return a.putScripts(w, source, beside(output, "drop"), drop)
+	return a.putScripts(source, job.Beside(output, "drop"), drop)
 }

@@ -1,34 +1,29 @@
 package cli
 
 import (
+	"context"
 	"fmt"
 	"io"
 	"path/filepath"
-	"strings"
 
 	"golang.org/x/sync/errgroup"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
-	"nexdal/internal/engine/all"
-	"nexdal/internal/phrase"
+	"nexdal/internal/job"
 	"nexdal/internal/script"
+	"nexdal/internal/text"
 )
-
-// isFile reports whether the source is a survey file.
-func (a *app) isFile(source string) bool {
-	if _, isURL := byScheme(source); isURL {
-		return false
-	}
-	head, err := headOf(source)
-	return err == nil && isJSON(head)
-}
 
 // putScripts writes a script, its reversal and the structures that they lead
 // between, or the script alone to standard output.
-func (a *app) putScripts(w engine.Writer, source, output string, pair *script.Pair) error {
+func (a *app) putScripts(source, output string, pair *script.Pair) error {
+	w, err := job.WriterOf(pair.Before)
+	if err != nil {
+		return err
+	}
 	address := engine.Redact(source)
-	if a.isFile(source) {
+	if a.IsFile(source) {
 		address = "" // a survey says nothing of where the database is
 	}
 	forth, back := pair.Forth, pair.Back
@@ -44,7 +39,7 @@ func (a *app) putScripts(w engine.Writer, source, output string, pair *script.Pa
 		forth.Reversal = "none; write to a file with -o to have one"
 		return put("", forth.Text(runWith(w, address, "FILE")))
 	}
-	undo := beside(output, "reversal")
+	undo := job.Beside(output, "reversal")
 	forth.Reversal, back.Reversal = filepath.Base(undo), filepath.Base(output)
 	// Of ten thousand steps each file has its price, and none waits for another; but the
 	// scripts come last, once what they name is there.
@@ -57,7 +52,7 @@ func (a *app) putScripts(w engine.Writer, source, output string, pair *script.Pa
 		if x.c == nil {
 			continue
 		}
-		path := jsonBeside(output, x.word)
+		path := job.SurveyBeside(output, x.word)
 		for _, name := range x.in {
 			*name = filepath.Base(path)
 		}
@@ -76,12 +71,12 @@ func (a *app) putScripts(w engine.Writer, source, output string, pair *script.Pa
 		return err
 	}
 	if forth.Findings > 0 {
-		fmt.Fprintf(a.err, "%s: %s answered in %s", output, phrase.Plural(int64(forth.Findings), "finding"), phrase.Plural(int64(len(forth.Steps)), "step"))
+		fmt.Fprintf(a.err, "%s: %s answered in %s", output, text.Plural(int64(forth.Findings), "finding"), text.Plural(int64(len(forth.Steps)), "step"))
 	} else {
-		fmt.Fprintf(a.err, "%s: %s", output, phrase.Plural(int64(len(forth.Steps)), "step"))
+		fmt.Fprintf(a.err, "%s: %s", output, text.Plural(int64(len(forth.Steps)), "step"))
 	}
 	if n := len(forth.Left); n > 0 {
-		fmt.Fprintf(a.err, ", %s left to a person", phrase.Amount(int64(n)))
+		fmt.Fprintf(a.err, ", %s left to a person", text.Amount(int64(n)))
 	}
 	fmt.Fprintf(a.err, "\n%s: the way back\n", undo)
 	return nil
@@ -99,22 +94,15 @@ func runWith(w engine.Engine, address, file string) []string {
 	return lines
 }
 
-// beside names a file that belongs to a script: fix.reversal.sql of fix.sql.
-func beside(path, word string) string {
-	ext := filepath.Ext(path)
-	return strings.TrimSuffix(path, ext) + "." + word + ext
-}
-
-// jsonBeside is the like of another format: fix.before.json of fix.sql.
-func jsonBeside(path, word string) string {
-	return strings.TrimSuffix(path, filepath.Ext(path)) + "." + word + ".json"
-}
-
 // putParts writes a script in parts: fix.1.sql, fix.2.sql ...
-func (a *app) putParts(w engine.Writer, source, output, by string, pair *script.Pair, can catalog.Abilities) error {
+func (a *app) putParts(source, output, by string, pair *script.Pair, can catalog.Abilities) error {
 	split := script.ByTable
 	if by == "phase" {
 		split = script.ByPhase
+	}
+	w, err := job.WriterOf(pair.Before)
+	if err != nil {
+		return err
 	}
 	parts, err := split(w, pair, can)
 	if err != nil {
@@ -122,20 +110,26 @@ func (a *app) putParts(w engine.Writer, source, output, by string, pair *script.
 	}
 	width := len(fmt.Sprint(len(parts)))
 	for i, part := range parts {
-		if err := a.putScripts(w, source, beside(output, fmt.Sprintf("%0*d", width, i+1)), part.Pair); err != nil {
+		if err := a.putScripts(source, job.Beside(output, fmt.Sprintf("%0*d", width, i+1)), part.Pair); err != nil {
 			return err
 		}
 	}
 	if len(parts) == 0 {
-		return a.putScripts(w, source, output, pair)
+		return a.putScripts(source, output, pair)
 	}
 	return nil
 }
 
-// writerOf is the engine that scripts for the catalog are written by.
-func writerOf(c *catalog.Catalog) (engine.Writer, error) {
-	if w, ok := all.ByName(c.Engine.Name).(engine.Writer); ok {
-		return w, nil
+// altering reads a source that a script is to alter, once it is known that the script can
+// be put down.
+func (a *app) altering(ctx context.Context, source, output string) (*catalog.Catalog, engine.Writer, catalog.Abilities, error) {
+	c, err := a.read(ctx, source, output)
+	if err != nil {
+		return nil, nil, catalog.Abilities{}, err
 	}
-	return nil, wrong("no scripts can be written for engine %q", c.Engine.Name)
+	w, err := job.WriterOf(c)
+	if err != nil {
+		return nil, nil, catalog.Abilities{}, err
+	}
+	return c, w, w.Abilities(c.Engine.Version), nil
 }

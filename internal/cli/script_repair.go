@@ -9,9 +9,9 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 	"nexdal/internal/script"
+	"nexdal/internal/text"
 )
 
 func (a *app) scriptRepair() *cobra.Command {
@@ -34,34 +34,23 @@ nothing declares are among them once they were accepted (nexdal decide).`,
 			if data == "" {
 				return wrong("give the evidence that nexdal probe wrote: --evidence FILE")
 			}
-			if err := writable(output); err != nil {
-				return err
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
+			of, err := a.judged(cmd.Context(), args[0], data, output)
 			if err != nil {
 				return err
 			}
-			q, ok := all.ByName(c.Engine.Name).(script.Quoter)
+			q, ok := all.ByName(of.Catalog.Engine.Name).(script.Quoter)
 			if !ok {
-				return wrong("no scripts can be written for engine %q", c.Engine.Name)
+				return wrong("no scripts can be written for engine %q", of.Catalog.Engine.Name)
 			}
-			e, err := a.weighed(data, c)
-			if err != nil {
-				return err
-			}
-			result, err := a.judge(cmd.Context(), c, e)
-			if err != nil {
-				return err
-			}
-			wrongs := wrongsOf(c, e, result)
+			wrongs := wrongsOf(of.Catalog, of.Evidence, of.Result)
 			if err := a.emit(output, func(w io.Writer) error {
-				script.Repair(w, q, c, wrongs, "nexdal "+version())
+				script.Repair(w, q, of.Catalog, wrongs, "nexdal "+version())
 				return nil
 			}); err != nil {
 				return err
 			}
 			if output != "" && output != "-" {
-				fmt.Fprintf(a.err, "%s: choices for %s\n", output, phrase.Plural(int64(len(wrongs)), "fault"))
+				fmt.Fprintf(a.err, "%s: choices for %s\n", output, text.Plural(int64(len(wrongs)), "fault"))
 			}
 			return nil
 		},

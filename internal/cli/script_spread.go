@@ -10,9 +10,10 @@ import (
 	"nexdal/internal/advise"
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
+	"nexdal/internal/job"
 	"nexdal/internal/report"
 	"nexdal/internal/script"
+	"nexdal/internal/text"
 )
 
 func (a *app) scriptSpread() *cobra.Command {
@@ -39,14 +40,7 @@ spread.md explains how it is reckoned.`,
   nexdal script spread saltmere.json --evidence evidence.json --queries typical.sql -o spread.sql`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if err := writable(output); err != nil {
-				return err
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
-			if err != nil {
-				return err
-			}
-			can, err := abilities(c)
+			c, w, can, err := a.altering(cmd.Context(), args[0], output)
 			if err != nil {
 				return err
 			}
@@ -56,7 +50,7 @@ spread.md explains how it is reckoned.`,
 			if c.Slices() < 2 {
 				return wrong("the cluster has one slice, on which all rows lie whatever is chosen")
 			}
-			e, err := a.weighed(data, c)
+			e, err := a.Evidence(data, c)
 			if err != nil {
 				return err
 			}
@@ -64,7 +58,7 @@ spread.md explains how it is reckoned.`,
 			if queries != "" {
 				text, err := os.ReadFile(queries)
 				if err != nil {
-					return wrong("%s cannot be read: %v", queries, cause(err))
+					return wrong("%s cannot be read: %v", queries, job.Cause(err))
 				}
 				if o.Joins, o.Filters = advise.Queries(c, string(text)); len(o.Joins)+len(o.Filters) == 0 {
 					return wrong("%s holds no query whose joins or conditions are understood", queries)
@@ -80,15 +74,11 @@ spread.md explains how it is reckoned.`,
 			if output == "" {
 				return nil
 			}
-			w, err := writerOf(c)
-			if err != nil {
-				return err
-			}
 			pair, err := script.Carry(w, c, can, changes, "spread and order")
 			if err != nil {
 				return wrong("the script cannot be written: %v", err)
 			}
-			return a.putScripts(w, args[0], output, pair)
+			return a.putScripts(args[0], output, pair)
 		},
 	}
 	f := c.Flags()
@@ -126,7 +116,7 @@ func spreadOut(p *report.Page, a *advise.Advice) {
 		if ch.Table.Spread == nil || *ch.Table.Spread != ch.Spread {
 			mark = "→"
 		}
-		rows = append(rows, []string{phrase.Line(ch.Table.Name), counted(ch.Table), phrase.Line(now), mark, phrase.Line(advised(ch)), phrase.Line(ch.Reason)})
+		rows = append(rows, []string{text.Line(ch.Table.Name), counted(ch.Table), text.Line(now), mark, text.Line(advised(ch)), text.Line(ch.Reason)})
 	}
 	p.Table([]string{"", "rows", "now", "", "advised", "since"}, []int{2}, rows)
 	p.Gap()
@@ -134,7 +124,7 @@ func spreadOut(p *report.Page, a *advise.Advice) {
 	rows = nil
 	for _, ch := range a.Choices {
 		if ch.RunnerUp != "" && ch.Table.Stats.Rows != nil && *ch.Table.Stats.Rows > 0 {
-			rows = append(rows, []string{phrase.Line(ch.Table.Name), phrase.Line(ch.RunnerUp)})
+			rows = append(rows, []string{text.Line(ch.Table.Name), text.Line(ch.RunnerUp)})
 		}
 	}
 	p.Table(nil, nil, rows)
@@ -142,11 +132,11 @@ func spreadOut(p *report.Page, a *advise.Advice) {
 	p.Head("What a join moves")
 	rows = nil
 	for _, j := range a.Joins {
-		rows = append(rows, []string{phrase.Line(fmt.Sprintf("%s.%s = %s.%s", j.From.Table, j.FromColumn, j.To.Table, j.ToColumn)), phrase.Size(int64(j.Before)), phrase.Size(int64(j.After))})
+		rows = append(rows, []string{text.Line(fmt.Sprintf("%s.%s = %s.%s", j.From.Table, j.FromColumn, j.To.Table, j.ToColumn)), text.Size(int64(j.Before)), text.Size(int64(j.After))})
 	}
 	p.Table([]string{"", "now", "then"}, []int{2, 3}, rows)
 	p.Gap()
-	p.Say(strings.TrimSpace(fmt.Sprintf("Joins, copies and waiting together: %s now, %s then.", phrase.Size(int64(a.Before)), phrase.Size(int64(a.After)))))
+	p.Say(strings.TrimSpace(fmt.Sprintf("Joins, copies and waiting together: %s now, %s then.", text.Size(int64(a.Before)), text.Size(int64(a.After)))))
 }
 
 // advised is where a table's rows are to lie, and in what order if that is to change.
@@ -161,5 +151,5 @@ func counted(t *catalog.Table) string {
 	if t.Stats.Rows == nil {
 		return ""
 	}
-	return phrase.Amount(*t.Stats.Rows)
+	return text.Amount(*t.Stats.Rows)
 }

@@ -7,9 +7,9 @@ import (
 	"github.com/spf13/cobra"
 
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
-	"nexdal/internal/rule/storage"
 	"nexdal/internal/script"
+	"nexdal/internal/text"
+	"nexdal/internal/upkeep"
 )
 
 func (a *app) scriptUpkeep() *cobra.Command {
@@ -28,37 +28,26 @@ structure, and there is nothing to take back.`,
   nexdal script upkeep redshift://dba@cluster:5439/dev --within 2h -o upkeep.sql`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if err := writable(output); err != nil {
-				return err
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
+			c, w, can, err := a.altering(cmd.Context(), args[0], output)
 			if err != nil {
 				return err
 			}
-			w, err := writerOf(c)
-			if err != nil {
-				return err
-			}
-			can, err := abilities(c)
-			if err != nil {
-				return err
-			}
-			all := storage.Upkeep(c, can, least)
-			var tasks []storage.Task
+			all := upkeep.Maintenance(c, can, least)
+			var tasks []upkeep.Task
 			for _, t := range all {
 				if w.Refuses(c, t.Tend) == "" {
 					tasks = append(tasks, t)
 				}
 			}
-			fit := storage.Within(tasks, within)
+			fit := upkeep.Within(tasks, within)
 			p := page(a.out)
 			rows := [][]string{}
 			for _, t := range fit {
-				rows = append(rows, []string{phrase.Line(t.Tend.Title()), t.Takes.Round(time.Second).String(), phrase.Line(t.Reason)})
+				rows = append(rows, []string{text.Line(t.Tend.Title()), t.Takes.Round(time.Second).String(), text.Line(t.Reason)})
 			}
 			p.Table([]string{"", "about", "since"}, nil, rows)
 			if n := len(tasks) - len(fit); n > 0 {
-				p.Say(fmt.Sprintf("%s more would not fit into %s", phrase.Plural(int64(n), "task"), within))
+				p.Say(fmt.Sprintf("%s more would not fit into %s", text.Plural(int64(n), "task"), within))
 			}
 			if len(fit) == 0 {
 				fmt.Fprintln(a.err, "by the engine's figures nothing needs upkeep")
@@ -75,7 +64,7 @@ structure, and there is nothing to take back.`,
 			if err != nil {
 				return wrong("the script cannot be written: %v", err)
 			}
-			return a.putScripts(w, args[0], output, pair)
+			return a.putScripts(args[0], output, pair)
 		},
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write the script to (default: the tasks are shown alone)")

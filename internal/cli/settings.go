@@ -1,65 +1,15 @@
 package cli
 
 import (
-	"errors"
-	"fmt"
 	"io"
-	"io/fs"
-	"os"
 
 	"github.com/spf13/cobra"
 
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
-	"nexdal/internal/rule/book"
+	"nexdal/internal/rule/allrules"
 	"nexdal/internal/settings"
 )
-
-// settingsFile is read where it lies in the folder that the program is called
-// in, unless another is named.
-const settingsFile = "nexdal.yaml"
-
-// house reads the settings, once: the file, then what was set on the command
-// line.
-func (a *app) house() (*settings.Settings, error) {
-	if a.set != nil {
-		return a.set, nil
-	}
-	path, named := a.settingsPath, a.settingsPath != ""
-	if !named {
-		path = settingsFile
-	}
-	s := &settings.Settings{Sources: map[string]settings.Source{}, Scopes: map[string][]string{}}
-	_, err := os.Stat(path)
-	switch {
-	case errors.Is(err, fs.ErrNotExist) && !named:
-	case err != nil:
-		return nil, wrong("the settings in %s cannot be read: %v", path, cause(err))
-	default:
-		if s, err = settings.Read(path, load, book.Rules()); err != nil {
-			return nil, wrong("the settings cannot be used: %v", err)
-		}
-	}
-	for _, x := range a.sets {
-		if err := s.Set(x, book.Rules()); err != nil {
-			return nil, wrong("%v", err)
-		}
-	}
-	if err := s.Defined(); err != nil {
-		return nil, wrong("the settings cannot be used: %v", err)
-	}
-	a.set = s
-	return s, nil
-}
-
-// load reads a settings file.
-func load(path string) ([]byte, error) {
-	text, err := os.ReadFile(path)
-	if err != nil {
-		return nil, fmt.Errorf("%s cannot be read: %v", path, cause(err))
-	}
-	return text, nil
-}
 
 func (a *app) settings() *cobra.Command {
 	var form string
@@ -82,13 +32,13 @@ docs/settings.md says what the file may hold.`,
 				return err
 			}
 			if form == "schema" {
-				return a.emit("", func(w io.Writer) error { return encodeJSON(w, settings.Schema(book.Rules())) })
+				return a.emit("", func(w io.Writer) error { return encodeJSON(w, settings.Schema(allrules.Rules())) })
 			}
-			s, err := a.house()
+			s, err := a.Settings()
 			if err != nil {
 				return err
 			}
-			rules := append(book.Rules(), s.House...)
+			rules := append(allrules.Rules(), s.House...)
 			var only []*rule.Rule
 			if len(args) == 1 {
 				for _, r := range rules {

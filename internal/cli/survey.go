@@ -6,7 +6,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 func (a *app) survey() *cobra.Command {
@@ -27,10 +27,7 @@ same structure are alike byte for byte but for the date.`,
   nexdal survey saltmere.db --structure-only | sha256sum`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if err := writable(output); err != nil {
-				return err
-			}
-			c, err := a.catalog(cmd.Context(), args[0])
+			c, err := a.read(cmd.Context(), args[0], output)
 			if err != nil {
 				return err
 			}
@@ -38,10 +35,10 @@ same structure are alike byte for byte but for the date.`,
 				return err
 			}
 			if output != "" && output != "-" {
-				fmt.Fprintf(a.err, "%s of %s written to %s\n", phrase.Plural(int64(len(c.Tables())), "table"), phrase.Line(c.Database), output)
+				fmt.Fprintf(a.err, "%s of %s written to %s\n", text.Plural(int64(len(c.Tables())), "table"), text.Line(c.Database), output)
 			}
 			for _, g := range c.Gaps {
-				fmt.Fprintf(a.err, "not read: %s\n", phrase.Line(g.Schema+" "+g.Table+" "+g.What+": "+g.Reason))
+				fmt.Fprintf(a.err, "not read: %s\n", text.Line(g.Schema+" "+g.Table+" "+g.What+": "+g.Reason))
 			}
 			return nil
 		},

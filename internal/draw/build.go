@@ -8,7 +8,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // Content is what stands in a table's box.
@@ -125,25 +125,25 @@ func (s *sheet) several() bool {
 // box measures a table's box and places its rows.
 func (s *sheet) box(t *catalog.Table) {
 	d := &drawn{t: t, port: map[string]float64{}}
-	b := Box{ID: t.Ref().String(), Head: phrase.Line(t.Name), Fill: "plain"}
+	b := Box{ID: t.Ref().String(), Head: text.Line(t.Name), Fill: "plain"}
 	if s.o.Fill != nil {
 		b.Fill = s.o.Fill(t)
 	}
 	b.Tip = b.ID
 	if t.Stats.Rows != nil {
-		b.Tip += ", " + phrase.RowsOf(t)
+		b.Tip += ", " + text.RowsOf(t)
 	}
 	if s.o.Says != nil {
 		if says := s.o.Says(t); says != "" {
 			b.Tip += ": " + says
 		}
 	}
-	b.Tip = phrase.Line(b.Tip)
+	b.Tip = text.Line(b.Tip)
 	if s.o.Link != nil {
 		b.Link = s.o.Link(t.Ref())
 	}
 	if n := len(s.lookup.Partitions(t.Ref())) + len(t.Partitions); n > 0 {
-		b.Note = phrase.Plural(int64(n), "part")
+		b.Note = text.Plural(int64(n), "part")
 	}
 	names, types, marks := 0.0, 0.0, 0.0
 	y := headHeight
@@ -153,9 +153,9 @@ func (s *sheet) box(t *catalog.Table) {
 			y += rowHeight
 			break
 		}
-		r := Row{Name: phrase.Line(c.Name), Mark: s.mark(t, c), Strong: t.PrimaryKey != nil && slices.Contains(t.PrimaryKey.Columns, c.Name), Faint: c.Nullable, Y: y + rowHeight/2}
+		r := Row{Name: text.Line(c.Name), Mark: s.mark(t, c), Strong: t.PrimaryKey != nil && slices.Contains(t.PrimaryKey.Columns, c.Name), Faint: c.Nullable, Y: y + rowHeight/2}
 		if s.o.Content == Columns {
-			r.Type = phrase.Line(c.Type.Native)
+			r.Type = text.Line(c.Type.Native)
 		}
 		names, types, marks = max(names, textWidth(r.Name, r.Strong)), max(types, textWidth(r.Type, false)), max(marks, textWidth(r.Mark, false))
 		d.port[c.Name] = r.Y
@@ -207,7 +207,7 @@ func (s *sheet) mark(t *catalog.Table, c *catalog.Column) string {
 		if s.on[f.Target] {
 			marks = append(marks, "FK")
 		} else {
-			marks = append(marks, "→ "+phrase.Line(f.Target.Table))
+			marks = append(marks, "→ "+text.Line(f.Target.Table))
 		}
 		break
 	}
@@ -235,7 +235,7 @@ func (s *sheet) references(t *catalog.Table) {
 		if parent == nil || len(columns) == 0 || len(target) == 0 {
 			return
 		}
-		l := Line{ID: fmt.Sprintf("%s (%s)", t.Ref(), strings.Join(columns, ", ")), Tip: phrase.Line(tip), Dashed: dashed, Label: label, From: EndOne, To: EndMany, Between: [2]string{parent.box.ID, child.box.ID}}
+		l := Line{ID: fmt.Sprintf("%s (%s)", t.Ref(), strings.Join(columns, ", ")), Tip: text.Line(tip), Dashed: dashed, Label: label, From: EndOne, To: EndMany, Between: [2]string{parent.box.ID, child.box.ID}}
 		if slices.ContainsFunc(columns, func(name string) bool { c := t.Column(name); return c != nil && c.Nullable }) {
 			l.From = EndZeroOrOne
 		}

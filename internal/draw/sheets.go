@@ -7,7 +7,7 @@ import (
 	"slices"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // Split cuts tables into groups of at most so many, by how tightly they hang together:
@@ -152,23 +152,23 @@ func Index(c *catalog.Catalog, sheets [][]catalog.Ref, title string, link func(i
 				most = ref
 			}
 		}
-		b := Box{ID: fmt.Sprintf("sheet %d", i+1), Head: fmt.Sprintf("Sheet %d", i+1), Note: phrase.Plural(int64(len(refs)), "table"), Fill: "plain", Link: link(i), X: x, Y: y, W: wide}
-		b.Tip = b.Head + ", around " + phrase.Line(most.Table)
+		b := Box{ID: fmt.Sprintf("sheet %d", i+1), Head: fmt.Sprintf("Sheet %d", i+1), Note: text.Plural(int64(len(refs)), "table"), Fill: "plain", Link: link(i), X: x, Y: y, W: wide}
+		b.Tip = b.Head + ", around " + text.Line(most.Table)
 		add := func(r Row) {
 			r.Y = y + headHeight + (float64(len(b.Rows))+0.5)*rowHeight
 			r.Name = fitted(r.Name, wide-2*boxPad, r.Strong)
 			b.Rows = append(b.Rows, r)
 		}
 		for _, ref := range slices.SortedFunc(slices.Values(refs), catalog.Ref.Compare) {
-			name := phrase.Line(ref.Table)
+			name := text.Line(ref.Table)
 			if several {
-				name = phrase.Line(ref.String())
+				name = text.Line(ref.String())
 			}
 			add(Row{Name: name, Strong: ref == most && within[most] > 0})
 		}
 		for k := range sheets {
 			if n := leaving[k]; n > 0 {
-				add(Row{Name: fmt.Sprintf("%s to sheet %d", phrase.Plural(int64(n), "reference"), k+1), Faint: true})
+				add(Row{Name: fmt.Sprintf("%s to sheet %d", text.Plural(int64(n), "reference"), k+1), Faint: true})
 			}
 		}
 		b.H = headHeight + float64(len(b.Rows))*rowHeight + 6

@@ -8,7 +8,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // DOT writes the sheet's tables and references in Graphviz's language: the same boxes with
@@ -65,7 +65,7 @@ func Mermaid(out io.Writer, c *catalog.Catalog, s *Scene) error {
 		ids[of], taken[name] = name, true
 		return name
 	}
-	text := func(t string) string { return strings.NewReplacer(`"`, "'", "\n", " ").Replace(phrase.Line(t)) }
+	text := func(t string) string { return strings.NewReplacer(`"`, "'", "\n", " ").Replace(text.Line(t)) }
 	fmt.Fprintln(w, "erDiagram")
 	for _, b := range s.Boxes {
 		fmt.Fprintf(w, "  %s[\"%s\"] {\n", id(b.ID), text(b.Head))

@@ -5,14 +5,14 @@ import (
 	"io"
 	"strings"
 
-	"github.com/jedib0t/go-pretty/v6/text"
+	style "github.com/jedib0t/go-pretty/v6/text"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/compare"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
-var green = text.Colors{text.FgGreen}
+var green = style.Colors{style.FgGreen}
 
 // Differences writes what differs between two catalogs, table by table.
 func (p *Page) Differences(from, to *catalog.Catalog, found []compare.Difference) {
@@ -22,15 +22,15 @@ func (p *Page) Differences(from, to *catalog.Catalog, found []compare.Difference
 	for _, d := range found {
 		if at := place(d); at != group {
 			group = at
-			p.printf("\n%s\n", p.paint(bold, phrase.Line(at)))
+			p.printf("\n%s\n", p.paint(bold, text.Line(at)))
 		}
 		lead := fmt.Sprintf("  %s  %s", p.paint(colourOfKind(d.Kind), pad(string(d.Kind), 7)), pad(d.Object, 13))
-		p.block(lead, phrase.Line(strings.TrimSpace(d.Name+" "+madeOf(d)+"  "+d.Hint)))
+		p.block(lead, text.Line(strings.TrimSpace(d.Name+" "+madeOf(d)+"  "+d.Hint)))
 		for _, w := range d.What {
 			if d.Kind != compare.Altered {
 				break
 			}
-			p.block(strings.Repeat(" ", 26), phrase.Line(fmt.Sprintf("%s: %s → %s", w.Name, orNone(w.From), orNone(w.To))))
+			p.block(strings.Repeat(" ", 26), text.Line(fmt.Sprintf("%s: %s → %s", w.Name, orNone(w.From), orNone(w.To))))
 		}
 	}
 }
@@ -75,13 +75,13 @@ func tally(found []compare.Difference) string {
 	var parts []string
 	for _, k := range []compare.Kind{compare.Added, compare.Removed, compare.Altered} {
 		if n[k] > 0 {
-			parts = append(parts, fmt.Sprintf("%s %s", phrase.Amount(int64(n[k])), k))
+			parts = append(parts, fmt.Sprintf("%s %s", text.Amount(int64(n[k])), k))
 		}
 	}
-	return fmt.Sprintf("%s: %s", phrase.Plural(int64(len(found)), "difference"), strings.Join(parts, ", "))
+	return fmt.Sprintf("%s: %s", text.Plural(int64(len(found)), "difference"), strings.Join(parts, ", "))
 }
 
-func colourOfKind(k compare.Kind) text.Colors {
+func colourOfKind(k compare.Kind) style.Colors {
 	switch k {
 	case compare.Added:
 		return green
@@ -154,7 +154,7 @@ func DifferencesMarkdown(w io.Writer, from, to *catalog.Catalog, found []compare
 // HTML gets through.
 func markdown(s string) string {
 	var b strings.Builder
-	for _, r := range phrase.Line(s) {
+	for _, r := range text.Line(s) {
 		switch {
 		case r == '<':
 			b.WriteString("&lt;")

@@ -1,15 +1,15 @@
 package report
 
 import (
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // Decision writes one decision, and what is the matter with it.
 func (p *Page) Decision(about, says, state string) {
-	p.printf("%s\n", p.paint(bold, phrase.Line(about)))
-	p.block("  ", phrase.Line(says))
+	p.printf("%s\n", p.paint(bold, text.Line(about)))
+	p.block("  ", text.Line(says))
 	if state != "" {
-		p.block("  ", p.paint(yellow, phrase.Line(state)))
+		p.block("  ", p.paint(yellow, text.Line(state)))
 	}
 }
 
@@ -20,6 +20,6 @@ func (p *Page) Undecided(ids []string) {
 	}
 	p.heading("Undecided")
 	for _, id := range ids {
-		p.block("  ", phrase.Line(id))
+		p.block("  ", text.Line(id))
 	}
 }

@@ -6,7 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // A Description is one table in full, with what refers to it.
@@ -109,14 +109,14 @@ func (p *Page) Describe(d *Description) {
 		parts = append(parts, fmt.Sprintf("partition of %s %s", t.PartitionOf, t.Bounds))
 	}
 	parts = append(parts, t.Options...)
-	for _, s := range []string{phrase.RowsOf(t), known(d.Bytes, phrase.Size), known(d.IndexBytes, func(n int64) string { return phrase.Size(n) + " of indexes" })} {
+	for _, s := range []string{text.RowsOf(t), known(d.Bytes, text.Size), known(d.IndexBytes, func(n int64) string { return text.Size(n) + " of indexes" })} {
 		if s != "" {
 			parts = append(parts, s)
 		}
 	}
-	p.printf("%s   %s\n", p.paint(bold, phrase.Line(t.Ref().String())), phrase.Line(strings.Join(parts, ", ")))
+	p.printf("%s   %s\n", p.paint(bold, text.Line(t.Ref().String())), text.Line(strings.Join(parts, ", ")))
 	if t.Comment != "" {
-		p.block("  ", phrase.Line(t.Comment))
+		p.block("  ", text.Line(t.Comment))
 	}
 	p.columns(t)
 	p.keys(t)
@@ -127,31 +127,31 @@ func (p *Page) Describe(d *Description) {
 	if len(t.Checks) > 0 {
 		p.heading("Checks")
 		for _, k := range t.Checks {
-			p.block("  "+pad(phrase.Line(k.Name), 24)+"  ", phrase.Line(k.Expression))
+			p.block("  "+pad(text.Line(k.Name), 24)+"  ", text.Line(k.Expression))
 		}
 	}
 	if len(t.Exclusions) > 0 {
 		p.heading("No two rows alike")
 		for _, e := range t.Exclusions {
-			p.block("  "+pad(phrase.Line(e.Name), 24)+"  ", phrase.Line(e.Definition))
+			p.block("  "+pad(text.Line(e.Name), 24)+"  ", text.Line(e.Definition))
 		}
 	}
 	if t.PartitionBy != nil {
-		p.heading(fmt.Sprintf("Partitioned by %s", phrase.Line(t.PartitionBy.Definition)))
+		p.heading(fmt.Sprintf("Partitioned by %s", text.Line(t.PartitionBy.Definition)))
 		for _, part := range d.Partitions {
-			p.block("  ", phrase.Line(part))
+			p.block("  ", text.Line(part))
 		}
 	}
 	if len(t.Triggers) > 0 {
 		p.heading("Triggers")
 		for _, g := range t.Triggers {
-			p.block("  "+pad(phrase.Line(g.Name), 24)+"  ", phrase.Line(fires(g)))
+			p.block("  "+pad(text.Line(g.Name), 24)+"  ", text.Line(fires(g)))
 		}
 	}
 	if len(t.Objects) > 0 {
 		p.heading("Rules, policies, statistics")
 		for _, o := range t.Objects {
-			p.block("  "+pad(phrase.Line(o.Kind+" "+o.Name), 24)+"  ", phrase.Line(strings.Join(strings.Fields(o.Definition), " ")))
+			p.block("  "+pad(text.Line(o.Kind+" "+o.Name), 24)+"  ", text.Line(strings.Join(strings.Fields(o.Definition), " ")))
 		}
 	}
 	if len(d.ReadBy) > 0 {
@@ -161,7 +161,7 @@ func (p *Page) Describe(d *Description) {
 	if len(t.Dependants) > 0 {
 		p.heading("What leans on it")
 		for _, x := range t.Dependants {
-			p.block("  ", phrase.Line(fmt.Sprintf("%s %s: %s", x.Kind, x.Name, strings.Join(x.Columns, ", "))))
+			p.block("  ", text.Line(fmt.Sprintf("%s %s: %s", x.Kind, x.Name, strings.Join(x.Columns, ", "))))
 		}
 	}
 }
@@ -172,12 +172,12 @@ func (p *Page) spread(t *catalog.Table) {
 		return
 	}
 	p.heading("In the cluster")
-	rows := [][]string{{"spread", phrase.Line(t.Spread.String())}, {"sorted", phrase.Line(t.SortKey.String())}}
+	rows := [][]string{{"spread", text.Line(t.Spread.String())}, {"sorted", text.Line(t.SortKey.String())}}
 	if u := t.Stats.Unsorted; u != nil {
 		rows = append(rows, []string{"out of order", fmt.Sprintf("%.0f %% of the rows", 100**u)})
 	}
 	if n := t.Stats.DeadRows; n != nil && *n > 0 {
-		rows = append(rows, []string{"gone, not reclaimed", phrase.Plural(*n, "row")})
+		rows = append(rows, []string{"gone, not reclaimed", text.Plural(*n, "row")})
 	}
 	if s := t.Stats.Stale; s != nil {
 		rows = append(rows, []string{"figures off by", fmt.Sprintf("%.0f %%", 100**s)})
@@ -188,7 +188,7 @@ func (p *Page) spread(t *catalog.Table) {
 	}
 	if len(t.Stats.Slices) <= 32 {
 		for i, n := range t.Stats.Slices {
-			rows = append(rows, []string{fmt.Sprintf("slice %d", i), fmt.Sprintf("%-20s %s", strings.Repeat("▇", int(20*n/most)), phrase.Plural(n, "row"))})
+			rows = append(rows, []string{fmt.Sprintf("slice %d", i), fmt.Sprintf("%-20s %s", strings.Repeat("▇", int(20*n/most)), text.Plural(n, "row"))})
 		}
 	}
 	if skew := t.Skew(); skew > 0 && t.Spread.Style != "all" {
@@ -226,7 +226,7 @@ func (p *Page) columns(t *catalog.Table) {
 			null = "may be null"
 		}
 		notes := notesOf(c)
-		rows = append(rows, []string{p.paint(dim, fmt.Sprint(i+1)), phrase.Line(c.Name), phrase.Line(c.Type.Native), p.paint(dim, null), p.marks(t, c.Name), phrase.Line(strings.Join(notes, "; "))})
+		rows = append(rows, []string{p.paint(dim, fmt.Sprint(i+1)), text.Line(c.Name), text.Line(c.Type.Native), p.paint(dim, null), p.marks(t, c.Name), text.Line(strings.Join(notes, "; "))})
 	}
 	p.rows(nil, []int{1}, rows)
 }
@@ -298,12 +298,12 @@ func (p *Page) marks(t *catalog.Table, name string) string {
 	}
 	for _, f := range t.ForeignKeys {
 		if i := slices.Index(f.Columns, name); i >= 0 && i < len(f.TargetColumns) {
-			marks = append(marks, phrase.Line("→ "+f.Target.Table+"."+f.TargetColumns[i]))
+			marks = append(marks, text.Line("→ "+f.Target.Table+"."+f.TargetColumns[i]))
 		}
 	}
 	for _, f := range t.Logical {
 		if i := slices.Index(f.Columns, name); i >= 0 {
-			marks = append(marks, phrase.Line("⇢ "+f.Target.Table+"."+f.TargetColumns[i]))
+			marks = append(marks, text.Line("⇢ "+f.Target.Table+"."+f.TargetColumns[i]))
 		}
 	}
 	return strings.Join(marks, ", ")
@@ -327,7 +327,7 @@ func (p *Page) keys(t *catalog.Table) {
 		if t.Spread != nil {
 			behind = "not enforced"
 		}
-		rows = append(rows, []string{kind, phrase.Line("(" + strings.Join(k.Columns, ", ") + ")"), phrase.Line(k.Name), p.paint(dim, phrase.Line(behind))})
+		rows = append(rows, []string{kind, text.Line("(" + strings.Join(k.Columns, ", ") + ")"), text.Line(k.Name), p.paint(dim, text.Line(behind))})
 	}
 	p.rows(nil, nil, rows)
 }
@@ -356,7 +356,7 @@ func (p *Page) references(d *Description, title string, list []Reference, out bo
 		if !r.Indexed && d.Table.Spread == nil {
 			rest = append(rest, "no index")
 		}
-		rows = append(rows, []string{phrase.Line(other.Table), phrase.Line("(" + strings.Join(r.Columns, ", ") + ")"), meets, phrase.Line(strings.Join(rest, ", ")), p.paint(dim, phrase.Line(r.Name))})
+		rows = append(rows, []string{text.Line(other.Table), text.Line("(" + strings.Join(r.Columns, ", ") + ")"), meets, text.Line(strings.Join(rest, ", ")), p.paint(dim, text.Line(r.Name))})
 	}
 	p.rows(nil, nil, rows)
 }
@@ -403,7 +403,7 @@ func (p *Page) indexes(t *catalog.Table) {
 		if x.Origin != catalog.ByPerson {
 			made = "behind the " + string(x.Origin)
 		}
-		rows = append(rows, []string{phrase.Line(x.Name), kind, p.paint(dim, made), known(x.Bytes, phrase.Size), phrase.Line(what)})
+		rows = append(rows, []string{text.Line(x.Name), kind, p.paint(dim, made), known(x.Bytes, text.Size), text.Line(what)})
 	}
 	p.rows(nil, []int{4}, rows)
 }

@@ -4,7 +4,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // ViewDescription is one view in full.
@@ -27,15 +27,15 @@ func (p *Page) View(d *ViewDescription) {
 	if v.Materialised {
 		kind = "materialised view"
 	}
-	p.printf("%s   %s\n", p.paint(bold, phrase.Line(d.Schema+"."+v.Name)), phrase.Line(strings.Join(append([]string{kind}, v.Options...), ", ")))
+	p.printf("%s   %s\n", p.paint(bold, text.Line(d.Schema+"."+v.Name)), text.Line(strings.Join(append([]string{kind}, v.Options...), ", ")))
 	if v.Comment != "" {
-		p.block("  ", phrase.Line(v.Comment))
+		p.block("  ", text.Line(v.Comment))
 	}
 	if len(v.Columns) > 0 {
 		p.heading("Columns")
 		var rows [][]string
 		for _, c := range v.Columns {
-			rows = append(rows, []string{phrase.Line(c.Name), phrase.Line(c.Type), phrase.Line(c.Comment)})
+			rows = append(rows, []string{text.Line(c.Name), text.Line(c.Type), text.Line(c.Comment)})
 		}
 		p.rows(nil, nil, rows)
 	}
@@ -51,11 +51,11 @@ func (p *Page) View(d *ViewDescription) {
 	if len(v.Triggers) > 0 {
 		p.heading("Triggers")
 		for _, g := range v.Triggers {
-			p.block("  "+pad(phrase.Line(g.Name), 24)+"  ", phrase.Line(fires(g)))
+			p.block("  "+pad(text.Line(g.Name), 24)+"  ", text.Line(fires(g)))
 		}
 	}
 	p.heading("Query")
 	for line := range strings.Lines(v.Definition) {
-		p.block("  ", phrase.Line(strings.TrimRight(line, "\r\n")))
+		p.block("  ", text.Line(strings.TrimRight(line, "\r\n")))
 	}
 }

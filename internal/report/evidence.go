@@ -5,7 +5,7 @@ import (
 	"strings"
 
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // mostGaps is how many gaps are listed for people; the file has all.
@@ -14,9 +14,9 @@ const mostGaps = 15
 // Evidence writes what stands out: references and keys that nobody declared,
 // and what is declared or would be proposed and does not hold.
 func (p *Page) Evidence(e *evidence.Evidence) {
-	p.printf("%s   %s asked\n", p.paint(bold, phrase.Line(e.Database)), phrase.Plural(int64(e.Questions), "question"))
+	p.printf("%s   %s asked\n", p.paint(bold, text.Line(e.Database)), text.Plural(int64(e.Questions), "question"))
 	if e.Ended != "" {
-		p.printf("%s\n", p.paint(yellow, "Not all was asked: "+phrase.Line(e.Ended)))
+		p.printf("%s\n", p.paint(yellow, "Not all was asked: "+text.Line(e.Ended)))
 	}
 	p.section("Declared references that do not hold", p.listed(e, func(r evidence.Reference) bool { return r.Declared && r.Orphans > 0 }))
 	p.section("References that nothing declares", p.listed(e, func(r evidence.Reference) bool { return !r.Declared && r.RowsChecked > 0 }))
@@ -31,10 +31,10 @@ func (p *Page) Evidence(e *evidence.Evidence) {
 	p.heading("Not asked")
 	for i, g := range e.Gaps {
 		if i == mostGaps {
-			p.printf("  and %s more; the file lists all\n", phrase.Amount(int64(len(e.Gaps)-i)))
+			p.printf("  and %s more; the file lists all\n", text.Amount(int64(len(e.Gaps)-i)))
 			break
 		}
-		p.block("  "+phrase.Line(g.Table)+"  ", phrase.Line(g.What+": "+g.Reason))
+		p.block("  "+text.Line(g.Table)+"  ", text.Line(g.What+": "+g.Reason))
 	}
 }
 
@@ -47,7 +47,7 @@ func (p *Page) section(title string, rows [][]string) {
 
 // columnsOf names columns of a table in a line.
 func columnsOf(table string, columns []string) string {
-	return phrase.Line(table + " (" + strings.Join(columns, ", ") + ")")
+	return text.Line(table + " (" + strings.Join(columns, ", ") + ")")
 }
 
 func (p *Page) listed(e *evidence.Evidence, which func(evidence.Reference) bool) (rows [][]string) {
@@ -73,13 +73,13 @@ func coverage(r evidence.Reference) string {
 	case r.RowsChecked == 0:
 		return "by its name alone"
 	case r.Orphans == 0:
-		return "all of " + phrase.Plural(r.RowsChecked, "row") + how
+		return "all of " + text.Plural(r.RowsChecked, "row") + how
 	}
 	share := fmt.Sprintf("%.2f", 100*r.Coverage)
 	if share == "100.00" {
 		share = "nearly 100" // a few of very many
 	}
-	return fmt.Sprintf("%s %% of %s%s, %s without a parent", share, phrase.Plural(r.RowsChecked, "row"), how, phrase.Amount(r.Orphans))
+	return fmt.Sprintf("%s %% of %s%s, %s without a parent", share, text.Plural(r.RowsChecked, "row"), how, text.Amount(r.Orphans))
 }
 
 // enough is how many rows make it worth saying that no value repeats.
@@ -94,7 +94,7 @@ func (p *Page) oneToOne(e *evidence.Evidence) (rows [][]string) {
 	}
 	for _, r := range e.References {
 		if r.Declared && r.Verified && r.Most != nil && *r.Most == 1 && r.RowsChecked >= enough && !declared[columnsOf(r.Schema+"."+r.Table, r.Columns)] {
-			rows = append(rows, []string{columnsOf(r.Table, r.Columns), "→ " + columnsOf(r.Target, r.TargetColumns), "no value in " + phrase.Plural(r.RowsChecked, "row") + " repeats"})
+			rows = append(rows, []string{columnsOf(r.Table, r.Columns), "→ " + columnsOf(r.Target, r.TargetColumns), "no value in " + text.Plural(r.RowsChecked, "row") + " repeats"})
 		}
 	}
 	return rows
@@ -109,7 +109,7 @@ func (p *Page) keysFound(e *evidence.Evidence) (rows [][]string) {
 	for _, k := range e.Keys {
 		table := k.Schema + "." + k.Table
 		if !k.Declared && !refers[columnsOf(table, k.Columns)] && (k.Likely >= 0.5 || !has[table]) {
-			says := phrase.Plural(k.Rows, "row") + ", all different"
+			says := text.Plural(k.Rows, "row") + ", all different"
 			if !k.Verified {
 				says += ", by a sample"
 			}
@@ -127,16 +127,16 @@ func (p *Page) broken(e *evidence.Evidence) (rows [][]string) {
 		}
 		what := columnsOf(x.Table, x.Columns)
 		if len(x.Columns) == 0 {
-			what = phrase.Line(x.Table)
+			what = text.Line(x.Table)
 		}
 		if x.Object != "" && x.Object != x.Table {
-			what = phrase.Line(x.Object) + " of " + what
+			what = text.Line(x.Object) + " of " + what
 		}
 		noun := "row"
 		if x.Kind == "unique" {
 			noun = "value"
 		}
-		says := phrase.Plural(x.Offenders, noun)
+		says := text.Plural(x.Offenders, noun)
 		if x.AtLeast {
 			says = "at least " + says
 		}
@@ -144,7 +144,7 @@ func (p *Page) broken(e *evidence.Evidence) (rows [][]string) {
 		case "unique":
 			says += " more than once"
 		case "fix":
-			says = "a fix would be refused: " + phrase.Line(x.Says) + ", " + says
+			says = "a fix would be refused: " + text.Line(x.Says) + ", " + says
 		default:
 			says += " against it"
 		}
@@ -161,7 +161,7 @@ func (p *Page) behind(e *evidence.Evidence) (rows [][]string) {
 		if k.Behind {
 			says := "the next number is taken"
 			if k.Next != nil && k.Greatest != nil {
-				says = fmt.Sprintf("gives %s next, and %s is in use", phrase.Amount(*k.Next), phrase.Amount(*k.Greatest))
+				says = fmt.Sprintf("gives %s next, and %s is in use", text.Amount(*k.Next), text.Amount(*k.Greatest))
 			}
 			rows = append(rows, []string{columnsOf(k.Table, []string{k.Column}), says})
 		}
@@ -179,11 +179,11 @@ func (p *Page) Proof(r evidence.Reference, i, n int) {
 		lines = append(lines, []string{"without a parent", some(r.Samples, 5)})
 	}
 	if r.Fewest != nil && r.Most != nil {
-		meets := fmt.Sprintf("%s to %s", phrase.Amount(*r.Fewest), phrase.Plural(*r.Most, "row"))
+		meets := fmt.Sprintf("%s to %s", text.Amount(*r.Fewest), text.Plural(*r.Most, "row"))
 		if *r.Fewest == *r.Most {
-			meets = phrase.Plural(*r.Most, "row")
+			meets = text.Plural(*r.Most, "row")
 		}
-		lines = append(lines, []string{"for each row of " + phrase.Line(r.Target), meets})
+		lines = append(lines, []string{"for each row of " + text.Line(r.Target), meets})
 	}
 	how := "sampled"
 	switch {

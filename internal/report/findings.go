@@ -5,11 +5,11 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/jedib0t/go-pretty/v6/text"
+	style "github.com/jedib0t/go-pretty/v6/text"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 // A Telling is how findings are told to people.
@@ -26,7 +26,7 @@ func (p *Page) Findings(c *catalog.Catalog, r rule.Result, how Telling) {
 	p.printf("%s\n", p.paint(bold, p.title(c)))
 	p.printf("%s", p.summary(r))
 	if how.Known > 0 {
-		p.printf("%s", p.paint(dim, fmt.Sprintf("   %s known from the baseline", phrase.Amount(int64(how.Known)))))
+		p.printf("%s", p.paint(dim, fmt.Sprintf("   %s known from the baseline", text.Amount(int64(how.Known)))))
 	}
 	p.printf("\n")
 	p.areas(r)
@@ -61,7 +61,7 @@ func (p *Page) unjudged(list []rule.Unjudged) {
 		}
 		says := u.Rule
 		if u.Objects > 0 {
-			says += fmt.Sprintf(" (%s)", phrase.Amount(int64(u.Objects)))
+			says += fmt.Sprintf(" (%s)", text.Amount(int64(u.Objects)))
 		}
 		rules[why] = append(rules[why], says)
 	}
@@ -75,7 +75,7 @@ func unjudgedText(u rule.Unjudged) string {
 	if u.Failed != "" {
 		return "the rule failed, which is a fault of this program: " + u.Failed
 	}
-	text := fmt.Sprintf("%s: needs %s", phrase.Plural(int64(u.Objects), "object"), u.Needs)
+	text := fmt.Sprintf("%s: needs %s", text.Plural(int64(u.Objects), "object"), u.Needs)
 	if u.Command != "" {
 		text += " (" + u.Command + ")"
 	}
@@ -98,7 +98,7 @@ func (p *Page) areas(r rule.Result) {
 	}
 	var parts []string
 	for _, name := range sortedNames(counts) {
-		parts = append(parts, fmt.Sprintf("%s %s", name, phrase.Amount(counts[name])))
+		parts = append(parts, fmt.Sprintf("%s %s", name, text.Amount(counts[name])))
 	}
 	p.block("", p.paint(dim, strings.Join(parts, ", ")))
 }
@@ -145,10 +145,10 @@ func (p *Page) byRule(findings []rule.Finding, how Telling) {
 	told := map[string]bool{}
 	for _, id := range order {
 		group := groups[id]
-		p.printf("\n%s   %s   %s\n", p.paint(bold, id), titles[id], p.paint(dim, phrase.Plural(int64(len(group)), "finding")))
+		p.printf("\n%s   %s   %s\n", p.paint(bold, id), titles[id], p.paint(dim, text.Plural(int64(len(group)), "finding")))
 		p.explain(how, id, told)
 		for _, f := range group {
-			where := phrase.Line(f.Table.String())
+			where := text.Line(f.Table.String())
 			if f.Table.Table == "" {
 				where = "the database as a whole"
 			}
@@ -160,16 +160,16 @@ func (p *Page) byRule(findings []rule.Finding, how Telling) {
 
 // title names a catalog in a line.
 func (p *Page) title(c *catalog.Catalog) string {
-	return phrase.Line(fmt.Sprintf("%s   %s %s   surveyed %s", c.Database, p.EngineTitle(c.Engine.Name), c.Engine.Version, c.Surveyed.UTC().Format("2006-01-02 15:04 UTC")))
+	return text.Line(fmt.Sprintf("%s   %s %s   surveyed %s", c.Database, p.EngineTitle(c.Engine.Name), c.Engine.Version, c.Surveyed.UTC().Format("2006-01-02 15:04 UTC")))
 }
 
 func (p *Page) tableName(c *catalog.Catalog, ref catalog.Ref) string {
 	if ref.Table == "" {
 		return p.paint(bold, "the database as a whole")
 	}
-	name := p.paint(bold, phrase.Line(ref.String()))
+	name := p.paint(bold, text.Line(ref.String()))
 	if t := c.Table(ref); t != nil {
-		if rows := phrase.RowsOf(t); rows != "" {
+		if rows := text.RowsOf(t); rows != "" {
 			return name + p.paint(dim, "   "+rows)
 		}
 	}
@@ -189,20 +189,20 @@ func (p *Page) summary(r rule.Result) string {
 	}
 	for _, s := range rule.Severities {
 		if n := r.Count(s); n > 0 {
-			parts = append(parts, p.paint(colourOf(s), phrase.Plural(int64(n), string(s))))
+			parts = append(parts, p.paint(colourOf(s), text.Plural(int64(n), string(s))))
 		}
 	}
-	says := phrase.Plural(int64(open), "finding")
+	says := text.Plural(int64(open), "finding")
 	if len(parts) > 0 {
 		says += ": " + strings.Join(parts, ", ")
 	}
 	if aside := len(r.Findings) - open; aside > 0 {
-		says += p.paint(dim, fmt.Sprintf("   %s set aside", phrase.Amount(int64(aside))))
+		says += p.paint(dim, fmt.Sprintf("   %s set aside", text.Amount(int64(aside))))
 	}
 	return says
 }
 
-func colourOf(s rule.Severity) text.Colors {
+func colourOf(s rule.Severity) style.Colors {
 	switch s {
 	case rule.Error:
 		return red
@@ -244,10 +244,10 @@ func (p *Page) finding(f rule.Finding, part bool) {
 
 // messageOf is the message, with the object's name where it does not say it.
 func messageOf(f rule.Finding) string {
-	message := phrase.Line(f.Message)
+	message := text.Line(f.Message)
 	unnamed := strings.HasPrefix(f.Object, "(") // the message names its columns
 	if f.Object != "" && f.Object != f.Table.Table && !unnamed && !strings.Contains(f.Message, f.Object) {
-		message = phrase.Line(f.Object) + ": " + message
+		message = text.Line(f.Object) + ": " + message
 	}
 	return message
 }
@@ -258,14 +258,14 @@ func (p *Page) fixes(f rule.Finding, under string) {
 		if i > 0 {
 			word = " or: "
 		}
-		title := phrase.Line(x.Title)
+		title := text.Line(x.Title)
 		if x.Ask && (f.Decision == nil || i > 0) {
 			title += p.paint(dim, " (once chosen)")
 		}
 		p.block(under+p.paint(dim, word), title)
 	}
 	if f.Advice != "" {
-		p.block(under+"     ", phrase.Line(f.Advice))
+		p.block(under+"     ", text.Line(f.Advice))
 	}
 }
 
@@ -370,10 +370,10 @@ func sourceJSON(c *catalog.Catalog) sourceOf {
 // from.
 func (p *Page) Choice(f rule.Finding, i, n int) {
 	p.printf("%s\n\n", p.paint(dim, fmt.Sprintf("%d of %d: a finding with several fixes", i, n)))
-	p.printf("  %s  %s\n", p.paint(colourOf(f.Severity), string(f.Severity)), p.paint(bold, phrase.Line(f.ID())))
-	p.block("  ", phrase.Line(f.Message))
+	p.printf("  %s  %s\n", p.paint(colourOf(f.Severity), string(f.Severity)), p.paint(bold, text.Line(f.ID())))
+	p.block("  ", text.Line(f.Message))
 	p.printf("\n")
 	for i, x := range f.Fixes {
-		p.block(fmt.Sprintf("  %d  ", i+1), phrase.Line(x.Title))
+		p.block(fmt.Sprintf("  %d  ", i+1), text.Line(x.Title))
 	}
 }

@@ -8,8 +8,8 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 // FindingsCSV writes a line for each finding
@@ -56,7 +56,7 @@ func FindingsLines(w io.Writer, r rule.Result) {
 		case f.Object != "" && f.Object != f.Table.Table:
 			where += "." + f.Object
 		}
-		fmt.Fprintf(w, "%s: %s: %s: %s\n", phrase.Line(where), f.Severity, f.Rule, phrase.Line(f.Message))
+		fmt.Fprintf(w, "%s: %s: %s: %s\n", text.Line(where), f.Severity, f.Rule, text.Line(f.Message))
 	}
 }
 
@@ -124,7 +124,7 @@ type (
 // FindingsJUnit writes the judgement as JUnit XML. Findings that were set aside
 // are skipped cases, and so are rules that could not be judged.
 func FindingsJUnit(w io.Writer, c *catalog.Catalog, r rule.Result, rules []*rule.Rule) error {
-	all := junitSuites{Name: "nexdal " + phrase.Line(c.Database)}
+	all := junitSuites{Name: "nexdal " + text.Line(c.Database)}
 	found := map[string][]rule.Finding{}
 	for _, f := range r.Findings {
 		found[f.Rule] = append(found[f.Rule], f)
@@ -140,25 +140,25 @@ func FindingsJUnit(w io.Writer, c *catalog.Catalog, r rule.Result, rules []*rule
 			suite = &all.Suites[len(all.Suites)-1]
 		}
 		if len(found[x.ID]) == 0 {
-			one := junitCase{Class: x.ID, Name: phrase.Line(x.Title)}
+			one := junitCase{Class: x.ID, Name: text.Line(x.Title)}
 			if u, ok := unjudged[x.ID]; ok {
-				one.Skipped = &junitSkipped{phrase.Line(unjudgedText(u))}
+				one.Skipped = &junitSkipped{text.Line(unjudgedText(u))}
 				suite.Skipped++
 			}
 			suite.Cases, suite.Tests = append(suite.Cases, one), suite.Tests+1
 			continue
 		}
 		for _, f := range found[x.ID] {
-			one := junitCase{Class: x.ID, Name: phrase.Line(f.ID())}
+			one := junitCase{Class: x.ID, Name: text.Line(f.ID())}
 			if f.SetAside() {
-				one.Skipped = &junitSkipped{"set aside: " + phrase.Line(f.Decision.Because)}
+				one.Skipped = &junitSkipped{"set aside: " + text.Line(f.Decision.Because)}
 				suite.Skipped++
 			} else {
-				text := f.Advice
+				hint := f.Advice
 				if len(f.Fixes) > 0 {
-					text = "fix: " + f.Fixes[0].Title
+					hint = "fix: " + f.Fixes[0].Title
 				}
-				one.Failure = &junitFailure{string(f.Severity), phrase.Line(f.Message), phrase.Line(text)}
+				one.Failure = &junitFailure{string(f.Severity), text.Line(f.Message), text.Line(hint)}
 				suite.Failures++
 			}
 			suite.Cases, suite.Tests = append(suite.Cases, one), suite.Tests+1

@@ -12,8 +12,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/draw"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 //go:embed sheet/report.html
@@ -68,7 +68,7 @@ func (s *Sheet) HTML(ctx context.Context, w io.Writer) error {
 }
 
 func (s *Sheet) title() string {
-	return phrase.Line(fmt.Sprintf("%s, %s %s, surveyed %s", s.Catalog.Database, s.Engine, s.Catalog.Engine.Version, s.Catalog.Surveyed.UTC().Format("2006-01-02")))
+	return text.Line(fmt.Sprintf("%s, %s %s, surveyed %s", s.Catalog.Database, s.Engine, s.Catalog.Engine.Version, s.Catalog.Surveyed.UTC().Format("2006-01-02")))
 }
 
 type sheetFinding struct {
@@ -213,20 +213,20 @@ func (s *Sheet) says() string {
 			bytes += *t.Stats.IndexBytes
 		}
 	}
-	return phrase.Line(fmt.Sprintf("%s on %s %s, surveyed %s: %s, %s, %s, %s, %s.", c.Database, s.Engine, c.Engine.Version, c.Surveyed.UTC().Format("2006-01-02 15:04 UTC"),
-		phrase.Plural(int64(len(c.Tables())), "table"), phrase.Plural(columns, "column"), phrase.Plural(references, "foreign key"), phrase.Plural(rows, "row"), phrase.Size(bytes)))
+	return text.Line(fmt.Sprintf("%s on %s %s, surveyed %s: %s, %s, %s, %s, %s.", c.Database, s.Engine, c.Engine.Version, c.Surveyed.UTC().Format("2006-01-02 15:04 UTC"),
+		text.Plural(int64(len(c.Tables())), "table"), text.Plural(columns, "column"), text.Plural(references, "foreign key"), text.Plural(rows, "row"), text.Size(bytes)))
 }
 
 func (s *Sheet) finding(f rule.Finding) sheetFinding {
-	x := sheetFinding{Rule: f.Rule, Severity: string(f.Severity), Object: phrase.Line(f.Object), Message: phrase.Line(f.Message), Certainty: string(f.Certainty), Advice: phrase.Line(f.Advice), Part: f.Story != "" && f.Story != f.ID()}
+	x := sheetFinding{Rule: f.Rule, Severity: string(f.Severity), Object: text.Line(f.Object), Message: text.Line(f.Message), Certainty: string(f.Certainty), Advice: text.Line(f.Advice), Part: f.Story != "" && f.Story != f.ID()}
 	if f.Table.Table != "" {
-		x.Table = phrase.Line(f.Table.String())
+		x.Table = text.Line(f.Table.String())
 	}
 	if d := f.Decision; d != nil {
-		x.Decision = phrase.Line(fmt.Sprintf("decided: %s by %s on %s", d.Verdict, d.By, d.At))
+		x.Decision = text.Line(fmt.Sprintf("decided: %s by %s on %s", d.Verdict, d.By, d.At))
 	}
 	for _, fix := range f.Fixes {
-		y := sheetFix{Title: phrase.Line(fix.Title), Ask: fix.Ask}
+		y := sheetFix{Title: text.Line(fix.Title), Ask: fix.Ask}
 		if s.SQL != nil {
 			y.SQL = s.SQL(f, fix)
 		}
@@ -280,7 +280,7 @@ func why(c *catalog.Catalog, f rule.Finding) string {
 		parts = append(parts, "it will hurt as the table grows")
 	}
 	if t := c.Table(f.Table); t != nil && t.Stats.Rows != nil && *t.Stats.Rows > 0 {
-		parts = append(parts, "at stake: "+phrase.RowsOf(t))
+		parts = append(parts, "at stake: "+text.RowsOf(t))
 	}
 	switch {
 	case len(f.Fixes) > 0:
@@ -288,7 +288,7 @@ func why(c *catalog.Catalog, f rule.Finding) string {
 	case f.Advice != "":
 		parts = append(parts, f.Advice)
 	}
-	return phrase.Line(strings.Join(parts, "; "))
+	return text.Line(strings.Join(parts, "; "))
 }
 
 func (s *Sheet) table(t *catalog.Table) *sheetTable {
@@ -296,21 +296,21 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 		s.lookup = s.Catalog.Lookup()
 	}
 	d := describe(s.Catalog, s.lookup, s.Abilities.Reads(), t)
-	x := &sheetTable{ID: phrase.Line(t.Ref().String()), Says: string(t.Kind), Comment: phrase.Line(t.Comment), Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, To: [][]string{}, By: [][]string{}, Indexes: [][]any{}}
+	x := &sheetTable{ID: text.Line(t.Ref().String()), Says: string(t.Kind), Comment: text.Line(t.Comment), Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, To: [][]string{}, By: [][]string{}, Indexes: [][]any{}}
 	if t.Stats.Rows != nil {
-		x.Says += ", " + phrase.RowsOf(t)
+		x.Says += ", " + text.RowsOf(t)
 	}
 	p := &Page{}
 	for _, c := range t.Columns {
 		notes := notesOf(c)
-		x.Columns = append(x.Columns, sheetColumn{phrase.Line(c.Name), phrase.Line(c.Type.Native), c.Nullable, p.marks(t, c.Name), phrase.Line(strings.Join(notes, "; "))})
+		x.Columns = append(x.Columns, sheetColumn{text.Line(c.Name), text.Line(c.Type.Native), c.Nullable, p.marks(t, c.Name), text.Line(strings.Join(notes, "; "))})
 	}
 	for _, k := range t.Keys() {
 		kind := "unique"
 		if k == t.PrimaryKey {
 			kind = "primary"
 		}
-		x.Keys = append(x.Keys, []string{kind, phrase.Line(strings.Join(k.Columns, ", ")), phrase.Line(k.Name)})
+		x.Keys = append(x.Keys, []string{kind, text.Line(strings.Join(k.Columns, ", ")), text.Line(k.Name)})
 	}
 	more := func(r Reference) string {
 		var m []string
@@ -326,27 +326,27 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 		return strings.Join(m, ", ")
 	}
 	for _, r := range d.RefersTo {
-		x.To = append(x.To, []string{phrase.Line(strings.Join(r.Columns, ", ")), phrase.Line(r.To.String()), phrase.Line(strings.Join(r.TargetColumns, ", ")), "each has " + r.Each, more(r)})
+		x.To = append(x.To, []string{text.Line(strings.Join(r.Columns, ", ")), text.Line(r.To.String()), text.Line(strings.Join(r.TargetColumns, ", ")), "each has " + r.Each, more(r)})
 	}
 	for _, r := range d.ReferredToBy {
-		x.By = append(x.By, []string{phrase.Line(r.From.String()), phrase.Line(strings.Join(r.Columns, ", ")), map[string]string{"many": "any number", "zero or one": "at most one"}[r.Per], more(r)})
+		x.By = append(x.By, []string{text.Line(r.From.String()), text.Line(strings.Join(r.Columns, ", ")), map[string]string{"many": "any number", "zero or one": "at most one"}[r.Per], more(r)})
 	}
 	for _, i := range t.Indexes {
 		made := "a person"
 		if i.Origin != catalog.ByPerson {
 			made = "the " + string(i.Origin)
 		}
-		x.Indexes = append(x.Indexes, []any{phrase.Line(i.Name), phrase.Line(strings.Join(i.Columns(), ", ")), made, i.Bytes})
+		x.Indexes = append(x.Indexes, []any{text.Line(i.Name), text.Line(strings.Join(i.Columns(), ", ")), made, i.Bytes})
 	}
 	for _, k := range t.Checks {
-		x.Checks = append(x.Checks, []string{phrase.Line(k.Name), phrase.Line(k.Expression)})
+		x.Checks = append(x.Checks, []string{text.Line(k.Name), text.Line(k.Expression)})
 	}
 	for _, part := range d.Partitions {
 		name, bounds, _ := strings.Cut(part, " ")
-		x.Partitions = append(x.Partitions, []string{phrase.Line(name), phrase.Line(bounds)})
+		x.Partitions = append(x.Partitions, []string{text.Line(name), text.Line(bounds)})
 	}
 	for _, g := range t.Triggers {
-		x.Triggers = append(x.Triggers, []string{phrase.Line(g.Name), phrase.Line(fires(g))})
+		x.Triggers = append(x.Triggers, []string{text.Line(g.Name), text.Line(fires(g))})
 	}
 	if t.Spread != nil {
 		x.Cluster = [][]string{{"spread", t.Spread.String()}, {"sorted", t.SortKey.String()}}
@@ -371,7 +371,7 @@ func (s *Sheet) indexes(findings []rule.Finding) map[string]any {
 			if x.Bytes != nil {
 				all += *x.Bytes
 				sized[[2]string{t.Ref().String(), x.Name}] = *x.Bytes
-				largest = append(largest, bar{phrase.Line(x.Name), *x.Bytes, phrase.Line(t.Ref().String())})
+				largest = append(largest, bar{text.Line(x.Name), *x.Bytes, text.Line(t.Ref().String())})
 			}
 		}
 	}
@@ -379,7 +379,7 @@ func (s *Sheet) indexes(findings []rule.Finding) map[string]any {
 		list := []bar{}
 		for _, f := range findings {
 			if n, ok := sized[[2]string{f.Table.String(), f.Object}]; ok && slices.Contains(rules, f.Rule) {
-				list = append(list, bar{phrase.Line(f.Object), n, phrase.Line(f.Table.String())})
+				list = append(list, bar{text.Line(f.Object), n, text.Line(f.Table.String())})
 			}
 		}
 		return top(list)
@@ -388,9 +388,9 @@ func (s *Sheet) indexes(findings []rule.Finding) map[string]any {
 	for _, b := range redundant {
 		spare += b[1].(int64)
 	}
-	says := fmt.Sprintf("All indexes together take %s", phrase.Size(all))
+	says := fmt.Sprintf("All indexes together take %s", text.Size(all))
 	if spare > 0 {
-		says += fmt.Sprintf("; %s of them serve nothing that others do not", phrase.Size(spare))
+		says += fmt.Sprintf("; %s of them serve nothing that others do not", text.Size(spare))
 	}
 	if all == 0 {
 		says = "The sizes of indexes were not read."

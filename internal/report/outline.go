@@ -7,7 +7,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // An Outline is the whole catalog on a page, as figures.
@@ -268,7 +268,7 @@ func size(t TableFigures) int64 { return value(t.Bytes) + max(0, value(t.IndexBy
 func (p *Page) Outline(c *catalog.Catalog, o *Outline, by string, most int) {
 	p.printf("%s\n\n", p.paint(bold, p.title(c)))
 	t := o.Total
-	parts := []string{phrase.Plural(int64(t.Tables), "table")}
+	parts := []string{text.Plural(int64(t.Tables), "table")}
 	if t.Foreign > 0 {
 		parts[0] += fmt.Sprintf(" (%d on other servers)", t.Foreign)
 	}
@@ -276,7 +276,7 @@ func (p *Page) Outline(c *catalog.Catalog, o *Outline, by string, most int) {
 		parts[0] += fmt.Sprintf(" (%d virtual)", t.Virtual)
 	}
 	if t.Partitions > 0 {
-		parts = append(parts, phrase.Plural(int64(t.Partitions), "partition"))
+		parts = append(parts, text.Plural(int64(t.Partitions), "partition"))
 	}
 	for _, n := range []struct {
 		n    int
@@ -284,16 +284,16 @@ func (p *Page) Outline(c *catalog.Catalog, o *Outline, by string, most int) {
 	}{{t.Views, "view"}, {t.Columns, "column"}, {t.ForeignKeys, "foreign key"}, {t.Indexes, "index"}, {t.Triggers, "trigger"},
 		{t.Sequences, "sequence"}, {t.Types, "type"}, {t.Routines, "routine"}, {t.Others, "other object"}} {
 		if n.n > 0 {
-			parts = append(parts, phrase.Plural(int64(n.n), n.noun))
+			parts = append(parts, text.Plural(int64(n.n), n.noun))
 		}
 	}
-	parts = append(parts, known(t.Rows, func(n int64) string { return phrase.Plural(n, "row") }), known(t.Bytes, phrase.Size))
+	parts = append(parts, known(t.Rows, func(n int64) string { return text.Plural(n, "row") }), known(t.Bytes, text.Size))
 	p.block("  ", strings.Join(slices.DeleteFunc(parts, func(s string) bool { return s == "" }), ", "))
 	if len(o.Schemas) > 1 {
 		p.heading("Schemas")
 		var rows [][]string
 		for _, s := range o.Schemas {
-			rows = append(rows, []string{phrase.Line(s.Schema), fmt.Sprint(s.Tables), fmt.Sprint(s.Views), fmt.Sprint(s.ForeignKeys), known(s.Rows, phrase.Amount), known(s.Bytes, phrase.Size)})
+			rows = append(rows, []string{text.Line(s.Schema), fmt.Sprint(s.Tables), fmt.Sprint(s.Views), fmt.Sprint(s.ForeignKeys), known(s.Rows, text.Amount), known(s.Bytes, text.Size)})
 		}
 		p.rows([]string{"", "tables", "views", "foreign keys", "rows", "size"}, []int{2, 3, 4, 5, 6}, rows)
 	}
@@ -302,7 +302,7 @@ func (p *Page) Outline(c *catalog.Catalog, o *Outline, by string, most int) {
 		p.heading("Most referred to")
 		var rows [][]string
 		for _, h := range o.Hubs[:min(6, len(o.Hubs))] {
-			rows = append(rows, []string{phrase.Line(h.Table), fmt.Sprint(len(h.By)), p.paint(dim, "by ") + some(h.By, 12)})
+			rows = append(rows, []string{text.Line(h.Table), fmt.Sprint(len(h.By)), p.paint(dim, "by ") + some(h.By, 12)})
 		}
 		p.rows(nil, []int{2}, rows)
 	}
@@ -315,7 +315,7 @@ func (p *Page) Outline(c *catalog.Catalog, o *Outline, by string, most int) {
 			if g.Table == "" {
 				where = g.Schema
 			}
-			p.block("  "+phrase.Line(where)+"  ", phrase.Line(g.What+": "+g.Reason))
+			p.block("  "+text.Line(where)+"  ", text.Line(g.What+": "+g.Reason))
 		}
 	}
 }
@@ -326,7 +326,7 @@ func (p *Page) tables(o *Outline, by string, most int) {
 	}
 	title := "Tables, " + map[string]string{"size": "the largest first", "rows": "those of most rows first", "name": "by name", "refers": "those that refer most first", "referred": "the most referred to first"}[by]
 	if most > 0 && len(o.Tables) > most {
-		title = fmt.Sprintf("%s (%d of %s)", title, most, phrase.Amount(int64(len(o.Tables))))
+		title = fmt.Sprintf("%s (%d of %s)", title, most, text.Amount(int64(len(o.Tables))))
 	} else {
 		most = len(o.Tables)
 	}
@@ -340,7 +340,7 @@ func (p *Page) tables(o *Outline, by string, most int) {
 		if t.Kind != catalog.Ordinary {
 			name += " (" + string(t.Kind) + ")"
 		}
-		rows = append(rows, []string{phrase.Line(name), known(t.Rows, phrase.Amount), known(t.Bytes, phrase.Size), known(t.IndexBytes, phrase.Size), count(t.Refers), count(t.Referred)})
+		rows = append(rows, []string{text.Line(name), known(t.Rows, text.Amount), known(t.Bytes, text.Size), known(t.IndexBytes, text.Size), count(t.Refers), count(t.Referred)})
 	}
 	p.rows([]string{"", "rows", "size", "indexes", "refers to", "referred to by"}, []int{2, 3, 4, 5, 6}, rows)
 }

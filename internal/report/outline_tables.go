@@ -7,7 +7,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 var outlineHead = []string{"schema", "table", "kind", "rows", "bytes", "index_bytes", "columns", "indexes", "refers_to", "referred_to_by", "has_primary_key"}
@@ -49,7 +49,7 @@ func OutlineCSV(w io.Writer, o *Outline) error {
 // cell makes sure that a spreadsheet takes a name for text and not for a
 // formula, and that a terminal gets no control characters.
 func cell(s string) string {
-	s = phrase.Line(s)
+	s = text.Line(s)
 	if strings.HasPrefix(s, "'") || s != "" && strings.ContainsRune("=+-@\t\r|%", rune(s[0])) {
 		return "'" + s
 	}
@@ -58,12 +58,12 @@ func cell(s string) string {
 
 // OutlineMarkdown writes the counts and a table for a wiki.
 func OutlineMarkdown(w io.Writer, c *catalog.Catalog, o *Outline) {
-	fmt.Fprintf(w, "# %s\n\n%s %s, %s, %s, %s.\n\n", markdown(c.Database), markdown(c.Engine.Name), markdown(c.Engine.Version), phrase.Plural(int64(o.Total.Tables), "table"),
-		phrase.Plural(int64(o.Total.ForeignKeys), "foreign key"), phrase.Plural(int64(o.Total.Indexes), "index"))
+	fmt.Fprintf(w, "# %s\n\n%s %s, %s, %s, %s.\n\n", markdown(c.Database), markdown(c.Engine.Name), markdown(c.Engine.Version), text.Plural(int64(o.Total.Tables), "table"),
+		text.Plural(int64(o.Total.ForeignKeys), "foreign key"), text.Plural(int64(o.Total.Indexes), "index"))
 	fmt.Fprintf(w, "| table | kind | rows | size | indexes | refers to | referred to by | primary key |\n|---|---|--:|--:|--:|--:|--:|---|\n")
 	for _, t := range o.Tables {
-		fmt.Fprintf(w, "| %s | %s | %s | %s | %s | %d | %d | %s |\n", markdown(t.Schema+"."+t.Table), t.Kind, known(t.Rows, phrase.Amount), known(t.Bytes, phrase.Size),
-			known(t.IndexBytes, phrase.Size), t.Refers, t.Referred, yesNo(t.Key))
+		fmt.Fprintf(w, "| %s | %s | %s | %s | %s | %d | %d | %s |\n", markdown(t.Schema+"."+t.Table), t.Kind, known(t.Rows, text.Amount), known(t.Bytes, text.Size),
+			known(t.IndexBytes, text.Size), t.Refers, t.Referred, yesNo(t.Key))
 	}
 	if len(o.NotReadable) > 0 {
 		fmt.Fprintf(w, "\n## Not read\n\n")

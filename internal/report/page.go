@@ -9,9 +9,9 @@ import (
 	"strings"
 
 	"github.com/jedib0t/go-pretty/v6/table"
-	"github.com/jedib0t/go-pretty/v6/text"
+	style "github.com/jedib0t/go-pretty/v6/text"
 
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // A Page is where text goes, and what it can show.
@@ -25,14 +25,14 @@ type Page struct {
 
 // The colours carry meaning only: how bad, what is secondary.
 var (
-	bold   = text.Colors{text.Bold}
-	dim    = text.Colors{text.FgHiBlack}
-	red    = text.Colors{text.Bold, text.FgRed}
-	yellow = text.Colors{text.FgYellow}
-	cyan   = text.Colors{text.FgCyan}
+	bold   = style.Colors{style.Bold}
+	dim    = style.Colors{style.FgHiBlack}
+	red    = style.Colors{style.Bold, style.FgRed}
+	yellow = style.Colors{style.FgYellow}
+	cyan   = style.Colors{style.FgCyan}
 )
 
-func (p *Page) paint(c text.Colors, s string) string {
+func (p *Page) paint(c style.Colors, s string) string {
 	if !p.Colour || s == "" {
 		return s
 	}
@@ -55,7 +55,7 @@ func (p *Page) rows(head []string, right []int, rows [][]string) {
 			cells[i] = p.paint(dim, h)
 		}
 		t.AppendHeader(cells)
-		t.Style().Format.Header = text.FormatDefault
+		t.Style().Format.Header = style.FormatDefault
 	}
 	widths := make([]int, 0)
 	for _, r := range rows {
@@ -65,7 +65,7 @@ func (p *Page) rows(head []string, right []int, rows [][]string) {
 			if len(widths) <= i {
 				widths = append(widths, 0)
 			}
-			widths[i] = max(widths[i], text.StringWidthWithoutEscSequences(c))
+			widths[i] = max(widths[i], style.StringWidthWithoutEscSequences(c))
 		}
 		t.AppendRow(cells)
 	}
@@ -81,10 +81,10 @@ func (p *Page) rows(head []string, right []int, rows [][]string) {
 		for i := range configs {
 			configs[i].Number = i + 1
 			if slices.Contains(right, i+1) {
-				configs[i].Align, configs[i].AlignHeader = text.AlignRight, text.AlignRight
+				configs[i].Align, configs[i].AlignHeader = style.AlignRight, style.AlignRight
 			}
 		}
-		configs[n-1].WidthMax, configs[n-1].WidthMaxEnforcer = max(rest, 36), text.WrapSoft
+		configs[n-1].WidthMax, configs[n-1].WidthMaxEnforcer = max(rest, 36), style.WrapSoft
 		t.SetColumnConfigs(configs)
 	}
 	for line := range strings.Lines(t.Render()) {
@@ -95,8 +95,8 @@ func (p *Page) rows(head []string, right []int, rows [][]string) {
 // block writes a text behind a lead, broken to fit the page; further lines
 // stand under the first.
 func (p *Page) block(lead, s string) {
-	indent := text.StringWidthWithoutEscSequences(lead)
-	lines := strings.Split(text.WrapSoft(s, max(p.Width-indent, 30)), "\n")
+	indent := style.StringWidthWithoutEscSequences(lead)
+	lines := strings.Split(style.WrapSoft(s, max(p.Width-indent, 30)), "\n")
 	for i, line := range lines {
 		if i > 0 {
 			lead = strings.Repeat(" ", indent)
@@ -108,7 +108,7 @@ func (p *Page) block(lead, s string) {
 // some writes a list of names, cut where it gets long.
 func some(names []string, most int) string {
 	if len(names) > most {
-		return fmt.Sprintf("%s and %d more", phrase.Line(strings.Join(names[:most], ", ")), len(names)-most)
+		return fmt.Sprintf("%s and %d more", text.Line(strings.Join(names[:most], ", ")), len(names)-most)
 	}
-	return phrase.Line(strings.Join(names, ", "))
+	return text.Line(strings.Join(names, ", "))
 }

@@ -6,9 +6,9 @@ import (
 	"strings"
 
 	"nexdal/internal/engine"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 	"nexdal/internal/script"
+	"nexdal/internal/text"
 )
 
 // Review writes a corrective script as prose, for people who are to agree to it: what
@@ -17,7 +17,7 @@ func Review(w io.Writer, s *script.Script, findings []rule.Finding) {
 	p := func(format string, args ...any) { fmt.Fprintf(w, format+"\n", args...) }
 	p("# %s: %s\n", s.Kind, markdown(s.Database))
 	p("%s %s, surveyed %s. %s answered in %s; %s to a person.\n", s.Engine.Name, s.Engine.Version, s.Surveyed.UTC().Format("2006-01-02 15:04 UTC"),
-		phrase.Plural(int64(s.Findings), "finding"), phrase.Plural(int64(len(s.Steps)), "step"), phrase.Plural(int64(len(s.Left)), "finding")+" left")
+		text.Plural(int64(s.Findings), "finding"), text.Plural(int64(len(s.Steps)), "step"), text.Plural(int64(len(s.Left)), "finding")+" left")
 	by := map[string]rule.Finding{}
 	for _, f := range findings {
 		by[f.ID()] = f

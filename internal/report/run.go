@@ -10,33 +10,33 @@ import (
 	"nexdal/internal/compare"
 	"nexdal/internal/engine"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 	"nexdal/internal/script"
+	"nexdal/internal/text"
 )
 
 // Steps shows what a run is about to do.
 func (p *Page) Steps(s *script.Script, place string, from int) {
-	p.printf("%s\n", p.paint(bold, phrase.Line(fmt.Sprintf("%s on %s", phrase.Plural(int64(len(s.Steps)-from+1), "step"), place))))
+	p.printf("%s\n", p.paint(bold, text.Line(fmt.Sprintf("%s on %s", text.Plural(int64(len(s.Steps)-from+1), "step"), place))))
 	if from > 1 {
 		p.printf("  steps before %d are done\n", from)
 	}
 	lock := ""
 	for i, st := range s.Steps[from-1:] {
-		p.block(fmt.Sprintf("  %3d  ", from+i), phrase.Line(st.Title))
+		p.block(fmt.Sprintf("  %3d  ", from+i), text.Line(st.Title))
 		if st.Lock != lock { // said once for a run of steps alike
-			p.block("       "+p.paint(dim, "locks: "), phrase.Line(st.Lock))
+			p.block("       "+p.paint(dim, "locks: "), text.Line(st.Lock))
 			lock = st.Lock
 		}
 	}
 	if n := len(s.Preflight); n > 0 {
-		p.printf("  before the first: %s of the data\n", phrase.Plural(int64(n), "question"))
+		p.printf("  before the first: %s of the data\n", text.Plural(int64(n), "question"))
 	}
 }
 
 // StepDone reports a step that took place.
 func (p *Page) StepDone(n, of int, st *engine.Step, took time.Duration) {
-	p.block(fmt.Sprintf("  done  %*d of %d  ", len(fmt.Sprint(of)), n, of), fmt.Sprintf("%s %s", phrase.Line(st.Title), p.paint(dim, fmt.Sprintf("(%.2f s)", took.Seconds()))))
+	p.block(fmt.Sprintf("  done  %*d of %d  ", len(fmt.Sprint(of)), n, of), fmt.Sprintf("%s %s", text.Line(st.Title), p.paint(dim, fmt.Sprintf("(%.2f s)", took.Seconds()))))
 }
 
 // Rows shows the answer to a query.
@@ -45,13 +45,13 @@ func (p *Page) Rows(names []string, rows []evidence.Row) {
 	for _, r := range rows {
 		cells := make([]string, len(r))
 		for i, c := range r.Texts() {
-			cells[i] = phrase.Line(c)
+			cells[i] = text.Line(c)
 		}
 		safe = append(safe, cells)
 	}
 	heads := make([]string, len(names))
 	for i, n := range names {
-		heads[i] = phrase.Line(n)
+		heads[i] = text.Line(n)
 	}
 	p.rows(heads, nil, safe)
 }
@@ -76,16 +76,16 @@ func (p *Page) Outcome(answers []string, before, after rule.Result) {
 		}
 	}
 	if len(answers) > 0 {
-		p.printf("%s\n", p.paint(bold, fmt.Sprintf("%d of %s gone", gone, phrase.Plural(int64(len(answers)), "finding"))))
+		p.printf("%s\n", p.paint(bold, fmt.Sprintf("%d of %s gone", gone, text.Plural(int64(len(answers)), "finding"))))
 	} else {
-		p.printf("%s\n", p.paint(bold, fmt.Sprintf("%s before, %s now", phrase.Plural(int64(len(was)), "finding"), phrase.Amount(int64(len(is))))))
+		p.printf("%s\n", p.paint(bold, fmt.Sprintf("%s before, %s now", text.Plural(int64(len(was)), "finding"), text.Amount(int64(len(is))))))
 	}
 	for _, list := range []struct {
 		title string
 		ids   []string
 	}{{"still there", stay}, {"new", came}} {
 		if len(list.ids) > 0 {
-			p.printf("  %s: %s\n", list.title, phrase.Line(strings.Join(list.ids, "; ")))
+			p.printf("  %s: %s\n", list.title, text.Line(strings.Join(list.ids, "; ")))
 		}
 	}
 }
@@ -99,7 +99,7 @@ func ids(r rule.Result) []string {
 }
 
 // Head begins a part of what is told.
-func (p *Page) Head(title string) { p.printf("%s\n", p.paint(bold, phrase.Line(title))) }
+func (p *Page) Head(title string) { p.printf("%s\n", p.paint(bold, text.Line(title))) }
 
 // Table adds rows of cells to a part; right aligns columns by number from 1.
 func (p *Page) Table(head []string, right []int, rows [][]string) {
@@ -112,7 +112,7 @@ func (p *Page) Table(head []string, right []int, rows [][]string) {
 func (p *Page) Gap() { p.printf("\n") }
 
 // Say adds a sentence to a part.
-func (p *Page) Say(text string) { p.block("  ", phrase.Line(text)) }
+func (p *Page) Say(sentence string) { p.block("  ", text.Line(sentence)) }
 
 // Moves sums up what changes between two structures.
 func (p *Page) Moves(found []compare.Difference) {
@@ -129,7 +129,7 @@ func (p *Page) Moves(found []compare.Difference) {
 			}
 		}
 		for _, object := range slices.Sorted(maps.Keys(counts)) {
-			parts = append(parts, fmt.Sprintf("%s %s", phrase.Plural(counts[object], object), kind))
+			parts = append(parts, fmt.Sprintf("%s %s", text.Plural(counts[object], object), kind))
 		}
 	}
 	p.Say("in the structure: " + strings.Join(parts, ", "))
@@ -166,10 +166,10 @@ func (p *Page) Foretold(answers []string, before, after rule.Result) (short int6
 	p.tallied("stay", stay)
 	p.tallied("new", came)
 	if short > 0 {
-		p.Say(fmt.Sprintf("%s of those that are there then the script was to answer", phrase.Amount(short)))
+		p.Say(fmt.Sprintf("%s of those that are there then the script was to answer", text.Amount(short)))
 	}
 	if data > 0 {
-		p.Say(fmt.Sprintf("%s of those that stay the script answers in the data, which the evidence does not know yet", phrase.Amount(data)))
+		p.Say(fmt.Sprintf("%s of those that stay the script answers in the data, which the evidence does not know yet", text.Amount(data)))
 	}
 	return short
 }
@@ -190,13 +190,13 @@ func (p *Page) tallied(word string, list []rule.Finding) {
 	var parts []string
 	for _, id := range slices.Sorted(maps.Keys(counts)) {
 		if n := counts[id]; n > 1 {
-			id = fmt.Sprintf("%s (%s)", id, phrase.Amount(n))
+			id = fmt.Sprintf("%s (%s)", id, text.Amount(n))
 		}
 		parts = append(parts, id)
 	}
-	text := phrase.Amount(int64(len(list)))
+	line := text.Amount(int64(len(list)))
 	if len(parts) > 0 {
-		text += ": " + strings.Join(parts, ", ")
+		line += ": " + strings.Join(parts, ", ")
 	}
-	p.block(fmt.Sprintf("  %s  ", pad(word, 5)), phrase.Line(text))
+	p.block(fmt.Sprintf("  %s  ", pad(word, 5)), text.Line(line))
 }

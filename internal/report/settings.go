@@ -6,9 +6,9 @@ import (
 	"strings"
 
 	"nexdal/internal/engine"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 	"nexdal/internal/settings"
+	"nexdal/internal/text"
 )
 
 // A stated value of a setting, and where it comes from.
@@ -76,7 +76,7 @@ func shownValue(v any) string {
 		}
 		return v
 	case int64:
-		return phrase.Amount(v)
+		return text.Amount(v)
 	}
 	return fmt.Sprint(v)
 }
@@ -94,7 +94,7 @@ func (p *Page) Settings(s *settings.Settings, rules, only []*rule.Rule) {
 		if table == "" {
 			table = "all tables"
 		}
-		rows = append(rows, []string{x.Rule, phrase.Line(table), x.Name, phrase.Line(x.Value), p.paint(dim, phrase.Line(x.From))})
+		rows = append(rows, []string{x.Rule, text.Line(table), x.Name, text.Line(x.Value), p.paint(dim, text.Line(x.From))})
 	}
 	if len(rows) > 0 {
 		p.rows([]string{"rule", "for", "what", "value", "set"}, nil, rows)
@@ -110,13 +110,13 @@ func (p *Page) Settings(s *settings.Settings, rules, only []*rule.Rule) {
 	if len(s.House) > 0 {
 		p.heading("Rules of the house")
 		for _, r := range s.House {
-			p.block("  "+pad(r.ID, ruleWidth)+pad(string(r.Severity), 9), phrase.Line(r.Title))
+			p.block("  "+pad(r.ID, ruleWidth)+pad(string(r.Severity), 9), text.Line(r.Title))
 		}
 	}
 	if len(s.Sources) > 0 {
 		p.heading("Sources")
 		for _, name := range sortedNames(s.Sources) {
-			p.block("  "+pad(phrase.Line(name), 16), phrase.Line(engine.Redact(s.Sources[name].Address))+p.paint(dim, "   "+s.Sources[name].From))
+			p.block("  "+pad(text.Line(name), 16), text.Line(engine.Redact(s.Sources[name].Address))+p.paint(dim, "   "+s.Sources[name].From))
 		}
 	}
 }

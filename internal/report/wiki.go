@@ -6,8 +6,8 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 // Wiki writes the page as Markdown: the summary, what to do first, every finding, and
@@ -20,7 +20,7 @@ func Wiki(w io.Writer, c *catalog.Catalog, can catalog.Abilities, r rule.Result,
 	if first := First(c, open, 10); len(first) > 0 {
 		fmt.Fprint(w, "\n## What to do first\n\n")
 		for i, f := range first {
-			fmt.Fprintf(w, "%d. **%s** %s: %s  \n   %s\n", i+1, f.Severity, markdown(phrase.Line(f.Table.String())), markdown(phrase.Line(f.Message)), markdown(why(c, f)))
+			fmt.Fprintf(w, "%d. **%s** %s: %s  \n   %s\n", i+1, f.Severity, markdown(text.Line(f.Table.String())), markdown(text.Line(f.Message)), markdown(why(c, f)))
 		}
 	}
 	fmt.Fprint(w, "\n## Findings\n\n")
@@ -31,15 +31,15 @@ func Wiki(w io.Writer, c *catalog.Catalog, can catalog.Abilities, r rule.Result,
 	for _, group := range byTable(open) {
 		name := "the database as a whole"
 		if group[0].Table.Table != "" {
-			name = phrase.Line(group[0].Table.String())
+			name = text.Line(group[0].Table.String())
 		}
 		fmt.Fprintf(w, "### %s\n\n", markdown(name))
 		for _, f := range rule.Stories(group) {
-			fmt.Fprintf(w, "- **%s** `%s` %s", f.Severity, f.Rule, markdown(phrase.Line(f.Message)))
+			fmt.Fprintf(w, "- **%s** `%s` %s", f.Severity, f.Rule, markdown(text.Line(f.Message)))
 			if len(f.Fixes) > 0 {
-				fmt.Fprintf(w, "  \n  fix: %s", markdown(phrase.Line(f.Fixes[0].Title)))
+				fmt.Fprintf(w, "  \n  fix: %s", markdown(text.Line(f.Fixes[0].Title)))
 			} else if f.Advice != "" {
-				fmt.Fprintf(w, "  \n  %s", markdown(phrase.Line(f.Advice)))
+				fmt.Fprintf(w, "  \n  %s", markdown(text.Line(f.Advice)))
 			}
 			fmt.Fprintln(w)
 		}

@@ -14,7 +14,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // A Checker is what catalogs are judged by.
@@ -100,7 +100,7 @@ func (p *Pass) check(ctx context.Context) (err error) {
 	}
 	defer func() {
 		if v := recover(); v != nil {
-			err = fmt.Errorf("%v (%s)", v, phrase.PanicPlace(debug.Stack()))
+			err = fmt.Errorf("%v (%s)", v, text.PanicPlace(debug.Stack()))
 		}
 	}()
 	return p.rule.Check(p)

@@ -8,7 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // A Quoter writes names as an engine wants them.
@@ -70,13 +70,13 @@ func (r *repair) head(n int, says string, x Wrong) {
 	if len(x.Samples) > 0 {
 		says += ", such as " + strings.Join(x.Samples[:min(3, len(x.Samples))], "; ")
 	}
-	r.line("-- %d. %s", n, phrase.Line(says))
+	r.line("-- %d. %s", n, text.Line(says))
 }
 
 // choice writes statements as a comment; first is what stands before the transaction.
 func (r *repair) choice(letter, says string, tables []catalog.Ref, first string, sql ...string) {
 	r.line("--")
-	r.line("-- Choice %s: %s", letter, phrase.Line(says))
+	r.line("-- Choice %s: %s", letter, text.Line(says))
 	all := slices.Concat(r.q.Holding(tables...), sql, []string{"COMMIT"})
 	if first != "" {
 		all = slices.Insert(all, 0, first)
@@ -143,7 +143,7 @@ func (r *repair) parents(x Wrong, where string, both []catalog.Ref) {
 	for _, col := range t.Columns {
 		if !slices.Contains(x.Keys, col.Name) && !col.Nullable && col.Default == "" && col.Generated == "" && col.Identity == catalog.NoIdentity {
 			columns = append(columns, col.Name)
-			values = append(values, "NULL /* "+strings.ReplaceAll(phrase.Line(col.Name), "*/", "* /")+": fill in */")
+			values = append(values, "NULL /* "+strings.ReplaceAll(text.Line(col.Name), "*/", "* /")+": fill in */")
 			says = "add the parents that are missing, once what they require is filled in"
 		}
 	}
@@ -196,7 +196,7 @@ func (r *repair) empty(aside catalog.Ref, table string) string {
 func (r *repair) careful(of catalog.Ref) {
 	for _, f := range r.lookup.Referrers(of) {
 		if f.ForeignKey.OnDelete == catalog.Cascade || f.ForeignKey.OnDelete == catalog.SetNull {
-			r.line("-- Careful: rows of %s that refer to those taken out are changed with them (on delete %s).", phrase.Line(f.Table.Ref().String()), f.ForeignKey.OnDelete)
+			r.line("-- Careful: rows of %s that refer to those taken out are changed with them (on delete %s).", text.Line(f.Table.Ref().String()), f.ForeignKey.OnDelete)
 		}
 	}
 }
@@ -205,5 +205,5 @@ func rowsOf(n int64) string {
 	if n == 0 {
 		return "rows"
 	}
-	return phrase.Plural(n, "row")
+	return text.Plural(n, "row")
 }

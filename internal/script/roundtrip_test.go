@@ -19,7 +19,7 @@ import (
 // end a comment, a statement or a line, or be lost where a line is broken.
 var pieces = []string{"a", "reading", " ", "  ", "\t", "\n", "\r\n", "\r", "'", "''", `"`, "`", ";", "--", "-- Step 1 of 1: x", "\n-- End of script.\n", "/*", "*/", "$$", "\\", ": ", "ü", "表", "\u202e", "\x1b[2J", "\x00", "%", "{}", ".", "\n.quit\n", "\n\\! true\n", "-- table:      x.y", "DELIMITER //"}
 
-func text(r *rand.Rand, without string) string {
+func hostile(r *rand.Rand, without string) string {
 	var b strings.Builder
 	for range 1 + r.IntN(6) {
 		if p := pieces[r.IntN(len(pieces))]; without == "" || !strings.Contains(p, without) {
@@ -38,17 +38,17 @@ func TestRandomThereAndBack(t *testing.T) {
 	for name, e := range map[string]engine.Engine{"sqlite": sqlite.Engine{}, "postgres": postgres.Engine{}, "mariadb": mariadb.Engine{}} {
 		for seed := range uint64(400) {
 			r := rand.New(rand.NewPCG(seed, 8))
-			ident := func() string { return quoteFor(name, text(r, "\x00")) }
-			s := &Script{Kind: "Corrective script", Program: "nexdal test", Engine: catalog.Engine{Name: name, Version: "1.0"}, Database: text(r, ""), Surveyed: time.Date(2026, 11, 23, 8, 0, 0, 0, time.UTC),
+			ident := func() string { return quoteFor(name, hostile(r, "\x00")) }
+			s := &Script{Kind: "Corrective script", Program: "nexdal test", Engine: catalog.Engine{Name: name, Version: "1.0"}, Database: hostile(r, ""), Surveyed: time.Date(2026, 11, 23, 8, 0, 0, 0, time.UTC),
 				Structure: "model-0011", Reversal: "fix.reversal.sql", Back: "reversal", Before: "fix.before.json", After: "fix.after.json", Dialect: e.Dialect(), Findings: 1,
-				Left: []Left{{text(r, ""), text(r, ""), text(r, "")}}, LeftAs: "thing", Stays: []string{text(r, "")},
-				Losses: []engine.Loss{{What: catalog.ObjectRef{Kind: "view", Schema: "s", Name: text(r, "")}, Why: text(r, "")}}}
+				Left: []Left{{hostile(r, ""), hostile(r, ""), hostile(r, "")}}, LeftAs: "thing", Stays: []string{hostile(r, "")},
+				Losses: []engine.Loss{{What: catalog.ObjectRef{Kind: "view", Schema: "s", Name: hostile(r, "")}, Why: hostile(r, "")}}}
 			for range 1 + r.IntN(3) {
-				s.Tables = append(s.Tables, catalog.Ref{Schema: text(r, ""), Table: text(r, "")})
+				s.Tables = append(s.Tables, catalog.Ref{Schema: hostile(r, ""), Table: hostile(r, "")})
 			}
 			s.Setup = []string{"SET x = 1"}
 			for n := range 1 + r.IntN(4) {
-				st := engine.Step{Title: text(r, ""), Answers: []string{text(r, "")}, Lock: text(r, ""), Notes: []string{text(r, "")}, Transaction: r.IntN(2) == 0,
+				st := engine.Step{Title: hostile(r, ""), Answers: []string{hostile(r, "")}, Lock: hostile(r, ""), Notes: []string{hostile(r, "")}, Transaction: r.IntN(2) == 0,
 					SQL: []string{fmt.Sprintf("ALTER TABLE %s ADD COLUMN %s integer", ident(), ident())}}
 				if r.IntN(2) == 0 {
 					st.SQL = append(st.SQL, fmt.Sprintf("DROP INDEX %s", ident()))
@@ -57,9 +57,9 @@ func TestRandomThereAndBack(t *testing.T) {
 					st.CleanUp = fmt.Sprintf("DROP INDEX IF EXISTS %s.%s", ident(), ident())
 				}
 				s.Steps = append(s.Steps, st)
-				s.Preflight = append(s.Preflight, engine.Question{Title: text(r, ""), Step: n + 1, SQL: fmt.Sprintf("SELECT * FROM %s WHERE %s IS NULL LIMIT 20", ident(), ident())})
+				s.Preflight = append(s.Preflight, engine.Question{Title: hostile(r, ""), Step: n + 1, SQL: fmt.Sprintf("SELECT * FROM %s WHERE %s IS NULL LIMIT 20", ident(), ident())})
 			}
-			written := s.Text([]string{"nexdal run " + text(r, "")})
+			written := s.Text([]string{"nexdal run " + hostile(r, "")})
 			back, err := Read(written, e.Dialect())
 			if err != nil {
 				t.Fatalf("%s, seed %d: %v\n%q", name, seed, err, written)

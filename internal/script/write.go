@@ -10,7 +10,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // width is how long a line of comment gets before it is broken.
@@ -32,13 +32,13 @@ func (s *Script) Text(runWith []string) string {
 		p.raw("-- table:      " + quoted(t.Schema) + "." + quoted(t.Table))
 	}
 	if s.Findings > 0 {
-		p.field("answers", phrase.Plural(int64(s.Findings), "finding"))
+		p.field("answers", text.Plural(int64(s.Findings), "finding"))
 	}
 	if n := len(s.Left); n > 0 {
-		p.field("leaves", fmt.Sprintf("%s to a person; see the end", phrase.Plural(int64(n), cmp.Or(s.LeftAs, "finding"))))
+		p.field("leaves", fmt.Sprintf("%s to a person; see the end", text.Plural(int64(n), cmp.Or(s.LeftAs, "finding"))))
 	}
 	if n := len(s.Losses); n > 0 {
-		p.field("losses", fmt.Sprintf("%s left out or made otherwise; see the end", phrase.Plural(int64(n), "thing")))
+		p.field("losses", fmt.Sprintf("%s left out or made otherwise; see the end", text.Plural(int64(n), "thing")))
 	}
 	p.field("steps", fmt.Sprintf("%d, of which %d can be undone whole if they fail", len(s.Steps), s.transactions()))
 	p.field("locks", s.locks())
@@ -143,7 +143,7 @@ func (s *Script) locks() string {
 		says  string
 	}{{engine.BlocksAtWork, "block others while they work"}, {engine.BlocksBriefly, "block others for a moment"}, {engine.BlocksNobody, "block nobody"}} {
 		if n[b.level] > 0 {
-			parts = append(parts, phrase.Plural(n[b.level], "step")+" "+b.says)
+			parts = append(parts, text.Plural(n[b.level], "step")+" "+b.says)
 		}
 	}
 	return strings.ReplaceAll(strings.Join(parts, ", "), "1 step block", "1 step blocks")
@@ -157,7 +157,7 @@ func (p *printer) raw(line string) { p.WriteString(line + "\n") }
 func (p *printer) gap() { p.WriteString("\n") }
 
 func (p *printer) line(format string, args ...any) {
-	p.raw(strings.TrimRight("-- "+phrase.Line(fmt.Sprintf(format, args...)), " "))
+	p.raw(strings.TrimRight("-- "+text.Line(fmt.Sprintf(format, args...)), " "))
 }
 
 func (p *printer) field(name, value string) { p.line("%-11s %s", name+":", value) }
@@ -166,8 +166,8 @@ func (p *printer) step(name, value string) { p.wrapped(fmt.Sprintf("  %-12s ", n
 
 // wrapped breaks a long comment at blanks; what follows is indented under the
 // first line.
-func (p *printer) wrapped(lead, text string) {
-	words := strings.Split(phrase.Line(text), " ")
+func (p *printer) wrapped(lead, comment string) {
+	words := strings.Split(text.Line(comment), " ")
 	line := "-- " + lead
 	indent := "-- " + strings.Repeat(" ", max(len(lead), 4))
 	for i, w := range words {
@@ -190,7 +190,7 @@ const clearedBy = "what is left of it is cleared away by: "
 // statement writes one on a line of comment so that it can be read back: as it is, or as
 // a JSON string, with which no statement begins.
 func statement(sql string) string {
-	if phrase.Line(sql) == sql && strings.TrimSpace(sql) == sql {
+	if text.Line(sql) == sql && strings.TrimSpace(sql) == sql {
 		return sql
 	}
 	return jsonString(sql)
@@ -209,13 +209,13 @@ func quoted(name string) string {
 
 // jsonString writes a JSON string without what would do something to a line.
 func jsonString(s string) string {
-	text, err := json.Marshal(s)
+	written, err := json.Marshal(s)
 	if err != nil {
 		panic(err) // a string is always JSON
 	}
 	var b strings.Builder
-	for _, r := range string(text) {
-		if phrase.Hostile(r) {
+	for _, r := range string(written) {
+		if text.Hostile(r) {
 			fmt.Fprintf(&b, `\u%04x`, r)
 		} else {
 			b.WriteRune(r)

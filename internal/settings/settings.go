@@ -10,9 +10,9 @@ import (
 
 	"go.yaml.in/yaml/v3"
 
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
 	"nexdal/internal/rule/house"
+	"nexdal/internal/text"
 )
 
 // Settings are what a house set down in nexdal.yaml and on the command line.
@@ -66,7 +66,7 @@ func (s *Settings) Defined() error {
 		if len(ids) == 0 {
 			return fmt.Errorf("%s: there is no rule %s, nor any other of the house's own", p.From, p.Rule)
 		}
-		return fmt.Errorf("%s: there is no rule %s; nearest is %s", p.From, p.Rule, phrase.Nearest(p.Rule, ids))
+		return fmt.Errorf("%s: there is no rule %s; nearest is %s", p.From, p.Rule, text.Nearest(p.Rule, ids))
 	}
 	return nil
 }
@@ -202,7 +202,7 @@ func (r *reader) section(name string, n *yaml.Node) error {
 	case "house-rules":
 		return r.houseRules(n)
 	}
-	return fmt.Errorf("there is no key %s; nearest is %s", name, phrase.Nearest(name, sections))
+	return fmt.Errorf("there is no key %s; nearest is %s", name, text.Nearest(name, sections))
 }
 
 // placedError says where it is.
@@ -276,7 +276,7 @@ func (r *reader) rule(table string, key, value *yaml.Node) error {
 	case len(fits) == 0 && pattern && !own:
 		return r.wrong(key, "no rule fits %s", key.Value)
 	case len(fits) == 0 && !own:
-		return r.wrong(key, "there is no rule %s; nearest is %s", key.Value, phrase.Nearest(key.Value, ids))
+		return r.wrong(key, "there is no rule %s; nearest is %s", key.Value, text.Nearest(key.Value, ids))
 	}
 	p := Placed{rule.Setting{Rule: key.Value, Table: table, Options: map[string]any{}}, r.place(key)}
 	if value.Kind == yaml.ScalarNode {
@@ -308,7 +308,7 @@ func (r *reader) rule(table string, key, value *yaml.Node) error {
 			}
 		}
 		if !known {
-			if near := phrase.Nearest(name.Value, append(options, "severity")); near != "" {
+			if near := text.Nearest(name.Value, append(options, "severity")); near != "" {
 				return r.wrong(name, "%s has no option %s; nearest is %s", key.Value, name.Value, near)
 			}
 		}
@@ -382,7 +382,7 @@ func (r *reader) spread(ids []string, option, table string, on rule.Severity, ke
 			for _, o := range x.Options {
 				names = append(names, o.Name)
 			}
-			return r.wrong(key, "there is no key %s here; nearest is %s", option, phrase.Nearest(option, names))
+			return r.wrong(key, "there is no key %s here; nearest is %s", option, text.Nearest(option, names))
 		}
 		v, err := r.value(o, value)
 		if err != nil {
@@ -420,7 +420,7 @@ func (r *reader) house(key, value *yaml.Node) error {
 		}
 		keys = append(keys, l.key)
 	}
-	return r.wrong(key, "there is no key house.%s; nearest is %s", key.Value, phrase.Nearest(key.Value, keys))
+	return r.wrong(key, "there is no key house.%s; nearest is %s", key.Value, text.Nearest(key.Value, keys))
 }
 
 func (r *reader) houseRules(n *yaml.Node) error {
@@ -434,7 +434,7 @@ func (r *reader) houseRules(n *yaml.Node) error {
 			at[key.Value] = value
 			into := d.Member(key.Value)
 			if into == nil {
-				return r.wrong(key, "a rule has no key %s; nearest is %s", key.Value, phrase.Nearest(key.Value, house.Members))
+				return r.wrong(key, "a rule has no key %s; nearest is %s", key.Value, text.Nearest(key.Value, house.Members))
 			}
 			if value.Kind == yaml.MappingNode && key.Value == "change" {
 				return r.each(value, func(what, how *yaml.Node) error {

@@ -10,7 +10,7 @@ import (
 	"testing"
 
 	"nexdal/internal/rule"
-	"nexdal/internal/rule/book"
+	"nexdal/internal/rule/allrules"
 )
 
 // files reads settings from texts by their path.
@@ -26,7 +26,7 @@ func files(texts map[string]string) func(string) ([]byte, error) {
 
 func read(t *testing.T, text string) (*Settings, error) {
 	t.Helper()
-	return Read("nexdal.yaml", files(map[string]string{"nexdal.yaml": text}), book.Rules())
+	return Read("nexdal.yaml", files(map[string]string{"nexdal.yaml": text}), allrules.Rules())
 }
 
 // said writes settings in a line each: the rule, the tables, the severity, the options.
@@ -122,7 +122,7 @@ func TestInclude(t *testing.T) {
 		"a/house.yaml":  "include: ../deep.yaml\nrules: {fk/not-indexed: off}",
 		"deep.yaml":     "rules: {fk/not-indexed: notice}",
 		"shared.yaml":   "sources: {live: b}\nscopes: {core: [station, gau*]}\nrules: {key/none: off}",
-	}), book.Rules())
+	}), allrules.Rules())
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -145,7 +145,7 @@ func TestSet(t *testing.T) {
 		"": "?", "fk/not-indexed": "?", "=off": "?", "fk/not-indexed=": "?", "fk/nothing=off": "?", "fk/not-indexed.lage=7": "?", "house.nothing=3": "?", "fk/not-indexed={": "?",
 	} {
 		s := &Settings{}
-		err := s.Set(argument, book.Rules())
+		err := s.Set(argument, allrules.Rules())
 		if (err != nil) != (want == "?") {
 			t.Errorf("%s: %v", argument, err)
 			continue

@@ -16,7 +16,7 @@ import (
 	"nexdal/internal/engine/all"
 	"nexdal/internal/evidence"
 	"nexdal/internal/rule"
-	"nexdal/internal/rule/book"
+	"nexdal/internal/rule/allrules"
 	"nexdal/internal/rule/fk"
 )
 
@@ -108,7 +108,7 @@ func ruleTimes(survey string) error {
 	lookup := c.Lookup()
 	for range 3 {
 		runtime.GC()
-		j := rule.Checker{Abilities: all.ByName(c.Engine.Name).Abilities(c.Engine.Version), Rules: book.Rules(), Watch: func(r *rule.Rule, d time.Duration) {
+		j := rule.Checker{Abilities: all.ByName(c.Engine.Name).Abilities(c.Engine.Version), Rules: allrules.Rules(), Watch: func(r *rule.Rule, d time.Duration) {
 			took[r.ID] += d
 			sum += d
 		}}

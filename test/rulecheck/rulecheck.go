@@ -23,7 +23,7 @@ import (
 	"nexdal/internal/engine/mariadb"
 	"nexdal/internal/evidence"
 	"nexdal/internal/rule"
-	"nexdal/internal/rule/book"
+	"nexdal/internal/rule/allrules"
 	"nexdal/internal/run"
 	"nexdal/internal/script"
 	"nexdal/internal/settings"
@@ -96,7 +96,7 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 	can := e.Abilities(before.Engine.Version)
 	w := e.(engine.Writer)
 	refuse := func(ch change.Change) string { return w.Refuses(before, ch) }
-	j := rule.Checker{Abilities: can, Rules: book.Rules(), Proposals: true, Settings: settingsOf(t, text)}
+	j := rule.Checker{Abilities: can, Rules: allrules.Rules(), Proposals: true, Settings: settingsOf(t, text)}
 	decisions := &settings.Decisions{}
 	if strings.Contains(text, "-- probe") {
 		j.Evidence = probe(t, e, db)
@@ -221,18 +221,18 @@ func settingsOf(t *testing.T, text string) []rule.Setting {
 	t.Helper()
 	var all []rule.Setting
 	for _, m := range setLine.FindAllStringSubmatch(text, -1) {
-		i := slices.IndexFunc(book.Rules(), func(r *rule.Rule) bool { return r.ID == m[1] })
+		i := slices.IndexFunc(allrules.Rules(), func(r *rule.Rule) bool { return r.ID == m[1] })
 		if i < 0 {
 			t.Fatalf("%s: no such rule", m[0])
 		}
 		s := rule.Setting{Rule: m[1], Options: map[string]any{}}
-		switch o := book.Rules()[i].Option(m[2]); {
+		switch o := allrules.Rules()[i].Option(m[2]); {
 		case m[2] == "severity":
 			s.Severity = rule.Severity(m[3])
 		case o == nil:
 			t.Fatalf("%s: no such option", m[0])
 		default:
-			if book.Rules()[i].Severity == rule.Off {
+			if allrules.Rules()[i].Severity == rule.Off {
 				s.Severity = rule.Warning
 			}
 			switch o.Default.(type) {

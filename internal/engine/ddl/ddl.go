@@ -12,7 +12,7 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // ShownRows is how many offending rows a pre-flight query lists.
@@ -145,7 +145,7 @@ func (w *Writer) Add(s engine.Step) *engine.Step {
 // Sized adds to a lock how much is read or written meanwhile, where the survey knows.
 func (w *Writer) Sized(l Lock, on catalog.Ref) Lock {
 	if t := w.Now.Table(on); t != nil && t.Stats.Bytes != nil && *t.Stats.Bytes > 0 {
-		l.Says += fmt.Sprintf(w.Works, phrase.Size(*t.Stats.Bytes))
+		l.Says += fmt.Sprintf(w.Works, text.Size(*t.Stats.Bytes))
 	}
 	return l
 }

@@ -197,7 +197,7 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		n := 0
 		switch ch.(type) {
 		case change.AlterType, change.SetNullable, change.SetDefault:
-			if n = w.retype(i); n == 0 {
+			if n = w.alterTied(i); n == 0 {
 				n = w.modify(i)
 			}
 		case change.AddPartition, change.Undo[change.AddPartition]:
@@ -226,7 +226,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.DropIndex:
 		w.step(ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
 	case change.PartitionTable:
-		w.divide(ch)
+		w.partitionTable(ch)
 	case change.Maintain:
 		s := w.step(ch.Title(), "NONE", "")
 		s.SQL, s.Lock = []string{"ANALYZE TABLE " + relation(ch.Table)}, "neither readers nor writers wait"
@@ -234,11 +234,11 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 			s.SQL, s.Lock, s.Blocks = []string{"OPTIMIZE TABLE " + relation(ch.Table)}, "writers wait for a moment at the beginning and the end, while the table is written anew", engine.BlocksBriefly
 		}
 	case change.Undo[change.PartitionTable]:
-		w.undivide(ch)
+		w.unpartitionTable(ch)
 	case change.ExtractPartition:
-		w.splitOff(ch)
+		w.extractPartition(ch)
 	case change.Undo[change.ExtractPartition]:
-		w.joinBack(ch)
+		w.mergePartition(ch)
 	case change.AddPartition:
 		w.addPartition(ch)
 	case change.Undo[change.AddPartition]:
@@ -246,7 +246,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.SetTrigger:
 		w.setTrigger(ch)
 	case change.ReplaceView:
-		w.redefineView(ch)
+		w.replaceView(ch)
 	case change.ReplaceRoutine:
 		w.text(ch.Title(), ch.Schema, ch.New.Mode, ch.New.Definition)
 	case change.ReplaceTrigger:
@@ -256,7 +256,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.SetComment:
 		w.setComment(ch)
 	case change.CreateObjects:
-		w.build(ch)
+		w.createObjects(ch)
 	case change.AddColumn:
 		if ch.Column.Identity != catalog.IdentityCounter {
 			w.addColumn(ch)

@@ -96,12 +96,12 @@ func (w *writer) tied(changes []change.AlterType) []catalog.Referrer {
 	return all
 }
 
-// retype writes the changes of type that stand together from place i on, of
+// alterTied writes the changes of type that stand together from place i on, of
 // whatever tables, as one step where foreign keys tie them: the engine alters
 // neither side of one that is there. They are dropped and declared anew within
 // one lock of all the tables. It returns how many changes there were; 0: none of
 // them is tied.
-func (w *writer) retype(first int) int {
+func (w *writer) alterTied(first int) int {
 	var changes []change.AlterType
 	for _, it := range w.Plan[first:] {
 		ch, ok := it.Change.(change.AlterType)

@@ -9,7 +9,7 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // addPartition adds a part at the end, or cuts it off from the one that took its rows so
@@ -95,7 +95,7 @@ func (w *writer) relist(first int) int {
 		return 0
 	}
 	if n > 1 {
-		title += fmt.Sprintf(", and %s more", phrase.Plural(int64(n-1), "partition"))
+		title += fmt.Sprintf(", and %s more", text.Plural(int64(n-1), "partition"))
 	}
 	s := w.copying(title, then.Table(of), partitionText(then.Table(of)))
 	s.Notes = append(s.Notes, "all parts are named anew: beside a part by default the engine does not move the rows of a single one")

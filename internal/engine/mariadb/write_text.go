@@ -67,7 +67,7 @@ func (w *writer) text(title, schema, mode, sql string, tables ...catalog.Ref) {
 	w.Add(s)
 }
 
-func (w *writer) redefineView(ch change.ReplaceView) {
+func (w *writer) replaceView(ch change.ReplaceView) {
 	c := &creator{mode: map[*[]string]string{}}
 	c.view(ch.Schema, ch.New)
 	w.text(ch.Title(), ch.Schema, "", c.objects[len(c.objects)-1])

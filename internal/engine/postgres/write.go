@@ -77,7 +77,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	case change.AlterType:
 		return refusesType(t, ch)
 	case change.PartitionTable:
-		return refusesDivide(c, t, ch)
+		return refusesPartitioning(c, t, ch)
 	case change.SetSpread, change.SetSortKey, change.SetEncoding:
 		return "tables are not spread over a cluster here"
 	case change.Maintain:
@@ -185,11 +185,11 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.ReplaceKey:
 		w.replaceKey(ch)
 	case change.AddSurrogateKey:
-		w.numberKey(ch)
+		w.addSurrogateKey(ch)
 	case change.Undo[change.AddSurrogateKey]:
-		w.unnumberKey(ch)
+		w.dropSurrogateKey(ch)
 	case change.BackfillColumn:
-		w.fillColumn(ch)
+		w.backfill(ch)
 	case change.AddForeignKey:
 		w.addForeignKey(ch)
 	case change.ValidateForeignKey:
@@ -208,7 +208,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.ValidateCheck:
 		w.validateCheck(ch)
 	case change.Undo[change.ValidateCheck]:
-		w.forgetCheck(ch)
+		w.invalidateCheck(ch)
 	case change.SetDefault:
 		w.setDefault(ch)
 	case change.Rename:
@@ -222,9 +222,9 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.CreateSequence:
 		w.createSequence(ch)
 	case change.SetNumbering:
-		w.renumber(ch)
+		w.setNumbering(ch)
 	case change.AdvanceSequence:
-		w.setNext(ch)
+		w.advanceSequence(ch)
 	case change.DetachPartition:
 		w.askReferrers(ch)
 		w.Step(ch.Title(), ddl.Takes("ACCESS EXCLUSIVE on the whole and the partition for a moment: their readers and writers wait", engine.BlocksBriefly),
@@ -240,15 +240,15 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.Undo[change.SplitSequence]:
 		w.joinSequence(ch)
 	case change.MakeIdentity:
-		w.numberItself(ch)
+		w.makeIdentity(ch)
 	case change.Undo[change.MakeIdentity]:
 		w.numberByTrigger(ch)
 	case change.Maintain:
-		w.tend(ch)
+		w.maintain(ch)
 	case change.PartitionTable:
-		return 1, w.divide(ch)
+		return 1, w.partitionTable(ch)
 	case change.Undo[change.PartitionTable]:
-		w.undivide(ch)
+		w.unpartitionTable(ch)
 	case change.AddPartition:
 		w.addPartition(ch)
 	case change.Undo[change.AddPartition]:
@@ -256,9 +256,9 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.SetTrigger:
 		w.setTrigger(ch)
 	case change.ReplaceView:
-		w.redefineView(ch)
+		w.replaceView(ch)
 	case change.ReplaceRoutine:
-		w.redefineRoutine(ch)
+		w.replaceRoutine(ch)
 	case change.ReplaceTrigger:
 		w.replaceTrigger(ch)
 	case change.AlterSequence:
@@ -266,7 +266,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.SetComment:
 		w.setComment(ch)
 	case change.CreateObjects:
-		w.build(ch)
+		w.createObjects(ch)
 	default:
 		return 0, nil
 	}

@@ -42,7 +42,7 @@ func (w *writer) validateCheck(ch change.ValidateCheck) {
 	w.Step(ch.Title(), w.Sized(lockNone, ch.Table), dialect.Alter(ch.Table, "VALIDATE CONSTRAINT "+ident(ch.Check.Name)))
 }
 
-func (w *writer) forgetCheck(ch change.Undo[change.ValidateCheck]) {
+func (w *writer) invalidateCheck(ch change.Undo[change.ValidateCheck]) {
 	k := ch.Of.Check
 	w.Step(ch.Title(), lockExclusive, append([]string{dialect.Alter(ch.On(), "DROP CONSTRAINT "+ident(k.Name), "ADD "+checkClause(k)+" NOT VALID")}, commentOn(ch.On(), k)...)...)
 }
@@ -73,7 +73,7 @@ func (w *writer) rebuildIndex(ch change.RebuildIndex) {
 	s.Notes = append(s.Notes, "waits for transactions that are older than itself; room for a second copy of the index is needed; not taken back, since a sound index is not made unsound again")
 }
 
-func (w *writer) setNext(ch change.AdvanceSequence) {
+func (w *writer) advanceSequence(ch change.AdvanceSequence) {
 	name := qualified(ch.Schema, ch.Sequence)
 	s := w.Step(ch.Title(), w.Sized(ddl.Takes("SHARE ROW EXCLUSIVE for a moment, for as long as the largest number is looked for: writers of the table wait", lockExclusive.Blocks), ch.Table),
 		fmt.Sprintf("LOCK TABLE %s IN SHARE ROW EXCLUSIVE MODE", relation(ch.Table)),

@@ -9,10 +9,10 @@ import (
 	"nexdal/internal/engine/ddl"
 )
 
-// renumber changes places between an identity and a default that draws from a
+// setNumbering changes places between an identity and a default that draws from a
 // sequence, in one transaction; the numbers go on where they were
 // (https://www.postgresql.org/docs/current/sql-altertable.html, ADD GENERATED).
-func (w *writer) renumber(ch change.SetNumbering) {
+func (w *writer) setNumbering(ch change.SetNumbering) {
 	old, new := ch.From.Sequence, ch.To.Sequence
 	if s := w.Now.Schema(ch.From.Schema); s != nil {
 		for _, is := range s.Sequences {

@@ -101,9 +101,9 @@ func refusesTrigger(t *catalog.Table, ch change.ReplaceTrigger) string {
 	return ""
 }
 
-// redefineView replaces the view, whose grants stay; where columns go or change, it is
+// replaceView replaces the view, whose grants stay; where columns go or change, it is
 // made anew, with all views that read it, and the owners and grants of the old ones.
-func (w *writer) redefineView(ch change.ReplaceView) {
+func (w *writer) replaceView(ch change.ReplaceView) {
 	if !extends(ch.New, ch.Old) {
 		w.remakeView(ch)
 		return
@@ -150,8 +150,8 @@ func (w *writer) remakeView(ch change.ReplaceView) {
 	s.Notes = append(s.Notes, note)
 }
 
-// redefineRoutine replaces it; owner and grants stay.
-func (w *writer) redefineRoutine(ch change.ReplaceRoutine) {
+// replaceRoutine replaces it; owner and grants stay.
+func (w *writer) replaceRoutine(ch change.ReplaceRoutine) {
 	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
 	c.routine(ch.Schema, ch.New)
 	text := c.objects[0]

@@ -8,7 +8,7 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // Refuses says why the change cannot be written, or "".
@@ -69,7 +69,7 @@ func (w *writer) change(_ int, ch change.Change) (int, error) {
 		}
 		w.works(ch.Title(), "the table is written anew beside those who read it; writers wait at the end", dialect.Alter(ch.Table, actions...))
 	case change.Maintain:
-		w.tend(ch)
+		w.maintain(ch)
 	case change.AddKey:
 		w.AskRepeats(ch.Table, ch.Key.Columns)
 		w.informational(ch.Title(), addKey(ch.Table, ch.Primary, ch.Key))
@@ -114,7 +114,7 @@ func (w *writer) spread(ch change.SetSpread) {
 	}
 	s := w.works(ch.Title(), "readers go on; writers wait while the rows are moved over the slices", "ALTER TABLE "+relation(ch.Table)+" "+action)
 	if t := w.Now.Table(ch.Table); ch.To.Style == "all" && t.Stats.Bytes != nil {
-		s.Notes = append(s.Notes, fmt.Sprintf("it takes about %s on each of %s", phrase.Size(*t.Stats.Bytes), phrase.Plural(int64(w.Now.Nodes()), "node")))
+		s.Notes = append(s.Notes, fmt.Sprintf("it takes about %s on each of %s", text.Size(*t.Stats.Bytes), text.Plural(int64(w.Now.Nodes()), "node")))
 	} else {
 		s.Notes = append(s.Notes, "room for a second copy of the table is needed until the step ends")
 	}
@@ -157,14 +157,14 @@ func (w *writer) copyAndSwap(ch change.SetSortKey) {
 	s := w.works(ch.Title(), "writers wait while the table is copied; readers for a moment at the end", sql...)
 	need := "room for a second copy of the table is needed"
 	if b := w.Now.Table(ch.Table).Stats.Bytes; b != nil {
-		need = phrase.Size(*b) + " more are needed"
+		need = text.Size(*b) + " more are needed"
 	}
 	s.Notes = append(s.Notes, need+" until the step ends; it cannot be altered so in place", "grants on the table have to be given again; views on it have to be made again unless they bind late")
 }
 
-// tend: VACUUM cannot run within a transaction
+// maintain: VACUUM cannot run within a transaction
 // (https://docs.aws.amazon.com/redshift/latest/dg/r_VACUUM_command.html).
-func (w *writer) tend(ch change.Maintain) {
+func (w *writer) maintain(ch change.Maintain) {
 	sql, lock := "ANALYZE "+relation(ch.Table), "readers and writers go on"
 	switch ch.What {
 	case change.SortRows:

@@ -8,7 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // rebuild writes the step that makes the table anew with all of its changes,
@@ -95,7 +95,7 @@ func rebuilding(t *catalog.Table) engine.Step {
 		Lock:   "the database is locked against writers while all rows of the table are copied; readers wait too, unless it is in WAL mode",
 		Notes:  []string{"room for a second copy of the table is needed until the step ends"}}
 	if b := t.Stats.Bytes; b != nil && *b > 0 {
-		step.Notes[0] = fmt.Sprintf("%s are written anew; so much more room is needed until the step ends", phrase.Size(*b))
+		step.Notes[0] = fmt.Sprintf("%s are written anew; so much more room is needed until the step ends", text.Size(*b))
 	}
 	return step
 }

@@ -146,7 +146,7 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		w.Place(i)
 		switch ch := it.Change.(type) {
 		case change.CreateObjects:
-			w.build(ch)
+			w.createObjects(ch)
 		case change.AddLookupTable:
 			w.Common(ch)
 		}

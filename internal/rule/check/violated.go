@@ -6,8 +6,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Violated = &rule.Rule{
@@ -37,7 +37,7 @@ There is no fix: what is right for the rows is for a person to say.`,
 						rows = ": " + strings.Join(x.Samples, "; ")
 					}
 					p.Report(rule.Finding{Table: t.Ref(), Object: k.Name, Certainty: rule.CertaintyOf(x.Verified),
-						Message: fmt.Sprintf("%s break %s%s", phrase.Plural(x.Offenders, "row"), k.Name, rows),
+						Message: fmt.Sprintf("%s break %s%s", text.Plural(x.Offenders, "row"), k.Name, rows),
 						Advice:  "put the rows right, or the check"})
 				}
 			}

@@ -10,8 +10,8 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var CodeUnchecked = &rule.Rule{
@@ -58,7 +58,7 @@ The fix is a check for the values that occur; a table of the values with a forei
 				}
 				fix := append(amongFix(p, t, c, values, true), lookupFix(p, t, c, values)...)
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified, Fixes: fix,
-					Message: fmt.Sprintf("%s holds %s in %s, and nothing checks it: %s", c.Name, phrase.Plural(int64(len(f.Values)), "value"), phrase.Plural(f.Filled(), "row"), strings.Join(values, ", "))})
+					Message: fmt.Sprintf("%s holds %s in %s, and nothing checks it: %s", c.Name, text.Plural(int64(len(f.Values)), "value"), text.Plural(f.Filled(), "row"), strings.Join(values, ", "))})
 			}
 		}
 		return nil

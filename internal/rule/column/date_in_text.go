@@ -5,8 +5,8 @@ import (
 	"regexp"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var DateInText = &rule.Rule{
@@ -51,7 +51,7 @@ func dateInText(p *rule.Pass, t *catalog.Table, c *catalog.Column) {
 			}
 			if filled >= fewDates && *f.Dates == filled {
 				found.Certainty = rule.CertaintyOf(!f.Sampled)
-				found.Message = fmt.Sprintf("all of %s in %s (%s) read as dates", phrase.Plural(filled, "value"), c.Name, c.Type.Native)
+				found.Message = fmt.Sprintf("all of %s in %s (%s) read as dates", text.Plural(filled, "value"), c.Name, c.Type.Native)
 				p.Report(found)
 			}
 			return // the data has spoken

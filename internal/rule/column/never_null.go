@@ -7,8 +7,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var NeverNull = &rule.Rule{
@@ -34,7 +34,7 @@ The fix says NOT NULL in the way that blocks least. That the column is never emp
 					continue
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified,
-					Message: fmt.Sprintf("%s may be null and is not in any of %s", c.Name, phrase.Plural(f.Rows, "row")),
+					Message: fmt.Sprintf("%s may be null and is not in any of %s", c.Name, text.Plural(f.Rows, "row")),
 					Fixes:   []rule.Fix{{ID: "not-null", Title: "forbid null in " + c.Name, Ask: true, Changes: []change.Change{change.SetNullable{Table: t.Ref(), Column: c.Name}}}}})
 			}
 		}

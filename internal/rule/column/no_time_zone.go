@@ -5,8 +5,8 @@ import (
 	"regexp"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var NoTimeZone = &rule.Rule{
@@ -31,7 +31,7 @@ There is no fix: what the values that are there mean depends on who wrote them.`
 				continue
 			}
 			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: names,
-				Message: fmt.Sprintf("%s: a moment, kept without its time zone", phrase.List(names)), Advice: "a type with time zone, once it is known in which zone the values were written"})
+				Message: fmt.Sprintf("%s: a moment, kept without its time zone", text.List(names)), Advice: "a type with time zone, once it is known in which zone the values were written"})
 		}
 		return nil
 	},

@@ -3,8 +3,8 @@ package column
 import (
 	"fmt"
 
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Required = &rule.Rule{
@@ -28,7 +28,7 @@ There is no fix: which value the rows that are there should get is for a person 
 				}
 			}
 			if len(lacking) > 0 {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("lacks %s, which the house has in every table", phrase.List(lacking)), Advice: "add the column"})
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("lacks %s, which the house has in every table", text.List(lacking)), Advice: "add the column"})
 			}
 		}
 		return nil

@@ -9,8 +9,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var TypeVaries = &rule.Rule{
@@ -79,7 +79,7 @@ func typeVaries(p *rule.Pass, all []use) {
 			continue
 		}
 		found := rule.Finding{Table: u.table.Ref(), Object: u.table.Name, Columns: []string{c.Name}, Part: c.Name,
-			Message: fmt.Sprintf("%s is %s here and %s in %s", c.Name, cmp.Or(c.Type.Native, "without a type"), common.Native, phrase.Plural(int64(agree), "other table")),
+			Message: fmt.Sprintf("%s is %s here and %s in %s", c.Name, cmp.Or(c.Type.Native, "without a type"), common.Native, text.Plural(int64(agree), "other table")),
 			Advice:  "make it of one type everywhere: " + says}
 		if agree == 2 || c.Type.Family == common.Family && c.Type.Family == catalog.Text && c.Type.Collation == common.Collation {
 			found.Severity = rule.Notice

@@ -5,8 +5,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var JoinApart = &rule.Rule{
@@ -46,7 +46,7 @@ The fix spreads both by the columns of the reference, unless that would leave on
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.ByStatistics,
-					Message: fmt.Sprintf("%s is spread %s and %s %s: every join on %s moves %s", t.Name, t.Spread, to.Name, to.Spread, f.Columns[0], phrase.RowsOf(smaller(t, to)))}
+					Message: fmt.Sprintf("%s is spread %s and %s %s: every join on %s moves %s", t.Name, t.Spread, to.Name, to.Spread, f.Columns[0], text.RowsOf(smaller(t, to)))}
 				fix := rule.Fix{ID: "together", Title: fmt.Sprintf("spread both by the join: %s by %s, %s by %s", t.Name, f.Columns[0], to.Name, f.TargetColumns[0])}
 				skewed := false
 				for _, x := range []struct {

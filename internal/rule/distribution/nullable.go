@@ -3,8 +3,8 @@ package distribution
 import (
 	"fmt"
 
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Nullable = &rule.Rule{
@@ -37,7 +37,7 @@ The fix spreads the rows by another column, or evenly.`,
 						continue
 					}
 					found.Certainty = rule.CertaintyOf(!f.Sampled)
-					found.Message = fmt.Sprintf("%s, by which the rows are spread, is null in %s, which all lie on one slice", c.Name, phrase.Plural(f.Nulls, "row"))
+					found.Message = fmt.Sprintf("%s, by which the rows are spread, is null in %s, which all lie on one slice", c.Name, text.Plural(f.Nulls, "row"))
 				}
 			}
 			for _, fix := range respread(p, t, c.Name) {

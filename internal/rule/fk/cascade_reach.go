@@ -6,8 +6,8 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var CascadeReach = &rule.Rule{
@@ -63,7 +63,7 @@ func report(p *rule.Pass, t *catalog.Table, order []catalog.Ref, ways map[catalo
 		if len(names) > 8 {
 			names = append(names[:8], "...")
 		}
-		parts = append(parts, fmt.Sprintf("rows of %s (%s)", phrase.Plural(n, "table"), strings.Join(names, ", ")))
+		parts = append(parts, fmt.Sprintf("rows of %s (%s)", text.Plural(n, "table"), strings.Join(names, ", ")))
 	}
 	for _, ref := range order {
 		if list := ways[ref]; len(list) > 1 {
@@ -73,13 +73,13 @@ func report(p *rule.Pass, t *catalog.Table, order []catalog.Ref, ways map[catalo
 	}
 	for _, ref := range order {
 		if c := p.Lookup.Table(ref); c != nil && c.Stats.Rows != nil && *c.Stats.Rows > p.Count(t, "large") {
-			parts = append(parts, fmt.Sprintf("rows of %s, which holds %s", ref.Table, phrase.RowsOf(c)))
+			parts = append(parts, fmt.Sprintf("rows of %s, which holds %s", ref.Table, text.RowsOf(c)))
 			found.Severity, found.Certainty = rule.Warning, rule.ByStatistics
 			break
 		}
 	}
 	if len(parts) > 0 {
-		found.Message = "deleting a row deletes " + phrase.List(parts)
+		found.Message = "deleting a row deletes " + text.List(parts)
 		p.Report(found)
 	}
 }

@@ -4,8 +4,8 @@ import (
 	"fmt"
 
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Disabled = &rule.Rule{
@@ -26,7 +26,7 @@ The fix declares it anew and has the engine check all rows, those that came mean
 				on := f.Clone()
 				on.Disabled, on.NotValidated = false, false
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns,
-					Message: fmt.Sprintf("%s is declared and switched off: nothing checks %s against %s", f.Label(), phrase.List(f.Columns), f.Target.Table),
+					Message: fmt.Sprintf("%s is declared and switched off: nothing checks %s against %s", f.Label(), text.List(f.Columns), f.Target.Table),
 					Fixes:   []rule.Fix{{ID: "enforce", Title: "declare it anew, and check the rows", Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: on}}}}})
 			}
 		}

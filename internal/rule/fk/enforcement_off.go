@@ -5,8 +5,8 @@ import (
 	"strings"
 
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var EnforcementOff = &rule.Rule{
@@ -38,14 +38,14 @@ func checkEnforcementOff(p *rule.Pass) error {
 	if declared == 0 {
 		return nil
 	}
-	keys := phrase.Plural(declared, "foreign key")
+	keys := text.Plural(declared, "foreign key")
 	if p.Abilities.ForeignKeysPerConnection {
 		found := rule.Finding{Severity: rule.Notice, Advice: "send on every connection, first thing: " + p.Abilities.EnforcementAdvice,
 			Message: fmt.Sprintf("each connection must ask for the %s to be enforced; the database cannot tell whether its users do", keys)}
 		if orphans > 0 {
 			found.Severity, found.Certainty = rule.Error, rule.ByStatistics
 			found.Message = fmt.Sprintf("somebody writes without asking for the %s to be enforced: there is no parent for %s of %s",
-				keys, phrase.Plural(orphans, "row"), phrase.List(in))
+				keys, text.Plural(orphans, "row"), text.List(in))
 		}
 		p.Report(found)
 		return nil

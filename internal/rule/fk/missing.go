@@ -9,8 +9,8 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Missing = &rule.Rule{
@@ -89,23 +89,23 @@ func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidenc
 		if p.Data == nil {
 			held, found.Advice = "", "ask the data whether it does: nexdal probe"
 		}
-		found.Message = fmt.Sprintf("%s is named as if it referred to %s (%s)%s; no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), held)
+		found.Message = fmt.Sprintf("%s is named as if it referred to %s (%s)%s; no foreign key says so", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), held)
 		return found
 	}
 	target := p.Lookup.Table(f.Target)
 	if r.Verified && r.Orphans == 0 && exactKey(target, f.TargetColumns) && unlike(t, target, f) == "" {
 		found.Fixes = []rule.Fix{{ID: "foreign-key", Title: declaring(p), Ask: true, Changes: declare(p, t, f)}}
 	}
-	found.Message = fmt.Sprintf("%s refers to %s (%s) %s, and no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), covered(r))
+	found.Message = fmt.Sprintf("%s refers to %s (%s) %s, and no foreign key says so", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), covered(r))
 	return found
 }
 
 // covered says how many rows have a parent.
 func covered(r *evidence.Reference) string {
 	if r.Orphans == 0 {
-		return "in all of " + phrase.Plural(r.RowsChecked, "row")
+		return "in all of " + text.Plural(r.RowsChecked, "row")
 	}
-	says := fmt.Sprintf("in all but %s of %s", phrase.Amount(r.Orphans), phrase.Plural(r.RowsChecked, "row"))
+	says := fmt.Sprintf("in all but %s of %s", text.Amount(r.Orphans), text.Plural(r.RowsChecked, "row"))
 	if len(r.Samples) > 0 {
 		says += " (without a parent: " + strings.Join(r.Samples[:min(3, len(r.Samples))], ", ") + ")"
 	}
@@ -115,17 +115,17 @@ func covered(r *evidence.Reference) string {
 // logical is a finding about a reference that a person accepted.
 func logical(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
-	found.Message = fmt.Sprintf("%s refers to %s (%s), as was decided, and no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
+	found.Message = fmt.Sprintf("%s refers to %s (%s), as was decided, and no foreign key says so", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
 	if r != nil && r.RowsChecked > 0 {
 		found.Certainty = rule.CertaintyOf(r.Verified)
-		found.Message = fmt.Sprintf("%s refers to %s (%s) %s, as was decided, and no foreign key says so", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), covered(r))
+		found.Message = fmt.Sprintf("%s refers to %s (%s) %s, as was decided, and no foreign key says so", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), covered(r))
 	}
 	target := p.Lookup.Table(f.Target)
 	switch {
 	case target == nil:
 		found.Advice = "the table referred to is not among those that were read"
 	case r != nil && r.Orphans > 0:
-		found.Advice = fmt.Sprintf("not scripted: %s without a parent would be refused; put them right first", phrase.Plural(r.Orphans, "row"))
+		found.Advice = fmt.Sprintf("not scripted: %s without a parent would be refused; put them right first", text.Plural(r.Orphans, "row"))
 	case !exactKey(target, f.TargetColumns):
 		found.Advice = fmt.Sprintf("not scripted: no key of %s is (%s); add one first", f.Target.Table, strings.Join(f.TargetColumns, ", "))
 	default:

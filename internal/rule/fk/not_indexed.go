@@ -6,8 +6,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var NotIndexed = &rule.Rule{
@@ -46,14 +46,14 @@ func checkNotIndexed(p *rule.Pass) error {
 }
 
 func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Finding {
-	rows := phrase.RowsOf(t)
+	rows := text.RowsOf(t)
 	if rows != "" {
 		rows = " (" + rows + ")"
 	}
 	found := rule.Finding{
 		Table: t.Ref(), Object: f.Label(), Columns: f.Columns,
 		Message: fmt.Sprintf("deleting from %s, or changing its key, reads all of %s%s: no index begins with %s",
-			f.Target.Table, t.Name, rows, phrase.List(f.Columns)),
+			f.Target.Table, t.Name, rows, text.List(f.Columns)),
 	}
 	if n := t.Stats.Rows; n != nil && *n > 0 {
 		switch {

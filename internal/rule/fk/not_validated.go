@@ -6,8 +6,8 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/evidence"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var NotValidated = &rule.Rule{
@@ -46,7 +46,7 @@ func notValidated(t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference
 		Message: fmt.Sprintf("%s was declared without checking the rows that were there: some may have no parent in %s", f.Label(), f.Target.Table)}
 	if r != nil {
 		found.Certainty = rule.CertaintyOf(r.Verified)
-		found.Message = fmt.Sprintf("%s was declared without checking the rows that were there; all of %s have a parent", f.Label(), phrase.Plural(r.RowsChecked, "row"))
+		found.Message = fmt.Sprintf("%s was declared without checking the rows that were there; all of %s have a parent", f.Label(), text.Plural(r.RowsChecked, "row"))
 	}
 	found.Fixes = []rule.Fix{{ID: "validate", Title: "validate " + f.Label(), Changes: []change.Change{change.ValidateForeignKey{Table: t.Ref(), ForeignKey: f}}}}
 	return found

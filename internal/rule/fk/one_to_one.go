@@ -6,8 +6,8 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var OneToOne = &rule.Rule{
@@ -37,8 +37,8 @@ The fix is a unique key. Whether that is meant is for a person to say, so that a
 				said[strings.Join(r.Columns, "\x00")] = true
 				fix := rule.Unique(p, t, r.Columns)
 				fix.Ask = true
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: r.Columns, Part: phrase.List(r.Columns), Certainty: rule.Verified, Fixes: []rule.Fix{fix},
-					Message: fmt.Sprintf("no row of %s is referred to twice by %s, in %s: one to one, though nothing says so", r.Target, phrase.List(r.Columns), phrase.Plural(r.RowsChecked, "row")),
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: r.Columns, Part: text.List(r.Columns), Certainty: rule.Verified, Fixes: []rule.Fix{fix},
+					Message: fmt.Sprintf("no row of %s is referred to twice by %s, in %s: one to one, though nothing says so", r.Target, text.List(r.Columns), text.Plural(r.RowsChecked, "row")),
 				})
 			}
 		}

@@ -6,8 +6,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Repeated = &rule.Rule{
@@ -35,7 +35,7 @@ Where both say the same, the fix drops the later by name. Where their actions di
 					spare = other // the index bears the other's name
 				}
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: "again",
-					Message: fmt.Sprintf("%s refers to %s twice, by %s as well: %s", phrase.List(f.Columns), f.Target.Table, other.Label(), says)}
+					Message: fmt.Sprintf("%s refers to %s twice, by %s as well: %s", text.List(f.Columns), f.Target.Table, other.Label(), says)}
 				if differ {
 					found.Advice = "drop the one that is not meant"
 				} else {

@@ -7,8 +7,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var RequiredSetNull = &rule.Rule{
@@ -71,12 +71,12 @@ func requiredSetNull(t *catalog.Table, f *catalog.ForeignKey) (rule.Finding, boo
 	found := rule.Finding{
 		Table: t.Ref(), Object: f.Label(), Columns: stuck,
 		Message: fmt.Sprintf("%s a row of %s that rows refer to always fails: %s says %s, but %s %s",
-			strings.Join(events, " or "), f.Target.Table, f.Label(), action, phrase.List(stuck), state),
+			strings.Join(events, " or "), f.Target.Table, f.Label(), action, text.List(stuck), state),
 		Fixes: []rule.Fix{{ID: "restrict", Title: "say RESTRICT, which is what happens today",
 			Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: mended}}}},
 	}
 	if free := nullable(t, stuck); free != nil {
-		found.Fixes = append(found.Fixes, rule.Fix{ID: "nullable", Title: "allow null in " + phrase.List(stuck), Changes: free})
+		found.Fixes = append(found.Fixes, rule.Fix{ID: "nullable", Title: "allow null in " + text.List(stuck), Changes: free})
 	}
 	return found, true
 }

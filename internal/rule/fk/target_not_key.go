@@ -5,8 +5,8 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var TargetNotKey = &rule.Rule{
@@ -25,7 +25,7 @@ The fix declares a unique key over the columns referred to. Its pre-flight query
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
 				target := p.Lookup.Table(f.Target)
 				if why := broken(f, target); why != "" && p.Abilities.ForeignKeysPerConnection {
-					found.Message = fmt.Sprintf("%s refers to %s: every insert fails once foreign keys are enforced", phrase.List(f.Columns), why)
+					found.Message = fmt.Sprintf("%s refers to %s: every insert fails once foreign keys are enforced", text.List(f.Columns), why)
 					p.Report(found)
 					continue
 				}
@@ -33,7 +33,7 @@ The fix declares a unique key over the columns referred to. Its pre-flight query
 				case target == nil || len(f.TargetColumns) == 0 || keeps(p, target, f.TargetColumns):
 					continue
 				default:
-					found.Message = fmt.Sprintf("%s refers to %s (%s), which no key keeps unique", phrase.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
+					found.Message = fmt.Sprintf("%s refers to %s (%s), which no key keeps unique", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
 					found.Fixes = []rule.Fix{rule.Unique(p, target, f.TargetColumns)}
 				}
 				p.Report(found)

@@ -5,8 +5,8 @@ import (
 	"slices"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var TwoTargets = &rule.Rule{
@@ -31,7 +31,7 @@ There is no fix: which of the two is meant, or which column is missing, is for a
 					continue
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: f.Target.Table,
-					Message: fmt.Sprintf("%s refers to %s and to %s: only what has the same key in both can be referred to", phrase.List(f.Columns), t.ForeignKeys[o].Target.Table, f.Target.Table),
+					Message: fmt.Sprintf("%s refers to %s and to %s: only what has the same key in both can be referred to", text.List(f.Columns), t.ForeignKeys[o].Target.Table, f.Target.Table),
 					Advice:  "drop the one that is not meant, or give it a column of its own"})
 			}
 		}

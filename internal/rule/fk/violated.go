@@ -6,8 +6,8 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Violated = &rule.Rule{
@@ -49,7 +49,7 @@ func checkViolated(p *rule.Pass) error {
 					have = "has"
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified),
-					Message: fmt.Sprintf("%s of %s %s no parent in %s%s", phrase.Amount(r.Orphans), phrase.Plural(r.RowsChecked, "row"), have, f.Target.Table, values),
+					Message: fmt.Sprintf("%s of %s %s no parent in %s%s", text.Amount(r.Orphans), text.Plural(r.RowsChecked, "row"), have, f.Target.Table, values),
 					Advice:  "add the parents, set the reference to null, or move the rows away, as their meaning asks: nexdal script repair writes the choices"})
 				break
 			}

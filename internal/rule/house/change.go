@@ -7,8 +7,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 // What a rule may have done about a thing, by kind.
@@ -30,7 +30,7 @@ func (d *Definition) checkChanges() error {
 		case len(list) == 0:
 			return fmt.Errorf("nothing can be done about a %s by a rule of the house", d.For)
 		case !slices.Contains(list, what):
-			return fmt.Errorf("there is no change %s of a %s; nearest is %s", what, d.For, phrase.Nearest(what, list))
+			return fmt.Errorf("there is no change %s of a %s; nearest is %s", what, d.For, text.Nearest(what, list))
 		case (what == "forbid-null" || what == "drop" || what == "index") && how != "true":
 			return fmt.Errorf("%s takes true", what)
 		case strings.HasPrefix(what, "on-") && !slices.Contains(actions, how):

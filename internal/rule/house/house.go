@@ -18,8 +18,8 @@ import (
 	"cel.dev/cel-go/ext"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 // A Definition is a rule as a house writes it.
@@ -252,7 +252,7 @@ func (h *houseRule) finding(p *rule.Pass, s subject, values map[string]any) rule
 			value = "?"
 		}
 		if list, ok := value.([]string); ok {
-			value = phrase.List(list)
+			value = text.List(list)
 		}
 		fmt.Fprint(&b, value)
 	}

@@ -5,8 +5,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var BehindKey = &rule.Rule{
@@ -73,5 +73,5 @@ func cost(x *catalog.Index) string {
 	if x.Bytes == nil || *x.Bytes == 0 {
 		return ""
 	}
-	return fmt.Sprintf(" (%s)", phrase.Size(*x.Bytes))
+	return fmt.Sprintf(" (%s)", text.Size(*x.Bytes))
 }

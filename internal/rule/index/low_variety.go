@@ -5,8 +5,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var LowVariety = &rule.Rule{
@@ -45,7 +45,7 @@ The fix drops it. Whether a search needs it is for a person to say, so that a sc
 				case !known || rows == nil:
 					unknown++
 				case n <= p.Count(t, "values") && n > 0 && (rare < 0 || rare >= p.Share(t, "rare")):
-					says := fmt.Sprintf("%s holds %s in %s", c.Name, phrase.Plural(n, "different value"), phrase.RowsOf(t))
+					says := fmt.Sprintf("%s holds %s in %s", c.Name, text.Plural(n, "different value"), text.RowsOf(t))
 					if rare < 0 {
 						says += ", as the engine estimates"
 					}

@@ -6,8 +6,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var PartitionMissing = &rule.Rule{
@@ -50,7 +50,7 @@ func partitionMissing(p *rule.Pass, t *catalog.Table, x *catalog.Index) rule.Fin
 		shownNames = append(slices.Clone(lacking[:3]), fmt.Sprintf("%d more", len(lacking)-3))
 	}
 	found := rule.Finding{Table: t.Ref(), Object: x.Name, Columns: x.NamedColumns(), Part: "partitions",
-		Message: fmt.Sprintf("index %s is not valid on the whole: %s, of %s, lack it", x.Name, phrase.List(shownNames), phrase.Plural(int64(len(p.Lookup.Partitions(t.Ref()))), "partition"))}
+		Message: fmt.Sprintf("index %s is not valid on the whole: %s, of %s, lack it", x.Name, text.List(shownNames), text.Plural(int64(len(p.Lookup.Partitions(t.Ref()))), "partition"))}
 	switch {
 	case len(lacking) == 0:
 		found.Message = fmt.Sprintf("index %s is not valid on the whole, though every partition has its share", x.Name)
@@ -58,7 +58,7 @@ func partitionMissing(p *rule.Pass, t *catalog.Table, x *catalog.Index) rule.Fin
 	case hard:
 		found.Advice = "build what is missing, or attach the index that a partition has of its own"
 	default:
-		found.Fixes = []rule.Fix{{ID: "complete", Title: fmt.Sprintf("build it on %s, and attach", phrase.Plural(int64(len(lacking)), "partition")), Changes: []change.Change{complete}}}
+		found.Fixes = []rule.Fix{{ID: "complete", Title: fmt.Sprintf("build it on %s, and attach", text.Plural(int64(len(lacking)), "partition")), Changes: []change.Change{complete}}}
 	}
 	return found
 }

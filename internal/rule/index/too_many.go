@@ -3,8 +3,8 @@ package index
 import (
 	"fmt"
 
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var TooMany = &rule.Rule{
@@ -27,7 +27,7 @@ There is no fix: nexdal finds those that repeat each other; which others nobody 
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("has %d indexes: every insert writes to all of them", n)})
 			case bytes != nil && own != nil && n > 1 && *bytes >= p.Count(t, "bytes") && float64(*bytes) > p.Share(t, "times")*float64(*own):
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Certainty: rule.ByStatistics,
-					Message: fmt.Sprintf("its %d indexes take %s, the table itself %s", n, phrase.Size(*bytes), phrase.Size(*own))})
+					Message: fmt.Sprintf("its %d indexes take %s, the table itself %s", n, text.Size(*bytes), text.Size(*own))})
 			}
 		}
 		return nil

@@ -6,8 +6,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Unused = &rule.Rule{
@@ -42,7 +42,7 @@ The fix drops it. That nothing will read it is for a person to say, so that a sc
 				case *x.Scans == 0 && p.Catalog.Surveyed.Sub(since) > time.Duration(p.Count(t, "days"))*24*time.Hour:
 					size := ""
 					if x.Bytes != nil {
-						size = fmt.Sprintf(" (%s)", phrase.Size(*x.Bytes))
+						size = fmt.Sprintf(" (%s)", text.Size(*x.Bytes))
 					}
 					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Columns: x.NamedColumns(), Part: "unused", Certainty: rule.ByStatistics,
 						Message: fmt.Sprintf("index %s%s was never read since %s; every write keeps it up", x.Name, size, since.Format(time.DateOnly)),

@@ -7,8 +7,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var NearlyFull = &rule.Rule{
@@ -89,7 +89,7 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 		return
 	}
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: certainty,
-		Message: fmt.Sprintf("%s has used %.0f %% of the numbers of %s: %s are left, then every insert fails", c.Name, math.Floor(100*share), what, phrase.Amount(most-used))}
+		Message: fmt.Sprintf("%s has used %.0f %% of the numbers of %s: %s are left, then every insert fails", c.Name, math.Floor(100*share), what, text.Amount(most-used))}
 	wide := p.Abilities.AddedKeyType
 	switch {
 	case sequence && c.Type.Bits == 64:

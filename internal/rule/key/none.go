@@ -9,8 +9,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var None = &rule.Rule{
@@ -74,7 +74,7 @@ func shown(p *rule.Pass, t *catalog.Table) []rule.Fix {
 		if k.Declared || !k.Verified || k.Rows < 20 || k.Likely < 0.6 || t.UniqueOn(k.Columns) || slices.ContainsFunc(k.Columns, t.SetToNull) {
 			continue
 		}
-		fix := rule.Fix{ID: "columns", Ask: true, Title: fmt.Sprintf("make (%s) the primary key: all of %s differ, and none is empty", strings.Join(k.Columns, ", "), phrase.Plural(k.Rows, "row"))}
+		fix := rule.Fix{ID: "columns", Ask: true, Title: fmt.Sprintf("make (%s) the primary key: all of %s differ, and none is empty", strings.Join(k.Columns, ", "), text.Plural(k.Rows, "row"))}
 		if len(fixes) > 0 {
 			fix.ID = fmt.Sprintf("columns%d", len(fixes)+1)
 		}

@@ -5,8 +5,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var NullablePart = &rule.Rule{
@@ -41,7 +41,7 @@ func nullablePart(p *rule.Pass, t *catalog.Table, c *catalog.Column) rule.Findin
 	if p.Data != nil {
 		if f := p.Data.Column(t, c.Name); f != nil && f.Nulls > 0 {
 			found.Certainty = rule.CertaintyOf(!f.Sampled)
-			found.Message = fmt.Sprintf("%s is part of the primary key and is null in %s", c.Name, phrase.Plural(f.Nulls, "row"))
+			found.Message = fmt.Sprintf("%s is part of the primary key and is null in %s", c.Name, text.Plural(f.Nulls, "row"))
 			found.Advice = "not scripted: give those rows a value first"
 			return found
 		}

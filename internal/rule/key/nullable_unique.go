@@ -7,8 +7,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var NullableUnique = &rule.Rule{
@@ -77,11 +77,11 @@ func nullableUnique(p *rule.Pass, t *catalog.Table, object string, columns []str
 		found.Message += "; no row has a null there so far"
 		found.Certainty = rule.Verified
 	case known:
-		found.Message += "; so it is in " + phrase.Plural(nulls, "row")
+		found.Message += "; so it is in " + text.Plural(nulls, "row")
 		found.Certainty = rule.Verified
 	}
 	if known && nulls == 0 && !slices.ContainsFunc(open, t.SetToNull) {
-		fix := rule.Fix{ID: "not-null", Title: "forbid null in " + phrase.List(open), Ask: true}
+		fix := rule.Fix{ID: "not-null", Title: "forbid null in " + text.List(open), Ask: true}
 		for _, name := range open {
 			fix.Changes = append(fix.Changes, change.SetNullable{Table: t.Ref(), Column: name})
 		}

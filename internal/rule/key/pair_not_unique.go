@@ -7,8 +7,8 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var PairNotUnique = &rule.Rule{
@@ -164,7 +164,7 @@ func things(t *catalog.Table, pair []string) string {
 			}
 		}
 	}
-	return phrase.List(names)
+	return text.List(names)
 }
 
 func score(found bool) int {

@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"nexdal/internal/catalog"
 
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Unenforced = &rule.Rule{
@@ -29,7 +29,7 @@ There is no fix but to ask the data after every load.`,
 			references += int64(len(t.ForeignKeys))
 		}
 		if keys+references > 0 {
-			p.Report(rule.Finding{Object: "keys", Message: fmt.Sprintf("%s and %s are declared and not enforced: the planner believes them", phrase.Plural(keys, "key"), phrase.Plural(references, "foreign key")),
+			p.Report(rule.Finding{Object: "keys", Message: fmt.Sprintf("%s and %s are declared and not enforced: the planner believes them", text.Plural(keys, "key"), text.Plural(references, "foreign key")),
 				Advice: "ask the data: nexdal probe, then check with --evidence"})
 		}
 		return nil

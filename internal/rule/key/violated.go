@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"strings"
 
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Violated = &rule.Rule{
@@ -43,9 +43,9 @@ Which of the rows is right is for a person to say: nexdal script repair writes t
 				if len(x.Samples) > 0 {
 					values = ": " + strings.Join(x.Samples[:min(3, len(x.Samples))], "; ")
 				}
-				if found.Message = fmt.Sprintf("%s is unique but for %s, there more than once%s", strings.Join(x.Columns, ", "), phrase.Plural(x.Offenders, "value"), values); x.Origin == "declared" {
+				if found.Message = fmt.Sprintf("%s is unique but for %s, there more than once%s", strings.Join(x.Columns, ", "), text.Plural(x.Offenders, "value"), values); x.Origin == "declared" {
 					found.Object = x.Object
-					found.Message = fmt.Sprintf("%s should keep %s unique, and %s more than once%s", x.Object, strings.Join(x.Columns, ", "), phrase.Plural(x.Offenders, "value")+" there", values)
+					found.Message = fmt.Sprintf("%s should keep %s unique, and %s more than once%s", x.Object, strings.Join(x.Columns, ", "), text.Plural(x.Offenders, "value")+" there", values)
 				} else {
 					found.Severity = rule.Notice
 				}

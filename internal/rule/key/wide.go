@@ -7,8 +7,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Wide = &rule.Rule{
@@ -96,7 +96,7 @@ func of(referrers []catalog.Referrer) string {
 	if len(referrers) == 1 {
 		return "of " + referrers[0].Table.Name + ", which refers to it"
 	}
-	return "of the tables behind " + phrase.Plural(int64(len(referrers)), "foreign key")
+	return "of the tables behind " + text.Plural(int64(len(referrers)), "foreign key")
 }
 
 // handedOn reports whether every column of the key refers to another table.

@@ -6,8 +6,8 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var NeedsQuotes = &rule.Rule{
@@ -22,7 +22,7 @@ There is no fix: a rename breaks every program that knows the name.`,
 		each(p, func(t *catalog.Table, c *catalog.Column, name string) {
 			switch {
 			case !p.Matches(bare, name):
-				report(p, t, c, fmt.Sprintf("%q has to be quoted in every statement", phrase.Line(name)))
+				report(p, t, c, fmt.Sprintf("%q has to be quoted in every statement", text.Line(name)))
 			case !p.Abilities.FoldsCase || strings.ToLower(name) == name:
 			case c == nil:
 				report(p, t, c, fmt.Sprintf("%s has capital letters, and has to be quoted in every statement", name))
@@ -33,7 +33,7 @@ There is no fix: a rename breaks every program that knows the name.`,
 		for _, t := range p.Roots { // of columns with capital letters a table mostly has many
 			if names := capitals[t]; len(names) > 0 {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: names, Part: "capitals",
-					Message: fmt.Sprintf("%s: capital letters, so that every statement has to quote them", phrase.Some(names, 5))})
+					Message: fmt.Sprintf("%s: capital letters, so that every statement has to quote them", text.Some(names, 5))})
 			}
 		}
 		return nil

@@ -7,8 +7,8 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var TwoForms = &rule.Rule{
@@ -79,7 +79,7 @@ func tableNames(tables []*catalog.Table) string {
 	if more := len(tables) - 2; more > 0 {
 		names = append(names, fmt.Sprintf("%d more", more))
 	}
-	return phrase.List(names)
+	return text.List(names)
 }
 
 var (

@@ -3,8 +3,8 @@ package note
 
 import (
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Missing = &rule.Rule{
@@ -36,7 +36,7 @@ There is no fix: a comment says what only a person knows.`,
 				}
 			}
 			if n := len(names); n > 0 {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "columns", Message: phrase.Plural(int64(n), "column") + " without a comment: " + phrase.Some(names, 5), Advice: "say in comments what they hold"})
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "columns", Message: text.Plural(int64(n), "column") + " without a comment: " + text.Some(names, 5), Advice: "say in comments what they hold"})
 			}
 		}
 		return nil

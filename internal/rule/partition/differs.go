@@ -8,8 +8,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Differs = &rule.Rule{
@@ -84,7 +84,7 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 			}
 		}
 		if have < len(siblings) {
-			says, unscripted = append(says, fmt.Sprintf("index %s on (%s) is its own, and %s lack it", x.Name, strings.Join(x.Columns(), ", "), phrase.Plural(int64(len(siblings)-have), "sibling"))), true
+			says, unscripted = append(says, fmt.Sprintf("index %s on (%s) is its own, and %s lack it", x.Name, strings.Join(x.Columns(), ", "), text.Plural(int64(len(siblings)-have), "sibling"))), true
 		}
 	}
 	if len(says) == 0 {

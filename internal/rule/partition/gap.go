@@ -6,6 +6,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/rule"
+	"nexdal/internal/upkeep"
 )
 
 var Gap = &rule.Rule{
@@ -19,33 +20,33 @@ Of a table that is partitioned by hash, some remainder has no partition: every r
 The fix makes what is missing, by the length and the names of those that are there, or leaves it to a person where they show no pattern.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
-			if m := method(t); m != "range" && (m != "hash" || p.Abilities.HashBounds == nil) {
+			if m := upkeep.Method(t); m != "range" && (m != "hash" || p.Abilities.HashBounds == nil) {
 				continue
 			}
-			list, all := pieces(p, t)
+			list, all := upkeep.Partitions(in(p), t)
 			if !all {
 				p.NotJudged("the bounds of partitions that are not understood", "", 1)
 				continue
 			}
-			if method(t) == "hash" {
+			if upkeep.Method(t) == "hash" {
 				hashGap(p, t, list)
 				continue
 			}
-			known := ranges(list)
+			known := upkeep.Ranges(list)
 			for i := 1; i < len(known); i++ {
 				a, b := known[i-1], known[i]
-				if compare(a.bounds.To, b.bounds.From) >= 0 {
+				if upkeep.CompareBounds(a.Bounds.To, b.Bounds.From) >= 0 {
 					continue
 				}
-				found := rule.Finding{Table: t.Ref(), Object: t.Name, Part: a.name + ", " + b.name,
-					Message: fmt.Sprintf("nothing takes rows from %s up to %s, between partitions %s and %s: they are refused", a.bounds.To[0].Text, b.bounds.From[0].Text, a.name, b.name),
+				found := rule.Finding{Table: t.Ref(), Object: t.Name, Part: a.Name + ", " + b.Name,
+					Message: fmt.Sprintf("nothing takes rows from %s up to %s, between partitions %s and %s: they are refused", a.Bounds.To[0].Text, b.Bounds.From[0].Text, a.Name, b.Name),
 					Advice:  "create the partition between the two"}
-				if open(list) {
+				if upkeep.Open(list) {
 					found.Severity = rule.Warning
-					found.Message = fmt.Sprintf("rows from %s up to %s, between partitions %s and %s, gather in the default partition", a.bounds.To[0].Text, b.bounds.From[0].Text, a.name, b.name)
+					found.Message = fmt.Sprintf("rows from %s up to %s, between partitions %s and %s, gather in the default partition", a.Bounds.To[0].Text, b.Bounds.From[0].Text, a.Name, b.Name)
 				}
-				if m, why := makingOf(p, t, list, false); why == "" && a.bounds.To[0].At != nil && b.bounds.From[0].At != nil {
-					changes := m.from(*a.bounds.To[0].At, *b.bounds.From[0].At)
+				if m, why := upkeep.PatternOf(in(p), t, list, false); why == "" && a.Bounds.To[0].At != nil && b.Bounds.From[0].At != nil {
+					changes := m.From(*a.Bounds.To[0].At, *b.Bounds.From[0].At, most)
 					if end := changes[len(changes)-1].(change.AddPartition); len(changes) < most && fills(p, t, end, b) {
 						found.Advice, found.Fixes = "", []rule.Fix{{ID: "fill", Title: "add what is missing between the two", Changes: changes}}
 					}
@@ -58,7 +59,7 @@ The fix makes what is missing, by the length and the names of those that are the
 }
 
 // fills reports whether the last of the new partitions ends where the next begins.
-func fills(p *rule.Pass, t *catalog.Table, last change.AddPartition, next piece) bool {
+func fills(p *rule.Pass, t *catalog.Table, last change.AddPartition, next upkeep.Partition) bool {
 	b, ok := p.Abilities.Bounds(t, last.Bounds)
-	return ok && len(b.To) > 0 && b.To[0].At != nil && b.To[0].At.Equal(*next.bounds.From[0].At)
+	return ok && len(b.To) > 0 && b.To[0].At != nil && b.To[0].At.Equal(*next.Bounds.From[0].At)
 }

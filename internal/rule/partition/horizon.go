@@ -6,8 +6,9 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
+	"nexdal/internal/upkeep"
 )
 
 var Horizon = &rule.Rule{
@@ -25,22 +26,22 @@ A period is as long as the partitions mostly are. A table whose newest partition
 The fix makes the next partitions, by the length and the names of those that are there, until there are enough ahead. It makes none where the default partition holds rows, or where lengths and names show no pattern.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
-			if method(t) != "range" {
+			if upkeep.Method(t) != "range" {
 				continue
 			}
-			list, _ := pieces(p, t)
-			times := ranges(list)
-			length, ok := period(times)
+			list, _ := upkeep.Partitions(in(p), t)
+			times := upkeep.Ranges(list)
+			length, ok := upkeep.Period(times)
 			if !ok || p.Catalog.Surveyed.IsZero() {
 				continue
 			}
 			newest := times[len(times)-1]
-			end := *newest.bounds.To[0].At
+			end := *newest.Bounds.To[0].At
 			ahead := end.Sub(p.Catalog.Surveyed)
 			if ahead >= time.Duration(p.Count(t, "periods"))*length {
 				continue
 			}
-			found := horizon(p, t, newest, end, ahead, length, open(list))
+			found := horizon(p, t, newest, end, ahead, length, upkeep.Open(list))
 			if found.Severity != rule.Notice {
 				extend(p, t, list, end, &found)
 			}
@@ -51,17 +52,17 @@ The fix makes the next partitions, by the length and the names of those that are
 }
 
 // extend proposes the next partitions, up to so many periods ahead.
-func extend(p *rule.Pass, t *catalog.Table, list []piece, end time.Time, found *rule.Finding) {
-	m, why := makingOf(p, t, list, false)
+func extend(p *rule.Pass, t *catalog.Table, list []upkeep.Partition, end time.Time, found *rule.Finding) {
+	m, why := upkeep.PatternOf(in(p), t, list, false)
 	if why != "" {
 		found.Advice += "; not scripted: " + why
 		return
 	}
 	until := p.Catalog.Surveyed
 	for range p.Count(t, "periods") {
-		until = m.stride.after(until)
+		until = m.After(until)
 	}
-	changes := m.from(end, until)
+	changes := m.From(end, until, most)
 	if len(changes) == 0 {
 		return
 	}
@@ -71,25 +72,25 @@ func extend(p *rule.Pass, t *catalog.Table, list []piece, end time.Time, found *
 	}
 	title := "add partition " + changes[0].(change.AddPartition).Name
 	if n := len(changes); n > 1 {
-		title = fmt.Sprintf("add %s, %s to %s", phrase.Plural(int64(n), "partition"), changes[0].(change.AddPartition).Name, changes[n-1].(change.AddPartition).Name)
+		title = fmt.Sprintf("add %s, %s to %s", text.Plural(int64(n), "partition"), changes[0].(change.AddPartition).Name, changes[n-1].(change.AddPartition).Name)
 	}
 	found.Advice, found.Fixes = "", []rule.Fix{{ID: "extend", Title: title, Changes: changes}}
 }
 
-func horizon(p *rule.Pass, t *catalog.Table, newest piece, end time.Time, ahead, length time.Duration, open bool) rule.Finding {
+func horizon(p *rule.Pass, t *catalog.Table, newest upkeep.Partition, end time.Time, ahead, length time.Duration, open bool) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Part: "horizon", Advice: "create the next partitions by the pattern of those that are there"}
 	day := end.Format(time.DateOnly)
 	switch {
 	case ahead < -time.Duration(p.Count(t, "given-up"))*length:
 		found.Severity = rule.Notice
-		found.Message = fmt.Sprintf("the newest partition %s ended on %s: nothing seems to be added any more", newest.name, day)
+		found.Message = fmt.Sprintf("the newest partition %s ended on %s: nothing seems to be added any more", newest.Name, day)
 	case open:
 		found.Severity = rule.Warning
-		found.Message = fmt.Sprintf("the newest partition %s ends on %s: rows from then on gather where no search expects them", newest.name, day)
+		found.Message = fmt.Sprintf("the newest partition %s ends on %s: rows from then on gather where no search expects them", newest.Name, day)
 	case ahead < 0:
-		found.Message = fmt.Sprintf("the newest partition %s ended on %s: every insert of a later row fails", newest.name, day)
+		found.Message = fmt.Sprintf("the newest partition %s ended on %s: every insert of a later row fails", newest.Name, day)
 	default:
-		found.Message = fmt.Sprintf("the newest partition %s ends on %s, in %s: from then on every insert fails", newest.name, day, phrase.Plural(int64(ahead/(24*time.Hour)), "day"))
+		found.Message = fmt.Sprintf("the newest partition %s ends on %s, in %s: from then on every insert fails", newest.Name, day, text.Plural(int64(ahead/(24*time.Hour)), "day"))
 	}
 	return found
 }

@@ -5,8 +5,8 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var KeyOutsideKey = &rule.Rule{
@@ -31,8 +31,8 @@ There is no fix: a key of the whole has to hold the partition columns, or the ta
 			}
 			for columns, n := range seen {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: strings.Split(columns, ", "), Part: columns,
-					Message: fmt.Sprintf("(%s) is unique in each of %s alone: the same value may be there in several", columns, phrase.Plural(int64(n), "partition")),
-					Advice:  fmt.Sprintf("a key of the whole that holds %s too", phrase.List(t.PartitionBy.Columns))})
+					Message: fmt.Sprintf("(%s) is unique in each of %s alone: the same value may be there in several", columns, text.Plural(int64(n), "partition")),
+					Advice:  fmt.Sprintf("a key of the whole that holds %s too", text.List(t.PartitionBy.Columns))})
 			}
 		}
 		return nil

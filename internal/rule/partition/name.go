@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/rule"
+	"nexdal/internal/upkeep"
 )
 
 var Name = &rule.Rule{
@@ -27,20 +28,20 @@ The fix renames it after its siblings, where these tell when they begin and noth
 			if t.PartitionBy == nil {
 				continue
 			}
-			list, _ := pieces(p, t)
+			list, _ := upkeep.Partitions(in(p), t)
 			pattern := strings.ReplaceAll(p.Word(t, "pattern"), "{table}", t.Name)
 			if pattern == "" {
 				pattern = shapeOfMost(t, list)
 			}
 			for _, x := range list {
-				if x.bounds.Default || len(x.bounds.To) > 0 && (x.bounds.To[0].Greatest || len(x.bounds.From) > 0 && x.bounds.From[0].Least) {
+				if x.Bounds.Default || len(x.Bounds.To) > 0 && (x.Bounds.To[0].Greatest || len(x.Bounds.From) > 0 && x.Bounds.From[0].Least) {
 					continue // no time of its own to be named after
 				}
 				switch {
-				case pattern != "" && !catalog.Fits(pattern, shape(t, x.name)) && !catalog.Fits(pattern, x.name):
-					report(p, t, list, x, fmt.Sprintf("%s is not named as its siblings are: %s", x.name, pattern))
-				case method(t) == "range" && strays(x):
-					report(p, t, list, x, fmt.Sprintf("%s takes rows from %s on, and its name speaks of another time", x.name, x.bounds.From[0].Text))
+				case pattern != "" && !catalog.Fits(pattern, shape(t, x.Name)) && !catalog.Fits(pattern, x.Name):
+					report(p, t, list, x, fmt.Sprintf("%s is not named as its siblings are: %s", x.Name, pattern))
+				case upkeep.Method(t) == "range" && strays(x):
+					report(p, t, list, x, fmt.Sprintf("%s takes rows from %s on, and its name speaks of another time", x.Name, x.Bounds.From[0].Text))
 				}
 			}
 		}
@@ -48,14 +49,14 @@ The fix renames it after its siblings, where these tell when they begin and noth
 	},
 }
 
-func report(p *rule.Pass, t *catalog.Table, list []piece, x piece, message string) {
+func report(p *rule.Pass, t *catalog.Table, list []upkeep.Partition, x upkeep.Partition, message string) {
 	on := t.Ref()
-	if x.table != nil {
-		on = x.table.Ref()
+	if x.Table != nil {
+		on = x.Table.Ref()
 	}
-	found := rule.Finding{Table: on, Object: x.name, Message: message, Advice: "rename it"}
-	if n, ok := namingOf(ranges(list)); ok && x.table != nil && x.table.PartitionBy == nil && len(x.bounds.From) == 1 && x.bounds.From[0].At != nil && len(x.table.Dependants) == 0 && len(p.Lookup.Referrers(on)) == 0 {
-		if name := n.of(*x.bounds.From[0].At); !p.Names.Taken(on.Schema, name) {
+	found := rule.Finding{Table: on, Object: x.Name, Message: message, Advice: "rename it"}
+	if n, ok := upkeep.NamingOf(upkeep.Ranges(list)); ok && x.Table != nil && x.Table.PartitionBy == nil && len(x.Bounds.From) == 1 && x.Bounds.From[0].At != nil && len(x.Table.Dependants) == 0 && len(p.Lookup.Referrers(on)) == 0 {
+		if name := n.Of(*x.Bounds.From[0].At); !p.Names.Taken(on.Schema, name) {
 			found.Advice, found.Fixes = "", []rule.Fix{{ID: "rename", Ask: true, Title: "rename it to " + name, Changes: []change.Change{change.RenameTable{Table: on, To: name}}}}
 		}
 	}
@@ -73,14 +74,14 @@ func shape(t *catalog.Table, name string) string {
 	return digits.ReplaceAllString(name, "#")
 }
 
-func shapeOfMost(t *catalog.Table, list []piece) string {
+func shapeOfMost(t *catalog.Table, list []upkeep.Partition) string {
 	counts, best, n := map[string]int{}, "", 0
 	for _, x := range list {
-		if x.bounds.Default {
+		if x.Bounds.Default {
 			continue
 		}
 		n++
-		s := shape(t, x.name)
+		s := shape(t, x.Name)
 		if counts[s]++; counts[s] > counts[best] {
 			best = s
 		}
@@ -94,20 +95,20 @@ func shapeOfMost(t *catalog.Table, list []piece) string {
 var month = regexp.MustCompile(`(?:^|\D)((?:19|20)\d\d)_?(?:m|y)?(0[1-9]|1[0-2])(?:_?([0-2]\d|3[01]))?(?:\D|$)`)
 
 // strays reports whether the name holds a year and a month, perhaps a day, that
-// are not those of the first row that the piece takes, nor, where the bounds'
+// are not those of the first row that the partition takes, nor, where the bounds'
 // hour is moved by a zone, of the day about it.
-func strays(x piece) bool {
-	m := month.FindStringSubmatch(x.name)
-	if m == nil || len(x.bounds.From) == 0 || x.bounds.From[0].At == nil {
+func strays(x upkeep.Partition) bool {
+	m := month.FindStringSubmatch(x.Name)
+	if m == nil || len(x.Bounds.From) == 0 || x.Bounds.From[0].At == nil {
 		return false
 	}
 	for _, days := range []int{0, 1, -1} {
-		at := x.bounds.From[0].At.AddDate(0, 0, days)
+		at := x.Bounds.From[0].At.AddDate(0, 0, days)
 		if m[1] == at.Format("2006") && m[2] == at.Format("01") && (m[3] == "" || m[3] == at.Format("02")) {
 			return false
 		}
 	}
-	if end := x.bounds.To[0].At; end != nil { // named after its last
+	if end := x.Bounds.To[0].At; end != nil { // named after its last
 		last := end.AddDate(0, 0, -1)
 		return m[1] != last.Format("2006") || m[2] != last.Format("01")
 	}

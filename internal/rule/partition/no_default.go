@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"nexdal/internal/rule"
+	"nexdal/internal/upkeep"
 )
 
 var NoDefault = &rule.Rule{
@@ -18,16 +19,16 @@ A default partition has its price: each new partition has to be checked against 
 The fix adds one, once it was chosen.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
-			if m := method(t); m != "range" && m != "list" {
+			if m := upkeep.Method(t); m != "range" && m != "list" {
 				continue
 			}
-			list, all := pieces(p, t)
-			if !all || len(list) == 0 || open(list) {
+			list, all := upkeep.Partitions(in(p), t)
+			if !all || len(list) == 0 || upkeep.Open(list) {
 				continue
 			}
 			found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("a row that none of its %d partitions takes is refused", len(list)), Advice: "a default partition, if rows must not be lost"}
-			if m := (making{p: p, t: t, list: list}); p.Abilities.RestBounds != nil && p.Abilities.RestBounds(t) != "" && m.whole(false) == "" {
-				fix := m.rest()
+			if m := (upkeep.Plain(in(p), t, list)); p.Abilities.RestBounds != nil && p.Abilities.RestBounds(t) != "" && m.Whole(false) == "" {
+				fix := restFix(m)
 				fix.Ask = true
 				found.Advice, found.Fixes = "", []rule.Fix{fix}
 			}

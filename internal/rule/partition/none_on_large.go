@@ -4,8 +4,8 @@ import (
 	"fmt"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var NoneOnLarge = &rule.Rule{
@@ -35,9 +35,9 @@ There is no fix here, since how it is partitioned is for a person to say: nexdal
 			}
 			large := t.Stats.Rows != nil && *t.Stats.Rows > p.Count(t, "rows") || t.Stats.Bytes != nil && *t.Stats.Bytes > p.Count(t, "bytes")
 			if when := timed(t); large && when != "" {
-				says := phrase.RowsOf(t)
+				says := text.RowsOf(t)
 				if t.Stats.Bytes != nil {
-					says += ", " + phrase.Size(*t.Stats.Bytes) + ","
+					says += ", " + text.Size(*t.Stats.Bytes) + ","
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics,
 					Message: fmt.Sprintf("holds %s in one piece, and %s says when", says, when), Advice: "partition it by that column: nexdal script partitions writes the script"})

@@ -2,15 +2,12 @@ package partition
 
 import (
 	"fmt"
-	"regexp"
-	"strconv"
-	"strings"
-	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
+	"nexdal/internal/upkeep"
 )
 
 var Retention = &rule.Rule{
@@ -26,27 +23,27 @@ The fix, where partitions are tables, detaches them: they stay as tables of thei
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			keep := p.Word(t, "keep")
-			if keep == "" || method(t) != "range" {
+			if keep == "" || upkeep.Method(t) != "range" {
 				continue
 			}
-			since, ok := before(p.Catalog.Surveyed, keep)
+			since, ok := upkeep.Before(p.Catalog.Surveyed, keep)
 			if !ok {
 				p.NotJudged(fmt.Sprintf("a time to keep rows for; %q is none", keep), "", 1)
 				continue
 			}
-			list, _ := pieces(p, t)
+			list, _ := upkeep.Partitions(in(p), t)
 			var old []string
 			fix := rule.Fix{ID: "detach", Ask: true, Title: "detach them"}
-			for _, x := range ranges(list) {
-				if end := x.bounds.To[0].At; end != nil && end.Before(since) {
-					old = append(old, x.name)
-					if x.table != nil && x.table.Kind == catalog.Ordinary && len(x.table.Triggers) == 0 {
-						fix.Changes = append(fix.Changes, change.DetachPartition{Of: t.Ref(), Part: x.table.Ref()})
+			for _, x := range upkeep.Ranges(list) {
+				if end := x.Bounds.To[0].At; end != nil && end.Before(since) {
+					old = append(old, x.Name)
+					if x.Table != nil && x.Table.Kind == catalog.Ordinary && len(x.Table.Triggers) == 0 {
+						fix.Changes = append(fix.Changes, change.DetachPartition{Of: t.Ref(), Part: x.Table.Ref()})
 					}
 				}
 			}
 			if len(old) > 0 {
-				found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s ended more than %s ago: %s", phrase.Plural(int64(len(old)), "partition"), keep, phrase.List(old[:min(4, len(old))])),
+				found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s ended more than %s ago: %s", text.Plural(int64(len(old)), "partition"), keep, text.List(old[:min(4, len(old))])),
 					Advice: "detach them, then drop them"}
 				if len(fix.Changes) == len(old) {
 					found.Advice, found.Fixes = "", []rule.Fix{fix}
@@ -56,27 +53,4 @@ The fix, where partitions are tables, detaches them: they stay as tables of thei
 		}
 		return nil
 	},
-}
-
-var duration = regexp.MustCompile(`^\s*(\d+)\s*(day|week|month|year)s?\s*$`)
-
-// before is the moment so long before another.
-func before(at time.Time, keep string) (time.Time, bool) {
-	m := duration.FindStringSubmatch(strings.ToLower(keep))
-	if m == nil {
-		return time.Time{}, false
-	}
-	n, err := strconv.Atoi(m[1])
-	if err != nil {
-		return time.Time{}, false
-	}
-	switch m[2] {
-	case "day":
-		return at.AddDate(0, 0, -n), true
-	case "week":
-		return at.AddDate(0, 0, -7*n), true
-	case "month":
-		return at.AddDate(0, -n, 0), true
-	}
-	return at.AddDate(-n, 0, 0), true
 }

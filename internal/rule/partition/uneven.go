@@ -4,8 +4,9 @@ import (
 	"fmt"
 	"slices"
 
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
+	"nexdal/internal/upkeep"
 )
 
 var Uneven = &rule.Rule{
@@ -29,21 +30,21 @@ There is no fix: another key, or finer ranges where the rows are.`,
 			if t.PartitionBy == nil {
 				continue
 			}
-			list, _ := pieces(p, t)
-			if method(t) == "hash" && len(list) == 0 {
+			list, _ := upkeep.Partitions(in(p), t)
+			if upkeep.Method(t) == "hash" && len(list) == 0 {
 				for _, part := range t.Partitions {
-					list = append(list, piece{name: part.Name, rows: part.Rows})
+					list = append(list, upkeep.Partition{Name: part.Name, Rows: part.Rows})
 				}
 			}
 			var rows []int64
-			largest := piece{}
+			largest := upkeep.Partition{}
 			for _, x := range list {
 				switch {
-				case x.rows == nil:
+				case x.Rows == nil:
 					unknown++
-				case *x.rows > 0 && !x.bounds.Default:
-					rows = append(rows, *x.rows)
-					if largest.rows == nil || *x.rows > *largest.rows {
+				case *x.Rows > 0 && !x.Bounds.Default:
+					rows = append(rows, *x.Rows)
+					if largest.Rows == nil || *x.Rows > *largest.Rows {
 						largest = x
 					}
 				}
@@ -53,9 +54,9 @@ There is no fix: another key, or finer ranges where the rows are.`,
 			}
 			slices.Sort(rows)
 			median := rows[len(rows)/2]
-			if *largest.rows > p.Count(t, "times")*median && *largest.rows >= p.Count(t, "rows") {
+			if *largest.Rows > p.Count(t, "times")*median && *largest.Rows >= p.Count(t, "rows") {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Certainty: rule.ByStatistics,
-					Message: fmt.Sprintf("partition %s holds about %s, and half of the partitions hold %s or fewer", largest.name, phrase.Plural(*largest.rows, "row"), phrase.Amount(median))})
+					Message: fmt.Sprintf("partition %s holds about %s, and half of the partitions hold %s or fewer", largest.Name, text.Plural(*largest.Rows, "row"), text.Amount(median))})
 			}
 		}
 		p.Uncounted(unknown)

@@ -5,8 +5,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Behind = &rule.Rule{
@@ -33,7 +33,7 @@ The fix sets the sequence past the largest number, while writers of the table wa
 			}
 			message := fmt.Sprintf("the next number of %s is in use already: inserts will fail", k.Column)
 			if k.Next != nil && k.Greatest != nil {
-				message = fmt.Sprintf("the next number of %s is %s, and %s is in use: inserts will fail", k.Column, phrase.Amount(*k.Next), phrase.Amount(*k.Greatest))
+				message = fmt.Sprintf("the next number of %s is %s, and %s is in use: inserts will fail", k.Column, text.Amount(*k.Next), text.Amount(*k.Greatest))
 			}
 			found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{k.Column}, Part: k.Column, Certainty: rule.Verified, Message: message,
 				Advice: "set the sequence past the largest number"}

@@ -6,8 +6,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 // clustered: only in a cluster tables have an order of their own.
@@ -64,7 +64,7 @@ The fix sorts the table by that column; the engine does so in its own time.`,
 				continue
 			}
 			if *t.Stats.Rows >= p.Count(t, "rows") {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are in no order, and %s says when", phrase.RowsOf(t), when),
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are in no order, and %s says when", text.RowsOf(t), when),
 					Fixes: []rule.Fix{resort(t, "sort", "sort it by "+when, when)}})
 			}
 		}
@@ -90,7 +90,7 @@ The fix keeps the first four. It is taken only once it was chosen.`,
 			if t.SortKey != nil && !t.SortKey.Interleaved && len(t.SortKey.Columns) > most {
 				fix := resort(t, "fewer", fmt.Sprintf("sort it by the first %d", most), t.SortKey.Columns[:most]...)
 				fix.Ask = true
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: t.SortKey.Columns, Message: fmt.Sprintf("sorted by %s", phrase.Plural(int64(len(t.SortKey.Columns)), "column")), Fixes: []rule.Fix{fix}})
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: t.SortKey.Columns, Message: fmt.Sprintf("sorted by %s", text.Plural(int64(len(t.SortKey.Columns)), "column")), Fixes: []rule.Fix{fix}})
 			}
 		}
 		return nil
@@ -177,7 +177,7 @@ The fix sorts the rows; it takes disk room for a copy of what is sorted.`,
 				continue
 			}
 			if *t.Stats.Unsorted > p.Share(t, "share") {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: t.SortKey.Columns, Part: "rows", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%.0f %% of %s are out of the table's order", 100**t.Stats.Unsorted, phrase.RowsOf(t)),
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: t.SortKey.Columns, Part: "rows", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%.0f %% of %s are out of the table's order", 100**t.Stats.Unsorted, text.RowsOf(t)),
 					Fixes: []rule.Fix{{ID: "sort", Title: "sort the rows", Changes: []change.Change{change.Maintain{Table: t.Ref(), What: change.SortRows}}}}})
 			}
 		}

@@ -5,8 +5,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var DeadRows = &rule.Rule{
@@ -31,7 +31,7 @@ The fix reclaims the room while others read and write.`,
 				continue
 			}
 			if part := float64(*dead) / float64(*dead+*live); part > p.Share(t, "share") {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "dead rows", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are gone and still take room, beside %s that are there", phrase.Plural(*dead, "row"), phrase.Amount(*live)),
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "dead rows", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are gone and still take room, beside %s that are there", text.Plural(*dead, "row"), text.Amount(*live)),
 					Fixes: []rule.Fix{{ID: "reclaim", Title: "reclaim their room", Changes: []change.Change{change.Maintain{Table: t.Ref(), What: change.ReclaimSpace}}}}})
 			}
 		}
@@ -89,7 +89,7 @@ The fix gives each the encoding that the engine's manual suggests for its type.`
 				}
 			}
 			if len(ch.Columns) > 0 {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: ch.Columns, Part: "encoding", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s of %s are not compressed: %s", phrase.Plural(int64(len(ch.Columns)), "column"), phrase.RowsOf(t), phrase.Some(ch.Columns, 5)),
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: ch.Columns, Part: "encoding", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s of %s are not compressed: %s", text.Plural(int64(len(ch.Columns)), "column"), text.RowsOf(t), text.Some(ch.Columns, 5)),
 					Fixes: []rule.Fix{{ID: "encode", Title: "compress them as the engine suggests", Changes: []change.Change{ch}}}})
 			}
 		}

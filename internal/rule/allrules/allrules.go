@@ -1,5 +1,5 @@
 // Package book lists the rules. A new rule is one line here.
-package book
+package allrules
 
 import (
 	"nexdal/internal/rule"

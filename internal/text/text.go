@@ -1,5 +1,5 @@
-// Package phrase writes numbers and lists as people do.
-package phrase
+// Package text writes numbers and lists as people do.
+package text
 
 import (
 	"fmt"

@@ -1,4 +1,4 @@
-package book
+package allrules
 
 import (
 	"io/fs"

@@ -1,4 +1,4 @@
-package partition
+package upkeep
 
 import (
 	"fmt"
@@ -19,8 +19,8 @@ type length struct {
 
 var lengths = []length{{"day", stride{days: 1}, "2006_01_02"}, {"week", stride{days: 7}, "2006_01_02"}, {"month", stride{months: 1}, "2006_01"}, {"quarter", stride{months: 3}, "2006_01"}, {"year", stride{months: 12}, "2006"}}
 
-// A Cut is how a plain table is to be partitioned.
-type Cut struct {
+// A Partitioning is how a plain table is to be partitioned.
+type Partitioning struct {
 	Column string
 	Every  string    // "day", "week", "month", "quarter", "year"
 	From   time.Time // where the first partition, which takes the rows that are there, ends; zero: at the next period but one
@@ -45,7 +45,7 @@ func (s stride) start(at time.Time) time.Time {
 	return at
 }
 
-func (w Cut) each() (length, bool) {
+func (w Partitioning) each() (length, bool) {
 	for _, l := range lengths {
 		if l.name == w.Every {
 			return l, true
@@ -55,7 +55,7 @@ func (w Cut) each() (length, bool) {
 }
 
 // Periods are the beginnings of the periods from the one of a moment to that of another.
-func (w Cut) Periods(from, to time.Time) []time.Time {
+func (w Partitioning) Periods(from, to time.Time) []time.Time {
 	each, _ := w.each()
 	var all []time.Time
 	for at := each.stride.start(from); !at.After(to); at = each.stride.after(at) {
@@ -65,7 +65,7 @@ func (w Cut) Periods(from, to time.Time) []time.Time {
 }
 
 // Condition is what the rows of the period that begins then have in common.
-func (w Cut) Condition(t *catalog.Table, can catalog.Abilities, at time.Time) string {
+func (w Partitioning) Condition(t *catalog.Table, can catalog.Abilities, at time.Time) string {
 	each, _ := w.each()
 	cutUp := t.Clone()
 	var like catalog.Bound
@@ -73,8 +73,8 @@ func (w Cut) Condition(t *catalog.Table, can catalog.Abilities, at time.Time) st
 	return can.InRange(w.Column, can.BoundAt(cutUp, at, like), can.BoundAt(cutUp, each.stride.after(at), like))
 }
 
-// Plan is what cuts the table up, or why it cannot be.
-func (w Cut) Plan(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table) ([]change.Change, error) {
+// Plan is what partitions the table, or why it cannot be.
+func (w Partitioning) Plan(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table) ([]change.Change, error) {
 	each, ok := w.each()
 	if !ok {
 		return nil, fmt.Errorf("a table is partitioned by day, week, month, quarter or year, not by %q", w.Every)
@@ -164,7 +164,7 @@ func (w Cut) Plan(c *catalog.Catalog, can catalog.Abilities, names *catalog.Name
 
 // references moves the foreign keys of others to the key that holds the column, or lets
 // go those that the engine cannot have.
-func (w Cut) references(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table, cut *change.PartitionTable) ([]change.Change, error) {
+func (w Partitioning) references(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table, cut *change.PartitionTable) ([]change.Change, error) {
 	var changes []change.Change
 	referrers := c.Lookup().Referrers(t.Ref())
 	if !can.PartsAreTables {

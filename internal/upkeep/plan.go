@@ -1,4 +1,4 @@
-package partition
+package upkeep
 
 import (
 	"cmp"
@@ -8,7 +8,6 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/rule"
 )
 
 // Wanted is what a partitioned table is to have.
@@ -27,7 +26,7 @@ type Wanted struct {
 
 // A Table is a partitioned table whose pattern is known, and what can be made of it.
 type Table struct {
-	making
+	Pattern
 	// Refused says why no partition can be added in the way of the others, or "".
 	Refused string
 	// NoValues says why no partition for a value can be made; "": one can be.
@@ -36,12 +35,12 @@ type Table struct {
 
 // Of reads the pattern of a partitioned table.
 func Of(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table) Table {
-	p := &rule.Pass{Catalog: c, Lookup: c.Lookup(), Abilities: can, Names: names}
-	list, all := pieces(p, t)
-	m, why := makingOf(p, t, list, true)
+	in := In{Catalog: c, Lookup: c.Lookup(), Abilities: can, Names: names}
+	list, all := Partitions(in, t)
+	m, why := PatternOf(in, t, list, true)
 	switch {
-	case method(t) != "range":
-		why = "it is partitioned by " + cmp.Or(method(t), "nothing") + ", and only ranges of time show what comes next"
+	case Method(t) != "range":
+		why = "it is partitioned by " + cmp.Or(Method(t), "nothing") + ", and only ranges of time show what comes next"
 	case !all:
 		why = "the bounds of some partitions are not understood, or of mixed types"
 	}
@@ -50,26 +49,26 @@ func Of(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *cata
 
 // Newest is where the newest range ends; zero: there is none.
 func (t Table) Newest() time.Time {
-	times := ranges(t.list)
-	if len(times) == 0 || times[len(times)-1].bounds.To[0].At == nil {
+	times := Ranges(t.list)
+	if len(times) == 0 || times[len(times)-1].Bounds.To[0].At == nil {
 		return time.Time{}
 	}
-	return *times[len(times)-1].bounds.To[0].At
+	return *times[len(times)-1].Bounds.To[0].At
 }
 
 // Default is the table that holds what no other partition takes; nil: there is none, or
 // it is no table.
 func (t Table) Default() *catalog.Table {
 	for _, x := range t.list {
-		if x.bounds.Default {
-			return x.table
+		if x.Bounds.Default {
+			return x.Table
 		}
 	}
 	return nil
 }
 
-// After is so many periods after a moment.
-func (t Table) After(at time.Time, periods int) time.Time {
+// Ahead is so many periods after a moment.
+func (t Table) Ahead(at time.Time, periods int) time.Time {
 	for range periods {
 		at = t.stride.after(at)
 	}
@@ -80,8 +79,8 @@ func (t Table) After(at time.Time, periods int) time.Time {
 // that no partition covers and that touch the time from one moment to another, that one
 // included.
 func (t Table) Periods(from, to time.Time) []time.Time {
-	times := ranges(t.list)
-	at := *times[len(times)-1].bounds.To[0].At
+	times := Ranges(t.list)
+	at := *times[len(times)-1].Bounds.To[0].At
 	for at.After(from) {
 		back := at.AddDate(0, -t.stride.months, -t.stride.days)
 		at = back
@@ -97,8 +96,8 @@ func (t Table) Periods(from, to time.Time) []time.Time {
 
 // covered reports whether a range takes some of the time.
 func (t Table) covered(from, to time.Time) bool {
-	return slices.ContainsFunc(ranges(t.list), func(x piece) bool {
-		end, begin := x.bounds.To[0].At, x.bounds.From[0]
+	return slices.ContainsFunc(Ranges(t.list), func(x Partition) bool {
+		end, begin := x.Bounds.To[0].At, x.Bounds.From[0]
 		return end == nil || from.Before(*end) && (begin.Least || begin.At != nil && begin.At.Before(to))
 	})
 }
@@ -106,11 +105,11 @@ func (t Table) covered(from, to time.Time) bool {
 // Condition is what the rows of the period that begins then have in common.
 func (t Table) Condition(at time.Time) string {
 	from, to := t.bounds(at)
-	return t.p.Abilities.InRange(t.t.PartitionBy.Columns[0], from, to)
+	return t.in.Abilities.InRange(t.t.PartitionBy.Columns[0], from, to)
 }
 
-func (m making) bounds(at time.Time) (from, to catalog.Bound) {
-	return m.p.Abilities.BoundAt(m.t, at, m.like), m.p.Abilities.BoundAt(m.t, m.stride.after(at), m.like)
+func (m Pattern) bounds(at time.Time) (from, to catalog.Bound) {
+	return m.in.Abilities.BoundAt(m.t, at, m.like), m.in.Abilities.BoundAt(m.t, m.stride.after(at), m.like)
 }
 
 // Plan is what makes the table as wanted, or why it cannot be made so.
@@ -131,7 +130,7 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 	for _, at := range w.Found {
 		taken[at] = true
 		from, to := t.bounds(at)
-		ch := t.add(t.naming.of(at), t.p.Abilities.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
+		ch := t.Add(t.naming.Of(at), t.in.Abilities.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
 		if d := t.Default(); d != nil {
 			ch.From, ch.Where = d.Name, t.Condition(at)
 		}
@@ -140,7 +139,7 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 	for at := end; !w.Until.IsZero() && at.Before(w.Until); at = t.stride.after(at) {
 		if !taken[at] {
 			from, to := t.bounds(at)
-			ch := t.add(t.naming.of(at), t.p.Abilities.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
+			ch := t.Add(t.naming.Of(at), t.in.Abilities.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
 			if t.Default() != nil {
 				ch.Where = t.Condition(at) // no such row may be there
 			}
@@ -156,24 +155,24 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 		}
 		changes = append(changes, t.forValue(value))
 	}
-	if w.Rest && !open(t.list) {
-		if bounds := t.p.Abilities.RestBounds(t.t); bounds != "" {
-			changes = append(changes, t.rest().Changes...)
+	if w.Rest && !Open(t.list) {
+		if bounds := t.in.Abilities.RestBounds(t.t); bounds != "" {
+			changes = append(changes, t.Rest())
 		}
 	}
 	if w.Keep != "" {
-		since, ok := before(t.p.Catalog.Surveyed, w.Keep)
+		since, ok := Before(t.in.Catalog.Surveyed, w.Keep)
 		if !ok {
 			return nil, fmt.Errorf("%q is no time to keep rows for: say 90 days, 24 months or 7 years", w.Keep)
 		}
-		for _, x := range ranges(t.list) {
-			if at := x.bounds.To[0].At; at != nil && !at.After(since) {
-				if x.table == nil {
-					name := t.p.Names.Free(t.t.Schema, "old", t.t.Name, x.name)
-					changes = append(changes, change.ExtractPartition{Of: t.t.Ref(), Part: x.name, To: name})
+		for _, x := range Ranges(t.list) {
+			if at := x.Bounds.To[0].At; at != nil && !at.After(since) {
+				if x.Table == nil {
+					name := t.in.Names.Free(t.t.Schema, "old", t.t.Name, x.Name)
+					changes = append(changes, change.ExtractPartition{Of: t.t.Ref(), Part: x.Name, To: name})
 					continue
 				}
-				changes = append(changes, change.DetachPartition{Of: t.t.Ref(), Part: x.table.Ref()})
+				changes = append(changes, change.DetachPartition{Of: t.t.Ref(), Part: x.Table.Ref()})
 			}
 		}
 	}

@@ -1,4 +1,4 @@
-package phrase
+package text
 
 import "strings"
 

@@ -1,4 +1,4 @@
-package storage
+package upkeep
 
 import (
 	"cmp"
@@ -9,7 +9,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
-	"nexdal/internal/phrase"
+	"nexdal/internal/text"
 )
 
 // A Task is upkeep that a table needs, and why.
@@ -23,9 +23,9 @@ type Task struct {
 // perSecond is how many bytes upkeep gets through in a second, roughly.
 const perSecond = 50 << 20
 
-// Upkeep lists what the tables need by their figures, the greatest gain for its time
+// Maintenance lists what the tables need by their figures, the greatest gain for its time
 // first. Tables below so many rows are left alone.
-func Upkeep(c *catalog.Catalog, can catalog.Abilities, least int64) []Task {
+func Maintenance(c *catalog.Catalog, can catalog.Abilities, least int64) []Task {
 	var tasks []Task
 	for _, t := range c.Tables() {
 		rows := t.Stats.Rows
@@ -41,7 +41,7 @@ func Upkeep(c *catalog.Catalog, can catalog.Abilities, least int64) []Task {
 		}
 		if dead := t.Stats.DeadRows; dead != nil && *dead > 0 {
 			if part := float64(*dead) / float64(*dead+*rows); part > 0.1 {
-				add(change.ReclaimSpace, part*float64(bytes), 2, "%s are gone and take room, %.0f %% of the table", phrase.Plural(*dead, "row"), 100*part)
+				add(change.ReclaimSpace, part*float64(bytes), 2, "%s are gone and take room, %.0f %% of the table", text.Plural(*dead, "row"), 100*part)
 			}
 		}
 		if u := t.Stats.Unsorted; u != nil && *u > 0.05 {
@@ -53,10 +53,10 @@ func Upkeep(c *catalog.Catalog, can catalog.Abilities, least int64) []Task {
 		case stale == nil && t.Stats.Analysed == nil && can.CountsReads:
 			add(change.Analyze, float64(bytes)/2, 0.2, "the engine has never looked at its values")
 		case stale == nil && t.Stats.Analysed != nil && c.Surveyed.Sub(*t.Stats.Analysed) > 30*24*time.Hour:
-			add(change.Analyze, float64(bytes)/4, 0.2, "the engine looked at its values %s ago", phrase.Plural(int64(c.Surveyed.Sub(*t.Stats.Analysed)/(24*time.Hour)), "day"))
+			add(change.Analyze, float64(bytes)/4, 0.2, "the engine looked at its values %s ago", text.Plural(int64(c.Surveyed.Sub(*t.Stats.Analysed)/(24*time.Hour)), "day"))
 		}
 		if air, of := bloat(t, can); air > 0.5*float64(of) && of > 1<<20 {
-			add(change.RebuildIndexes, air, 2, "its indexes take %s, of which about %s are air", phrase.Size(of), phrase.Size(int64(air)))
+			add(change.RebuildIndexes, air, 2, "its indexes take %s, of which about %s are air", text.Size(of), text.Size(int64(air)))
 		}
 	}
 	slices.SortStableFunc(tasks, func(a, b Task) int {

@@ -11,8 +11,8 @@ import (
 	"nexdal/internal/engine/ddl"
 )
 
-// refusesDivide says what keeps a table from being partitioned by a script of ours.
-func refusesDivide(c *catalog.Catalog, t *catalog.Table, ch change.PartitionTable) string {
+// refusesPartitioning says what keeps a table from being partitioned by a script of ours.
+func refusesPartitioning(c *catalog.Catalog, t *catalog.Table, ch change.PartitionTable) string {
 	if b, ok := boundsOf(nil, ch.Parts[0].Bounds); !ok || len(b.To) == 0 || len(ch.By.Columns) == 0 {
 		return fmt.Sprintf("the bounds of the first part are no range: %s", ch.Parts[0].Bounds)
 	}
@@ -40,12 +40,12 @@ func numbersItself(c *catalog.Column) bool {
 	return c.Identity == catalog.IdentityAlways || c.Identity == catalog.IdentityByDefault
 }
 
-// divide makes the table the first part of a new whole that bears its name. What takes
+// partitionTable makes the table the first part of a new whole that bears its name. What takes
 // long is done before, beside those who read and write: the index of the key, and a
 // check that spares the engine to look through the rows when they are attached
 // (https://www.postgresql.org/docs/current/ddl-partitioning.html, section "Partition
 // Maintenance").
-func (w *writer) divide(ch change.PartitionTable) error {
+func (w *writer) partitionTable(ch change.PartitionTable) error {
 	can, after := Engine{}.Abilities(w.Now.Engine.Version), w.Now.Clone()
 	if err := change.Apply(ch, after, can); err != nil {
 		return err
@@ -181,9 +181,9 @@ func asOwned(from, to string) string {
 END $nexdal$`, literal(from), literal(to))
 }
 
-// undivide takes the rows of all parts back into the first, which becomes the table
+// unpartitionTable takes the rows of all parts back into the first, which becomes the table
 // again.
-func (w *writer) undivide(ch change.Undo[change.PartitionTable]) {
+func (w *writer) unpartitionTable(ch change.Undo[change.PartitionTable]) {
 	of := ch.Of
 	first := w.Now.Table(catalog.Ref{Schema: of.Table.Schema, Table: of.Parts[0].Name})
 	was, whole := ch.Before, w.Now.Table(of.Table)

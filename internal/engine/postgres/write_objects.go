@@ -8,9 +8,9 @@ import (
 	"nexdal/internal/change"
 )
 
-// build makes what is not there yet, in transactions of their own, by the texts
+// createObjects makes what is not there yet, in transactions of their own, by the texts
 // that a whole structure is made by. Names in them are all qualified.
-func (w *writer) build(ch change.CreateObjects) {
+func (w *writer) createObjects(ch change.CreateObjects) {
 	what := ch.What.Clone()
 	var there []string // schemas that are made for no one
 	for _, s := range what.Schemas {

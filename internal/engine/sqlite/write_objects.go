@@ -7,9 +7,9 @@ import (
 	"nexdal/internal/change"
 )
 
-// build makes what is not there yet, by the texts that a whole structure is made
+// createObjects makes what is not there yet, by the texts that a whole structure is made
 // by.
-func (w *writer) build(ch change.CreateObjects) {
+func (w *writer) createObjects(ch change.CreateObjects) {
 	bare := *ch.What
 	bare.Settings = nil
 	work, _ := Engine{}.Create(&bare)

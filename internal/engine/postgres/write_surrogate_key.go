@@ -9,10 +9,10 @@ import (
 	"nexdal/internal/engine/ddl"
 )
 
-// numberKey builds the unique index beside the key; then, in one transaction, the
+// addSurrogateKey builds the unique index beside the key; then, in one transaction, the
 // key gives way to it and to the number, and the foreign keys that leaned on the key
 // are declared anew.
-func (w *writer) numberKey(ch change.AddSurrogateKey) {
+func (w *writer) addSurrogateKey(ch change.AddSurrogateKey) {
 	w.buildIndex(ch.Title()+": build the index of the unique constraint", ch.Table, behind(ch.Unique))
 	lean := w.leaning(ch.Table, ch.From.Name)
 	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
@@ -26,8 +26,8 @@ func (w *writer) numberKey(ch change.AddSurrogateKey) {
 	lean.check(w)
 }
 
-// unnumberKey goes back the same way.
-func (w *writer) unnumberKey(ch change.Undo[change.AddSurrogateKey]) {
+// dropSurrogateKey goes back the same way.
+func (w *writer) dropSurrogateKey(ch change.Undo[change.AddSurrogateKey]) {
 	of := ch.Of
 	next := behind(of.From)
 	next.Name = catalog.NewNames(w.Now, 63).Free(of.Table.Schema, "idx", "nexdal", of.From.Name)
@@ -42,8 +42,8 @@ func (w *writer) unnumberKey(ch change.Undo[change.AddSurrogateKey]) {
 	lean.check(w)
 }
 
-// fillColumn writes every row that has a parent; it can be done again.
-func (w *writer) fillColumn(ch change.BackfillColumn) {
+// backfill writes every row that has a parent; it can be done again.
+func (w *writer) backfill(ch change.BackfillColumn) {
 	s := w.Step(ch.Title(), w.Sized(ddl.Takes("the rows that are written: who writes one of them waits", engine.BlocksAtWork), ch.Table),
 		fmt.Sprintf("UPDATE %s AS c\n  SET %s = p.%s\n  FROM %s AS p\n  WHERE %s AND c.%s IS NULL", relation(ch.Table), ident(ch.Column), ident(ch.From), relation(ch.Via.Target),
 			quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns), ident(ch.Column)))

@@ -11,9 +11,9 @@ import (
 	"nexdal/internal/engine/ddl"
 )
 
-// divide cuts the table up in one statement, which copies it
+// partitionTable cuts the table up in one statement, which copies it
 // (https://mariadb.com/kb/en/alter-table/, partition options).
-func (w *writer) divide(ch change.PartitionTable) {
+func (w *writer) partitionTable(ch change.PartitionTable) {
 	t := w.Now.Table(ch.Table)
 	parts := make([]string, len(ch.Parts))
 	for n, p := range ch.Parts {
@@ -26,8 +26,8 @@ func (w *writer) divide(ch change.PartitionTable) {
 	w.copying(ch.Title(), t, action)
 }
 
-// undivide copies the rows of all parts into one table.
-func (w *writer) undivide(ch change.Undo[change.PartitionTable]) {
+// unpartitionTable copies the rows of all parts into one table.
+func (w *writer) unpartitionTable(ch change.Undo[change.PartitionTable]) {
 	t := w.Now.Table(ch.On())
 	w.copying(ch.Title(), t, "REMOVE PARTITIONING")
 	if ch.Of.Key != nil {
@@ -44,16 +44,16 @@ func (w *writer) copying(title string, t *catalog.Table, action string) *engine.
 	return s
 }
 
-// splitOff: https://mariadb.com/kb/en/alter-table/, CONVERT PARTITION.
-func (w *writer) splitOff(ch change.ExtractPartition) {
+// extractPartition: https://mariadb.com/kb/en/alter-table/, CONVERT PARTITION.
+func (w *writer) extractPartition(ch change.ExtractPartition) {
 	w.Add(engine.Step{Title: ch.Title(), Tables: []catalog.Ref{ch.Of, ch.Ref()}, Transaction: true,
 		Lock: "readers and writers of the table wait for a moment", Blocks: engine.BlocksBriefly,
 		SQL: []string{fmt.Sprintf("ALTER TABLE %s CONVERT PARTITION %s TO TABLE %s", relation(ch.Of), ident(ch.Part), relation(ch.Ref()))}})
 }
 
-// joinBack makes the part anew, writes the rows into the whole, and drops the table once
+// mergePartition makes the part anew, writes the rows into the whole, and drops the table once
 // they are all there.
-func (w *writer) joinBack(ch change.Undo[change.ExtractPartition]) {
+func (w *writer) mergePartition(ch change.Undo[change.ExtractPartition]) {
 	whole, alone := ch.On(), ch.Of.Ref()
 	at := slices.IndexFunc(ch.Before.Partitions, func(p *catalog.Partition) bool { return p.Name == ch.Of.Part })
 	text := fmt.Sprintf("PARTITION %s %s", ident(ch.Of.Part), ch.Before.Partitions[at].Bounds)

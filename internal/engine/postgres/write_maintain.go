@@ -5,8 +5,8 @@ import (
 	"nexdal/internal/engine"
 )
 
-// tend: https://www.postgresql.org/docs/current/routine-vacuuming.html.
-func (w *writer) tend(ch change.Maintain) {
+// maintain: https://www.postgresql.org/docs/current/routine-vacuuming.html.
+func (w *writer) maintain(ch change.Maintain) {
 	on := relation(ch.Table)
 	s := engine.Step{Title: ch.Title()}
 	switch l := w.Sized(lockNone, ch.Table); ch.What {

@@ -1,0 +1,170 @@
+package upkeep
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+)
+
+// A stride is how far one partition reaches: so many months, or so many days.
+type stride struct{ months, days int }
+
+func (s stride) after(at time.Time) time.Time { return at.AddDate(0, s.months, s.days) }
+
+// strideOf is what the newest of the ranges, at least two of them, have in common.
+func strideOf(times []Partition) (stride, bool) {
+	var known []Partition
+	for _, x := range times {
+		if len(x.Bounds.From) == 1 && x.Bounds.From[0].At != nil && x.Bounds.To[0].At != nil {
+			known = append(known, x)
+		}
+	}
+	if len(known) == 0 {
+		return stride{}, false
+	}
+	known = known[max(0, len(known)-3):]
+	for _, s := range []stride{{months: 12}, {months: 6}, {months: 3}, {months: 1}, {days: 7}, {days: 1}} {
+		fits := !slices.ContainsFunc(known, func(x Partition) bool {
+			from := x.Bounds.From[0].At
+			return !s.after(*from).Equal(*x.Bounds.To[0].At) || s.months > 0 && from.Day() != 1
+		})
+		if fits {
+			return s, true
+		}
+	}
+	return stride{}, false
+}
+
+// layouts are the ways in which names tell when a partition begins.
+var layouts = []string{"2006_01_02", "2006-01-02", "20060102", "2006_01", "2006-01", "200601", "y2006m01", "2006m01", "2006"}
+
+// Naming is how the siblings are named: what stands before and behind the date.
+type Naming struct{ before, layout, behind string }
+
+// Of is the name of the partition that begins then.
+func (n Naming) Of(at time.Time) string { return n.before + at.Format(n.layout) + n.behind }
+
+// NamingOf finds the way in which the ranges of the list are named after their
+// beginning: all of two, or two thirds of more.
+func NamingOf(list []Partition) (Naming, bool) {
+	for _, layout := range layouts {
+		counts, dated := map[Naming]int{}, 0
+		for _, x := range list {
+			if len(x.Bounds.From) == 0 || x.Bounds.From[0].At == nil {
+				continue // the first may have no beginning
+			}
+			dated++
+			before, behind, has := strings.Cut(x.Name, x.Bounds.From[0].At.Format(layout))
+			if has && !strings.ContainsAny(before[max(0, len(before)-1):], "0123456789") {
+				counts[Naming{before, layout, behind}]++
+			}
+		}
+		for n, of := range counts {
+			if of*3 >= dated*2 && (of > 1 || dated == 1) {
+				return n, true // no two can be of two thirds
+			}
+		}
+	}
+	return Naming{}, false
+}
+
+// A Pattern is what is needed to make more partitions of a table like those that it has.
+type Pattern struct {
+	in     In
+	t      *catalog.Table
+	list   []Partition
+	stride stride
+	naming Naming
+	like   catalog.Bound // a bound as the engine writes it
+}
+
+// Plain is the pattern of a table whose partitions show none in time.
+func Plain(in In, t *catalog.Table, list []Partition) Pattern {
+	return Pattern{in: in, t: t, list: list}
+}
+
+// PatternOf finds the pattern of the table's ranges; why says what keeps it from being
+// one. Filled: the default partition may hold rows, which somebody sees to.
+func PatternOf(in In, t *catalog.Table, list []Partition, filled bool) (m Pattern, why string) {
+	times := Ranges(list)
+	m = Pattern{in: in, t: t, list: list}
+	var ok bool
+	if m.stride, ok = strideOf(times); !ok {
+		return m, "they are of no one length"
+	}
+	if m.naming, ok = NamingOf(times); !ok {
+		return m, "their names do not tell when they begin"
+	}
+	m.like = times[len(times)-1].Bounds.To[0]
+	if in.Abilities.RangeBounds == nil || m.like.At == nil || !m.like.At.Equal(m.like.At.Truncate(24*time.Hour)) {
+		return m, "they do not begin with a day"
+	}
+	return m, m.Whole(filled)
+}
+
+// Whole says why no part of the table can be made like the others, or "".
+func (m Pattern) Whole(filled bool) string {
+	if m.in.Abilities.PartsAreTables && (len(m.t.Triggers) > 0 || slices.ContainsFunc(m.list, func(x Partition) bool { return x.Table != nil && x.Table.PartitionBy != nil })) {
+		return "triggers, or parts of parts, have to be made with it"
+	}
+	if !filled && slices.ContainsFunc(m.list, func(x Partition) bool { return m.holdsRows(x) }) {
+		return "its default partition holds rows, or may hold some"
+	}
+	return ""
+}
+
+// holdsRows reports whether the part is one that takes what no other does, and rows
+// may be in it already.
+func (m Pattern) holdsRows(x Partition) bool {
+	return m.in.Abilities.PartsAreTables && x.Bounds.Default && (x.Rows == nil || *x.Rows != 0)
+}
+
+// From makes partitions from one moment up to another, at most so many.
+func (m Pattern) From(at, end time.Time, most int) []change.Change {
+	var changes []change.Change
+	for at.Before(end) && len(changes) < most {
+		next := m.stride.after(at)
+		from, to := m.in.Abilities.BoundAt(m.t, at, m.like), m.in.Abilities.BoundAt(m.t, next, m.like)
+		changes = append(changes, m.Add(m.naming.Of(at), m.in.Abilities.RangeBounds(m.t, from, to), next))
+		at = next
+	}
+	return changes
+}
+
+// Add makes one partition; end is where its range ends, if it is one.
+func (m Pattern) Add(name, bounds string, end time.Time) change.Change {
+	ch := change.AddPartition{Of: m.t.Ref(), Name: m.free(name), Bounds: bounds, Table: m.in.Abilities.PartsAreTables}
+	for _, x := range m.list {
+		if !x.Bounds.Default {
+			ch.Like = x.Name
+		}
+		if !ch.Table && (!end.IsZero() && len(x.Bounds.To) > 0 && x.Bounds.To[0].Greatest || x.Bounds.Default) {
+			ch.Before = x.Name // it took these rows so far
+		}
+	}
+	return ch.Named(m.in.Names, m.t)
+}
+
+// free is the name itself, unless something bears it.
+func (m Pattern) free(name string) string {
+	if m.in.Abilities.PartsAreTables && m.in.Names.Taken(m.t.Schema, name) {
+		return m.in.Names.Free(m.t.Schema, "part", name)
+	}
+	m.in.Names.Take(m.t.Schema, name)
+	return name
+}
+
+// Rest is the partition that takes what no other does.
+func (m Pattern) Rest() change.Change {
+	name := "rest"
+	if m.in.Abilities.PartsAreTables {
+		name = m.t.Name + "_rest"
+	}
+	return m.Add(name, m.in.Abilities.RestBounds(m.t), NoEnd)
+}
+
+// After is the end of the period that begins then.
+func (m Pattern) After(at time.Time) time.Time { return m.stride.after(at) }

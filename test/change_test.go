@@ -80,7 +80,7 @@ func changeAndBack(t *testing.T, folder, from, to, scratch string, rows bool) {
 	if r.status != 0 || !strings.Contains(r.out, "the structure is the one that was planned") {
 		t.Fatalf("%s%s\n%s", r.out, r.err, script)
 	}
-	if r := nexdal(t, folder, "compare", from, to, "--ignore", "order"); r.status != 0 && !strings.Contains(script, "-- Left to a person:") {
+	if r := nexdal(t, folder, "compare", from, to, "--ignore", "order"); r.status != 0 && !strings.Contains(script, "-- Not scripted:") {
 		t.Errorf("differs, and the script does not say so: %s\n%s", r.out, script)
 	}
 	if rows {
@@ -121,7 +121,7 @@ func TestChange(t *testing.T) {
 			to.query(t, sql[1])
 			before := structure(t, folder, from.source)
 			must(t, folder, "script", "change", "--from", from.source, "--to", to.source, "-o", "kept.sql")
-			match(t, "what is left", read(t, filepath.Join(folder, "kept.sql")), `(?s)Left to a person:\n.*--   table [a-z0-9]+\.gone: stays: nothing is dropped without --drops\n`)
+			match(t, "what is left", read(t, filepath.Join(folder, "kept.sql")), `(?s)Not scripted:\n.*--   table [a-z0-9]+\.gone: stays: nothing is dropped without --drops\n`)
 			must(t, folder, "script", "change", "--from", from.source, "--to", to.source, "-o", "few.sql", "--kind", "index", "--table", "stat*")
 			match(t, "a few", read(t, filepath.Join(folder, "few.sql")), `-- steps: +[12],`)
 			must(t, folder, "script", "change", "--from", from.source, "--to", to.source, "-o", "c.sql", "--drops")
@@ -182,7 +182,7 @@ func TestChangeTexts(t *testing.T) {
 			before := structure(t, folder, from.source)
 			must(t, folder, "script", "change", "--from", from.source, "--to", to.source, "-o", "c.sql", "--drops")
 			text := read(t, filepath.Join(folder, "c.sql"))
-			if strings.Contains(text, "Left to a person") {
+			if strings.Contains(text, "Not scripted") {
 				t.Errorf("something is left:\n%s", text)
 			}
 			match(t, "the run", must(t, folder, "run", "c.sql", "--on", from.source, "--yes"), "the structure is the one that was planned")

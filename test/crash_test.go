@@ -192,7 +192,7 @@ func crash(t *testing.T, engine string, open func(*testing.T, string) place, n i
 func held(text string, n int, at, hold string) (string, bool) {
 	lines := strings.Split(text, "\n")
 	mark := regexp.MustCompile(fmt.Sprintf(`^-- Step %d of`, n))
-	next := regexp.MustCompile(`^-- (Step \d+ of|Left to a person|End of script)`)
+	next := regexp.MustCompile(`^-- (Step \d+ of|Not scripted|End of script)`)
 	var ends []int // the lines that end a statement of the step
 	first := 0
 	for i := range lines {

@@ -101,7 +101,7 @@ func TestPartitions(t *testing.T) {
 				t.Errorf("what was detached is not attached again: %s, was %s", sum(), whole)
 			}
 
-			// A partition that holds rows by then is not dropped.
+			// A partition that has got rows is not dropped.
 			if r := nexdal(t, folder, "run", "ahead.reversal.sql", "--on", p.source, "--yes"); r.status == 0 || sum() != whole {
 				t.Errorf("partitions that hold rows were dropped: %s", r.out)
 			}

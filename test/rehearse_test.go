@@ -31,7 +31,7 @@ func TestRehearse(t *testing.T) {
 			if engine == "postgres" {
 				extra = "CREATE INDEX stray ON public.keeper (name, id);\n"
 			}
-			last := strings.LastIndex(whole, "\n-- Left to a person:")
+			last := strings.LastIndex(whole, "\n-- Not scripted:")
 			if last < 0 {
 				last = strings.LastIndex(whole, "\n-- End of script.")
 			}

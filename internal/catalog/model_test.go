@@ -36,7 +36,7 @@ func TestCloneSharesNothing(t *testing.T) {
 func TestRoundTrip(t *testing.T) {
 	c := model.Filled()
 	for _, table := range c.Tables() {
-		table.Logical = nil // what a person accepted is kept in the decisions
+		table.Logical = nil // what was accepted is kept in the decisions
 		for _, p := range table.Partitions {
 			p.Rows = nil // its parts hold the rows
 		}

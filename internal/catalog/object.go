@@ -45,7 +45,7 @@ type Object struct {
 	Kind       string      `json:"kind"` // in the engine's words: "extension", "policy"
 	Name       string      `json:"name"`
 	Extension  string      `json:"extension,omitempty"`  // the add-on that it belongs to
-	Definition string      `json:"definition,omitempty"` // statements that make it, ended by semicolons but for the last
+	Definition string      `json:"definition,omitempty"` // statements that make it, ended by semicolons except for the last
 	Mode       string      `json:"mode,omitempty"`       // how its text is to be read, where that varies
 	Comment    string      `json:"comment,omitempty"`
 	Needs      []ObjectRef `json:"needs,omitempty"` // what must be there before

@@ -34,7 +34,7 @@ type survey struct {
 }
 
 // Write writes the catalog as a survey file. Without statistics two surveys
-// of the same structure are alike byte for byte but for the date.
+// of the same structure are alike byte for byte except for the date.
 func (c *Catalog) Write(w io.Writer, withStatistics bool) error {
 	s := survey{Format: Format, Kind: "survey", Surveyed: c.Surveyed.UTC().Truncate(time.Second),
 		Engine: c.Engine, Database: c.Database, Settings: c.Settings, Gaps: c.Gaps, Objects: c.Objects, Schemas: c.Schemas}

@@ -54,7 +54,7 @@ type Table struct {
 	// It is empty on a table that a change has been applied to.
 	Definition string `json:"definition,omitempty"`
 
-	// Logical are references that nothing declares and that a person accepted.
+	// Logical are references that nothing declares and that was accepted.
 	// They are no part of the structure.
 	Logical []*ForeignKey `json:"-"`
 

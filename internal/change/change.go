@@ -31,7 +31,7 @@ type Change interface {
 // is there.
 const (
 	rankFirst = iota // what is not there yet
-	rankAnew         // what is made anew under its name goes first
+	rankEarly        // what is re-created under its name goes first
 	rankType
 	rankNull
 	rankColumn

@@ -18,7 +18,7 @@ type AddCheck struct {
 type DropCheck struct {
 	Table catalog.Ref
 	Check *catalog.Check
-	Anew  bool // another of its name takes its place
+	Early bool // another of its name takes its place
 }
 
 // ValidateCheck has the engine check the rows that were there when the check
@@ -51,7 +51,7 @@ func called(k *catalog.Check) string {
 }
 
 func (AddCheck) rank() int      { return rankKey }
-func (c DropCheck) rank() int   { return dropRank(c.Anew) }
+func (c DropCheck) rank() int   { return dropRank(c.Early) }
 func (ValidateCheck) rank() int { return rankReference }
 
 // findCheck finds the place of a check in its table.
@@ -132,7 +132,7 @@ func (c DropCheck) inverse(before *catalog.Catalog) (Change, error) {
 	return AddCheck{c.Table, t.Checks[i].Clone()}, nil
 }
 
-// inverse declares it anew without looking at the rows.
+// inverse re-creates it without looking at the rows.
 func (c ValidateCheck) inverse(before *catalog.Catalog) (Change, error) {
 	return undo(c, before)
 }

@@ -9,7 +9,7 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// AlterForeignKey declares a foreign key anew with other properties; the
+// AlterForeignKey re-creates a foreign key with other properties; the
 // columns and the table referred to stay.
 type AlterForeignKey struct {
 	Table    catalog.Ref
@@ -19,7 +19,7 @@ type AlterForeignKey struct {
 func (c AlterForeignKey) On() catalog.Ref { return c.Table }
 
 func (c AlterForeignKey) Title() string {
-	what := "declare it anew"
+	what := "re-create it"
 	switch {
 	case c.Old.OnDelete != c.New.OnDelete && c.Old.OnUpdate != c.New.OnUpdate:
 		what = fmt.Sprintf("on delete %s, on update %s", c.New.OnDelete, c.New.OnUpdate)
@@ -93,11 +93,11 @@ type AddForeignKey struct {
 }
 
 // DropForeignKey takes a foreign key away. The index that the engine made for it
-// stays, and is a person's from then on.
+// stays, and is yours from then on.
 type DropForeignKey struct {
 	Table      catalog.Ref
 	ForeignKey *catalog.ForeignKey
-	Anew       bool // before all else, since what it leans on changes, or goes
+	Early      bool // before all else, since what it leans on changes, or goes
 }
 
 func (c AddForeignKey) On() catalog.Ref  { return c.Table }
@@ -112,7 +112,7 @@ func (c DropForeignKey) Title() string {
 }
 
 func (AddForeignKey) rank() int    { return rankReference }
-func (c DropForeignKey) rank() int { return dropRank(c.Anew) }
+func (c DropForeignKey) rank() int { return dropRank(c.Early) }
 
 // Beside reports whether it is put back to a table in which another says the
 // same: then it is what it was, whatever rows there are.
@@ -240,7 +240,7 @@ func (c ValidateForeignKey) apply(to *edit, _ catalog.Abilities) error {
 	return err
 }
 
-// inverse declares it anew without a check.
+// inverse re-creates it without a check.
 func (c ValidateForeignKey) inverse(before *catalog.Catalog) (Change, error) {
 	f, err := c.there(before)
 	if err != nil {

@@ -29,7 +29,7 @@ type DropIndex struct {
 	// Restores are indexes that the engine had made for foreign keys and that had
 	// given way to this one: they come back with its end.
 	Restores []*catalog.Index
-	Anew     bool // another of its name takes its place
+	Early    bool // another of its name takes its place
 }
 
 func (c CreateIndex) On() catalog.Ref { return c.Table }
@@ -41,12 +41,12 @@ func (c CreateIndex) Title() string {
 func (c DropIndex) Title() string { return fmt.Sprintf("drop index %s of %s", c.Name, c.Table) }
 
 func (CreateIndex) rank() int { return rankIndex }
-func (c DropIndex) rank() int { return dropRank(c.Anew) }
+func (c DropIndex) rank() int { return dropRank(c.Early) }
 
 // dropRank is when something goes: at the end, or before what takes its name.
-func dropRank(anew bool) int {
-	if anew {
-		return rankAnew
+func dropRank(again bool) int {
+	if again {
+		return rankEarly
 	}
 	return rankDrop
 }
@@ -218,7 +218,7 @@ func (c CompleteIndex) inverse(*catalog.Catalog) (Change, error) {
 	return NoReversal{c.Table, "the index stays complete"}, nil
 }
 
-// RebuildIndex makes an index anew from the rows: one that is not valid, or has
+// RebuildIndex rebuilds an index from the rows: one that is not valid, or has
 // become half empty.
 type RebuildIndex struct {
 	Table catalog.Ref

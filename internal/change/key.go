@@ -24,7 +24,7 @@ type DropKey struct {
 	// Restores are indexes that the engine had made for foreign keys and that had
 	// given way to the key's: they come back with its end.
 	Restores []*catalog.Index
-	Anew     bool // another takes its place
+	Early    bool // another takes its place
 }
 
 // Uniqueness is whatever keeps columns unique: a primary key, a unique
@@ -88,7 +88,7 @@ func (c ReplaceKey) Title() string {
 func kindOf(primary bool) string { return Uniqueness{Primary: primary, Key: &catalog.Key{}}.kind() }
 
 func (AddKey) rank() int     { return rankKey }
-func (c DropKey) rank() int  { return dropRank(c.Anew) }
+func (c DropKey) rank() int  { return dropRank(c.Early) }
 func (ReplaceKey) rank() int { return rankKey }
 
 // apply adds the key and what stands behind it.

@@ -19,7 +19,7 @@ type CreateObjects struct {
 // DropObjects takes everything away that a catalog holds, with the rows.
 type DropObjects struct {
 	What *catalog.Catalog
-	// Empty: the tables are not to hold rows by then, since nobody asked for
+	// Empty: the tables are not to hold rows, since nobody asked for
 	// their loss.
 	Empty bool
 	// First: it reads what is altered or dropped after.
@@ -40,7 +40,7 @@ func (c CreateObjects) rank() int {
 
 func (c DropObjects) rank() int {
 	if c.First {
-		return rankAnew
+		return rankEarly
 	}
 	return rankLast
 }
@@ -144,7 +144,7 @@ func (c DropObjects) apply(from *edit, can catalog.Abilities) error {
 	for _, name := range c.Schemas {
 		if s := from.Schema(name); can.DropsEmptySchemas && s != nil {
 			if s.Size() > 0 {
-				return fmt.Errorf("schema %s is not empty by then", name)
+				return fmt.Errorf("schema %s is not empty", name)
 			}
 			top := from.whole()
 			top.Schemas = without(top.Schemas, s)

@@ -53,12 +53,12 @@ func (ReplaceView) rank() int    { return rankText }
 func (ReplaceRoutine) rank() int { return rankText }
 func (c ReplaceTrigger) rank() int {
 	if c.New == nil {
-		return rankAnew // while what it calls is there
+		return rankEarly // while what it calls is there
 	}
 	return rankText
 }
 
-// apply defines it anew.
+// apply replaces it.
 func (c ReplaceView) apply(to *edit, _ catalog.Abilities) error {
 	v, err := to.view(c.Schema, c.New.Name)
 	if err == nil {
@@ -67,7 +67,7 @@ func (c ReplaceView) apply(to *edit, _ catalog.Abilities) error {
 	return err
 }
 
-// apply defines it anew.
+// apply replaces it.
 func (c ReplaceRoutine) apply(to *edit, _ catalog.Abilities) error {
 	r, err := to.routine(c.Schema, c.New.Signature())
 	if err == nil {

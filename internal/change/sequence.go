@@ -9,7 +9,7 @@ import (
 )
 
 // AlterSequence lets a sequence count otherwise, or belong to another column. What is
-// alike in Old and New stays as it is, whatever it is by then: several of them may alter
+// alike in Old and New stays as it is, whatever it is: several of them may alter
 // one sequence.
 type AlterSequence struct {
 	Schema   string

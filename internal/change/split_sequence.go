@@ -21,7 +21,7 @@ func (c SplitSequence) On() catalog.Ref { return c.Table }
 func (c SplitSequence) Title() string {
 	return fmt.Sprintf("number %s of %s from a sequence of its own, %s", c.Column, c.Table, c.Own.Name)
 }
-func (SplitSequence) rank() int { return rankAnew } // before one of the columns takes the shared one over
+func (SplitSequence) rank() int { return rankEarly } // before one of the columns takes the shared one over
 
 // apply makes the sequence, which belongs to the column.
 func (c SplitSequence) apply(to *edit, _ catalog.Abilities) error {

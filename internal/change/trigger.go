@@ -19,7 +19,7 @@ func (c SetTrigger) On() catalog.Ref { return c.Table }
 func (c SetTrigger) Title() string {
 	return fmt.Sprintf("%s trigger %s of %s", map[bool]string{true: "disable", false: "enable"}[c.Off], c.Trigger.Name, c.Table)
 }
-func (SetTrigger) rank() int { return rankAnew }
+func (SetTrigger) rank() int { return rankEarly }
 
 // apply switches it.
 func (c SetTrigger) apply(to *edit, can catalog.Abilities) error {

@@ -178,7 +178,7 @@ func (p *probing) hidden(schema, table, column string) bool {
 	return false
 }
 
-// question surveys and asks; an early end gives what is known by then.
+// question surveys and asks; an early end gives what is known so far.
 func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	if p.budget > 0 {
 		var cancel context.CancelFunc

@@ -125,7 +125,7 @@ func (r *rehearsing) structures(ctx context.Context, path string, s *script.Scri
 	case before.Engine.Name != s.Engine.Name:
 		return nil, nil, wrong("%s was written for %s, and the source is %s", path, s.Engine.Name, before.Engine.Name)
 	case !s.Fits(before):
-		return nil, nil, wrong("the tables that %s alters are not as they were when it was made; write the script anew", path)
+		return nil, nil, wrong("the tables that %s alters are not as they were when it was made; write the script again", path)
 	}
 	after, err = job.Companion(path, s.After)
 	return before, after, err
@@ -249,7 +249,7 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 	default:
 		began, says := x.Built, "leads to where it began"
 		if promised, err := job.Companion(path, back.After); err == nil && promised != nil && back.After != s.Before && len(missing) == 0 {
-			began, says = promised, "leads to where it began, but for what is not taken back"
+			began, says = promised, "leads to where it began, except for what is not taken back"
 		}
 		if moved := job.Differ(began, x.Back); len(moved) > 0 {
 			p.Say("the way back leads elsewhere:")

@@ -41,7 +41,7 @@ func (e shortError) Error() string { return e.message }
 // wrong makes a mistake in the call.
 var wrong = job.Wrong
 
-// partError: the work ended early, and what was done by then was written.
+// partError: the work ended early, and what was done so far was written.
 type partError struct{ message string }
 
 func (e partError) Error() string { return e.message }

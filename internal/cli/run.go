@@ -207,7 +207,7 @@ func (r *running) unfit(p *report.Page, path string, s *script.Script, place str
 			p.Differences(was, is, found)
 		}
 	}
-	return wrong("the tables that %s alters are no longer as they were when it was made; survey %s again and write the script anew", path, place)
+	return wrong("the tables that %s alters are no longer as they were when it was made; survey %s again and write the script again", path, place)
 }
 
 // permitted finds out before the first step what the user may not do.

@@ -47,7 +47,7 @@ taken, or the first that check names. A fix that nothing proves to be meant, suc
 as a unique key on columns that are different so far, is taken only where it was
 chosen, or all of these are asked for with --proposals. Findings that were set aside stay. Where the
 source is a database, the script's questions are put to its data at once, and a
-fix that the data would refuse is left to a person. What
+fix that the data would refuse is left to you. What
 cannot be scripted is listed at the end of the script, with the reason.`,
 		Example: `  nexdal script fix saltmere.db -o fix.sql
   nexdal script fix saltmere.json -o fix.sql

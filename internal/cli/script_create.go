@@ -19,7 +19,7 @@ func (a *app) scriptCreate() *cobra.Command {
 	var output, target string
 	c := &cobra.Command{
 		Use:   "create SOURCE [TABLE...] -o FILE",
-		Short: "Write the script that builds the structure anew",
+		Short: "Write the script that creates the structure",
 		Long: `Create writes the DDL of the whole structure, or of the tables named with what
 they need, in an order that runs: types, routines and tables first, then keys
 and indexes, foreign keys last. On an empty database of the same engine the

@@ -76,7 +76,7 @@ func (a *app) putScripts(source, output string, pair *script.Pair) error {
 		fmt.Fprintf(a.err, "%s: %s", output, text.Plural(int64(len(forth.Steps)), "step"))
 	}
 	if n := len(forth.Left); n > 0 {
-		fmt.Fprintf(a.err, ", %s left to a person", text.Amount(int64(n)))
+		fmt.Fprintf(a.err, ", %s left to you", text.Amount(int64(n)))
 	}
 	fmt.Fprintf(a.err, "\n%s: the way back\n", undo)
 	return nil

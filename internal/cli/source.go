@@ -6,7 +6,7 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// table finds the table that a person named, with or without its schema; in
+// table finds the table that the call named, with or without its schema; in
 // doubt it says what there is.
 func table(c *catalog.Catalog, name string) (*catalog.Table, error) {
 	var same, folded []*catalog.Table

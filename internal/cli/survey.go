@@ -21,7 +21,7 @@ for the other commands, without the database.
 
 The structure comes in a stable order; what differs from survey to survey stands
 apart, in "surveyed" and "statistics". With --structure-only two surveys of the
-same structure are alike byte for byte but for the date.`,
+same structure are alike byte for byte except for the date.`,
 		Example: `  nexdal survey saltmere.db -o saltmere.json
   nexdal survey postgres://dba@db1/saltmere -o saltmere.json
   nexdal survey saltmere.db --structure-only | sha256sum`,

@@ -70,7 +70,7 @@ func (g *gathering) whole() {
 	if len(come.Schemas) > 0 {
 		for _, t := range come.Tables() {
 			if g.can.ConstraintCopies {
-				continue // they come with the table, which would have to be made anew for them
+				continue // they come with the table, which would have to be re-created for them
 			}
 			for _, f := range t.ForeignKeys {
 				if !f.Inherited && t.PartitionOf == nil {
@@ -97,7 +97,7 @@ func (g *gathering) whole() {
 	for _, t := range g.from.Tables() {
 		for _, f := range t.ForeignKeys {
 			if gone.Table(f.Target) != nil && gone.Table(t.Ref()) == nil && !f.Inherited {
-				g.items = append(g.items, change.Item{Change: change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Anew: true}})
+				g.items = append(g.items, change.Item{Change: change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Early: true}})
 			}
 		}
 	}
@@ -115,7 +115,7 @@ func (g *gathering) whole() {
 				t.ForeignKeys = append(t.ForeignKeys, f)
 				continue
 			}
-			g.items = append(g.items, change.Item{Change: change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Anew: true}})
+			g.items = append(g.items, change.Item{Change: change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Early: true}})
 		}
 	}
 	if len(gone.Schemas)+len(schemas) > 0 {
@@ -334,9 +334,9 @@ func (g *gathering) table(a, b *catalog.Table) {
 
 func (g *gathering) keys(a, b *catalog.Table) {
 	on := a.Ref()
-	drop := func(k *catalog.Key, primary, anew bool) {
-		if g.w.Drops || anew {
-			g.add(keyKind(primary), change.DropKey{Table: on, Name: k.Name, Columns: k.Columns, Primary: primary, Anew: anew})
+	drop := func(k *catalog.Key, primary, again bool) {
+		if g.w.Drops || again {
+			g.add(keyKind(primary), change.DropKey{Table: on, Name: k.Name, Columns: k.Columns, Primary: primary, Early: again})
 		}
 	}
 	if x, y := a.PrimaryKey, b.PrimaryKey; a.PartitionOf == nil && !sameKey(x, y) {
@@ -424,7 +424,7 @@ func (g *gathering) foreignKeys(a, b *catalog.Table) {
 			continue
 		}
 		if g.retyped(a, x) {
-			g.add("foreign key", change.DropForeignKey{Table: on, ForeignKey: x, Anew: true}, change.AddForeignKey{Table: on, ForeignKey: y})
+			g.add("foreign key", change.DropForeignKey{Table: on, ForeignKey: x, Early: true}, change.AddForeignKey{Table: on, ForeignKey: y})
 			continue
 		}
 		is, was := y.Clone(), x.Clone()
@@ -442,7 +442,7 @@ func (g *gathering) foreignKeys(a, b *catalog.Table) {
 	}
 	for _, x := range a.ForeignKeys {
 		if g.w.Drops && !x.Inherited && !stays[x] && !g.another(x.Target) && g.gone.Table(x.Target) == nil {
-			g.add("foreign key", change.DropForeignKey{Table: on, ForeignKey: x, Anew: true})
+			g.add("foreign key", change.DropForeignKey{Table: on, ForeignKey: x, Early: true})
 		}
 	}
 }
@@ -483,7 +483,7 @@ func (g *gathering) checks(a, b *catalog.Table) {
 		case x == nil:
 			g.add("check", change.AddCheck{Table: on, Check: y})
 		case x.Expression != y.Expression:
-			g.add("check", change.DropCheck{Table: on, Check: x, Anew: true}, change.AddCheck{Table: on, Check: y})
+			g.add("check", change.DropCheck{Table: on, Check: x, Early: true}, change.AddCheck{Table: on, Check: y})
 		case x.NotValidated && !y.NotValidated:
 			g.add("check", change.ValidateCheck{Table: on, Check: x})
 		}
@@ -504,7 +504,7 @@ func (g *gathering) indexes(a, b *catalog.Table) {
 		case x == nil:
 			g.add("index", change.CreateIndex{Table: on, Index: y, Partitions: change.Shares(g.to, on, y.Name)})
 		case x.Origin == catalog.ByPerson && !sameIndex(x, y):
-			g.add("index", change.DropIndex{Table: on, Name: x.Name, Anew: true}, change.CreateIndex{Table: on, Index: y})
+			g.add("index", change.DropIndex{Table: on, Name: x.Name, Early: true}, change.CreateIndex{Table: on, Index: y})
 		}
 	}
 	for _, x := range byPerson(a) {

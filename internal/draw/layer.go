@@ -254,7 +254,7 @@ func (s *simplex) entering(leave *edge, side map[*node]bool) *edge {
 	return best
 }
 
-// fromTree ranks the nodes anew by the edges of the tree.
+// fromTree ranks the nodes again by the edges of the tree.
 func (s *simplex) fromTree() {
 	done := map[*node]bool{s.g.nodes[0]: true}
 	stack := []*node{s.g.nodes[0]}

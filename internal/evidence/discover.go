@@ -47,7 +47,7 @@ const smallest = 10_000
 // small tables first, then what could be a key, then what could refer to one,
 // then what is promised. Askers work side by side. What cannot be asked is a
 // gap, and stops nothing else. It returns an error only when the context ends
-// or the connections are lost, together with what is known by then; what was
+// or the connections are lost, together with what is known so far; what was
 // not asked is listed among the gaps.
 func Discover(ctx context.Context, askers []Asker, c *catalog.Catalog, o Options) (*Evidence, error) {
 	if o.Answers == nil {

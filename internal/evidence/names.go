@@ -87,7 +87,7 @@ var (
 	glued = []string{"number", "code", "uuid", "guid", "key", "id", "no", "nr", "fk", "sk"}
 	// above are words for another row of the same table.
 	above = set("parent root previous prev next predecessor successor superior boss ancestor head master main original origin base super upper precede follow child sibling supersede replace replaced merged copied copy duplicate reply forked fork linked prior parentid top owning report")
-	// roles are words for what a person did or is.
+	// roles are words for what people did or is.
 	roles = set("by owner author creator editor assignee reporter manager approver poster sender recipient receiver responsible modifier updater uploader moderator leader supervisor reviewer operator requester requestor submitter writer inspector handler coordinator contact who creat modif valid approve write create deputy captain chief chair secretary clerk boss rep representative guest host spouse mentor coach pupil kin wife husband father mother friend buddy crew pilot judge")
 	// persons are words for tables of people and accounts.
 	persons = set("user person employee staff member account profile keeper operator actor agent worker login principal personnel human usr emp people contact party customer client patient student subscriber")
@@ -341,7 +341,7 @@ func person(c term) bool {
 	})
 }
 
-// all reports whether there are words and each is in the set, but for the
+// all reports whether there are words and each is in the set, except for the
 // small ones.
 func all(list []string, in map[string]bool, small ...string) bool {
 	some := false

@@ -30,7 +30,7 @@ func ReadScript(path string) (*script.Script, string, error) {
 	}
 	s, err := script.Read(string(text), e.Dialect())
 	if err != nil {
-		return nil, "", Wrong("%s cannot be run: %v; write it anew with nexdal script", path, err)
+		return nil, "", Wrong("%s cannot be run: %v; write it again with nexdal script", path, err)
 	}
 	return s, string(text), nil
 }

@@ -27,7 +27,7 @@ type Description struct {
 // A Reference is a foreign key seen from one of its ends. Each and Per say how
 // many rows meet: a row of the referring table has Each rows of the other, and
 // is one of Per rows that refer to it; "how" is "declared", or "logical" for one
-// that a person accepted and nothing declares.
+// that was accepted and nothing declares.
 type Reference struct {
 	Name          string         `json:"name"`
 	From          catalog.Ref    `json:"from"`
@@ -399,7 +399,7 @@ func (p *Page) indexes(t *catalog.Table) {
 		if x.Ignored {
 			kind += ", not used"
 		}
-		made := "made by a person"
+		made := "made by CREATE INDEX"
 		if x.Origin != catalog.ByPerson {
 			made = "behind the " + string(x.Origin)
 		}

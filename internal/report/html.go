@@ -332,7 +332,7 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 		x.By = append(x.By, []string{text.Line(r.From.String()), text.Line(strings.Join(r.Columns, ", ")), map[string]string{"many": "any number", "zero or one": "at most one"}[r.Per], more(r)})
 	}
 	for _, i := range t.Indexes {
-		made := "a person"
+		made := "CREATE INDEX"
 		if i.Origin != catalog.ByPerson {
 			made = "the " + string(i.Origin)
 		}

@@ -16,7 +16,7 @@ import (
 func Review(w io.Writer, s *script.Script, findings []rule.Finding) {
 	p := func(format string, args ...any) { fmt.Fprintf(w, format+"\n", args...) }
 	p("# %s: %s\n", s.Kind, markdown(s.Database))
-	p("%s %s, surveyed %s. %s answered in %s; %s to a person.\n", s.Engine.Name, s.Engine.Version, s.Surveyed.UTC().Format("2006-01-02 15:04 UTC"),
+	p("%s %s, surveyed %s. %s answered in %s; %s not scripted.\n", s.Engine.Name, s.Engine.Version, s.Surveyed.UTC().Format("2006-01-02 15:04 UTC"),
 		text.Plural(int64(s.Findings), "finding"), text.Plural(int64(len(s.Steps)), "step"), text.Plural(int64(len(s.Left)), "finding")+" left")
 	by := map[string]rule.Finding{}
 	for _, f := range findings {
@@ -53,7 +53,7 @@ func Review(w io.Writer, s *script.Script, findings []rule.Finding) {
 		fence(w, st, s)
 	}
 	if len(s.Left) > 0 {
-		p("## What is left to a person\n")
+		p("## What is not scripted\n")
 		for _, l := range s.Left {
 			p("- **%s**: %s %s", markdown(l.Finding), markdown(l.Message), markdown(l.Why))
 		}

@@ -64,7 +64,7 @@ func indented(text string) string { return "  " + strings.ReplaceAll(text, "\n",
 
 // RulesMarkdown writes the reference of rules.
 func RulesMarkdown(w io.Writer, rules []*rule.Rule, example func(*rule.Rule) *Example) {
-	fmt.Fprintf(w, "<!-- Made by nexdal rules --format markdown; make docs makes it anew. -->\n\n| rule | severity | finds |\n|---|---|---|\n")
+	fmt.Fprintf(w, "<!-- Made by nexdal rules --format markdown; make docs writes it again. -->\n\n| rule | severity | finds |\n|---|---|---|\n")
 	for _, r := range rules {
 		fmt.Fprintf(w, "| [%s](#%s) | %s | %s |\n", r.ID, strings.ReplaceAll(r.ID, "/", ""), r.Severity, r.Title)
 	}

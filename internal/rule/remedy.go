@@ -13,7 +13,7 @@ import (
 type FixPlan struct {
 	Plan  change.Plan
 	After *catalog.Catalog // the model with the plan applied
-	// Open are the findings that the plan leaves to a person; where a fix had
+	// Open are the findings that the plan leaves to you; where a fix had
 	// to be left out, Advice says why.
 	Open []Finding
 	// Added are findings that the plan would have brought about; it answers
@@ -74,7 +74,7 @@ func (j Checker) PlanFixes(ctx context.Context, c *catalog.Catalog, findings []F
 		} else if len(f.Fixes) > 0 && (f.chosen() || j.Proposals) {
 			continue
 		} else if len(f.Fixes) > 0 {
-			f.Advice = fmt.Sprintf("for a person to say: %s (nexdal decide choose, or --proposals)", f.Fixes[0].Title)
+			f.Advice = fmt.Sprintf("for you to say: %s (nexdal decide choose, or --proposals)", f.Fixes[0].Title)
 		}
 		r.Open = append(r.Open, f)
 	}
@@ -129,7 +129,7 @@ func (h *fixPlanning) take(findings []Finding) {
 }
 
 // order plans what was gathered. A finding one of whose changes does not fit
-// is taken out with all its changes, and the rest is planned anew.
+// is taken out with all its changes, and the rest is planned again.
 func (h *fixPlanning) order(c *catalog.Catalog) change.Plan {
 	for {
 		plan, left := change.Order(c, h.can, h.items)

@@ -105,7 +105,7 @@ type Finding struct {
 // Area is that of its rule.
 func (f Finding) Area() string { area, _, _ := strings.Cut(f.Rule, "/"); return area }
 
-// A Decision is what a person said of a finding.
+// A Decision is what somebody said of a finding.
 type Decision struct {
 	Verdict string // "accept", "set aside", "choose"
 	Fix     string // the one chosen
@@ -114,7 +114,7 @@ type Decision struct {
 	Until   string
 }
 
-// SetAside reports whether a person decided to leave it as it is.
+// SetAside reports whether somebody decided to leave it as it is.
 func (f Finding) SetAside() bool { return f.Decision != nil && f.Decision.Verdict == "set aside" }
 
 // ID names the finding in decisions and scripts; it stays the same from
@@ -139,7 +139,7 @@ type Fix struct {
 	Title   string
 	Changes []change.Change
 	// Ask: nothing in the catalog or the data proves that it is meant, so that a
-	// script takes it only where a person chose it, or asked for all of these.
+	// script takes it only where somebody chose it, or asked for all of these.
 	Ask bool
 }
 

@@ -71,7 +71,7 @@ func OpenJournal(path, scriptText, on string) (*Journal, error) {
 		}
 		var e Entry
 		if err := json.Unmarshal(lines.Bytes(), &e); err != nil {
-			return nil, fmt.Errorf("line %d of the journal %s is damaged; look at it, and move it away to begin anew", n, path)
+			return nil, fmt.Errorf("line %d of the journal %s is damaged; look at it, and move it away to begin again", n, path)
 		}
 		switch {
 		case e.On != on:

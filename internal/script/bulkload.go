@@ -49,7 +49,7 @@ func Bulkload(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, l Load
 		}
 		for _, f := range t.ForeignKeys {
 			if !f.Inherited && !can.ForeignKeysPerConnection && (loaded || slices.Contains(l.Tables, f.Target)) {
-				add(change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Anew: true})
+				add(change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Early: true})
 			}
 		}
 		for _, x := range t.Indexes {

@@ -197,7 +197,7 @@ func TestParts(t *testing.T) {
 		}
 	}
 	if _, err := script.ByPhase(sqlite.Engine{}, nil, sqlite.Engine{}.Abilities("3.45.0")); err == nil {
-		t.Error("SQLite makes a table anew once: there are no phases")
+		t.Error("SQLite rebuilds a table once: there are no phases")
 	}
 }
 
@@ -225,7 +225,7 @@ func several(t *testing.T, w engine.Writer, c *catalog.Catalog, can catalog.Abil
 	if err != nil {
 		t.Fatal(err)
 	}
-	p.Forth.Left = []script.Left{{Finding: "name/x saltmere.y", Message: "is called oddly", Why: "names are for a person to choose"}}
+	p.Forth.Left = []script.Left{{Finding: "name/x saltmere.y", Message: "is called oddly", Why: "names are yours to choose"}}
 	return p
 }
 

@@ -38,7 +38,7 @@ func EngineName(text string) (string, error) {
 	return "", ErrNotScript
 }
 
-// Read reads a script back. What a person changed within a step is taken as it
+// Read reads a script back. What was changed by hand within a step is taken as it
 // stands now; marks that are missing, doubled or out of order are refused.
 func Read(text string, dialect sqllex.Dialect) (*Script, error) {
 	r := &reading{s: &Script{}}
@@ -62,7 +62,7 @@ type reading struct {
 	into    func(sql string)
 	field   *string // where a broken line goes on
 	written string  // digest of the statements, as the head has it
-	left    bool    // within the list of what is left to a person
+	left    bool    // within the list of what is left to you
 	ended   bool
 }
 
@@ -92,7 +92,7 @@ func (r *reading) comment(line string) error {
 		r.into = nil
 		return nil
 	}
-	if line == "-- "+markLeft+":" || line == "-- "+markLost+":" {
+	if line == "-- "+markLeft+":" || line == "-- Left to a person:" || line == "-- "+markLost+":" {
 		r.left = true
 	}
 	if len(r.s.Steps) > 0 {

@@ -33,7 +33,7 @@ type Wrong struct {
 
 // Repair writes what could be done about what is wrong: queries that list the rows, and
 // choices of statements. All choices are comments: nothing is carried out but the
-// queries, until a person takes the marks away.
+// queries, until somebody takes the marks away.
 func Repair(out io.Writer, q Quoter, c *catalog.Catalog, wrongs []Wrong, program string) {
 	r := &repair{w: out, q: q, c: c, lookup: c.Lookup(), names: catalog.NewNames(c, 63)}
 	r.line("-- Repair of data, written by %s", program)
@@ -153,7 +153,7 @@ func (r *repair) parents(x Wrong, where string, both []catalog.Ref) {
 // repeats is about rows that are the same where they should differ.
 func (r *repair) repeats(n int, x Wrong) {
 	quote, table := r.q.Quoting(), r.q.Relation(x.Table)
-	r.head(n, fmt.Sprintf("%s (%s) tells rows apart, but for values that occur more than once", x.Table, strings.Join(x.Columns, ", ")), x)
+	r.head(n, fmt.Sprintf("%s (%s) tells rows apart, except for values that occur more than once", x.Table, strings.Join(x.Columns, ", ")), x)
 	r.line("%s;", quote.Repeats(table, x.Columns, 100))
 	t := r.c.Table(x.Table)
 	if t == nil || t.PrimaryKey == nil || len(t.PrimaryKey.Columns) != 1 || slices.Contains(x.Columns, t.PrimaryKey.Columns[0]) {

@@ -31,7 +31,7 @@ type Script struct {
 	Edited    bool          // statements were changed since it was written
 	Reversal  string        // the file that takes it back, or that it takes back
 	Back      string        // which of the two: "reversal" or "undoes"
-	Left      []Left        // what is left to a person
+	Left      []Left        // what is left to you
 	LeftAs    string        // what that is; empty: findings
 	Losses    []engine.Loss // what is left out, or made otherwise than it was
 	Places    []string      // for each step, where in the other file it is taken back
@@ -39,7 +39,7 @@ type Script struct {
 	engine.Work
 }
 
-// digest tells whether a person has changed statements.
+// digest tells whether somebody has changed statements.
 func (s *Script) digest() string {
 	h := sha256.New()
 	for _, st := range s.Steps {
@@ -57,7 +57,7 @@ type Left struct{ Finding, Message, Why string }
 const (
 	markStep      = "Step"
 	markPreflight = "Pre-flight"
-	markLeft      = "Left to a person"
+	markLeft      = "Not scripted"
 	markLost      = "Not as it was"
 	markEnd       = "End of script."
 )

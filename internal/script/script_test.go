@@ -67,7 +67,7 @@ func TestThereAndBack(t *testing.T) {
 	}
 }
 
-// TestEdited: what a person changes within a step counts; marks that do not
+// TestEdited: what is changed by hand within a step counts; marks that do not
 // add up are refused.
 func TestEdited(t *testing.T) {
 	whole := sample().Text(nil)
@@ -78,7 +78,7 @@ func TestEdited(t *testing.T) {
 	step2 := strings.Index(whole, "-- Step 2 of 2: a")
 	for name, text := range map[string]string{
 		"cut off":             whole[:len(whole)-20],
-		"a step missing":      whole[:step2] + whole[strings.Index(whole, "-- Left to a person:"):],
+		"a step missing":      whole[:step2] + whole[strings.Index(whole, "-- Not scripted:"):],
 		"a mark changed":      strings.Replace(whole, "-- Step 1 of 2", "-- Stepp 1 of 2", 1),
 		"a step twice":        whole[:step2] + whole[step2:len(whole)-len("-- End of script.\n")] + whole[step2:],
 		"another count":       strings.Replace(whole, "-- steps:      2", "-- steps:      3", 1),

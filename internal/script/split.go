@@ -66,7 +66,7 @@ func ByTable(w engine.Writer, p *Pair, can catalog.Abilities) ([]Part, error) {
 // in their order.
 func ByPhase(w engine.Writer, p *Pair, can catalog.Abilities) ([]Part, error) {
 	if can.ConstraintCopies {
-		return nil, fmt.Errorf("this engine makes a table anew once for all its changes; split by table")
+		return nil, fmt.Errorf("this engine rebuilds a table once for all its changes; split by table")
 	}
 	return split(w, p, can, func(ch change.Change) string {
 		k, ok := ch.(change.AddKey)

@@ -35,7 +35,7 @@ func (s *Script) Text(runWith []string) string {
 		p.field("answers", text.Plural(int64(s.Findings), "finding"))
 	}
 	if n := len(s.Left); n > 0 {
-		p.field("leaves", fmt.Sprintf("%s to a person; see the end", text.Plural(int64(n), cmp.Or(s.LeftAs, "finding"))))
+		p.field("leaves", fmt.Sprintf("%s not scripted; see the end", text.Plural(int64(n), cmp.Or(s.LeftAs, "finding"))))
 	}
 	if n := len(s.Losses); n > 0 {
 		p.field("losses", fmt.Sprintf("%s left out or made otherwise; see the end", text.Plural(int64(n), "thing")))

@@ -28,7 +28,7 @@ const (
 	Choose   Verdict = "choose"    // one of a finding's fixes
 )
 
-// A Decision is what a person said of one thing, or of all that a pattern fits.
+// A Decision is what somebody said of one thing, or of all that a pattern fits.
 type Decision struct {
 	About   string  `yaml:"about"` // identifier, or a pattern with * and ?
 	Verdict Verdict `yaml:"decision"`

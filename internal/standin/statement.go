@@ -550,7 +550,7 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 		return err
 	}
 	action := strings.TrimSpace(m[3])
-	sorted := func() { t.unsorted, t.dead, t.counts = 0, 0, nil } // the rows are written anew
+	sorted := func() { t.unsorted, t.dead, t.counts = 0, 0, nil } // the rows are rewritten
 	if x := renameTo().FindStringSubmatch(action); x != nil {
 		if s.c.table(t.schema, plain(x[1])) != nil {
 			return refuse("42P07", `relation "%s" already exists`, plain(x[1]))

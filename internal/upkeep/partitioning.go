@@ -172,17 +172,17 @@ func (w Partitioning) references(c *catalog.Catalog, can catalog.Abilities, name
 			return nil, fmt.Errorf("this engine has no foreign keys of or to partitioned tables; %d would have to go (--without-references)", n)
 		}
 		for _, f := range t.ForeignKeys {
-			changes = append(changes, change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Anew: true})
+			changes = append(changes, change.DropForeignKey{Table: t.Ref(), ForeignKey: f, Early: true})
 		}
 		for _, r := range referrers {
-			changes = append(changes, change.DropForeignKey{Table: r.Table.Ref(), ForeignKey: r.ForeignKey, Anew: true})
+			changes = append(changes, change.DropForeignKey{Table: r.Table.Ref(), ForeignKey: r.ForeignKey, Early: true})
 		}
 		return changes, nil
 	}
 	for _, r := range referrers {
 		child, f := r.Table, r.ForeignKey
 		if slices.Contains(f.TargetColumns, w.Column) {
-			return nil, fmt.Errorf("foreign key %s of %s refers to %s already, by a key of its own; a person has to see to it", f.Label(), child.Ref(), w.Column)
+			return nil, fmt.Errorf("foreign key %s of %s refers to %s already, by a key of its own; see to it by hand", f.Label(), child.Ref(), w.Column)
 		}
 		if cut.Key == nil || !catalog.SameColumns(f.TargetColumns, t.PrimaryKey.Columns) || child.Kind != catalog.Ordinary || child.PartitionOf != nil || child == t {
 			return nil, fmt.Errorf("foreign key %s of %s refers to what nothing keeps unique over the parts", f.Label(), child.Ref())

@@ -9,7 +9,7 @@ import (
 	"testing"
 )
 
-var update = flag.Bool("update", false, "write the files that texts are held to anew")
+var update = flag.Bool("update", false, "write the files that texts are held to")
 
 // Hold compares a text with a file, line by line; with -update it writes the file.
 func Hold(t *testing.T, path, text string) {
@@ -29,7 +29,7 @@ func Hold(t *testing.T, path, text string) {
 	got, want := strings.Split(text, "\n"), strings.Split(string(was), "\n")
 	for i := range max(len(got), len(want)) {
 		if i >= len(got) || i >= len(want) || got[i] != want[i] {
-			t.Fatalf("line %d of %s:\n%s\nis now\n%s\n(-update writes it anew)", i+1, path, want[min(i, len(want)-1)], got[min(i, len(got)-1)])
+			t.Fatalf("line %d of %s:\n%s\nis now\n%s\n(-update writes it)", i+1, path, want[min(i, len(want)-1)], got[min(i, len(got)-1)])
 		}
 	}
 }

@@ -92,7 +92,7 @@ func unique(t *catalog.Table, columns ...string) {
 	t.Indexes = append(t.Indexes, index(name, catalog.ByUniqueKey, columns...))
 }
 
-// refer adds a foreign key, with an index made by a person or for the foreign key, or none.
+// refer adds a foreign key, with an index made by CREATE INDEX or for the foreign key, or none.
 func (m *maker) refer(t *catalog.Table, column, target, key string) *catalog.ForeignKey {
 	actions := []catalog.Action{catalog.NoAction, catalog.Restrict, catalog.Cascade}
 	f := &catalog.ForeignKey{Name: t.Name + "_" + column + "_fkey", Columns: []string{column}, Target: ref(target), TargetColumns: []string{key},

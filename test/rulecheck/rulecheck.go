@@ -200,7 +200,7 @@ func named(c, like *catalog.Catalog) *catalog.Catalog {
 var own = regexp.MustCompile("`t[0-9]+`[.]|\\bt[0-9]+[.]")
 
 // holdExample holds what a fix does to what the documentation shows, or writes
-// that anew.
+// that again.
 func holdExample(t *testing.T, path string, fix *script.Script) {
 	t.Helper()
 	var b strings.Builder
@@ -258,7 +258,7 @@ func settingsOf(t *testing.T, text string) []rule.Setting {
 
 var setLine = regexp.MustCompile(`(?m)^-- set (\S+) (\S+) (.*)$`)
 
-// back is what the reversal leads to: the catalog as it was, but for what is not
+// back is what the reversal leads to: the catalog as it was, except for what is not
 // taken back on purpose, such as an index that was not valid.
 func back(t *testing.T, healed *rule.FixPlan, before *catalog.Catalog, can catalog.Abilities) *catalog.Catalog {
 	t.Helper()

@@ -88,7 +88,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return "what a moment means would depend on the session's time zone"
 		}
 		if ch.To.Family == catalog.Text && ch.From.Family == catalog.Text && ch.From.Collation != ch.To.Collation && charset(ch.From) != charset(ch.To) {
-			return "another character set changes what the texts are kept as; a person should see to it"
+			return "another character set changes what the texts are kept as; see to it by hand"
 		}
 	case change.SetNullable:
 		return refusesColumn(c, t, ch.Column)
@@ -173,7 +173,7 @@ func (Engine) ClientLine(_, file string) string {
 
 // dialect is how MariaDB writes what all engines have: each statement commits by itself.
 var dialect = &ddl.Dialect{
-	Title: "MariaDB", Quoting: quoting, Relation: relation, Literal: literal, Works: "; writes %s anew", Together: true,
+	Title: "MariaDB", Quoting: quoting, Relation: relation, Literal: literal, Works: "; rewrites %s", Together: true,
 	Create: func(_ *ddl.Writer, t *catalog.Table) []string {
 		c := &creator{c: &catalog.Catalog{}, several: true, mode: map[*[]string]string{}}
 		c.table(t)
@@ -231,7 +231,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		s := w.step(ch.Title(), "NONE", "")
 		s.SQL, s.Lock = []string{"ANALYZE TABLE " + relation(ch.Table)}, "neither readers nor writers wait"
 		if ch.What != change.Analyze {
-			s.SQL, s.Lock, s.Blocks = []string{"OPTIMIZE TABLE " + relation(ch.Table)}, "writers wait for a moment at the beginning and the end, while the table is written anew", engine.BlocksBriefly
+			s.SQL, s.Lock, s.Blocks = []string{"OPTIMIZE TABLE " + relation(ch.Table)}, "writers wait for a moment at the beginning and the end, while the table is rewritten", engine.BlocksBriefly
 		}
 	case change.Undo[change.PartitionTable]:
 		w.unpartitionTable(ch)
@@ -424,12 +424,12 @@ func (w *writer) dropsColumn(k change.DropKey) int {
 // and so fails at once, without trace, where it would need a stronger one.
 func (w *writer) step(title, lock, actions string) *engine.Step {
 	on := w.Item.Change.On()
-	l := ddl.Takes("NONE: neither readers nor writers wait, but for a moment at the beginning and the end", engine.BlocksBriefly)
+	l := ddl.Takes("NONE: neither readers nor writers wait, except for a moment at the beginning and the end", engine.BlocksBriefly)
 	switch attainable(w.Now.Table(on), lock, actions) {
 	case "":
 		l = w.Sized(ddl.Takes("writers of the table wait while it is copied", engine.BlocksAtWork), on)
 	case "SHARED":
-		l = w.Sized(ddl.Takes("SHARED: writers of the table wait while it is written anew, readers do not", engine.BlocksAtWork), on)
+		l = w.Sized(ddl.Takes("SHARED: writers of the table wait while it is rewritten, readers do not", engine.BlocksAtWork), on)
 		actions += ", ALGORITHM=INPLACE, LOCK=SHARED"
 	default:
 		actions += ", ALGORITHM=INPLACE, LOCK=NONE"

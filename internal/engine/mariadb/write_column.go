@@ -98,7 +98,7 @@ func (w *writer) tied(changes []change.AlterType) []catalog.Referrer {
 
 // alterTied writes the changes of type that stand together from place i on, of
 // whatever tables, as one step where foreign keys tie them: the engine alters
-// neither side of one that is there. They are dropped and declared anew within
+// neither side of one that is there. They are dropped and re-created within
 // one lock of all the tables. It returns how many changes there were; 0: none of
 // them is tied.
 func (w *writer) alterTied(first int) int {
@@ -161,7 +161,7 @@ func (w *writer) alterTied(first int) int {
 	return len(changes)
 }
 
-// refusesColumn says why a column cannot be told anew, or "".
+// refusesColumn says why a column cannot be defined again, or "".
 func refusesColumn(c *catalog.Catalog, t *catalog.Table, name string) string {
 	col := t.Column(name)
 	switch {

@@ -41,7 +41,7 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 	s.Notes = append(s.Notes, fmt.Sprintf("if it stops between the two, the foreign key is gone and has to be added: ALTER TABLE %s ADD %s", relation(ch.Table), foreignKey(ch.Old)))
 }
 
-// keptIndex gives the index of a foreign key that was declared anew its name
+// keptIndex gives the index of a foreign key that was re-created its name
 // back: the engine calls one of its own making after the foreign key.
 func keptIndex(t *catalog.Table, f *catalog.ForeignKey) []string {
 	if t == nil {
@@ -69,7 +69,7 @@ func (w *writer) addCheck(ch change.AddCheck) {
 	w.step(ch.Title(), "", "ADD "+constraint(k.Name)+"CHECK ("+k.Expression+")")
 }
 
-// dropCheck: one that belongs to a column goes where the column is told anew
+// dropCheck: one that belongs to a column goes where the column is defined again
 // without it.
 func (w *writer) dropCheck(ch change.DropCheck) {
 	k := ch.Check

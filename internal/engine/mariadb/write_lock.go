@@ -8,7 +8,7 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// What makes the engine write a table anew, or move columns. A name or a text
+// What makes the engine rewrite a table, or move columns. A name or a text
 // that holds the words costs a stronger lock, and nothing else.
 var (
 	written = regexp.MustCompile(`(MODIFY|ADD|DROP) COLUMN|PRIMARY KEY`)
@@ -18,7 +18,7 @@ var (
 
 // attainable is the weakest lock under which the table lets itself be altered, ""
 // where it is copied whatever the lock. A full-text or spatial index is built
-// anew with the table, for which InnoDB holds writers off; tables with computed
+// again with the table, for which InnoDB holds writers off; tables with computed
 // columns are altered in a copy, for the most part
 // (https://mariadb.com/kb/en/innodb-online-ddl-overview/ and what 10.11 answers).
 func attainable(t *catalog.Table, lock, actions string) string {

@@ -21,7 +21,7 @@ func (w *writer) addPartition(ch change.AddPartition) {
 	action := fmt.Sprintf("ADD PARTITION (%s)", text)
 	if rest := w.partition(ch.Of, ch.Before); rest != nil {
 		action = fmt.Sprintf("REORGANIZE PARTITION %s INTO (%s, PARTITION %s %s)", ident(rest.Name), text, ident(rest.Name), rest.Bounds)
-		s.Lock, s.Blocks = fmt.Sprintf("readers and writers of the table wait while the rows of partition %s are written anew", rest.Name), engine.BlocksAtWork
+		s.Lock, s.Blocks = fmt.Sprintf("readers and writers of the table wait while the rows of partition %s are rewritten", rest.Name), engine.BlocksAtWork
 	}
 	s.SQL = []string{fmt.Sprintf("ALTER TABLE %s %s", relation(ch.Of), action)}
 	w.Add(s)
@@ -39,13 +39,13 @@ func partitionOf(t *catalog.Table, name string) *catalog.Partition {
 }
 
 // dropPartition gives the rows back to the part that took them before; where there is
-// none, it drops a part that holds nothing, and fails where it holds rows by then.
+// none, it drops a part that holds nothing, and fails where it has got rows.
 func (w *writer) dropPartition(undo change.Undo[change.AddPartition]) {
 	ch := undo.Of
 	s := engine.Step{Title: undo.Title(), Tables: []catalog.Ref{ch.Of}}
 	if rest := w.partition(ch.Of, ch.Before); rest != nil {
 		s.Transaction, s.Blocks = true, engine.BlocksAtWork
-		s.Lock = "readers and writers of the table wait while the rows of both partitions are written anew"
+		s.Lock = "readers and writers of the table wait while the rows of both partitions are rewritten"
 		s.SQL = []string{fmt.Sprintf("ALTER TABLE %s REORGANIZE PARTITION %s, %s INTO (PARTITION %s %s)", relation(ch.Of), ident(ch.Name), ident(rest.Name), ident(rest.Name), rest.Bounds)}
 		w.Add(s)
 		return
@@ -62,7 +62,7 @@ func (w *writer) dropPartition(undo change.Undo[change.AddPartition]) {
 // byDefault are the bounds of the part that takes what no list names.
 const byDefault = "DEFAULT"
 
-// relist gives a table all its parts anew, for as many changes in a row as concern those
+// relist gives a table all its partitions again, for as many changes in a row as concern those
 // beside a part by default: where one is cut off from it, or added beside it, the engine
 // (10.11) leaves rows in parts that they do not belong to, and CHECK TABLE calls the table
 // damaged. It returns how many changes it took; 0: the first is none of these.
@@ -98,6 +98,6 @@ func (w *writer) relist(first int) int {
 		title += fmt.Sprintf(", and %s more", text.Plural(int64(n-1), "partition"))
 	}
 	s := w.copying(title, then.Table(of), partitionText(then.Table(of)))
-	s.Notes = append(s.Notes, "all parts are named anew: beside a part by default the engine does not move the rows of a single one")
+	s.Notes = append(s.Notes, "all parts are named again: beside a part by default the engine does not move the rows of a single one")
 	return n
 }

@@ -51,7 +51,7 @@ func (w *writer) extractPartition(ch change.ExtractPartition) {
 		SQL: []string{fmt.Sprintf("ALTER TABLE %s CONVERT PARTITION %s TO TABLE %s", relation(ch.Of), ident(ch.Part), relation(ch.Ref()))}})
 }
 
-// mergePartition makes the part anew, writes the rows into the whole, and drops the table once
+// mergePartition re-creates the partition, writes the rows into the whole, and drops the table once
 // they are all there.
 func (w *writer) mergePartition(ch change.Undo[change.ExtractPartition]) {
 	whole, alone := ch.On(), ch.Of.Ref()
@@ -71,7 +71,7 @@ func (w *writer) mergePartition(ch change.Undo[change.ExtractPartition]) {
 	step := func(title, lock string, sql string) {
 		w.Add(engine.Step{Title: title, Tables: []catalog.Ref{whole, alone}, Transaction: true, Lock: lock, Blocks: engine.BlocksAtWork, SQL: []string{sql}})
 	}
-	step(ch.Title()+": make the partition", "readers and writers of the table wait while the rows of the next partition are written anew", fmt.Sprintf("ALTER TABLE %s %s", relation(whole), action))
+	step(ch.Title()+": make the partition", "readers and writers of the table wait while the rows of the next partition are rewritten", fmt.Sprintf("ALTER TABLE %s %s", relation(whole), action))
 	step(ch.Title(), "the rows that are written", fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT %[2]s FROM %s", relation(whole), idents(columns), relation(alone)))
 	step(ch.Title()+": drop the table", "users of the table wait for a moment", "DROP TABLE "+relation(alone))
 }

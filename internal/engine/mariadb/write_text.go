@@ -9,7 +9,7 @@ import (
 	"nexdal/internal/engine"
 )
 
-// definer is what every text that is written anew comes with.
+// definer is what every text that is rewritten comes with.
 const definer = "from then on it acts with the rights of whoever runs the script (the engine's DEFINER)"
 
 // refusesText says why what stands by its own text cannot be given another, or "".

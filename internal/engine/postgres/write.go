@@ -21,9 +21,9 @@ var (
 	lockSwitch    = ddl.Takes("SHARE ROW EXCLUSIVE for a moment: writers of the table wait", engine.BlocksBriefly)
 	lockTied      = ddl.Takes("ACCESS EXCLUSIVE on the table and those that refer to it for a moment: readers and writers wait", engine.BlocksBriefly)
 	lockParts     = ddl.Takes("ACCESS EXCLUSIVE on the table and its partitions for a moment: their readers and writers wait", engine.BlocksBriefly)
-	lockRewrite   = ddl.Takes("ACCESS EXCLUSIVE while the table is written anew: readers and writers of the table wait", engine.BlocksAtWork)
-	lockRetype    = ddl.Takes("ACCESS EXCLUSIVE while the table and its indexes are written anew: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork)
-	lockRecheck   = ddl.Takes("ACCESS EXCLUSIVE while the foreign keys are checked anew: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork)
+	lockRewrite   = ddl.Takes("ACCESS EXCLUSIVE while the table is rewritten: readers and writers of the table wait", engine.BlocksAtWork)
+	lockRetype    = ddl.Takes("ACCESS EXCLUSIVE while the table and its indexes are rewritten: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork)
+	lockRecheck   = ddl.Takes("ACCESS EXCLUSIVE while the foreign keys are checked again: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork)
 	lockBuild     = ddl.Takes("ACCESS EXCLUSIVE on the table and its partitions while the indexes are built: readers and writers wait", engine.BlocksAtWork)
 )
 
@@ -57,11 +57,11 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return "" // it was there, and so it can be
 		}
 		if target := c.Table(ch.ForeignKey.Target); t.Kind == catalog.Partitioned || t.PartitionOf != nil || target != nil && target.Kind == catalog.Partitioned {
-			return "a foreign key of or to a partitioned table is added with those of its partitions, which is left to a person"
+			return "a foreign key of or to a partitioned table is added with those of its partitions, which is left to you"
 		}
 	case change.AlterForeignKey:
 		if ch.Old.Disabled && (t.Kind == catalog.Partitioned || t.PartitionOf != nil) {
-			return "a foreign key of a partitioned table is switched on with those of its partitions, which is left to a person"
+			return "a foreign key of a partitioned table is switched on with those of its partitions, which is left to you"
 		}
 	case change.RebuildIndex:
 		if t.Kind == catalog.Partitioned {
@@ -320,7 +320,7 @@ func (w *writer) alterTypes(first int) int {
 	return len(actions)
 }
 
-// offAgain switches foreign keys off that were off: the engine makes them anew, and
+// offAgain switches foreign keys off that were off: the engine re-creates them, and
 // switched on, where a column on either side gets another type.
 func (w *writer) offAgain(on catalog.Ref, changes change.Plan) (sql []string) {
 	for _, t := range w.Now.Tables() {
@@ -366,7 +366,7 @@ func (w *writer) addColumn(ch change.AddColumn) {
 
 // columnOf returns the place of the change that adds the column of a new
 // primary key, or -1: the two are written together, so that the table is
-// locked and written anew once.
+// locked and rewritten once.
 func columnOf(plan change.Plan, k change.AddKey) int {
 	at := slices.IndexFunc(plan, func(it change.Item) bool {
 		c, ok := it.Change.(change.AddColumn)

@@ -57,7 +57,7 @@ func (w *writer) usingIndex(table catalog.Ref, k *catalog.Key, primary bool) []s
 // replaceKey keeps the columns unique throughout: a plain unique index becomes
 // the key in place; otherwise the new index is built beside the old one, and
 // the two change places in one transaction, with the foreign keys that lean on
-// the old one declared anew.
+// the old one re-created.
 func (w *writer) replaceKey(ch change.ReplaceKey) {
 	if ch.From.Index != nil && ch.To.Key != nil {
 		k := ch.To.Key

@@ -60,7 +60,7 @@ func (w *writer) movePartition(ch change.AddPartition, part *catalog.Table, sql 
 	s := w.Step(ch.Title()+", with the rows of "+ch.From+" that belong to it",
 		ddl.Takes(fmt.Sprintf("SHARE ROW EXCLUSIVE on %s while the rows are moved, ACCESS EXCLUSIVE while what is left is looked through: who writes rows that no other partition takes waits", ch.From), engine.BlocksAtWork), sql...)
 	s.Tables = append(s.Tables, catalog.Ref{Schema: ch.Of.Schema, Table: ch.From})
-	s.Notes = append(s.Notes, partNote, "the rows are written anew, and so much more log with them")
+	s.Notes = append(s.Notes, partNote, "the rows are rewritten, and so much more log with them")
 }
 
 // moved is the statement that takes rows out of one table and puts them into another.
@@ -93,7 +93,7 @@ func (w *writer) rest(of catalog.Ref) *catalog.Table {
 	return w.rests[of]
 }
 
-// dropPartition drops a part that holds nothing; one that holds rows by then stays, and
+// dropPartition drops a part that holds nothing; one that has got rows stays, and
 // the step fails.
 func (w *writer) dropPartition(undo change.Undo[change.AddPartition]) {
 	ch := undo.Of

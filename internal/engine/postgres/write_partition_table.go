@@ -23,7 +23,7 @@ func refusesPartitioning(c *catalog.Catalog, t *catalog.Table, ch change.Partiti
 	}
 	switch {
 	case len(t.Triggers)+len(t.Objects) > 0:
-		return "its triggers, rules, policies and extended statistics have to be made anew on the whole by hand"
+		return "its triggers, rules, policies and extended statistics have to be re-created on the whole by hand"
 	case len(t.Exclusions) > 0:
 		return "an exclusion constraint cannot be kept over the parts"
 	case t.Has("row security") || t.Has("unlogged") || t.OfType != "":

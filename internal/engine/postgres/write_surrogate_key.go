@@ -11,7 +11,7 @@ import (
 
 // addSurrogateKey builds the unique index beside the key; then, in one transaction, the
 // key gives way to it and to the number, and the foreign keys that leaned on the key
-// are declared anew.
+// are re-created.
 func (w *writer) addSurrogateKey(ch change.AddSurrogateKey) {
 	w.buildIndex(ch.Title()+": build the index of the unique constraint", ch.Table, behind(ch.Unique))
 	lean := w.leaning(ch.Table, ch.From.Name)
@@ -54,7 +54,7 @@ func (w *writer) backfill(ch change.BackfillColumn) {
 const filledNote = "rows that are written meanwhile without the column keep a null there; triggers on update run for every row"
 
 // leaning is the foreign keys that stand on one index, taken away and declared
-// anew: in one transaction, so that nobody sees them gone.
+// again: in one transaction, so that nobody sees them gone.
 type leaning struct {
 	drop, again []string
 	tables      []catalog.Ref

@@ -20,7 +20,7 @@ func refusesView(c *catalog.Catalog, ch change.ReplaceView) string {
 	name := ch.Schema + "." + ch.New.Name
 	switch {
 	case ch.Old.Materialised || ch.New.Materialised:
-		return fmt.Sprintf("%s is kept as rows, and would have to be filled anew", name)
+		return fmt.Sprintf("%s is kept as rows, and would have to be filled again", name)
 	case ch.New.Definition == "":
 		return fmt.Sprintf("the query of %s was not read", name)
 	case !reflect.DeepEqual(ch.Old.Triggers, ch.New.Triggers) || !reflect.DeepEqual(ch.Old.Objects, ch.New.Objects):
@@ -28,7 +28,7 @@ func refusesView(c *catalog.Catalog, ch change.ReplaceView) string {
 	case extends(ch.New, ch.Old) && extends(ch.Old, ch.New):
 		return "" // there and back
 	}
-	// Columns go or change, on the way there or back: it is made anew with all views that
+	// Columns go or change, on the way there or back: it is re-created with all views that
 	// read it.
 	for _, r := range append(readersOf(c, catalog.Ref{Schema: ch.Schema, Table: ch.New.Name}), viewIn{ch.Schema, ch.Old}) {
 		if r.view.Materialised {
@@ -93,7 +93,7 @@ func refusesRoutine(ch change.ReplaceRoutine) string {
 // refusesTrigger: partitions have shares in the triggers of the whole.
 func refusesTrigger(t *catalog.Table, ch change.ReplaceTrigger) string {
 	if t.Kind == catalog.Partitioned || t.PartitionOf != nil {
-		return "the triggers of a partitioned table come and go with those of its partitions, which is left to a person"
+		return "the triggers of a partitioned table come and go with those of its partitions, which is left to you"
 	}
 	if ch.New != nil && ch.New.Definition == "" {
 		return "its text was not read"
@@ -102,7 +102,7 @@ func refusesTrigger(t *catalog.Table, ch change.ReplaceTrigger) string {
 }
 
 // replaceView replaces the view, whose grants stay; where columns go or change, it is
-// made anew, with all views that read it, and the owners and grants of the old ones.
+// re-created, with all views that read it, and the owners and grants of the old ones.
 func (w *writer) replaceView(ch change.ReplaceView) {
 	if !extends(ch.New, ch.Old) {
 		w.remakeView(ch)

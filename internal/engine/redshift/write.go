@@ -43,7 +43,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 }
 
 // dialect is how Redshift writes what all engines have.
-var dialect = &ddl.Dialect{Title: "Redshift", Quoting: quoting, Relation: relation, Literal: literal, Begin: "BEGIN", Works: "; writes %s anew"}
+var dialect = &ddl.Dialect{Title: "Redshift", Quoting: quoting, Relation: relation, Literal: literal, Begin: "BEGIN", Works: "; rewrites %s"}
 
 type writer struct{ *ddl.Writer }
 
@@ -67,7 +67,7 @@ func (w *writer) change(_ int, ch change.Change) (int, error) {
 		for k, name := range ch.Columns {
 			actions = append(actions, fmt.Sprintf("ALTER COLUMN %s ENCODE %s", ident(name), ch.To[k]))
 		}
-		w.works(ch.Title(), "the table is written anew beside those who read it; writers wait at the end", dialect.Alter(ch.Table, actions...))
+		w.works(ch.Title(), "the table is rewritten beside those who read it; writers wait at the end", dialect.Alter(ch.Table, actions...))
 	case change.Maintain:
 		w.maintain(ch)
 	case change.AddKey:
@@ -133,7 +133,7 @@ func (w *writer) sort(ch change.SetSortKey) {
 	s.Notes = append(s.Notes, "room for a second copy of the table is needed until the step ends")
 }
 
-// copyAndSwap makes a table that cannot be altered in place anew beside the old one and
+// copyAndSwap builds a table that cannot be altered in place beside the old one and
 // lets it take its name, in one transaction.
 func (w *writer) copyAndSwap(ch change.SetSortKey) {
 	t := w.Now.Table(ch.Table).Clone()

@@ -27,7 +27,7 @@ type reader struct {
 	tables  map[string]*catalog.Table // by folded name
 	bodies  map[string]*body          // understood definitions, by folded name
 	indexes map[string]string         // text of CREATE INDEX by name
-	// Names of indexes by folded table: those made by a person, and those that
+	// Names of indexes by folded table: those made by CREATE INDEX, and those that
 	// the engine made for keys.
 	byPerson, automatic map[string][]string
 	stored              []object

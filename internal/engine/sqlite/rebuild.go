@@ -11,7 +11,7 @@ import (
 	"nexdal/internal/text"
 )
 
-// rebuild writes the step that makes the table anew with all of its changes,
+// rebuild writes the step that rebuilds the table with all of its changes,
 // by the procedure of https://www.sqlite.org/lang_altertable.html section 8.
 // Guards within the transaction turn what the engine would let pass (rows not
 // copied, references broken) into errors, so that it is rolled back.
@@ -77,7 +77,7 @@ func (w *writer) rebuild(on catalog.Ref, rekeyed map[catalog.Ref]bool) error {
 				return err // what the model does not know of
 			}
 			definition = strings.TrimPrefix(tableText(new), "CREATE TABLE "+ident(new.Name)+" ")
-			step.Notes = append(step.Notes, fmt.Sprintf("the definition of %s is written anew, without the comments in it", on.Table))
+			step.Notes = append(step.Notes, fmt.Sprintf("the definition of %s is rewritten, without the comments in it", on.Table))
 		}
 	}
 	if definition, err = spelled(definition, meant, rekeyed); err != nil {
@@ -88,14 +88,14 @@ func (w *writer) rebuild(on catalog.Ref, rekeyed map[catalog.Ref]bool) error {
 	return nil
 }
 
-// rebuilding is a step that makes the table anew.
+// rebuilding is a step that rebuilds the table.
 func rebuilding(t *catalog.Table) engine.Step {
 	step := engine.Step{Tables: []catalog.Ref{t.Ref()}, Transaction: true,
 		Blocks: engine.BlocksAtWork,
 		Lock:   "the database is locked against writers while all rows of the table are copied; readers wait too, unless it is in WAL mode",
 		Notes:  []string{"room for a second copy of the table is needed until the step ends"}}
 	if b := t.Stats.Bytes; b != nil && *b > 0 {
-		step.Notes[0] = fmt.Sprintf("%s are written anew; so much more room is needed until the step ends", text.Size(*b))
+		step.Notes[0] = fmt.Sprintf("%s are rewritten; so much more room is needed until the step ends", text.Size(*b))
 	}
 	return step
 }

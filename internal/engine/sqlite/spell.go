@@ -10,7 +10,7 @@ import (
 )
 
 // A reference that names a table alone means its primary key, whichever that is
-// by then (https://www.sqlite.org/foreignkeys.html section 5.1: "parent key"). Where
+// (https://www.sqlite.org/foreignkeys.html section 5.1: "parent key"). Where
 // a plan gives a table another primary key, what refers to it is told the columns
 // first.
 

@@ -66,7 +66,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	}
 	if k, ok := ch.(change.AddKey); ok && k.Primary {
 		if r := unspelled(c, k.Table); r != nil {
-			return fmt.Sprintf("%s refers to %s without naming a column, and would refer to the new key: whether that is meant is for a person to say", r.Name, t.Name)
+			return fmt.Sprintf("%s refers to %s without naming a column, and would refer to the new key: whether that is meant is for you to say", r.Name, t.Name)
 		}
 	}
 	if k, ok := ch.(change.DropKey); ok && k.Primary && (t.Has(withoutRowid) || ownOrder(t, k.Columns)) {
@@ -241,7 +241,7 @@ func (w *writer) change(ch change.Change) error {
 	return nil
 }
 
-// rebuildOrder lists the tables to rebuild as the plan comes to them, but for those
+// rebuildOrder lists the tables to rebuild as the plan comes to them, except for those
 // that a new foreign key refers to: they go first, so that it finds their keys.
 func rebuildOrder(plan change.Plan, rebuilt map[catalog.Ref]bool) []catalog.Ref {
 	var order []catalog.Ref

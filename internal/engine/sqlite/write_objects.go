@@ -27,7 +27,7 @@ func dropObject(m *catalog.Member) string {
 	return ""
 }
 
-// columnLine is a column as it is declared, but for what numbers it.
+// columnLine is a column as it is declared, without what numbers it.
 func columnLine(c *catalog.Column) string {
 	text := strings.TrimSpace(ident(c.Name) + " " + c.Type.Native)
 	if c.Identity != catalog.NoIdentity {

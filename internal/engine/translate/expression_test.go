@@ -22,7 +22,7 @@ var gauge = &catalog.Table{Columns: []*catalog.Column{
 	{Name: "level", Type: catalog.Type{Family: catalog.Float}}, {Name: "at", Type: catalog.Type{Family: catalog.Timestamp}}, {Name: "ok", Type: catalog.Type{Family: catalog.Boolean}},
 }}
 
-// TestExpression: what means the same is written anew, with the casts of the
+// TestExpression: what means the same is rewritten, with the casts of the
 // engine taken out; what may mean something else is refused ("").
 func TestExpression(t *testing.T) {
 	fromPostgres, fromMariaDB := of("postgres", "mariadb", standard, slashes), of("mariadb", "postgres", slashes, standard)

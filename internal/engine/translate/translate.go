@@ -257,12 +257,12 @@ func (x *translation) schema(s *catalog.Schema) {
 	}
 	for _, v := range s.Views {
 		if v.Extension == "" {
-			x.add(catalog.ObjectRef{Kind: catalog.KindView, Schema: s.Name, Name: v.Name}, "its query is in the other engine's SQL, and is to be written anew")
+			x.add(catalog.ObjectRef{Kind: catalog.KindView, Schema: s.Name, Name: v.Name}, "its query is in the other engine's SQL, and is to be rewritten")
 		}
 	}
 	for _, f := range s.Routines {
 		if f.Extension == "" {
-			x.add(catalog.ObjectRef{Kind: f.Kind, Schema: s.Name, Name: f.Signature()}, "is in the other engine's language, and is to be written anew")
+			x.add(catalog.ObjectRef{Kind: f.Kind, Schema: s.Name, Name: f.Signature()}, "is in the other engine's language, and is to be rewritten")
 		}
 	}
 	for _, o := range s.Objects {
@@ -303,7 +303,7 @@ func (x *translation) table(t *catalog.Table) *catalog.Table {
 			d.Checks = append(d.Checks, &catalog.Check{Name: x.constraint(d, k.Name), Expression: expression})
 			continue
 		}
-		x.add(catalog.ObjectRef{Kind: "check", Schema: t.Schema, Name: cut(k.Name, t.Name)}, "is to be written anew: "+oneLine(k.Expression))
+		x.add(catalog.ObjectRef{Kind: "check", Schema: t.Schema, Name: cut(k.Name, t.Name)}, "is to be rewritten: "+oneLine(k.Expression))
 	}
 	for _, e := range t.Exclusions {
 		x.add(catalog.ObjectRef{Kind: "exclusion", Schema: t.Schema, Name: e.Name}, "has no like: "+oneLine(e.Definition))
@@ -313,7 +313,7 @@ func (x *translation) table(t *catalog.Table) *catalog.Table {
 	}
 	for _, g := range t.Triggers {
 		if !g.Inherited {
-			x.add(catalog.ObjectRef{Kind: "trigger", Schema: t.Schema, Name: g.Name + " on " + t.Name}, "is in the other engine's language, and is to be written anew")
+			x.add(catalog.ObjectRef{Kind: "trigger", Schema: t.Schema, Name: g.Name + " on " + t.Name}, "is in the other engine's language, and is to be rewritten")
 		}
 	}
 	for _, o := range t.Objects {

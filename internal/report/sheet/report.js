@@ -62,7 +62,7 @@ function finding(f, level) {
   if (f.advice) box.append(el('p', {class: 'faint'}, f.advice));
   if (f.decision) box.append(el('p', {class: 'faint'}, f.decision));
   for (const x of f.fixes || []) {
-    const d = el('details', {}, el('summary', {}, 'Fix: ' + x.title + (x.ask ? ' (for a person to choose)' : '')));
+    const d = el('details', {}, el('summary', {}, 'Fix: ' + x.title + (x.ask ? ' (yours to choose)' : '')));
     if (x.sql) d.append(el('pre', {}, x.sql), copyButton(x.sql));
     else d.append(el('p', {class: 'faint'}, 'nexdal script fix writes it, with its pre-flight and the way back.'));
     box.append(d);

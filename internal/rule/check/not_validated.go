@@ -16,7 +16,7 @@ var NotValidated = &rule.Rule{
 
 With evidence (nexdal probe, then --evidence) rows that break it are reported by check/violated.
 
-The fix validates it, while others read and write. Its pre-flight query lists rows that break it. The reversal declares the check anew without looking at the rows.`,
+The fix validates it, while others read and write. Its pre-flight query lists rows that break it. The reversal re-creates the check without looking at the rows.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			for _, k := range t.Checks {

@@ -17,7 +17,7 @@ var DefaultRefused = &rule.Rule{
 
 Only defaults that are plain texts or numbers are weighed, and checks that list values, or compare the column with numbers.
 
-There is no fix: which of the two is wrong is for a person to say.`,
+There is no fix: which of the two is wrong is for you to say.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			for _, c := range t.Columns {

@@ -29,7 +29,7 @@ Two tables at least have to agree, and two thirds of all; where it is but two, i
 
 Leave it alone where the same word means two things.
 
-The fix alters the odd one, where its values are bound to fit: a longer text, a wider number. A pre-flight query looks for values that do not. Columns of keys are left to a person.`,
+The fix alters the odd one, where its values are bound to fit: a longer text, a wider number. A pre-flight query looks for values that do not. Columns of keys are left to you.`,
 	Check: checkTypeVaries,
 }
 

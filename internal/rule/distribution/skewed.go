@@ -25,7 +25,7 @@ It goes by the rows that the engine counts on each slice, or, where it does not 
 
 Leave it alone where the table is small, or always joined on this very column with another that is laid out the same and the joins gain more than the slice costs: nexdal script spread weighs that.
 
-The fix spreads the rows by another column that is joined on and of many values, where figures or evidence show one, or evenly. The engine writes the table anew.`,
+The fix spreads the rows by another column that is joined on and of many values, where figures or evidence show one, or evenly. The engine rewrites the table.`,
 	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range judged(p) {

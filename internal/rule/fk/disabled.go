@@ -16,7 +16,7 @@ var Disabled = &rule.Rule{
 
 There is no case in which this is right for long; drop the foreign key if it is not wanted.
 
-The fix declares it anew and has the engine check all rows, those that came meanwhile among them. Its pre-flight query lists values without a parent.`,
+The fix re-creates it and has the engine check all rows, those that came meanwhile among them. Its pre-flight query lists values without a parent.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			for _, f := range t.ForeignKeys {
@@ -27,7 +27,7 @@ The fix declares it anew and has the engine check all rows, those that came mean
 				on.Disabled, on.NotValidated = false, false
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns,
 					Message: fmt.Sprintf("%s is declared and switched off: nothing checks %s against %s", f.Label(), text.List(f.Columns), f.Target.Table),
-					Fixes:   []rule.Fix{{ID: "enforce", Title: "declare it anew, and check the rows", Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: on}}}}})
+					Fixes:   []rule.Fix{{ID: "enforce", Title: "re-create it, and check the rows", Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: on}}}}})
 			}
 		}
 		return nil

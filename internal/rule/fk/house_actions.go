@@ -23,7 +23,7 @@ var HouseActions = &rule.Rule{
 
 A foreign key that was declared without an action has the engine's plain one, NO ACTION or RESTRICT; each of the two is allowed where the other is.
 
-The fix declares the foreign key anew with the first action of the list. SET NULL and SET DEFAULT are proposed only where the columns allow it.`,
+The fix re-creates the foreign key with the first action of the list. SET NULL and SET DEFAULT are proposed only where the columns allow it.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			onDelete, onUpdate := p.Words(t, "on-delete"), p.Words(t, "on-update")

@@ -15,7 +15,7 @@ var Island = &rule.Rule{
 	Uses: []rule.Need{rule.Evidence},
 	Doc: `The table refers to nothing, and nothing refers to it, though most tables of the database are tied to each other. Either references of it were never declared (nexdal probe finds them in the data), or it is left over, or it stands alone by its nature: settings, a log, a list of versions.
 
-References that a person accepted (nexdal decide) count as declared, and so do those that the data shows, or the names where nobody asked the data: fk/missing speaks of them. Where less than half of the tables are tied to others, nothing is reported.
+References that was accepted (nexdal decide) count as declared, and so do those that the data shows, or the names where nobody asked the data: fk/missing speaks of them. Where less than half of the tables are tied to others, nothing is reported.
 
 There is no fix.`,
 	Suspects: true,

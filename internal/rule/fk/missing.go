@@ -18,11 +18,11 @@ var Missing = &rule.Rule{
 	Title:    "reference that no foreign key declares",
 	Severity: rule.Warning,
 	Needs:    []rule.Need{rule.Evidence},
-	Doc: `The values of a column, or of several together, are found among the key of another table, and its name says what it refers to; but no foreign key says so. Nothing keeps a row from losing its parent, and neither the planner nor a person who reads the catalog knows of the reference.
+	Doc: `The values of a column, or of several together, are found among the key of another table, and its name says what it refers to; but no foreign key says so. Nothing keeps a row from losing its parent, and neither the planner nor a reader of the catalog knows of the reference.
 
 It needs the data (nexdal probe, then --evidence). The finding says how many rows were looked at and how many have no parent. A column that is named after another table and holds no value yet is reported as a notice.
 
-Whether a reference is meant is for a person to say: nexdal decide accept makes it a logical reference, which is judged also without evidence, and nexdal decide refuse ends the matter. Leave it alone where rows are kept on purpose that outlive their parents, as in logs.
+Whether a reference is meant is for you to say: nexdal decide accept makes it a logical reference, which is judged also without evidence, and nexdal decide refuse ends the matter. Leave it alone where rows are kept on purpose that outlive their parents, as in logs.
 
 Once it is accepted, the fix declares the foreign key, without an action on delete or update, and the index that it needs. Where rows have no parent, or the types differ in kind, or no key of the other table is there, nothing is offered before that is put right.`,
 	Suspects: true,
@@ -112,7 +112,7 @@ func covered(r *evidence.Reference) string {
 	return says
 }
 
-// logical is a finding about a reference that a person accepted.
+// logical is a finding about a reference that was accepted.
 func logical(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
 	found.Message = fmt.Sprintf("%s refers to %s (%s), as was decided, and no foreign key says so", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))

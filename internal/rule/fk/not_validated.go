@@ -17,7 +17,7 @@ var NotValidated = &rule.Rule{
 	Uses:     []rule.Need{rule.Evidence},
 	Doc: `The foreign key was declared without looking at the rows that were there. New rows are checked; old ones may refer to nothing. The planner does not rely on it.
 
-The fix validates it, which reads the table while others read and write. A pre-flight query looks for rows without a parent; where the evidence knows of some, fk/violated reports them instead. The reversal declares the foreign key anew without a check.`,
+The fix validates it, which reads the table while others read and write. A pre-flight query looks for rows without a parent; where the evidence knows of some, fk/violated reports them instead. The reversal re-creates the foreign key without a check.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			for _, f := range t.ForeignKeys {

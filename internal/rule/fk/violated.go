@@ -21,7 +21,7 @@ Joins lose such rows without a word. An update of the row can fail; the foreign 
 
 It needs the data (nexdal probe, then --evidence). The finding says how many rows and shows a few values.
 
-What is right for them, a person has to say: add the parents, set the reference to null, or move the rows to a table of their own. No fix does that by itself: nexdal script repair writes the choices, as comments.`,
+What is right for them, only you can say: add the parents, set the reference to null, or move the rows to a table of their own. No fix does that by itself: nexdal script repair writes the choices, as comments.`,
 	Check: checkViolated,
 }
 

@@ -26,7 +26,7 @@ An index that keeps rows apart, leads to a foreign key's rows, or is held for an
 
 Leave it alone where a report at the end of the year needs it, or another server, which copies this one, reads it: each counts for itself.
 
-The fix drops it. That nothing will read it is for a person to say, so that a script holds it only once it was chosen.`,
+The fix drops it. That nothing will read it is for you to say, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) error {
 		since, known := countedSince(p.Catalog)
 		unknown := 0

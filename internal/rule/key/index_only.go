@@ -20,7 +20,7 @@ var IndexOnly = &rule.Rule{
 
 An index with a condition, an expression, an order or collation of its own, or columns carried along cannot stand behind a constraint and is not reported; nor are engines in which a unique index and a constraint are one thing, or that would have to copy the table.
 
-Leave it alone where the index is dropped and built anew from time to time, as for loads.
+Leave it alone where the index is dropped and rebuilt from time to time, as for loads.
 
 The fix makes the index the constraint's own; it takes a moment and keeps the name.`,
 	Check: func(p *rule.Pass) error {

@@ -74,7 +74,7 @@ func generatedLink(p *rule.Pass, t *catalog.Table) {
 		case !t.NotNull(u.Columns):
 			found.Advice = "the references may be null, which a primary key does not take"
 		case t.Column(k.Columns[0]).Identity == catalog.IdentityRowid || t.Column(k.Columns[0]).Identity == catalog.IdentityCounter:
-			found.Advice = "its number is tied to the primary key on this engine; make the table anew without it"
+			found.Advice = "its number is tied to the primary key on this engine; rebuild the table without it"
 		default:
 			name := p.Names.Free(t.Schema, "key", t.Name, k.Columns[0])
 			primary := primaryKey(p, t, u.Columns)

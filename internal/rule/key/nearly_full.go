@@ -24,7 +24,7 @@ var NearlyFull = &rule.Rule{
 
 The number given out last is the engine's own figure; with evidence (nexdal probe, then --evidence) the largest in use counts where the engine says nothing. Gaps count as used: a sequence does not go back to them.
 
-The fix gives the key, and every column that refers to it, a type of 64 bits; the tables are written anew, so read the step's comment first. A sequence that ends early, or is of a smaller type, is widened with it, or by itself. Where the type and the sequence have 64 bits, nothing is offered.`,
+The fix gives the key, and every column that refers to it, a type of 64 bits; the tables are rewritten, so read the step's comment first. A sequence that ends early, or is of a smaller type, is widened with it, or by itself. Where the type and the sequence have 64 bits, nothing is offered.`,
 	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range p.Roots {

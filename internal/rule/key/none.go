@@ -22,7 +22,7 @@ var None = &rule.Rule{
 
 A partition is judged with the table that it is a part of. Tables of an extension, on another server, or of a module are not judged.
 
-The proposed fix, where there is one: promote what keeps columns unique already and lets none of them be null. Otherwise, a generated column is added as the last one and becomes the key. That suits programs that name their columns; an insert without a column list may have to be changed, and on a large table the rewrite takes its time, so read the step's comment first. With the data (nexdal probe, then --evidence), columns that are different in all rows and never empty are offered as well, for a person to choose.
+The proposed fix, where there is one: promote what keeps columns unique already and lets none of them be null. Otherwise, a generated column is added as the last one and becomes the key. That suits programs that name their columns; an insert without a column list may have to be changed, and on a large table the rewrite takes its time, so read the step's comment first. With the data (nexdal probe, then --evidence), columns that are different in all rows and never empty are offered as well, for you to choose.
 
 No fix is offered for a partitioned table whose key would have to hold the partition columns, nor for one that other tables inherit from.`,
 	Check: func(p *rule.Pass) error {
@@ -64,7 +64,7 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 }
 
 // shown offers columns that the data shows to be different in every row, and never
-// empty: whether they are meant to stay so is for a person to say.
+// empty: whether they are meant to stay so is for you to say.
 func shown(p *rule.Pass, t *catalog.Table) []rule.Fix {
 	if p.Data == nil {
 		return nil
@@ -89,7 +89,7 @@ func shown(p *rule.Pass, t *catalog.Table) []rule.Fix {
 	return fixes
 }
 
-// withNulls returns a unique key that would serve but for its nullable
+// withNulls returns a unique key that would serve except for its nullable
 // columns, or nil.
 func withNulls(t *catalog.Table) *catalog.Key {
 	for _, k := range t.UniqueKeys {

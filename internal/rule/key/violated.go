@@ -19,7 +19,7 @@ A unique index that is not valid is an error. Columns that are nearly unique and
 
 It needs the data (nexdal probe, then --evidence). The finding shows a few values.
 
-Which of the rows is right is for a person to say: nexdal script repair writes the choices, as comments.`,
+Which of the rows is right is for you to say: nexdal script repair writes the choices, as comments.`,
 	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
 			n := 0
@@ -43,7 +43,7 @@ Which of the rows is right is for a person to say: nexdal script repair writes t
 				if len(x.Samples) > 0 {
 					values = ": " + strings.Join(x.Samples[:min(3, len(x.Samples))], "; ")
 				}
-				if found.Message = fmt.Sprintf("%s is unique but for %s, there more than once%s", strings.Join(x.Columns, ", "), text.Plural(x.Offenders, "value"), values); x.Origin == "declared" {
+				if found.Message = fmt.Sprintf("%s is unique except for %s, there more than once%s", strings.Join(x.Columns, ", "), text.Plural(x.Offenders, "value"), values); x.Origin == "declared" {
 					found.Object = x.Object
 					found.Message = fmt.Sprintf("%s should keep %s unique, and %s more than once%s", x.Object, strings.Join(x.Columns, ", "), text.Plural(x.Offenders, "value")+" there", values)
 				} else {

@@ -25,7 +25,7 @@ A text is counted with its bound, one without as 32 bytes. A key that nothing re
 
 Leave it alone where the tables that refer to it are small, or the key gives them columns that searches there need.
 
-The fix is a change that programs take part in, and so has to be chosen. The table gets a number of its own as its key, and the old columns stay unique. Each table that refers gets a column for the number, filled by the reference that is there, with an index and a foreign key; the old reference stays in force, on the unique columns, so that nothing that holds today ceases to hold. Programs then write and join by the number; once they all do, its column can be made NOT NULL and the old columns dropped, which no script of ours does by itself. Where a table refers twice, or is partitioned, a person has to name the columns.`,
+The fix is a change that programs take part in, and so has to be chosen. The table gets a number of its own as its key, and the old columns stay unique. Each table that refers gets a column for the number, filled by the reference that is there, with an index and a foreign key; the old reference stays in force, on the unique columns, so that nothing that holds today ceases to hold. Programs then write and join by the number; once they all do, its column can be made NOT NULL and the old columns dropped, which no script of ours does by itself. Where a table refers twice, or is partitioned, you have to name the columns.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			k := t.PrimaryKey
@@ -54,7 +54,7 @@ The fix is a change that programs take part in, and so has to be chosen. The tab
 }
 
 // narrower makes a number the key, and adds it to the tables that refer; or says why
-// that is left to a person.
+// that is left to you.
 func narrower(p *rule.Pass, t *catalog.Table, referrers []catalog.Referrer) (changes []change.Change, why string) {
 	if !numberable(p, t) {
 		return nil, t.Name + " does not stand by itself"

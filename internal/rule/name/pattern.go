@@ -13,7 +13,7 @@ A template is text with placeholders: {table}, {columns} (joined by _), of a for
 
 Names that the engine made up are name/by-system's to say.
 
-The fix renames constraints and indexes, where the template gives the whole name and the engine can. Tables, columns and triggers are left to a person, since programs know their names.`,
+The fix renames constraints and indexes, where the template gives the whole name and the engine can. Tables, columns and triggers are left to you, since programs know their names.`,
 	Check: func(p *rule.Pass) error {
 		off(p, false)
 		return nil

@@ -19,7 +19,7 @@ var Missing = &rule.Rule{
 
 On engines whose tables take no comments nothing is reported.
 
-There is no fix: a comment says what only a person knows.`,
+There is no fix: a comment says what only people know.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			of := p.Word(t, "of")

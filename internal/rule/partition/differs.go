@@ -20,7 +20,7 @@ var Differs = &rule.Rule{
 
 What an index of the whole left behind is index/partition-missing's to say.
 
-The fix gives defaults back the whole's. The rest is for a person to level, in one direction or the other.`,
+The fix gives defaults back the whole's. The rest is for you to level, in one direction or the other.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			if t.Kind != catalog.Partitioned {

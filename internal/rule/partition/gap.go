@@ -17,7 +17,7 @@ var Gap = &rule.Rule{
 
 Of a table that is partitioned by hash, some remainder has no partition: every row whose hash leaves it is refused, which looks like an error that comes and goes.
 
-The fix makes what is missing, by the length and the names of those that are there, or leaves it to a person where they show no pattern.`,
+The fix makes what is missing, by the length and the names of those that are there, or leaves it to you where they show no pattern.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			if m := upkeep.Method(t); m != "range" && (m != "hash" || p.Abilities.HashBounds == nil) {

@@ -65,7 +65,7 @@ func report(p *rule.Pass, t *catalog.Table, list []upkeep.Partition, x upkeep.Pa
 
 var digits = regexp.MustCompile(`\d+`)
 
-// shape is a name with its rows of digits set aside, but for those of the
+// shape is a name with its rows of digits set aside, except for those of the
 // table's own name.
 func shape(t *catalog.Table, name string) string {
 	if rest, ok := strings.CutPrefix(name, t.Name); ok {

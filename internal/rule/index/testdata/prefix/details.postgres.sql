@@ -11,7 +11,7 @@ CREATE INDEX reading_taken_clustered ON reading (taken);
 CREATE INDEX reading_taken_wide ON reading (taken, id);
 CLUSTER reading USING reading_taken_clustered;
 
--- A partitioned table: said, but left to a person.
+-- A partitioned table: said, but left to you.
 CREATE TABLE tide (id bigint, year integer, level integer, PRIMARY KEY (year, id)) PARTITION BY LIST (year);
 CREATE TABLE tide_2026 PARTITION OF tide FOR VALUES IN (2026);
 CREATE INDEX tide_year ON tide (year);  -- want: index/prefix (no fix)

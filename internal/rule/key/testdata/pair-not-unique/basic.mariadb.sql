@@ -7,7 +7,7 @@ CREATE TABLE fine (id int AUTO_INCREMENT PRIMARY KEY, station_id int NOT NULL, k
   FOREIGN KEY (station_id) REFERENCES station (id), FOREIGN KEY (keeper_id) REFERENCES keeper (id));
 CREATE TABLE visit (id int AUTO_INCREMENT PRIMARY KEY, station_id int NOT NULL, keeper_id int NOT NULL, visited_on date NOT NULL,
   FOREIGN KEY (station_id) REFERENCES station (id), FOREIGN KEY (keeper_id) REFERENCES keeper (id));
--- Its index was made by a person; the new key takes its place, and the reversal puts it back.
+-- Its index was made by CREATE INDEX; the new key takes its place, and the reversal puts it back.
 CREATE TABLE membership (id int AUTO_INCREMENT PRIMARY KEY,  -- want: key/pair-not-unique
   station_id int NOT NULL, keeper_id int NOT NULL, KEY by_station (station_id),
   CONSTRAINT m1 FOREIGN KEY (station_id) REFERENCES station (id), CONSTRAINT m2 FOREIGN KEY (keeper_id) REFERENCES keeper (id));

@@ -17,7 +17,8 @@ func (a *app) survey() *cobra.Command {
 		Short: "Read a catalog into a survey file",
 		Long: `Survey reads the whole catalog of a database, in one read-only transaction and
 a fixed number of questions, and writes it as JSON. The file serves as SOURCE
-for the other commands, without the database.
+for the other commands, without the database. On PostgreSQL, catalogs of a thousand
+tables and more are read over three connections that share one snapshot.
 
 The structure comes in a stable order; what differs from survey to survey stands
 apart, in "surveyed" and "statistics". With --structure-only two surveys of the

@@ -43,6 +43,8 @@ type reader struct {
 	homes      map[uint32]object // of each default: table and column
 	held       map[uint32]bool   // relations that somebody else holds exclusively
 	analysed   map[uint32]bool   // tables whose size the engine has noted
+	unsized    []uint32          // tables and indexes whose size has to be asked for
+	beside     *beside           // what is asked over further connections; nil: nothing
 	lookup     *catalog.Lookup
 	err        error
 }
@@ -88,8 +90,13 @@ const attempts = 3
 // snapshot, so a table that is dropped meanwhile can make them fail; then the
 // survey starts over.
 func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
+	alone := false
 	for i := 1; ; i++ {
-		c, err := s.survey(ctx)
+		c, err := s.survey(ctx, alone)
+		if errors.Is(err, errBeside) && !alone {
+			alone = true
+			continue
+		}
 		var said *pgconn.PgError
 		if errors.As(err, &said) && (said.Code == "XX000" || said.Code == "42P01" || said.Code == "42704") && i < attempts {
 			continue
@@ -98,7 +105,7 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 	}
 }
 
-func (s *session) survey(ctx context.Context) (*catalog.Catalog, error) {
+func (s *session) survey(ctx context.Context, alone bool) (*catalog.Catalog, error) {
 	tx, err := s.Conn.BeginTx(ctx, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly})
 	if err != nil {
 		return nil, err
@@ -118,10 +125,16 @@ func (s *session) survey(ctx context.Context) (*catalog.Catalog, error) {
 		collatedBy: map[*catalog.Column]uint32{}, things: map[object]catalog.ObjectRef{}, members: map[object]string{}, standsFor: map[object]object{}, comments: map[object]string{},
 		spaces: map[uint32]string{}, block: 8192, homes: map[uint32]object{}, held: map[uint32]bool{}, analysed: map[uint32]bool{}}
 	// The search path decides which names the engine writes with their schema.
-	_, r.err = tx.Exec(ctx, fmt.Sprintf("SET LOCAL statement_timeout = %d; SET LOCAL lock_timeout = %d; SET LOCAL search_path = pg_catalog",
-		statement.Milliseconds(), lock.Milliseconds()), pgx.QueryExecModeSimpleProtocol)
-	for _, read := range []func(){r.settings, r.locks, r.notes, r.schemata, r.relations, r.kinship, r.readColumns, r.readDefaults, r.finishColumns,
-		r.userTypes, r.readRoutines, r.readSequences, r.readIndexes, r.readConstraints, r.viewTexts, r.readTriggers, r.readObjects,
+	limits := fmt.Sprintf("SET LOCAL statement_timeout = %d; SET LOCAL lock_timeout = %d; SET LOCAL search_path = pg_catalog", statement.Milliseconds(), lock.Milliseconds())
+	_, r.err = tx.Exec(ctx, limits, pgx.QueryExecModeSimpleProtocol)
+	defer func() { r.beside.end() }()
+	further := func() {
+		if !alone && len(r.tables) >= largeCatalog {
+			r.askBeside(s.Conn.Config(), limits, []string{r.sizesQuery()}, []string{r.columnsQuery(), r.indexesQuery(), r.constraintsQuery(), dependQuery})
+		}
+	}
+	for _, read := range []func(){r.settings, r.locks, r.notes, r.schemata, r.relations, further, r.kinship, r.readColumns, r.readDefaults, r.finishColumns,
+		r.userTypes, r.readRoutines, r.readSequences, r.readSizes, r.readIndexes, r.readConstraints, r.viewTexts, r.readTriggers, r.readObjects,
 		r.needs, r.readStatistics} {
 		if read(); r.err != nil {
 			return nil, r.err

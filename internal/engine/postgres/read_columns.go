@@ -23,18 +23,22 @@ type rawColumn struct {
 	storage   byte
 }
 
-// readColumns reads the columns of tables and views. What many columns have in
-// common, their types and collations, is read once and put in here.
-func (r *reader) readColumns() {
+func (r *reader) columnsQuery() string {
 	compression := "NULL"
 	if r.version >= 140000 {
 		compression = "a.attcompression"
 	}
-	r.each(`SELECT a.attrelid, a.attnum, a.attname, a.atttypid, a.atttypmod, a.attcollation, a.attnotnull, a.attidentity, a.attgenerated,
+	return `SELECT a.attrelid, a.attnum, a.attname, a.atttypid, a.atttypmod, a.attcollation, a.attnotnull, a.attidentity, a.attgenerated,
 			a.attinhcount > 0, a.attislocal, a.attstorage, coalesce(a.attstattarget, -1), array_to_string(a.attoptions, ', '),
-			CASE WHEN a.attfdwoptions IS NOT NULL THEN (SELECT string_agg(quote_ident(option_name) || ' ' || quote_literal(option_value), ', ') FROM pg_options_to_table(a.attfdwoptions)) END, `+compression+`
+			CASE WHEN a.attfdwoptions IS NOT NULL THEN (SELECT string_agg(quote_ident(option_name) || ' ' || quote_literal(option_value), ', ') FROM pg_options_to_table(a.attfdwoptions)) END, ` + compression + `
 		FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid
-		WHERE a.attnum > 0 AND NOT a.attisdropped AND c.relkind IN ('r', 'p', 'f', 'v', 'm') AND c.relpersistence <> 't' AND c.oid >= `+own, func(v row) {
+		WHERE a.attnum > 0 AND NOT a.attisdropped AND c.relkind IN ('r', 'p', 'f', 'v', 'm') AND c.relpersistence <> 't' AND c.oid >= ` + own
+}
+
+// readColumns reads the columns of tables and views. What many columns have in
+// common, their types and collations, is read once and put in here.
+func (r *reader) readColumns() {
+	r.each(r.columnsQuery(), func(v row) {
 		raw := rawColumn{table: v.oid(0), number: int16(v.int(1)), typ: v.oid(3), mod: int32(v.int(4)), collation: v.oid(5),
 			identity: v.one(7), generated: v.one(8), storage: v.one(11)}
 		comment := ""

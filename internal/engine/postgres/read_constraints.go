@@ -9,21 +9,25 @@ import (
 
 var actions = map[byte]catalog.Action{'a': catalog.NoAction, 'r': catalog.Restrict, 'c': catalog.Cascade, 'n': catalog.SetNull, 'd': catalog.SetDefault}
 
-func (r *reader) readConstraints() {
+func (r *reader) constraintsQuery() string {
 	set := "NULL"
 	if r.version >= 150000 {
 		set = "k.confdelsetcols"
 	}
+	return `SELECT k.oid, k.conrelid, k.conname, k.contype, k.conkey, k.condeferrable, k.condeferred, k.convalidated, k.conindid,
+			k.confrelid, k.confkey, k.confupdtype, k.confdeltype, k.confmatchtype, ` + set + `,
+			k.conparentid <> 0, coalesce(p.conrelid = k.conrelid, false), k.coninhcount > 0, k.conislocal, k.connoinherit
+		FROM pg_constraint k LEFT JOIN pg_constraint p ON p.oid = k.conparentid AND k.conparentid <> 0
+		WHERE k.contype IN ('p', 'u', 'f', 'c', 'x') AND k.conrelid >= ` + own
+}
+
+func (r *reader) readConstraints() {
 	checks, exclusions := map[uint32]*catalog.Check{}, map[uint32]*catalog.Exclusion{}
 	homes := map[uint32]uint32{}
 	// A foreign key is enforced by triggers, and off where they are.
 	off := map[uint32]bool{}
 	r.each(`SELECT DISTINCT tgconstraint FROM pg_trigger WHERE tgisinternal AND tgconstraint <> 0 AND tgenabled IN ('D', 'R')`, func(v row) { off[v.oid(0)] = true })
-	r.each(`SELECT k.oid, k.conrelid, k.conname, k.contype, k.conkey, k.condeferrable, k.condeferred, k.convalidated, k.conindid,
-			k.confrelid, k.confkey, k.confupdtype, k.confdeltype, k.confmatchtype, `+set+`,
-			k.conparentid <> 0, coalesce(p.conrelid = k.conrelid, false), k.coninhcount > 0, k.conislocal, k.connoinherit
-		FROM pg_constraint k LEFT JOIN pg_constraint p ON p.oid = k.conparentid AND k.conparentid <> 0
-		WHERE k.contype IN ('p', 'u', 'f', 'c', 'x') AND k.conrelid >= `+own, func(v row) {
+	r.each(r.constraintsQuery(), func(v row) {
 		oid, table := v.oid(0), v.oid(1)
 		t := r.tables[table]
 		if t == nil || v.is(16) {

@@ -27,11 +27,19 @@ const (
 	nullsFirst = 2
 )
 
-func (r *reader) readIndexes() {
+func (r *reader) indexesQuery() string {
 	distinct := "false"
 	if r.version >= 150000 {
 		distinct = "i.indnullsnotdistinct"
 	}
+	return `SELECT i.indexrelid, i.indrelid, c.relname, c.relam, i.indisunique, i.indisvalid AND i.indisready, i.indisreplident, i.indisclustered,
+			c.relispartition, i.indnkeyatts, i.indkey, i.indoption, i.indclass, i.indcollation, i.indexprs IS NOT NULL, i.indpred IS NOT NULL, ` + distinct + `,
+			array_to_string(c.reloptions, ', '), c.reltablespace, c.relkind = 'i', c.relpages, pg_stat_get_numscans(i.indexrelid)
+		FROM pg_index i JOIN pg_class c ON c.oid = i.indexrelid
+		WHERE i.indexrelid >= ` + own
+}
+
+func (r *reader) readIndexes() {
 	// What only few indexes have is looked up here, not row by row over there.
 	classes, methods := map[uint32]string{}, map[uint32]string{}
 	r.ask(`SELECT o.oid, CASE WHEN n.nspname <> 'pg_catalog' THEN n.nspname || '.' ELSE '' END || o.opcname FROM pg_opclass o JOIN pg_namespace n ON n.oid = o.opcnamespace WHERE NOT o.opcdefault`, named(classes))
@@ -39,11 +47,7 @@ func (r *reader) readIndexes() {
 	var expressions, predicates, unsized []uint32
 	keys := map[uint32][]int64{}
 	var others []uint32 // of methods whose operator classes may take parameters
-	r.each(`SELECT i.indexrelid, i.indrelid, c.relname, c.relam, i.indisunique, i.indisvalid AND i.indisready, i.indisreplident, i.indisclustered,
-			c.relispartition, i.indnkeyatts, i.indkey, i.indoption, i.indclass, i.indcollation, i.indexprs IS NOT NULL, i.indpred IS NOT NULL, `+distinct+`,
-			array_to_string(c.reloptions, ', '), c.reltablespace, c.relkind = 'i', c.relpages, pg_stat_get_numscans(i.indexrelid)
-		FROM pg_index i JOIN pg_class c ON c.oid = i.indexrelid
-		WHERE i.indexrelid >= `+own, func(v row) {
+	r.each(r.indexesQuery(), func(v row) {
 		oid, table := v.oid(0), v.oid(1)
 		t, view := r.tables[table], r.views[table]
 		if t == nil && view == nil {

@@ -18,13 +18,15 @@ type leans struct {
 	column int16
 }
 
+const dependQuery = `SELECT classid, objid, refclassid, refobjid, refobjsubid, deptype FROM pg_depend
+		WHERE objid >= ` + own + ` AND refobjid >= ` + own + ` AND refclassid <> 2615 AND (deptype = 'n' OR deptype = 'a' AND refobjsubid > 0 AND classid NOT IN (1259, 2606))`
+
 // needs reads what must be there before what, from the engine's own record
 // (https://www.postgresql.org/docs/current/catalog-pg-depend.html).
 func (r *reader) needs() {
 	var edges []edge
 	var leaning []leans
-	r.each(`SELECT classid, objid, refclassid, refobjid, refobjsubid, deptype FROM pg_depend
-		WHERE objid >= `+own+` AND refobjid >= `+own+` AND refclassid <> 2615 AND (deptype = 'n' OR deptype = 'a' AND refobjsubid > 0 AND classid NOT IN (1259, 2606))`, func(v row) {
+	r.each(dependQuery, func(v row) {
 		e := edge{object{class: v.oid(0), oid: v.oid(1)}, object{class: v.oid(2), oid: v.oid(3)}}
 		if part := int16(v.int(4)); part > 0 && e.to.class == classClass {
 			leaning = append(leaning, leans{e, part})

@@ -18,7 +18,6 @@ func (r *reader) relations() {
 	// Asking for a size makes the engine gather all it knows of the relation; so
 	// it is asked only where it has not noted one itself. Held is what somebody
 	// holds so strongly that it could not be opened without waiting.
-	var unsized []uint32
 	bounds := map[uint32]bool{}
 	r.ask(`SELECT c.oid, c.relnamespace, c.relname::text, c.relkind::text, c.relpersistence = 'u', c.relpartbound IS NOT NULL, c.reltuples::float8, c.relpages,
 			c.relam, c.reltablespace, coalesce(array_to_string(c.reloptions, ', '), ''), c.relrowsecurity, c.relforcerowsecurity, c.relreplident::text,
@@ -93,26 +92,35 @@ func (r *reader) relations() {
 			case r.analysed[oid]:
 				t.Stats.Bytes = &size
 			case !r.held[oid]:
-				unsized = append(unsized, oid)
+				r.unsized = append(r.unsized, oid)
 			}
 			bounds[oid] = bounded
 			s.Tables = append(s.Tables, t)
 			r.tables[oid], r.things[o] = t, catalog.ObjectRef{Kind: catalog.KindTable, Schema: schema, Name: name}
 			return nil
 		})
-	if len(unsized) > 0 {
-		r.ask(`SELECT oid, pg_relation_size(oid) FROM unnest(`+oidList(unsized)+`) oid`, func(scan func(...any) error) error {
-			var oid uint32
-			var size *int64
-			err := scan(&oid, &size)
-			r.tables[oid].Stats.Bytes = size
-			return err
-		})
-	}
 	r.texts(`SELECT oid, pg_get_expr(relpartbound, oid) FROM pg_class WHERE oid = ANY(%s)`, chosen(bounds), r.tableThing, func(oid uint32, text string) {
 		r.tables[oid].Bounds = text
 	})
 	r.servers()
+}
+
+// sizesQuery asks for what the engine has not noted itself.
+func (r *reader) sizesQuery() string {
+	return `SELECT oid, pg_relation_size(oid) FROM unnest(` + oidList(r.unsized) + `) oid`
+}
+
+func (r *reader) readSizes() {
+	if len(r.unsized) == 0 {
+		return
+	}
+	r.each(r.sizesQuery(), func(v row) {
+		if v[1] == nil {
+			return // it went meanwhile
+		}
+		size := v.int(1)
+		r.tables[v.oid(0)].Stats.Bytes = &size
+	})
 }
 
 func (r *reader) tableThing(oid uint32) catalog.ObjectRef {

@@ -64,7 +64,7 @@ func (v row) numbers(i int) []int64 {
 // each sends one query and hands on each row, unless something failed before.
 // A row holds only until the next.
 func (r *reader) each(query string, take func(v row)) {
-	if r.err != nil {
+	if r.err != nil || r.answered(query, take) {
 		return
 	}
 	rows, err := r.tx.Query(r.ctx, query)

@@ -1,0 +1,116 @@
+package postgres
+
+import (
+	"bytes"
+	"context"
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"nexdal/internal/engine"
+	"nexdal/test/server"
+)
+
+func TestMain(m *testing.M) { server.Main(m) }
+
+// TestBeside: a survey over several connections reads the same as one over a single
+// connection, of the snapshot that its first question saw; and one that is given no
+// further connection, or loses it half way, does as well.
+func TestBeside(t *testing.T) {
+	p := server.StartPostgres(t)
+	db := p.Database(t)
+	text, err := os.ReadFile("../../../test/testdata/everything.postgres.sql")
+	if err != nil {
+		t.Fatal(err)
+	}
+	p.Query(t, db, string(text))
+	p.Query(t, db, "CREATE ROLE alone LOGIN SUPERUSER CONNECTION LIMIT 1")
+	was := largeCatalog
+	defer func() { largeCatalog = was }()
+	read := func(large int, url string, options engine.Options) string {
+		t.Helper()
+		largeCatalog = large
+		s, err := Engine{}.Open(t.Context(), url, options)
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer s.Close()
+		c, err := s.Survey(t.Context())
+		if err != nil {
+			t.Fatal(err)
+		}
+		c.Surveyed = time.Time{}
+		var b bytes.Buffer
+		if err := c.Write(&b, true); err != nil {
+			t.Fatal(err)
+		}
+		return b.String()
+	}
+	alone := read(1_000_000, p.URL(db), engine.Options{})
+	if got := read(0, p.URL(db), engine.Options{}); got != alone {
+		t.Error("over several connections the survey is another")
+	}
+	limited := strings.Replace(p.URL(db), "postgres@", "alone@", 1)
+	if limited == p.URL(db) {
+		t.Fatalf("no user in %s", p.URL(db))
+	}
+	p.Query(t, db, "ALTER ROLE alone NOSUPERUSER; GRANT pg_read_all_data TO alone") // superusers have no limit
+	if got, want := read(0, limited, engine.Options{}), read(1_000_000, limited, engine.Options{}); got != want {
+		t.Error("without a further connection the survey is another")
+	}
+	// A time-out that ends the questions of the others as well is told, not survived.
+	largeCatalog = 0
+	ctx, cancel := context.WithCancel(t.Context())
+	s, err := Engine{}.Open(ctx, p.URL(db), engine.Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	cancel()
+	if _, err := s.Survey(ctx); err == nil {
+		t.Error("a survey that was called off reads all the same")
+	}
+	if n := p.Query(t, db, "SELECT count(*) FROM pg_stat_activity WHERE application_name = 'nexdal'"); strings.TrimSpace(n) > "1" {
+		t.Errorf("%s connections are left", n)
+	}
+}
+
+// TestAnswer: rows come in order and once, from a question that ends well, fails at once
+// or fails half way.
+func TestAnswer(t *testing.T) {
+	for name, c := range map[string]struct {
+		rows int
+		err  error
+		asks bool // the question is put again
+		over bool // the survey starts over
+	}{
+		"well":      {rows: 1000},
+		"nothing":   {},
+		"at once":   {err: context.DeadlineExceeded, asks: true},
+		"half way":  {rows: 700, err: context.DeadlineExceeded, over: true},
+		"first one": {rows: 1, err: context.DeadlineExceeded, over: true},
+	} {
+		a := newAnswer()
+		r := &reader{beside: &beside{answers: map[string]*answer{"q": a}}}
+		go func() {
+			for i := range c.rows {
+				a.put([]row{{[]byte{byte(i), byte(i >> 8)}}})
+			}
+			a.end(c.err)
+		}()
+		n := 0
+		ok := r.answered("q", func(v row) {
+			if got := int(v[0][0]) | int(v[0][1])<<8; got != n {
+				t.Errorf("%s: row %d comes as number %d", name, got, n)
+			}
+			n++
+		})
+		if ok == c.asks || (r.err != nil) != c.over || n != c.rows {
+			t.Errorf("%s: %d rows, answered %v, %v", name, n, ok, r.err)
+		}
+		if r.answered("another", nil) {
+			t.Error("what was not put is answered")
+		}
+	}
+}

@@ -62,6 +62,7 @@ type Schema struct {
 	Types     []*UserType `json:"types,omitempty"`
 	Routines  []*Routine  `json:"routines,omitempty"`
 	Objects   []*Object   `json:"objects,omitempty"` // collations, operators, ...
+	Rights
 }
 
 // Size is how many things the schema holds.
@@ -167,13 +168,18 @@ func (c *Catalog) Sort() {
 			return cmp.Or(strings.Compare(a.Name, b.Name), strings.Compare(a.Kind, b.Kind), strings.Compare(a.Arguments, b.Arguments))
 		})
 		sortObjects(s.Objects)
+		s.sortRights()
 		for _, v := range s.Views {
+			sortDependants(v.Dependants)
+			v.sortRights()
 			slices.SortFunc(v.Indexes, byIndexName)
 			slices.SortFunc(v.Triggers, func(a, b *Trigger) int { return strings.Compare(a.Name, b.Name) })
 			slices.SortFunc(v.Reads, ObjectRef.Compare)
 			sortObjects(v.Objects)
 		}
 		for _, q := range s.Sequences {
+			sortDependants(q.Dependants)
+			q.sortRights()
 			slices.SortFunc(q.UsedBy, func(a, b SequenceUse) int {
 				return cmp.Or(a.Ref().Compare(b.Ref()), strings.Compare(a.Column, b.Column))
 			})
@@ -181,10 +187,12 @@ func (c *Catalog) Sort() {
 		for _, y := range s.Types {
 			slices.SortFunc(y.Checks, func(a, b *Check) int { return strings.Compare(a.Name, b.Name) })
 			slices.SortFunc(y.Needs, ObjectRef.Compare)
+			y.sortRights()
 		}
 		for _, f := range s.Routines {
 			slices.SortFunc(f.Needs, ObjectRef.Compare)
 			slices.SortFunc(f.Touches, ObjectRef.Compare)
+			f.sortRights()
 		}
 		for _, t := range s.Tables {
 			t.sort()

@@ -87,6 +87,14 @@ func plain[T any](*T) {}
 // figure copies a figure.
 func figure[T any](p *T) *T { return copied(p, plain[T]) }
 
+func unshared(list []Dependant) []Dependant {
+	list = slices.Clone(list)
+	for i := range list {
+		list[i].Columns = slices.Clone(list[i].Columns)
+	}
+	return list
+}
+
 // The unshare methods give a copied value lists and pointers of its own in place of
 // those that it has in common with the original.
 
@@ -98,6 +106,7 @@ func (s *Schema) unshare() {
 	s.Types = each(s.Types, (*UserType).unshare)
 	s.Routines = each(s.Routines, (*Routine).unshare)
 	s.Objects = each(s.Objects, (*Object).unshare)
+	s.unshareRights()
 }
 
 func (t *Table) unshare() {
@@ -117,10 +126,8 @@ func (t *Table) unshare() {
 	t.SortKey = copied(t.SortKey, func(k *SortKey) { k.Columns = slices.Clone(k.Columns) })
 	t.Partitions = each(t.Partitions, (*Partition).unshare)
 	t.Objects = each(t.Objects, (*Object).unshare)
-	t.Dependants = slices.Clone(t.Dependants)
-	for i := range t.Dependants {
-		t.Dependants[i].Columns = slices.Clone(t.Dependants[i].Columns)
-	}
+	t.Dependants = unshared(t.Dependants)
+	t.unshareRights()
 	t.Needs = slices.Clone(t.Needs)
 	t.Logical = each(t.Logical, (*ForeignKey).unshare)
 	t.Stats.unshare()
@@ -176,11 +183,15 @@ func (v *View) unshare() {
 	v.Triggers = each(v.Triggers, (*Trigger).unshare)
 	v.Objects = each(v.Objects, (*Object).unshare)
 	v.Reads = slices.Clone(v.Reads)
+	v.Dependants = unshared(v.Dependants)
+	v.unshareRights()
 }
 
 func (q *Sequence) unshare() {
 	q.OwnedBy = copied(q.OwnedBy, plain)
 	q.UsedBy = slices.Clone(q.UsedBy)
+	q.Dependants = unshared(q.Dependants)
+	q.unshareRights()
 	q.Last = figure(q.Last)
 }
 
@@ -190,9 +201,11 @@ func (y *UserType) unshare() {
 	y.Checks = each(y.Checks, plain)
 	y.Attributes = each(y.Attributes, (*Column).unshare)
 	y.Needs = slices.Clone(y.Needs)
+	y.unshareRights()
 }
 
 func (r *Routine) unshare() {
 	r.Needs = slices.Clone(r.Needs)
 	r.Touches = slices.Clone(r.Touches)
+	r.unshareRights()
 }

@@ -63,6 +63,14 @@ func (e *encoder) schema(s *Schema) {
 	rest(e, "types", s.Types)
 	rest(e, "routines", s.Routines)
 	rest(e, "objects", s.Objects)
+	e.rights(s.Rights)
+}
+
+func (e *encoder) rights(r Rights) {
+	e.text("owner", r.Owner)
+	e.flag("granted", r.Granted)
+	list(e, "grants", r.Grants, func(g Grant) { e.flat++; e.rest(g); e.flat-- })
+	rest(e, "security_labels", r.SecurityLabels)
 }
 
 func (e *encoder) table(t *Table) {
@@ -122,6 +130,7 @@ func (e *encoder) table(t *Table) {
 			e.need("kind", d.Kind)
 			e.need("name", d.Name)
 			e.texts("columns", d.Columns)
+			e.text("on", d.On)
 		})
 	})
 	list(e, "needs", t.Needs, func(o ObjectRef) {
@@ -132,6 +141,7 @@ func (e *encoder) table(t *Table) {
 		})
 	})
 	e.text("definition", t.Definition)
+	e.rights(t.Rights)
 }
 
 func (e *encoder) column(c *Column) {

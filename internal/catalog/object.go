@@ -65,6 +65,8 @@ type View struct {
 	Objects      []*Object     `json:"objects,omitempty"` // rules
 	Tablespace   string        `json:"tablespace,omitempty"`
 	Reads        []ObjectRef   `json:"reads,omitempty"` // what the query and its rules use
+	Dependants   []Dependant   `json:"dependants,omitempty"`
+	Rights
 }
 
 // A ViewColumn is a column of a view.
@@ -91,6 +93,9 @@ type Sequence struct {
 	UsedBy    []SequenceUse `json:"feeds,omitempty"`
 	Extension string        `json:"extension,omitempty"`
 	Comment   string        `json:"comment,omitempty"`
+	// Dependants are what leans on it besides the columns that it numbers.
+	Dependants []Dependant `json:"dependants,omitempty"`
+	Rights
 
 	Last *int64 `json:"-"` // handed out last; nil: none yet, or not known
 }
@@ -130,6 +135,7 @@ type UserType struct {
 	Extension  string      `json:"extension,omitempty"`
 	Comment    string      `json:"comment,omitempty"`
 	Needs      []ObjectRef `json:"needs,omitempty"`
+	Rights
 }
 
 // TypeKind tells what a user's type is.
@@ -157,6 +163,7 @@ type Routine struct {
 	Comment    string      `json:"comment,omitempty"`
 	Needs      []ObjectRef `json:"needs,omitempty"`   // what must be there before
 	Touches    []ObjectRef `json:"touches,omitempty"` // tables and other relations that its text names
+	Rights
 }
 
 // Signature is the name with the arguments: "level(integer)".

@@ -1,6 +1,7 @@
 package catalog
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 	"time"
@@ -53,6 +54,8 @@ type Table struct {
 	// one (SQLite), from the opening parenthesis on; the name stands in Name.
 	// It is empty on a table that a change has been applied to.
 	Definition string `json:"definition,omitempty"`
+
+	Rights
 
 	// Logical are references that nothing declares and that was accepted.
 	// They are no part of the structure.
@@ -142,7 +145,8 @@ type Trigger struct {
 type Dependant struct {
 	Kind    string   `json:"kind"`              // "view", "policy", "generated column", ...
 	Name    string   `json:"name"`              // schema-qualified where it has a schema
-	Columns []string `json:"columns,omitempty"` // empty: the whole table
+	Columns []string `json:"columns,omitempty"` // empty: the whole table, or On
+	On      string   `json:"on,omitempty"`      // the index or constraint that it leans on, where it is one
 }
 
 // Ref names the table.
@@ -226,7 +230,12 @@ func (t *Table) sort() {
 	slices.SortFunc(t.Needs, ObjectRef.Compare)
 	sortObjects(t.Objects)
 	slices.SortFunc(t.Triggers, func(a, b *Trigger) int { return strings.Compare(a.Name, b.Name) })
-	slices.SortFunc(t.Dependants, func(a, b Dependant) int {
-		return strings.Compare(a.Kind+" "+a.Name, b.Kind+" "+b.Name)
+	sortDependants(t.Dependants)
+	t.sortRights()
+}
+
+func sortDependants(list []Dependant) {
+	slices.SortFunc(list, func(a, b Dependant) int {
+		return cmp.Or(strings.Compare(a.Kind, b.Kind), strings.Compare(a.Name, b.Name), strings.Compare(a.On, b.On))
 	})
 }

@@ -13,6 +13,9 @@ type AddKey struct {
 	Table   catalog.Ref
 	Key     *catalog.Key
 	Primary bool
+	// Behind is the index that is to stand behind it, with its storage, comment and the
+	// like; nil: a plain one.
+	Behind *catalog.Index
 }
 
 // DropKey removes a key and what stands behind it.
@@ -33,6 +36,43 @@ type Uniqueness struct {
 	Primary bool
 	Key     *catalog.Key
 	Index   *catalog.Index
+	Behind  *catalog.Index // the index behind the key; nil: see [ReplaceKey.Index]
+}
+
+// Index is the index that the change makes, or makes of the one that is there: what that
+// has besides its columns (storage, comment, what it is pinned for) is carried over.
+func (c ReplaceKey) Index(old *catalog.Index) *catalog.Index {
+	if c.To.Index != nil {
+		return c.To.Index
+	}
+	x := c.To.Behind.Clone()
+	if x == nil {
+		x = behind(c.To.Key, c.To.Primary)
+		if old != nil {
+			x.Storage, x.Tablespace, x.Comment, x.Pinned, x.Include = old.Storage, old.Tablespace, old.Comment, old.Pinned, slices.Clone(old.Include)
+		}
+	}
+	return x
+}
+
+// behind is the plain index behind a key.
+func behind(k *catalog.Key, primary bool) *catalog.Index {
+	x := &catalog.Index{Name: k.Name, Origin: catalog.ByUniqueKey, Method: "btree", Unique: true, NullsNotDistinct: k.NullsNotDistinct}
+	if primary {
+		x.Origin = catalog.ByPrimaryKey
+	}
+	for _, name := range k.Columns {
+		x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
+	}
+	return x
+}
+
+// Index is the index behind the key.
+func (c AddKey) Index() *catalog.Index {
+	if c.Behind != nil {
+		return c.Behind.Clone()
+	}
+	return behind(c.Key, c.Primary)
 }
 
 // Name of the key or index.
@@ -97,7 +137,7 @@ func (c AddKey) apply(to *edit, can catalog.Abilities) error {
 	if err != nil {
 		return err
 	}
-	return add(t, Uniqueness{Primary: c.Primary, Key: c.Key}, can)
+	return add(t, Uniqueness{Primary: c.Primary, Key: c.Key, Behind: c.Behind}, can)
 }
 
 // apply removes the key and its index.
@@ -130,8 +170,16 @@ func (c ReplaceKey) apply(to *edit, can catalog.Abilities) error {
 	if c.To.Primary && t.PrimaryKey != nil {
 		return fmt.Errorf("%s has a primary key", c.Table)
 	}
+	was := old.Index
+	if old.Key != nil {
+		was = t.Index(old.Key.Index)
+	}
+	then := c.To
+	if then.Key != nil {
+		then.Behind = c.Index(was)
+	}
 	remove(t, old)
-	if err := add(t, c.To, can); err != nil {
+	if err := add(t, then, can); err != nil {
 		return err
 	}
 	for _, other := range to.Tables() {
@@ -223,16 +271,12 @@ func add(t *catalog.Table, u Uniqueness, can catalog.Abilities) error {
 		}
 		return nil
 	}
-	x := &catalog.Index{Name: k.Name, Origin: catalog.ByUniqueKey, Method: "btree", Unique: true,
-		NullsNotDistinct: k.NullsNotDistinct, SystemNamed: can.SystemNamedKeys}
-	if u.Primary {
-		x.Origin = catalog.ByPrimaryKey
+	x := u.Behind.Clone()
+	if x == nil {
+		x = behind(k, u.Primary)
 	}
-	if x.SystemNamed {
+	if x.SystemNamed = can.SystemNamedKeys; x.SystemNamed {
 		x.Name = "(" + strings.Join(k.Columns, ", ") + ")"
-	}
-	for _, name := range k.Columns {
-		x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
 	}
 	k.Index = x.Name
 	yield(t, x, can)
@@ -269,7 +313,7 @@ func (c DropKey) inverse(before *catalog.Catalog) (Change, error) {
 	if !ok {
 		return nil, fmt.Errorf("the %s of %s does not exist", kindOf(c.Primary), c.Table)
 	}
-	return AddKey{c.Table, u.Key, c.Primary}, nil
+	return AddKey{c.Table, u.Key, c.Primary, t.Index(u.Key.Index).Clone()}, nil
 }
 
 // inverse swaps back.
@@ -281,6 +325,9 @@ func (c ReplaceKey) inverse(before *catalog.Catalog) (Change, error) {
 	was, ok := find(t, c.From)
 	if !ok {
 		return nil, fmt.Errorf("the %s of %s does not exist", c.From.kind(), c.Table)
+	}
+	if was.Key != nil {
+		was.Behind = t.Index(was.Key.Index).Clone()
 	}
 	return ReplaceKey{c.Table, c.To, was}, nil
 }

@@ -46,11 +46,11 @@ func (c SetNumbering) apply(to *edit, _ catalog.Abilities) error {
 	return nil
 }
 
-// Counting is the sequence that it comes to, given the one that is there: how far that
-// counts by now stays.
+// Counting is the sequence that it comes to, given the one that is there: how that
+// counts by now, its comment and its rights stay.
 func (c SetNumbering) Counting(is *catalog.Sequence) *catalog.Sequence {
-	q := c.To.Sequence.Clone()
-	q.Type, q.Most, q.UsedBy, q.Last = is.Type, is.Most, is.UsedBy, is.Last
+	q := is.Clone()
+	q.Name, q.Identity, q.OwnedBy = c.To.Sequence.Name, c.To.Sequence.Identity, c.To.Sequence.Clone().OwnedBy
 	return q
 }
 

@@ -59,7 +59,7 @@ func (c AddSurrogateKey) apply(to *edit, can catalog.Abilities) error {
 	if err := (AddColumn{Table: c.Table, Column: c.Column}).apply(to, can); err != nil {
 		return err
 	}
-	return AddKey{c.Table, c.Key, true}.apply(to, can)
+	return AddKey{Table: c.Table, Key: c.Key, Primary: true}.apply(to, can)
 }
 
 // apply changes nothing of the structure; it fails where the columns are not there.

@@ -344,7 +344,7 @@ func (g *gathering) keys(a, b *catalog.Table) {
 			drop(x, true, y != nil)
 		}
 		if y != nil {
-			g.add("primary key", change.AddKey{Table: on, Key: y, Primary: true})
+			g.add("primary key", change.AddKey{Table: on, Key: y, Primary: true, Behind: b.Index(y.Index).Clone()})
 		}
 	} else if x != nil && y != nil && x.Name != y.Name && g.can.PrimaryKeyName == "" {
 		g.add("primary key", change.Rename{Table: on, Kind: change.RenamePrimaryKey, From: x.Name, To: y.Name})
@@ -364,7 +364,7 @@ func (g *gathering) keys(a, b *catalog.Table) {
 					drop(old, false, true)
 				}
 			}
-			g.add("unique key", change.AddKey{Table: on, Key: y})
+			g.add("unique key", change.AddKey{Table: on, Key: y, Behind: b.Index(y.Index).Clone()})
 		case x.Name != y.Name && x.Name != "" && y.Name != "":
 			g.add("unique key", change.Rename{Table: on, Kind: change.RenameUniqueKey, From: x.Name, To: y.Name})
 		}

@@ -27,6 +27,7 @@ type reader struct {
 	views      map[uint32]*catalog.View
 	sequences  map[uint32]*catalog.Sequence
 	routines   map[uint32]*catalog.Routine
+	made       map[uint32]*catalog.UserType
 	columns    map[uint32]map[int16]*catalog.Column // by table and attnum
 	indexes    map[uint32]*catalog.Index
 	types      map[uint32]pgType
@@ -135,7 +136,7 @@ func (s *session) survey(ctx context.Context, alone bool) (*catalog.Catalog, err
 	}
 	for _, read := range []func(){r.settings, r.locks, r.notes, r.schemata, r.relations, further, r.kinship, r.readColumns, r.readDefaults, r.finishColumns,
 		r.userTypes, r.readRoutines, r.readSequences, r.readSizes, r.readIndexes, r.readConstraints, r.viewTexts, r.readTriggers, r.readObjects,
-		r.needs, r.readStatistics} {
+		r.needs, r.readRights, r.readStatistics} {
 		if read(); r.err != nil {
 			return nil, r.err
 		}

@@ -1,8 +1,10 @@
 package postgres
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 
 	"nexdal/internal/catalog"
 )
@@ -10,64 +12,79 @@ import (
 // classPublished is where the tables of publications are.
 const classPublished = 6106
 
-// dependants notes what keeps a column from being altered, as the engine's own
-// record of what leans on what tells
-// (https://www.postgresql.org/docs/current/catalog-pg-depend.html).
-func (r *reader) dependants(all []leans) {
-	if len(all) == 0 || r.err != nil {
+// A dependence says that an object needs a relation, one of its columns, or a constraint.
+type dependence struct {
+	edge
+	column int16  // 0: the whole
+	on     string // the constraint or index, where it is one
+}
+
+// dependants notes what leans on tables, views and sequences, as the engine's own record
+// tells (https://www.postgresql.org/docs/current/catalog-pg-depend.html). What it does not
+// know by kind it notes in the engine's words: whatever leans on an object bars its being
+// altered, unless the writer carries it over.
+func (r *reader) dependants(all []dependence) {
+	if r.err != nil {
 		return
 	}
-	policies, triggers := map[uint32]string{}, map[uint32]string{}
-	r.each(`SELECT oid, polname FROM pg_policy`, func(v row) { policies[v.oid(0)] = v.text(1) })
-	r.each(`SELECT oid, tgname FROM pg_trigger WHERE NOT tgisinternal`, func(v row) { triggers[v.oid(0)] = v.text(1) })
+	policies, triggers, rowTypes := map[uint32]string{}, map[uint32]string{}, map[uint32]uint32{}
+	policyOn, constraints := map[uint32]uint32{}, map[uint32]uint32{}
+	constraintNames := map[uint32]string{}
+	indexes := map[uint32]uint32{}
+	if len(all) > 0 {
+		r.each(`SELECT oid, polname, polrelid FROM pg_policy`, func(v row) { policies[v.oid(0)], policyOn[v.oid(0)] = v.text(1), v.oid(2) })
+		r.each(`SELECT oid, tgname FROM pg_trigger WHERE NOT tgisinternal`, func(v row) { triggers[v.oid(0)] = v.text(1) })
+	}
+	typed, constrained, indexed := map[uint32]bool{}, map[uint32]bool{}, map[uint32]bool{}
 	for _, l := range all {
-		t, c := r.tables[l.to.oid], r.columns[l.to.oid][l.column]
-		if t == nil || c == nil {
-			continue
-		}
-		var kind, name string
-		switch l.from.class {
-		case classRewrite:
-			o, ok := r.things[r.standsFor[l.from]]
-			if !ok {
-				continue
-			}
-			if kind, name = "view", o.Schema+"."+o.Name; o.Kind != catalog.KindView {
-				kind = "rule on"
-			}
-		case classDefault:
-			home := r.homes[l.from.oid]
-			g := r.columns[home.oid][int16(home.part)]
-			if g == nil || g == c && home.oid == l.to.oid {
-				continue
-			}
-			kind, name = "generated column", g.Name
-		case classProc:
-			o, ok := r.things[l.from]
-			if !ok {
-				continue
-			}
-			kind, name = "routine", o.Schema+"."+o.Name
-		case classPublished:
-			kind, name = "publication", fmt.Sprintf("of %s", t.Name)
-		case classPolicy:
-			kind, name = "policy", policies[l.from.oid]
-		case classTrigger:
-			if kind, name = "trigger", triggers[l.from.oid]; name == "" {
-				continue // the engine's own
-			}
-		default:
-			continue
-		}
-		i := slices.IndexFunc(t.Dependants, func(d catalog.Dependant) bool { return d.Kind == kind && d.Name == name })
-		if i < 0 {
-			t.Dependants = append(t.Dependants, catalog.Dependant{Kind: kind, Name: name})
-			i = len(t.Dependants) - 1
-		}
-		if !slices.Contains(t.Dependants[i].Columns, c.Name) {
-			t.Dependants[i].Columns = append(t.Dependants[i].Columns, c.Name)
+		switch {
+		case l.to.class == classType:
+			typed[l.to.oid] = true
+		case l.to.class == classConstraint:
+			constrained[l.to.oid] = true
+		case r.indexes[l.to.oid] != nil:
+			indexed[l.to.oid] = true
 		}
 	}
+	if len(typed) > 0 {
+		r.each(`SELECT oid, typrelid FROM pg_type WHERE typrelid <> 0 AND oid = ANY(`+oidList(chosen(typed))+`)
+			UNION ALL SELECT a.oid, e.typrelid FROM pg_type a JOIN pg_type e ON e.oid = a.typelem WHERE e.typrelid <> 0 AND a.oid = ANY(`+oidList(chosen(typed))+`)`, func(v row) { rowTypes[v.oid(0)] = v.oid(1) })
+	}
+	if len(constrained) > 0 {
+		r.each(`SELECT oid, conrelid, conname FROM pg_constraint WHERE oid = ANY(`+oidList(chosen(constrained))+`)`, func(v row) {
+			constraints[v.oid(0)], constraintNames[v.oid(0)] = v.oid(1), v.text(2)
+		})
+	}
+	if len(indexed) > 0 {
+		r.each(`SELECT indexrelid, indrelid FROM pg_index WHERE indexrelid = ANY(`+oidList(chosen(indexed))+`)`, func(v row) { indexes[v.oid(0)] = v.oid(1) })
+	}
+	var odd []dependence
+	for _, l := range all {
+		on, relation, column := "", l.to.oid, l.column
+		switch {
+		case l.to.class == classType:
+			if relation = rowTypes[l.to.oid]; relation == 0 {
+				continue
+			}
+		case l.to.class == classConstraint:
+			relation, on = constraints[l.to.oid], constraintNames[l.to.oid]
+		case r.indexes[l.to.oid] != nil:
+			relation, on = indexes[l.to.oid], r.indexes[l.to.oid].Name
+		}
+		kind, name, ok := r.leaner(l, relation, policies, triggers, policyOn)
+		if !ok {
+			continue
+		}
+		if kind == "" {
+			l.to, l.column = object{class: classClass, oid: relation}, column
+			l.on = on
+			odd = append(odd, l)
+			continue
+		}
+		r.lean(relation, column, catalog.Dependant{Kind: kind, Name: name, On: on})
+	}
+	r.identify(odd)
+	r.published()
 	for _, t := range r.tables {
 		for _, d := range t.Dependants {
 			slices.SortFunc(d.Columns, func(a, b string) int {
@@ -75,6 +92,139 @@ func (r *reader) dependants(all []leans) {
 			})
 		}
 	}
+}
+
+// leaner says what leans there; ok is false for what is part of the relation itself, or is
+// known by other means. An empty kind: the engine has to be asked.
+func (r *reader) leaner(l dependence, relation uint32, policies, triggers map[uint32]string, policyOn map[uint32]uint32) (kind, name string, ok bool) {
+	whole := l.column == 0
+	switch l.from.class {
+	case classRewrite:
+		at := r.standsFor[l.from]
+		o, known := r.things[at]
+		switch {
+		case !known:
+			return "", "", true
+		case at.oid == relation && (whole || r.views[relation] != nil):
+			return "", "", false // its own rule
+		case o.Kind == catalog.KindView:
+			return "view", o.Schema + "." + o.Name, true
+		}
+		return "rule on", o.Schema + "." + o.Name, true
+	case classDefault:
+		home := r.homes[l.from.oid]
+		g := r.columns[home.oid][int16(home.part)]
+		if g == nil || home.oid != relation || whole {
+			return "", "", false // a default that draws from a sequence, which the model knows
+		}
+		if c := r.columns[relation][l.column]; g == c {
+			return "", "", false
+		}
+		return "generated column", g.Name, true
+	case classProc:
+		if o, known := r.things[l.from]; known {
+			return "routine", o.Schema + "." + o.Name, true
+		}
+		return "", "", true
+	case classPolicy:
+		if whole && policyOn[l.from.oid] == relation {
+			return "", "", false
+		}
+		return "policy", policies[l.from.oid], true
+	case classTrigger:
+		if name := triggers[l.from.oid]; name != "" && !whole {
+			return "trigger", name, true
+		}
+		return "", "", false // the table's own, or the engine's
+	case classStatistics, classConstraint, classPublished:
+		return "", "", false // of the table itself; foreign keys, which the model knows; see published
+	case classClass:
+		if r.tables[l.from.oid] == nil || l.to.class != classType {
+			return "", "", false // heirs, indexes and sequences, which the model knows
+		}
+		o := r.things[l.from]
+		return "column of", o.Schema + "." + o.Name, true
+	}
+	return "", "", true
+}
+
+// lean notes what leans on a relation.
+func (r *reader) lean(relation uint32, column int16, d catalog.Dependant) {
+	var list *[]catalog.Dependant
+	name := ""
+	switch {
+	case r.tables[relation] != nil:
+		list = &r.tables[relation].Dependants
+		if c := r.columns[relation][column]; c != nil {
+			name = c.Name
+		}
+	case r.views[relation] != nil:
+		if list = &r.views[relation].Dependants; d.Kind == "view" {
+			return // which is made again with it
+		}
+	case r.sequences[relation] != nil:
+		list = &r.sequences[relation].Dependants
+	default:
+		return
+	}
+	i := slices.IndexFunc(*list, func(o catalog.Dependant) bool { return o.Kind == d.Kind && o.Name == d.Name && o.On == d.On })
+	if i < 0 {
+		if name != "" {
+			d.Columns = []string{name}
+		}
+		*list = append(*list, d)
+		return
+	}
+	known := &(*list)[i]
+	switch {
+	case name == "" && d.On == "":
+		known.Columns = nil // the whole of it
+	case name != "" && known.Columns != nil && !slices.Contains(known.Columns, name):
+		known.Columns = append(known.Columns, name)
+	}
+}
+
+// identify asks the engine what it calls what we do not know
+// (https://www.postgresql.org/docs/current/functions-info.html, pg_identify_object).
+func (r *reader) identify(odd []dependence) {
+	if len(odd) == 0 {
+		return
+	}
+	var values []string
+	for _, l := range odd {
+		values = append(values, fmt.Sprintf("(%d::oid, %d::oid)", l.from.class, l.from.oid))
+	}
+	names := map[object][2]string{}
+	r.each(`SELECT o.c, o.o, i.type, i.identity FROM (VALUES `+strings.Join(values, ", ")+`) o(c, o), pg_identify_object(o.c, o.o, 0) i`, func(v row) {
+		names[object{class: v.oid(0), oid: v.oid(1)}] = [2]string{v.text(2), v.text(3)}
+	})
+	for _, l := range odd {
+		n := names[l.from]
+		r.lean(l.to.oid, l.column, catalog.Dependant{Kind: cmp.Or(n[0], "something"), Name: n[1], On: l.on})
+	}
+}
+
+// published notes the publications that send a table, and the subscriptions that fill it
+// (https://www.postgresql.org/docs/current/logical-replication-publication.html).
+func (r *reader) published() {
+	columns, schemas := "NULL::int2[]", ""
+	if r.version >= 150000 {
+		columns = "r.prattrs::int2[]"
+		schemas = ` UNION ALL SELECT c.oid, p.pubname, NULL FROM pg_publication_namespace n JOIN pg_publication p ON p.oid = n.pnpubid JOIN pg_class c ON c.relnamespace = n.pnnspid AND c.relkind IN ('r', 'p')`
+	}
+	r.each(`SELECT r.prrelid, p.pubname, `+columns+` FROM pg_publication_rel r JOIN pg_publication p ON p.oid = r.prpubid
+		UNION ALL SELECT c.oid, p.pubname, NULL FROM pg_publication p, pg_class c WHERE p.puballtables AND c.relkind IN ('r', 'p') AND c.relpersistence = 'p' AND c.oid >= `+own+schemas, func(v row) {
+		numbers := v.numbers(2)
+		if len(numbers) == 0 {
+			r.lean(v.oid(0), 0, catalog.Dependant{Kind: "publication", Name: v.text(1)})
+		}
+		for _, n := range numbers {
+			r.lean(v.oid(0), int16(n), catalog.Dependant{Kind: "publication", Name: v.text(1)})
+		}
+	})
+	r.each(`SELECT s.srrelid, p.subname FROM pg_subscription_rel s JOIN pg_subscription p ON p.oid = s.srsubid`, func(v row) {
+		r.lean(v.oid(0), 0, catalog.Dependant{Kind: "subscription", Name: v.text(1)})
+	})
 }
 
 func columnNamed(name string) func(*catalog.Column) bool {

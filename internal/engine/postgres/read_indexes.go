@@ -57,9 +57,9 @@ func (r *reader) readIndexes() {
 			NullsNotDistinct: v.is(16), Storage: v.text(17), Tablespace: r.spaces[v.oid(18)], Comment: r.comments[object{class: classClass, oid: oid}]}
 		switch {
 		case v.is(6):
-			x.Pinned = "replica identity"
+			x.Pinned = pinnedReplica
 		case v.is(7):
-			x.Pinned = "clustering order"
+			x.Pinned = pinnedCluster
 		}
 		if v.is(19) {
 			n := v.int(21)

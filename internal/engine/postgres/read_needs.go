@@ -12,24 +12,21 @@ import (
 // edge says that one object needs another.
 type edge struct{ from, to object }
 
-// leans says that an object needs a column.
-type leans struct {
-	edge
-	column int16
-}
-
 const dependQuery = `SELECT classid, objid, refclassid, refobjid, refobjsubid, deptype FROM pg_depend
-		WHERE objid >= ` + own + ` AND refobjid >= ` + own + ` AND refclassid <> 2615 AND (deptype = 'n' OR deptype = 'a' AND refobjsubid > 0 AND classid NOT IN (1259, 2606))`
+		WHERE objid >= ` + own + ` AND refobjid >= ` + own + ` AND refclassid <> 2615 AND (deptype = 'n' OR deptype = 'a' AND classid NOT IN (1259, 2606))`
 
 // needs reads what must be there before what, from the engine's own record
 // (https://www.postgresql.org/docs/current/catalog-pg-depend.html).
 func (r *reader) needs() {
 	var edges []edge
-	var leaning []leans
+	var dependences []dependence
 	r.each(dependQuery, func(v row) {
 		e := edge{object{class: v.oid(0), oid: v.oid(1)}, object{class: v.oid(2), oid: v.oid(3)}}
-		if part := int16(v.int(4)); part > 0 && e.to.class == classClass {
-			leaning = append(leaning, leans{e, part})
+		switch {
+		case e.from.class == classConstraint: // foreign keys and checks, which the model knows
+		case e.from.class == classClass && e.to.class != classType: // heirs, indexes and sequences, which it knows too
+		case e.to.class == classClass, e.to.class == classConstraint, e.to.class == classType && e.from.class != classType:
+			dependences = append(dependences, dependence{edge: e, column: int16(v.int(4))})
 		}
 		switch e.from.class {
 		case classTrigger, classPolicy, classStatistics:
@@ -46,7 +43,7 @@ func (r *reader) needs() {
 		r.each(query, func(v row) { r.standsFor[object{class: from, oid: v.oid(0)}] = object{class: to, oid: v.oid(1)} })
 	}
 	alias(`SELECT oid, ev_class FROM pg_rewrite WHERE oid >= `+own, classRewrite, classClass)
-	r.dependants(leaning)
+	r.dependants(dependences)
 	alias(`SELECT oid, contypid FROM pg_constraint WHERE contype = 'c' AND contypid <> 0`, classConstraint, classType)
 	unknown := map[uint32]bool{}
 	for _, e := range edges {

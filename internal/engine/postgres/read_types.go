@@ -11,6 +11,7 @@ import (
 // (https://www.postgresql.org/docs/current/catalog-pg-type.html).
 func (r *reader) userTypes() {
 	found := map[uint32]*catalog.UserType{}
+	r.made = found
 	composites := map[uint32]*catalog.UserType{} // by the oid of their relation
 	r.ask(`SELECT t.oid, t.typnamespace, t.typname::text, t.typtype::text, t.typrelid, t.typnotnull, coalesce(CASE WHEN t.typtype = 'd' THEN pg_get_expr(t.typdefaultbin, 0) END, ''),
 			t.typcollation, b.oid, b.typname::text, b.typtype::text, b.typcategory::text, coalesce(b.typcollation, 0), t.typtypmod,

@@ -29,6 +29,9 @@ var (
 
 // Refuses says why the change cannot be written, or "".
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
+	if why := change.Bar(c, ch); why != "" {
+		return why
+	}
 	t := c.Table(ch.On())
 	if t == nil {
 		switch ch := ch.(type) {
@@ -75,7 +78,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			}
 		}
 	case change.AlterType:
-		return refusesType(t, ch)
+		return refusesType(c, t, ch)
 	case change.PartitionTable:
 		return refusesPartitioning(c, t, ch)
 	case change.SetSpread, change.SetSortKey, change.SetEncoding:
@@ -93,11 +96,23 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 				return fmt.Sprintf("foreign key %s of %s refers to it: the engine would take moved rows for deleted ones", r.ForeignKey.Label(), r.Table.Ref())
 			}
 		}
+	case change.SetNumbering:
+		if ch.From.Sequence.Unlogged != t.Has("unlogged") {
+			return "its sequence is unlogged and the table is not, or the other way round: an identity's is as its table is"
+		}
 	case change.DropKey:
+		for _, k := range t.Keys() {
+			if x := t.Index(k.Index); k.Name == ch.Name && x != nil && x.Pinned == pinnedReplica {
+				return replicaIdentity
+			}
+		}
 		if t.Kind == catalog.Partitioned {
 			return "the key of a partitioned table could not be put back under the names that its partitions have it by"
 		}
 	case change.DropIndex:
+		if x := t.Index(ch.Name); x != nil && x.Pinned == pinnedReplica {
+			return replicaIdentity
+		}
 		if t.Kind == catalog.Partitioned {
 			return "the index of a partitioned table cannot be dropped and put back without blocking writers of every partition"
 		}
@@ -105,13 +120,23 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	return ""
 }
 
-func refusesType(t *catalog.Table, ch change.AlterType) string {
+// replicaIdentity bars dropping an index: without it the updates of a published table fail
+// (https://www.postgresql.org/docs/current/logical-replication-publication.html).
+const replicaIdentity = "rows are published by this index (REPLICA IDENTITY): updates of the table would fail without it"
+
+func refusesType(c *catalog.Catalog, t *catalog.Table, ch change.AlterType) string {
 	col := t.Column(ch.Column)
 	switch {
 	case col == nil:
 		return fmt.Sprintf("column %s of %s does not exist", ch.Column, t.Ref())
 	case t.Has("of a type"):
 		return fmt.Sprintf("%s is made of a composite type", t.Name)
+	case ch.From.Underlying != "" && ch.From.Native != ch.To.Native:
+		return fmt.Sprintf("%s.%s is of domain %s, whose rules would no longer hold", t.Name, ch.Column, ch.From.Native)
+	case ch.From.Native == "oid":
+		return fmt.Sprintf("%s.%s may name large objects, which are found by their oid alone", t.Name, ch.Column)
+	case col.Inherited || len(c.Lookup().Heirs(t.Ref())) > 0:
+		return fmt.Sprintf("%s.%s is inherited, and altered with the tables that inherit it", t.Name, ch.Column)
 	case ch.From.Family == catalog.Timestamp && ch.To.Family == catalog.Timestamp && ch.From.Zoned != ch.To.Zoned:
 		return "what a moment means would depend on the session's time zone"
 	case col.Default != "" && ch.From.Family != ch.To.Family:

@@ -45,7 +45,15 @@ func (w *writer) buildIndex(title string, table catalog.Ref, x *catalog.Index) {
 	if x.Comment != "" {
 		s.SQL = append(s.SQL, fmt.Sprintf("COMMENT ON INDEX %s IS %s", qualified(table.Schema, x.Name), literal(x.Comment)))
 	}
+	if !standsBehind(x) {
+		s.SQL = append(s.SQL, pinned(table, x)...)
+	}
 	w.Add(s)
+}
+
+// standsBehind reports whether the index is a key's, which pins it once it is one.
+func standsBehind(x *catalog.Index) bool {
+	return x.Origin == catalog.ByPrimaryKey || x.Origin == catalog.ByUniqueKey
 }
 
 func indexText(x *catalog.Index, table catalog.Ref, how string) string {

@@ -21,18 +21,14 @@ func (w *writer) addKey(ch change.AddKey) {
 			dialect.Alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s %s (%s)", ident(ch.Key.Name), kind, idents(ch.Key.Columns))))
 		return
 	}
-	w.buildIndex(ch.Title()+": build its index", ch.Table, behind(ch.Key))
-	w.Step(ch.Title(), lockExclusive, w.usingIndex(ch.Table, ch.Key, ch.Primary)...)
+	x := ch.Index()
+	x.Name, x.Definition = ch.Key.Name, ""
+	w.buildIndex(ch.Title()+": build its index", ch.Table, x)
+	w.Step(ch.Title(), lockExclusive, append(w.usingIndex(ch.Table, ch.Key, ch.Primary), pinned(ch.Table, x)...)...)
 }
 
-// behind is the index that a key stands on.
-func behind(k *catalog.Key) *catalog.Index {
-	x := &catalog.Index{Name: k.Name, Method: "btree", Unique: true, NullsNotDistinct: k.NullsNotDistinct}
-	for _, c := range k.Columns {
-		x.Parts = append(x.Parts, catalog.IndexPart{Column: c})
-	}
-	return x
-}
+// behind is the plain index that a key stands on.
+func behind(k *catalog.Key) *catalog.Index { return change.AddKey{Key: k}.Index() }
 
 // usingIndex turns the unique index of the key's name into the key.
 func (w *writer) usingIndex(table catalog.Ref, k *catalog.Key, primary bool) []string {
@@ -73,10 +69,16 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 		w.Ask(fmt.Sprintf("values of %s (%s), a null counted as one, that occur more than once", ch.Table, strings.Join(ch.To.Key.Columns, ", ")),
 			fmt.Sprintf("SELECT %[1]s, count(*) AS times\n  FROM %[2]s\n  GROUP BY %[1]s HAVING count(*) > 1 LIMIT %[3]d", idents(ch.To.Key.Columns), relation(ch.Table), ddl.ShownRows))
 	}
-	next := ch.To.Index
-	if next == nil {
-		next = behind(ch.To.Key)
+	var old *catalog.Index
+	if t := w.Now.Table(ch.Table); ch.From.Key != nil && t != nil {
+		old = t.Index(ch.From.Key.Index)
 	}
+	next := ch.Index(old)
+	if ch.To.Key != nil {
+		next = next.Clone()
+		next.Name, next.Definition = ch.To.Key.Name, ""
+	}
+	final := next
 	var named []string // where the two cannot be there side by side under one name
 	if ch.From.Key != nil && ch.To.Name() == ch.From.Name() {
 		beside := *next
@@ -89,6 +91,7 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 	sql := append(append(lean.drop, dialect.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name()))), named...)
 	if ch.To.Key != nil {
 		sql = append(sql, w.usingIndex(ch.Table, ch.To.Key, ch.To.Primary)...)
+		sql = append(sql, pinned(ch.Table, final)...)
 	}
 	l := lockExclusive
 	if len(lean.tables) > 0 {

@@ -2,6 +2,7 @@ package postgres
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -46,12 +47,15 @@ func (w *writer) alterSequence(ch change.AlterSequence) {
 // handed out, while nobody can insert.
 func (w *writer) splitSequence(ch change.SplitSequence) {
 	own, shared := qualified(ch.Shared.Schema, ch.Own.Name), relation(ch.Shared)
-	w.Step(ch.Title(), lockExclusive,
+	rights := ch.Own.Rights
+	rights.Owner = w.owner(ch.Table)
+	w.Step(ch.Title(), lockExclusive, slices.Concat([]string{
 		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(ch.Table)),
 		fmt.Sprintf("CREATE SEQUENCE %s %s", own, typed(ch.Own)),
-		fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(own), shared),
-		dialect.Alter(ch.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(ch.Column), ch.To)),
-		fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", own, relation(ch.Table), ident(ch.Column)))
+		fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(own), shared)},
+		w.rights("SEQUENCE", own, rights, false), []string{
+			dialect.Alter(ch.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(ch.Column), ch.To)),
+			fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", own, relation(ch.Table), ident(ch.Column))})...)
 }
 
 // joinSequence has the shared sequence go on past what either has handed out.
@@ -90,13 +94,37 @@ func (w *writer) numberByTrigger(ch change.Undo[change.MakeIdentity]) {
 		fmt.Sprintf("DO $nexdal$ BEGIN EXECUTE (SELECT format('SELECT setval(%%L, last_value, is_called) FROM %%s', %s, pg_get_serial_sequence(%s, %s))); END $nexdal$", literal(again), literal(relation(of.Table)), literal(of.Column)),
 		dialect.Alter(of.Table, "ALTER COLUMN "+ident(of.Column)+" DROP IDENTITY"),
 		stable(of.Trigger.Definition)}
-	if by := of.Sequence.OwnedBy; by != nil {
-		sql = append(sql, fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", again, relation(by.Ref()), ident(by.Column)))
-	}
-	if of.Sequence.Comment != "" {
-		sql = append(sql, fmt.Sprintf("COMMENT ON SEQUENCE %s IS %s", again, literal(of.Sequence.Comment)))
-	}
+	sql = append(sql, w.asItWas(again, of.Sequence)...)
 	w.Step(ch.Title(), lockExclusive, sql...)
+}
+
+// asItWas gives a sequence that was made again the owner, the column that it belongs to,
+// the grants and the comment of the one that went.
+func (w *writer) asItWas(name string, q *catalog.Sequence) []string {
+	rights := q.Rights
+	if q.OwnedBy != nil { // who may be no other than the table's
+		rights.Owner = w.owner(q.OwnedBy.Ref())
+	}
+	sql := w.rights("SEQUENCE", name, rights, false)
+	if by := q.OwnedBy; by != nil {
+		sql = append(sql, fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", name, relation(by.Ref()), ident(by.Column)))
+	}
+	return append(sql, sequenceComment(name, q)...)
+}
+
+func sequenceComment(name string, q *catalog.Sequence) []string {
+	if q.Comment == "" {
+		return nil
+	}
+	return []string{fmt.Sprintf("COMMENT ON SEQUENCE %s IS %s", name, literal(q.Comment))}
+}
+
+// owner of a table; "" where it is not known.
+func (w *writer) owner(of catalog.Ref) string {
+	if t := w.Now.Table(of); t != nil {
+		return t.Owner
+	}
+	return ""
 }
 
 // nextValue is the default that draws from a sequence, as the engine gives it back with

@@ -13,12 +13,14 @@ import (
 // key gives way to it and to the number, and the foreign keys that leaned on the key
 // are re-created.
 func (w *writer) addSurrogateKey(ch change.AddSurrogateKey) {
-	w.buildIndex(ch.Title()+": build the index of the unique constraint", ch.Table, behind(ch.Unique))
+	x := change.ReplaceKey{To: change.Uniqueness{Key: ch.Unique}}.Index(w.Now.Table(ch.Table).Index(ch.From.Index))
+	w.buildIndex(ch.Title()+": build the index of the unique constraint", ch.Table, x)
 	lean := w.leaning(ch.Table, ch.From.Name)
 	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
 	text, _ := c.column(&catalog.Table{}, ch.Column, false)
 	sql := append(lean.drop, dialect.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name)))
 	sql = append(sql, w.usingIndex(ch.Table, ch.Unique, false)...)
+	sql = append(sql, pinned(ch.Table, x)...)
 	sql = append(sql, dialect.Alter(ch.Table, "ADD COLUMN "+text, fmt.Sprintf("ADD CONSTRAINT %s PRIMARY KEY (%s)", ident(ch.Key.Name), idents(ch.Key.Columns))))
 	s := w.Step(ch.Title(), w.Sized(lockRewrite, ch.Table), append(sql, lean.again...)...)
 	s.Tables = append(s.Tables, lean.tables...)
@@ -29,13 +31,19 @@ func (w *writer) addSurrogateKey(ch change.AddSurrogateKey) {
 // dropSurrogateKey goes back the same way.
 func (w *writer) dropSurrogateKey(ch change.Undo[change.AddSurrogateKey]) {
 	of := ch.Of
-	next := behind(of.From)
+	was := behind(of.From)
+	if ch.Before != nil && ch.Before.Index(of.From.Index) != nil {
+		was = ch.Before.Index(of.From.Index)
+	}
+	next := was.Clone()
+	next.Definition = ""
 	next.Name = catalog.NewNames(w.Now, 63).Free(of.Table.Schema, "idx", "nexdal", of.From.Name)
 	w.buildIndex(ch.Title()+": build the index", of.Table, next)
 	lean := w.leaning(of.Table, of.Unique.Name)
 	sql := append(lean.drop, dialect.Alter(of.Table, "DROP COLUMN "+ident(of.Column.Name)), dialect.Alter(of.Table, "DROP CONSTRAINT "+ident(of.Unique.Name)),
 		fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(of.Table.Schema, next.Name), ident(of.From.Name)))
 	sql = append(sql, w.usingIndex(of.Table, of.From, true)...)
+	sql = append(sql, pinned(of.Table, was)...)
 	s := w.Step(ch.Title(), lockTied, append(sql, lean.again...)...)
 	s.Tables = append(s.Tables, lean.tables...)
 	s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", of.Column.Name))

@@ -36,7 +36,6 @@ The fix makes it an identity that goes on where the sequence was, in one transac
 				if t.Kind != catalog.Partitioned && len(p.Lookup.Heirs(t.Ref())) == 0 && !c.Nullable {
 					own := *q
 					own.Identity = true
-					own.Comment = ""
 					found.Fixes = []rule.Fix{{ID: "identity", Title: fmt.Sprintf("make %s an identity", c.Name), Changes: []change.Change{change.SetNumbering{Table: t.Ref(), Column: c.Name,
 						From: change.Numbering{Identity: c.Identity, Default: c.Default, Schema: c.Sequence.Schema, Sequence: q},
 						To:   change.Numbering{Identity: catalog.IdentityByDefault, Schema: c.Sequence.Schema, Sequence: &own}}}}}

@@ -3,6 +3,7 @@ BEGIN;
 LOCK TABLE public.visit IN ACCESS EXCLUSIVE MODE;
 CREATE SEQUENCE public.visit_id_seq AS bigint;
 SELECT setval('public.visit_id_seq', last_value, is_called) FROM public.numbers;
+ALTER SEQUENCE public.visit_id_seq OWNER TO postgres;
 ALTER TABLE public.visit ALTER COLUMN id SET DEFAULT nextval('public.visit_id_seq'::regclass);
 ALTER SEQUENCE public.visit_id_seq OWNED BY public.visit.id;
 COMMIT;

@@ -1,0 +1,115 @@
+package change
+
+import (
+	"fmt"
+	"slices"
+
+	"nexdal/internal/catalog"
+)
+
+// Bar says what leans on an object that the change alters, drops or makes again, and would
+// be broken or lost with it; "" where nothing does. Whatever the engine says leans there
+// bars the change, whether we know its kind or not.
+func Bar(c *catalog.Catalog, ch Change) string {
+	on := func(list []catalog.Dependant, fits func(catalog.Dependant) bool) string {
+		if i := slices.IndexFunc(list, fits); i >= 0 {
+			return fmt.Sprintf("%s %s leans on it", list[i].Kind, list[i].Name)
+		}
+		return ""
+	}
+	any := func(catalog.Dependant) bool { return true }
+	if seq, ok := replaced(c, ch); ok {
+		if why := on(seq.Dependants, any); why != "" {
+			return why
+		}
+	}
+	if v, ok := ch.(ReplaceView); ok {
+		if s := c.Schema(v.Schema); s != nil {
+			if i := slices.IndexFunc(s.Views, func(is *catalog.View) bool { return is.Name == v.Old.Name }); i >= 0 && !sameColumns(v.Old, v.New) {
+				return on(s.Views[i].Dependants, any)
+			}
+		}
+		return ""
+	}
+	if d, ok := ch.(DropObjects); ok {
+		for _, ref := range d.Tables() {
+			if t := c.Table(ref); t != nil {
+				if why := on(t.Dependants, func(x catalog.Dependant) bool { return sent(x) }); why != "" {
+					return why
+				}
+			}
+		}
+		return ""
+	}
+	t := c.Table(ch.On())
+	if t == nil {
+		return ""
+	}
+	column := func(name string) string {
+		return on(t.Dependants, func(d catalog.Dependant) bool {
+			return d.On == "" && (len(d.Columns) == 0 || slices.Contains(d.Columns, name))
+		})
+	}
+	key := func(k *catalog.Key, primary bool) string {
+		return on(t.Dependants, func(d catalog.Dependant) bool {
+			return k != nil && d.On != "" && (d.On == k.Name || d.On == k.Index) || primary && sent(d)
+		})
+	}
+	switch ch := ch.(type) {
+	case AlterType:
+		return column(ch.Column)
+	case DropColumn:
+		return column(ch.Column)
+	case AddColumn: // who receives the table has none of that name
+		return on(t.Dependants, func(d catalog.Dependant) bool { return sent(d) && len(d.Columns) == 0 })
+	case AddSurrogateKey:
+		if why := on(t.Dependants, func(d catalog.Dependant) bool { return sent(d) && len(d.Columns) == 0 }); why != "" {
+			return why
+		}
+		return key(t.PrimaryKey, true)
+	case DropKey:
+		return key(keyNamed(t, ch.Name, ch.Primary), ch.Primary)
+	case ReplaceKey:
+		return key(ch.From.Key, ch.From.Primary)
+	case DropIndex:
+		return on(t.Dependants, func(d catalog.Dependant) bool { return d.On == ch.Name })
+	case PartitionTable, RenameTable:
+		return on(t.Dependants, any)
+	}
+	return ""
+}
+
+// sent reports whether it hands the rows of the table on, or fills it.
+func sent(d catalog.Dependant) bool { return d.Kind == "publication" || d.Kind == "subscription" }
+
+// replaced is the sequence that goes with the change, if one does.
+func replaced(c *catalog.Catalog, ch Change) (*catalog.Sequence, bool) {
+	schema, name := "", ""
+	switch ch := ch.(type) {
+	case DropSequence:
+		schema, name = ch.Schema, ch.Sequence.Name
+	case SetNumbering:
+		schema, name = ch.From.Schema, ch.From.Sequence.Name
+	case MakeIdentity:
+		schema, name = ch.Schema, ch.Sequence.Name
+	default:
+		return nil, false
+	}
+	q, err := sequence(c, schema, name)
+	return q, err == nil
+}
+
+func keyNamed(t *catalog.Table, name string, primary bool) *catalog.Key {
+	if primary {
+		return t.PrimaryKey
+	}
+	if i := slices.IndexFunc(t.UniqueKeys, func(k *catalog.Key) bool { return k.Name == name }); i >= 0 {
+		return t.UniqueKeys[i]
+	}
+	return nil
+}
+
+// sameColumns reports whether a view keeps its columns, and so can be replaced in place.
+func sameColumns(a, b *catalog.View) bool {
+	return len(b.Columns) >= len(a.Columns) && slices.EqualFunc(a.Columns, b.Columns[:len(a.Columns)], func(x, y *catalog.ViewColumn) bool { return x.Name == y.Name && x.Type == y.Type })
+}

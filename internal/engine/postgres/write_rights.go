@@ -1,0 +1,116 @@
+package postgres
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
+
+// rights are the statements that give an object its owner, its grants and its security
+// labels; kind is the engine's word for it, as "SEQUENCE". What it was given when it was
+// made, by the default privileges of whoever runs the script, is taken back. One that
+// belongs to a column has the owner of its table.
+func (w *writer) rights(kind, name string, r catalog.Rights, belongs bool) []string {
+	var sql []string
+	if r.Owner != "" && !belongs {
+		sql = append(sql, fmt.Sprintf("ALTER %s %s OWNER TO %s", kind, name, ident(r.Owner)))
+	}
+	altered := slices.ContainsFunc(w.From.Settings, func(s catalog.Setting) bool { return s.Name == defaultPrivileges })
+	if altered || r.Granted {
+		sql = append(sql, revoked(kind, name, r))
+	}
+	return append(sql, granted(kind, name, r)...)
+}
+
+// revoked takes back what an object was granted when it was made; its owner's own rights
+// stay, unless they were granted explicitly.
+func revoked(kind, name string, r catalog.Rights) string {
+	but := ""
+	if !r.Granted {
+		but = " AND a.grantee <> c.relowner"
+	}
+	return fmt.Sprintf(`DO $nexdal$ DECLARE g record; BEGIN
+  FOR g IN SELECT DISTINCT CASE a.grantee WHEN 0 THEN 'PUBLIC' ELSE quote_ident(r.rolname) END AS who
+      FROM pg_class c, aclexplode(coalesce(c.relacl, acldefault(CASE c.relkind WHEN 'S' THEN 's'::"char" ELSE 'r' END, c.relowner))) a LEFT JOIN pg_roles r ON r.oid = a.grantee WHERE c.oid = %s::regclass%s LOOP
+    EXECUTE format('REVOKE ALL ON %%s FROM %%s', %s, g.who);
+  END LOOP;
+END $nexdal$`, literal(name), but, literal(onKind(kind)+name))
+}
+
+// onKind is the word that GRANT and REVOKE take; they take views for tables.
+func onKind(kind string) string {
+	if kind == "SEQUENCE" {
+		return "SEQUENCE "
+	}
+	return ""
+}
+
+// granted are the grants, those of one grantor to one role in one statement, and the
+// security labels.
+func granted(kind, name string, r catalog.Rights) []string {
+	var sql []string
+	for i := 0; i < len(r.Grants); {
+		g := r.Grants[i]
+		var what []string
+		n := i
+		for ; n < len(r.Grants) && r.Grants[n].By == g.By && r.Grants[n].Column == g.Column && r.Grants[n].To == g.To; n++ {
+		}
+		for _, again := range []bool{false, true} {
+			what = nil
+			for _, x := range r.Grants[i:n] {
+				if x.Grantable == again {
+					one := x.What
+					if g.Column != "" {
+						one += " (" + ident(g.Column) + ")"
+					}
+					what = append(what, one)
+				}
+			}
+			if what == nil {
+				continue
+			}
+			to := "PUBLIC"
+			if g.To != "" {
+				to = ident(g.To)
+			}
+			one := fmt.Sprintf("GRANT %s ON %s%s TO %s", strings.Join(what, ", "), onKind(kind), name, to)
+			if again {
+				one += " WITH GRANT OPTION"
+			}
+			if g.By != "" {
+				sql = append(sql, "SET LOCAL ROLE "+ident(g.By), one, "RESET ROLE")
+			} else {
+				sql = append(sql, one)
+			}
+		}
+		i = n
+	}
+	for _, l := range r.SecurityLabels {
+		on := kind + " " + name
+		if l.Column != "" {
+			on = "COLUMN " + name + "." + ident(l.Column)
+		}
+		sql = append(sql, fmt.Sprintf("SECURITY LABEL FOR %s ON %s IS %s", ident(l.Provider), on, literal(l.Label)))
+	}
+	return sql
+}
+
+// pinned are the statements that let a table stand on an index again, where it did:
+// CLUSTER's order and the identity that rows are published by.
+func pinned(table catalog.Ref, x *catalog.Index) []string {
+	switch x.Pinned {
+	case pinnedReplica:
+		return []string{dialect.Alter(table, "REPLICA IDENTITY USING INDEX "+ident(x.Name))}
+	case pinnedCluster:
+		return []string{dialect.Alter(table, "CLUSTER ON "+ident(x.Name))}
+	}
+	return nil
+}
+
+// What an index may be pinned for.
+const (
+	pinnedReplica = "replica identity"
+	pinnedCluster = "clustering order"
+)

@@ -60,10 +60,10 @@ func Bar(c *catalog.Catalog, ch Change) string {
 		return column(ch.Column)
 	case DropColumn:
 		return column(ch.Column)
-	case AddColumn: // who receives the table has none of that name
-		return on(t.Dependants, func(d catalog.Dependant) bool { return sent(d) && len(d.Columns) == 0 })
+	case AddColumn:
+		return on(t.Dependants, widened)
 	case AddSurrogateKey:
-		if why := on(t.Dependants, func(d catalog.Dependant) bool { return sent(d) && len(d.Columns) == 0 }); why != "" {
+		if why := on(t.Dependants, widened); why != "" {
 			return why
 		}
 		return key(t.PrimaryKey, true)
@@ -81,6 +81,12 @@ func Bar(c *catalog.Catalog, ch Change) string {
 
 // sent reports whether it hands the rows of the table on, or fills it.
 func sent(d catalog.Dependant) bool { return d.Kind == "publication" || d.Kind == "subscription" }
+
+// widened reports whether it suffers from a further column: who receives the table has none
+// of that name, and values of its row type are kept without it.
+func widened(d catalog.Dependant) bool {
+	return len(d.Columns) == 0 && (sent(d) || d.Kind == "column of")
+}
 
 // replaced is the sequence that goes with the change, if one does.
 func replaced(c *catalog.Catalog, ch Change) (*catalog.Sequence, bool) {

@@ -123,9 +123,27 @@ func (h *fixPlanning) take(findings []Finding) {
 			continue
 		}
 		for _, ch := range f.Fixes[0].Changes {
-			h.items = append(h.items, change.Item{Change: ch, Answers: []string{f.ID()}})
+			h.add(change.Item{Change: ch, Answers: []string{f.ID()}})
 		}
 	}
+}
+
+// add adds one change. Of two keys on the same columns one is enough: a primary key keeps
+// them unique as well.
+func (h *fixPlanning) add(it change.Item) {
+	k, ok := it.Change.(change.AddKey)
+	i := slices.IndexFunc(h.items, func(o change.Item) bool {
+		other, is := o.Change.(change.AddKey)
+		return ok && is && other.Table == k.Table && catalog.SameColumns(other.Key.Columns, k.Key.Columns)
+	})
+	if i < 0 {
+		h.items = append(h.items, it)
+		return
+	}
+	if k.Primary {
+		h.items[i].Change = k
+	}
+	h.items[i].Answers = change.Union(h.items[i].Answers, it.Answers)
 }
 
 // order plans what was gathered. A finding one of whose changes does not fit

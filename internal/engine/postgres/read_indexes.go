@@ -56,6 +56,8 @@ func (r *reader) readIndexes() {
 		x := &catalog.Index{Name: v.text(2), Origin: catalog.ByPerson, Method: methods[v.oid(3)], Unique: v.is(4), Invalid: !v.is(5), Inherited: v.is(8),
 			NullsNotDistinct: v.is(16), Storage: v.text(17), Tablespace: r.spaces[v.oid(18)], Comment: r.comments[object{class: classClass, oid: oid}]}
 		switch {
+		case v.is(6) && v.is(7):
+			x.Pinned = pinnedReplica + ", " + pinnedCluster
 		case v.is(6):
 			x.Pinned = pinnedReplica
 		case v.is(7):

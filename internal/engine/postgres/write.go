@@ -102,7 +102,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.DropKey:
 		for _, k := range t.Keys() {
-			if x := t.Index(k.Index); k.Name == ch.Name && x != nil && x.Pinned == pinnedReplica {
+			if x := t.Index(k.Index); k.Name == ch.Name && x != nil && strings.Contains(x.Pinned, pinnedReplica) {
 				return replicaIdentity
 			}
 		}
@@ -110,7 +110,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return "the key of a partitioned table could not be put back under the names that its partitions have it by"
 		}
 	case change.DropIndex:
-		if x := t.Index(ch.Name); x != nil && x.Pinned == pinnedReplica {
+		if x := t.Index(ch.Name); x != nil && strings.Contains(x.Pinned, pinnedReplica) {
 			return replicaIdentity
 		}
 		if t.Kind == catalog.Partitioned {

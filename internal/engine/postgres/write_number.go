@@ -38,7 +38,7 @@ func (w *writer) setNumbering(ch change.SetNumbering) {
 		return
 	}
 	sql := []string{lock,
-		fmt.Sprintf("CREATE SEQUENCE %s %s", was, typed(new)),
+		newSequence(was, new),
 		fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(was), qualified(ch.From.Schema, old.Name)),
 		dialect.Alter(ch.Table, column+" DROP IDENTITY"),
 		fmt.Sprintf("ALTER SEQUENCE %s RENAME TO %s", was, ident(new.Name))}
@@ -50,11 +50,7 @@ func (w *writer) setNumbering(ch change.SetNumbering) {
 func (w *writer) createSequence(ch change.CreateSequence) {
 	q := ch.Sequence
 	name := qualified(ch.Schema, q.Name)
-	unlogged := ""
-	if q.Unlogged {
-		unlogged = "UNLOGGED "
-	}
-	sql := []string{fmt.Sprintf("CREATE %sSEQUENCE %s %s", unlogged, name, typed(q))}
+	sql := []string{newSequence(name, q)}
 	if q.Last != nil {
 		sql = append(sql, fmt.Sprintf("SELECT setval(%s, %d)", literal(name), *q.Last))
 	}

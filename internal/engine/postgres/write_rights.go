@@ -100,13 +100,14 @@ func granted(kind, name string, r catalog.Rights) []string {
 // pinned are the statements that let a table stand on an index again, where it did:
 // CLUSTER's order and the identity that rows are published by.
 func pinned(table catalog.Ref, x *catalog.Index) []string {
-	switch x.Pinned {
-	case pinnedReplica:
-		return []string{dialect.Alter(table, "REPLICA IDENTITY USING INDEX "+ident(x.Name))}
-	case pinnedCluster:
-		return []string{dialect.Alter(table, "CLUSTER ON "+ident(x.Name))}
+	var sql []string
+	if strings.Contains(x.Pinned, pinnedReplica) {
+		sql = append(sql, dialect.Alter(table, "REPLICA IDENTITY USING INDEX "+ident(x.Name)))
 	}
-	return nil
+	if strings.Contains(x.Pinned, pinnedCluster) {
+		sql = append(sql, dialect.Alter(table, "CLUSTER ON "+ident(x.Name)))
+	}
+	return sql
 }
 
 // What an index may be pinned for.

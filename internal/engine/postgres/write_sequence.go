@@ -51,7 +51,7 @@ func (w *writer) splitSequence(ch change.SplitSequence) {
 	rights.Owner = w.owner(ch.Table)
 	w.Step(ch.Title(), lockExclusive, slices.Concat([]string{
 		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(ch.Table)),
-		fmt.Sprintf("CREATE SEQUENCE %s %s", own, typed(ch.Own)),
+		newSequence(own, ch.Own),
 		fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(own), shared)},
 		w.rights("SEQUENCE", own, rights, false), []string{
 			dialect.Alter(ch.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(ch.Column), ch.To)),
@@ -90,12 +90,21 @@ func (w *writer) numberByTrigger(ch change.Undo[change.MakeIdentity]) {
 	of := ch.Of
 	again := qualified(of.Schema, of.Sequence.Name)
 	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(of.Table)),
-		fmt.Sprintf("CREATE SEQUENCE %s %s", again, typed(of.Sequence)),
+		newSequence(again, of.Sequence),
 		fmt.Sprintf("DO $nexdal$ BEGIN EXECUTE (SELECT format('SELECT setval(%%L, last_value, is_called) FROM %%s', %s, pg_get_serial_sequence(%s, %s))); END $nexdal$", literal(again), literal(relation(of.Table)), literal(of.Column)),
 		dialect.Alter(of.Table, "ALTER COLUMN "+ident(of.Column)+" DROP IDENTITY"),
 		stable(of.Trigger.Definition)}
 	sql = append(sql, w.asItWas(again, of.Sequence)...)
 	w.Step(ch.Title(), lockExclusive, sql...)
+}
+
+// newSequence makes a sequence.
+func newSequence(name string, q *catalog.Sequence) string {
+	unlogged := ""
+	if q.Unlogged {
+		unlogged = "UNLOGGED "
+	}
+	return fmt.Sprintf("CREATE %sSEQUENCE %s %s", unlogged, name, typed(q))
 }
 
 // asItWas gives a sequence that was made again the owner, the column that it belongs to,

@@ -41,8 +41,11 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 		found.Severity = rule.Notice // it would tell the planner alone
 	}
 	found.Fixes = promotions(p, t)
-	if len(found.Fixes) > 0 {
-		found.Message = "has no primary key, though " + promotable(t)[0].says() + " would serve"
+	counted := numberedColumn(p, t)
+	if list := promotable(t); len(found.Fixes) > 0 && len(list) > 0 {
+		found.Message = "has no primary key, though " + list[0].says() + " would serve"
+	} else if counted != nil {
+		found.Message = fmt.Sprintf("has no primary key, though %s, which the engine numbers, would serve", counted.Name)
 	} else if k := withNulls(t); k != nil {
 		found.Message = fmt.Sprintf("has no primary key; the unique key (%s) lets nulls in, and so rows that are alike", strings.Join(k.Columns, ", "))
 		found.Columns = k.Columns
@@ -57,6 +60,9 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 		}
 	case len(p.Lookup.Heirs(t.Ref())) > 0 || len(t.Inherits) > 0:
 		found.Advice = "the table takes part in inheritance, and a key binds one table alone; choose keys for all of them together"
+	case counted != nil:
+		found.Fixes = append(append(found.Fixes, rule.Fix{ID: "numbered", Title: fmt.Sprintf("make (%s), which the engine numbers, the primary key", counted.Name),
+			Changes: []change.Change{change.AddKey{Table: t.Ref(), Key: primaryKey(p, t, []string{counted.Name}), Primary: true}}}), shown(p, t)...)
 	default:
 		found.Fixes = append(append(found.Fixes, generated(p, t)), shown(p, t)...)
 	}
@@ -87,6 +93,23 @@ func shown(p *rule.Pass, t *catalog.Table) []rule.Fix {
 		fixes = append(fixes, fix)
 	}
 	return fixes
+}
+
+// numberedColumn is a required column that the engine numbers, which a second number would
+// only repeat; nil where there is none, or the data holds one of its numbers twice.
+func numberedColumn(p *rule.Pass, t *catalog.Table) *catalog.Column {
+	for _, c := range t.Columns {
+		if c.Nullable || c.Inherited || c.Identity != catalog.IdentityAlways && c.Identity != catalog.IdentityByDefault && c.Identity != catalog.IdentitySequence {
+			continue
+		}
+		if p.Data == nil {
+			return c
+		}
+		if f := p.Data.Column(t, c.Name); f == nil || f.Distinct == nil || *f.Distinct >= f.Rows {
+			return c
+		}
+	}
+	return nil
 }
 
 // withNulls returns a unique key that would serve except for its nullable
@@ -129,12 +152,12 @@ func promotable(t *catalog.Table) []candidate {
 	var all []candidate
 	for _, k := range t.UniqueKeys {
 		x := t.Index(k.Index)
-		if t.NotNull(k.Columns) && !k.Deferrable && (x == nil || !x.Invalid && len(x.Include) == 0) {
+		if t.NotNull(k.Columns) && !k.Deferrable && (x == nil || !x.Invalid) {
 			all = append(all, candidate{change.Uniqueness{Key: k}})
 		}
 	}
 	for _, x := range t.Indexes {
-		if x.Unique && x.Origin == catalog.ByPerson && plain(t, x) && t.NotNull(x.Columns()) {
+		if x.Unique && x.Origin == catalog.ByPerson && (plain(t, x) || ordered(t, x)) && t.NotNull(x.Columns()) {
 			all = append(all, candidate{change.Uniqueness{Index: x}})
 		}
 	}
@@ -145,15 +168,20 @@ func promotable(t *catalog.Table) []candidate {
 // plain reports whether the index could stand behind a constraint: whole,
 // ascending, on columns alone, in their own collation.
 func plain(t *catalog.Table, x *catalog.Index) bool {
-	if x.Invalid || x.Inherited || x.Predicate != "" || len(x.Include) > 0 || x.Pinned != "" || x.Method != "btree" {
-		return false
-	}
-	for _, p := range x.Parts {
-		if p != (catalog.IndexPart{Column: p.Column}) || t.Column(p.Column) == nil {
-			return false
-		}
-	}
-	return true
+	return sortedBy(t, x, func(p catalog.IndexPart) catalog.IndexPart { return catalog.IndexPart{Column: p.Column} })
+}
+
+// ordered reports whether the index keeps its columns unique as well, though no
+// constraint can stand on it for the order that it is in.
+func ordered(t *catalog.Table, x *catalog.Index) bool {
+	return !plain(t, x) && sortedBy(t, x, func(p catalog.IndexPart) catalog.IndexPart {
+		return catalog.IndexPart{Column: p.Column, Descending: p.Descending, Nulls: p.Nulls}
+	})
+}
+
+func sortedBy(t *catalog.Table, x *catalog.Index, as func(catalog.IndexPart) catalog.IndexPart) bool {
+	return !x.Invalid && !x.Inherited && x.Predicate == "" && x.Method == "btree" &&
+		!slices.ContainsFunc(x.Parts, func(p catalog.IndexPart) bool { return p != as(p) || t.Column(p.Column) == nil })
 }
 
 func promotions(p *rule.Pass, t *catalog.Table) []rule.Fix {
@@ -167,8 +195,11 @@ func promotions(p *rule.Pass, t *catalog.Table) []rule.Fix {
 			id = fmt.Sprintf("promote%d", i+1)
 		}
 		k := primaryKey(p, t, c.columns())
-		fixes = append(fixes, rule.Fix{ID: id, Title: fmt.Sprintf("make (%s) the primary key", strings.Join(k.Columns, ", ")),
-			Changes: []change.Change{change.ReplaceKey{Table: t.Ref(), From: c.Uniqueness, To: change.Uniqueness{Primary: true, Key: k}}}})
+		var ch change.Change = change.ReplaceKey{Table: t.Ref(), From: c.Uniqueness, To: change.Uniqueness{Primary: true, Key: k}}
+		if c.Index != nil && !plain(t, c.Index) {
+			ch = change.AddKey{Table: t.Ref(), Key: k, Primary: true} // beside it
+		}
+		fixes = append(fixes, rule.Fix{ID: id, Title: fmt.Sprintf("make (%s) the primary key", strings.Join(k.Columns, ", ")), Changes: []change.Change{ch}})
 	}
 	return fixes
 }

@@ -1,0 +1,254 @@
+package test
+
+import (
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"nexdal/test/server"
+)
+
+// A witness is a database that somebody else tells the state of: the engine's own dump,
+// and statements as ordinary users send them.
+type witness interface {
+	source() string
+	dump(t *testing.T) string            // structure, rows, rights
+	say(role, statement string) error    // within a transaction that is rolled back
+	client(path string) (string, error)  // runs a script file by the engine's own client
+	rights(dump string) (lines []string) // what hangs on objects: grants, comments and the like
+}
+
+var (
+	asRole = regexp.MustCompile(`(?m)^-- as (\w*): (.+)$`)
+	goes   = regexp.MustCompile(`(?m)^-- goes: (.+)$`)
+	withIt = regexp.MustCompile(`(?m)^-- with: (.+)$`)
+)
+
+// TestNasty fixes what can be fixed in databases as others make them, and takes it back.
+// The engine's own dump has to be the one that it was; what hangs on the objects (grants,
+// comments, owners) is there after the fix as well, unless a line of the script says
+// "-- goes: regexp"; and what users send ("-- as ROLE: statement") works throughout.
+func TestNasty(t *testing.T) {
+	t.Parallel()
+	paths, err := filepath.Glob("testdata/nasty/*.sql")
+	if err != nil || len(paths) == 0 {
+		t.Fatalf("no scripts: %v", err)
+	}
+	for _, path := range paths {
+		name := strings.TrimSuffix(filepath.Base(path), ".sql")
+		t.Run(name, func(t *testing.T) {
+			t.Parallel()
+			text, err := os.ReadFile(path)
+			if err != nil {
+				t.Fatal(err)
+			}
+			build := map[string]func(*testing.T, string) witness{"postgres": nastyPostgres, "mariadb": nastyMariaDB, "sqlite": nastySQLite}[strings.TrimPrefix(filepath.Ext(name), ".")]
+			holds(t, build(t, string(text)), string(text), false)
+			holds(t, build(t, string(text)), string(text), true)
+		})
+	}
+}
+
+// holds goes there and back, by nexdal run or by the engine's own client.
+func holds(t *testing.T, w witness, text string, client bool) {
+	t.Helper()
+	folder := t.TempDir()
+	users := func(when string) {
+		t.Helper()
+		for _, m := range asRole.FindAllStringSubmatch(text, -1) {
+			if err := w.say(m[1], m[2]); err != nil {
+				t.Errorf("%s, %s cannot: %s: %v", when, m[1], m[2], err)
+			}
+		}
+	}
+	users("before the fix")
+	before := w.dump(t)
+	must(t, folder, "probe", w.source(), "-o", "evidence.json")
+	more := []string{"--proposals"}
+	for _, m := range withIt.FindAllStringSubmatch(text, -1) {
+		more = append(more, strings.Fields(m[1])...)
+	}
+	must(t, folder, append([]string{"script", "fix", w.source(), "--evidence", "evidence.json", "-o", "fix.sql"}, more...)...)
+	carry := func(script string) {
+		t.Helper()
+		if client {
+			if out, err := w.client(filepath.Join(folder, script)); err != nil {
+				t.Fatalf("%s by the client: %v: %s\n%s", script, err, out, read(t, filepath.Join(folder, script)))
+			}
+			return
+		}
+		if r := nexdal(t, folder, "run", script, "--on", w.source(), "--yes"); r.status != 0 || !strings.Contains(r.out, "nothing else has moved") {
+			t.Fatalf("%s: %s%s\n%s", script, r.out, r.err, read(t, filepath.Join(folder, script)))
+		}
+	}
+	carry("fix.sql")
+	users("after the fix")
+	lost := slices.DeleteFunc(w.rights(before), func(line string) bool {
+		return slices.Contains(w.rights(w.dump(t)), line) || slices.ContainsFunc(goes.FindAllStringSubmatch(text, -1), func(m []string) bool { return regexp.MustCompile(m[1]).MatchString(line) })
+	})
+	if len(lost) > 0 {
+		t.Errorf("after the fix these are gone:\n%s", strings.Join(lost, "\n"))
+	}
+	carry("fix.reversal.sql")
+	users("after the reversal")
+	if after := w.dump(t); after != before {
+		t.Errorf("the reversal leaves another database:\n%s", changedLines(before, after))
+	}
+}
+
+// changedLines are those that one text alone has.
+func changedLines(before, after string) string {
+	count := map[string]int{}
+	for line := range strings.Lines(before) {
+		count[line]++
+	}
+	var b strings.Builder
+	for line := range strings.Lines(after) {
+		if count[line]--; count[line] < 0 {
+			b.WriteString("+ " + line)
+		}
+	}
+	for line := range strings.Lines(before) {
+		if count[line] > 0 {
+			count[line]--
+			b.WriteString("- " + line)
+		}
+	}
+	if b.Len() == 0 {
+		return "the same lines in another order"
+	}
+	return b.String()
+}
+
+type ofPostgres struct {
+	p    *server.Postgres
+	name string
+	test *testing.T
+}
+
+func nastyPostgres(t *testing.T, text string) witness {
+	p := server.StartPostgres(t)
+	w := ofPostgres{p, p.Database(t), t}
+	p.Query(t, w.name, text)
+	return w
+}
+
+func (w ofPostgres) source() string { return w.p.URL(w.name) }
+
+var notStructure = regexp.MustCompile(`(?m)^(--.*|\\(un)?restrict .*|SELECT pg_catalog\.setval.*)\n`)
+
+func (w ofPostgres) dump(t *testing.T) string {
+	t.Helper()
+	tool, err := server.Tool("pg_dump")
+	if err != nil {
+		t.Fatal(err)
+	}
+	out, err := exec.Command(tool, "-h", w.p.Folder, "-U", "postgres", w.name).CombinedOutput()
+	if err != nil {
+		t.Fatalf("pg_dump: %s", out)
+	}
+	return notStructure.ReplaceAllString(string(out), "")
+}
+
+func (w ofPostgres) say(role, statement string) error {
+	set := ""
+	if role != "" {
+		set = "SET LOCAL ROLE " + role + ";"
+	}
+	out, err := exec.Command(server.Psql(), "-X", "-q", "-v", "ON_ERROR_STOP=1", "-h", w.p.Folder, "-U", "postgres", "-d", w.name, "-c", "BEGIN; "+set+" "+strings.TrimSuffix(statement, ";")+"; ROLLBACK").CombinedOutput()
+	if err != nil {
+		return &exec.Error{Name: strings.TrimSpace(string(out)), Err: err}
+	}
+	return nil
+}
+
+func (w ofPostgres) client(path string) (string, error) { return w.p.File(w.name, path) }
+
+var rightsOfPostgres = regexp.MustCompile(`(?m)^(GRANT|REVOKE|COMMENT ON|SECURITY LABEL|CREATE (POLICY|RULE|PUBLICATION|STATISTICS)|ALTER PUBLICATION|ALTER DEFAULT PRIVILEGES|ALTER .* (OWNER TO|CLUSTER ON|REPLICA IDENTITY|SET STORAGE|SET COMPRESSION|SET STATISTICS)) .*$`)
+
+func (w ofPostgres) rights(dump string) []string { return rightsOfPostgres.FindAllString(dump, -1) }
+
+type ofMariaDB struct {
+	m    *server.MariaDB
+	name string
+}
+
+func nastyMariaDB(t *testing.T, text string) witness {
+	m := server.StartMariaDB(t)
+	w := ofMariaDB{m, m.Database(t)}
+	path := filepath.Join(t.TempDir(), "nasty.sql")
+	write(t, path, text)
+	if out, err := m.File(w.name, path); err != nil {
+		t.Fatalf("%v: %s", err, out)
+	}
+	return w
+}
+
+func (w ofMariaDB) source() string { return w.m.URL(w.name) }
+
+func (w ofMariaDB) dump(t *testing.T) string {
+	t.Helper()
+	out, err := exec.Command("mariadb-dump", "--no-defaults", "-u", "root", "-S", w.m.Socket(), "--routines", "--events", "--triggers", "--skip-comments", "--skip-extended-insert", "--complete-insert", w.name).CombinedOutput()
+	if err != nil {
+		t.Fatalf("mariadb-dump: %s", out)
+	}
+	privileges, err := exec.Command("mariadb", "--no-defaults", "-u", "root", "-S", w.m.Socket(), "-N", "-e",
+		"SELECT 'PRIVILEGE', grantee, table_name, privilege_type FROM information_schema.table_privileges WHERE table_schema = '"+w.name+"' UNION ALL SELECT 'PRIVILEGE', grantee, CONCAT(table_name, '.', column_name), privilege_type FROM information_schema.column_privileges WHERE table_schema = '"+w.name+"' ORDER BY 1, 2, 3, 4").CombinedOutput()
+	if err != nil {
+		t.Fatalf("privileges: %s", privileges)
+	}
+	return regexp.MustCompile(` AUTO_INCREMENT=\d+`).ReplaceAllString(string(out), "") + string(privileges)
+}
+
+func (w ofMariaDB) say(role, statement string) error {
+	user := role
+	if user == "" {
+		user = "root"
+	}
+	out, err := exec.Command("mariadb", "--no-defaults", "-u", user, "-S", w.m.Socket(), w.name, "-e", "BEGIN; "+strings.TrimSuffix(statement, ";")+"; ROLLBACK").CombinedOutput()
+	if err != nil {
+		return &exec.Error{Name: strings.TrimSpace(string(out)), Err: err}
+	}
+	return nil
+}
+
+func (w ofMariaDB) client(path string) (string, error) { return w.m.File(w.name, path) }
+
+var rightsOfMariaDB = regexp.MustCompile(`(?m)^(PRIVILEGE\t.*|.*DEFINER=.*)$`)
+
+func (w ofMariaDB) rights(dump string) []string { return rightsOfMariaDB.FindAllString(dump, -1) }
+
+type ofSQLite struct{ path string }
+
+func nastySQLite(t *testing.T, text string) witness {
+	path := filepath.Join(t.TempDir(), "nasty.db")
+	sqlite(t, path, text)
+	return ofSQLite{path}
+}
+
+func (w ofSQLite) source() string { return w.path }
+
+func (w ofSQLite) dump(t *testing.T) string {
+	t.Helper()
+	return sqlite(t, w.path, ".dump\nPRAGMA user_version; PRAGMA application_id;")
+}
+
+func (w ofSQLite) say(_, statement string) error {
+	c := exec.Command("sqlite3", "-bail", w.path)
+	c.Stdin = strings.NewReader("PRAGMA foreign_keys = ON; BEGIN; " + strings.TrimSuffix(statement, ";") + "; ROLLBACK;")
+	if out, err := c.CombinedOutput(); err != nil {
+		return &exec.Error{Name: strings.TrimSpace(string(out)), Err: err}
+	}
+	return nil
+}
+
+func (w ofSQLite) client(path string) (string, error) {
+	out, err := exec.Command("sqlite3", "-bail", w.path, ".read "+path).CombinedOutput()
+	return string(out), err
+}
+
+func (w ofSQLite) rights(string) []string { return nil }

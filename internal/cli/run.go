@@ -13,6 +13,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
 	"nexdal/internal/job"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
@@ -101,6 +102,7 @@ func (r *running) script(ctx context.Context, path string) error {
 	if err != nil {
 		return wrong("%v", err)
 	}
+	s.Limit(all.ByName(s.Engine.Name), r.LockTimeout, r.Timeout)
 	c := &run.Run{Script: s, On: target, Journal: journal, From: r.from, Upto: r.upto, Tries: r.tries}
 	if r.from == 0 {
 		if c.From, c.Doubt, err = journal.Next(); err != nil {

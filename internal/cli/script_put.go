@@ -27,6 +27,8 @@ func (a *app) putScripts(source, output string, pair *script.Pair) error {
 		address = "" // a survey says nothing of where the database is
 	}
 	forth, back := pair.Forth, pair.Back
+	forth.Limit(w, a.LockTimeout, a.Timeout)
+	back.Limit(w, a.LockTimeout, a.Timeout)
 	forth.Program, back.Program = "nexdal "+version(), "nexdal "+version()
 	put := func(path, text string) error {
 		return a.emit(path, func(out io.Writer) error {

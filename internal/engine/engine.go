@@ -146,6 +146,14 @@ type Writer interface {
 	Write(from, to *catalog.Catalog, plan change.Plan) (*Work, error)
 }
 
+// A Limiter is a writer whose scripts say how long they wait.
+type Limiter interface {
+	Writer
+	// Limits are the statements that say how long a step may wait for a lock and how
+	// long a statement may take. Zero times give those that Write puts into a script.
+	Limits(lock, statement time.Duration) []string
+}
+
 // A Creator is an engine that writes out a whole structure, to be made in an
 // empty database.
 type Creator interface {

@@ -66,6 +66,11 @@ func (f *FailedError) Unwrap() error { return f.Err }
 // them before the first step, and returns a *BlockedError for the first that the
 // data answers with rows.
 func (r *Run) Preflight(ctx context.Context) error {
+	if len(r.Script.Preflight) > 0 { // a question waits no longer than a step
+		if err := r.setUp(ctx); err != nil {
+			return fmt.Errorf("before the pre-flight: %w", err)
+		}
+	}
 	for _, q := range r.Script.Preflight {
 		if q.Step < r.From || r.Upto > 0 && q.Step > r.Upto || q.Step == r.From && r.Doubt {
 			continue // done, not asked for, or perhaps done
@@ -81,13 +86,21 @@ func (r *Run) Preflight(ctx context.Context) error {
 	return nil
 }
 
+// setUp prepares the session as the script asks.
+func (r *Run) setUp(ctx context.Context) error {
+	for _, sql := range r.Script.Setup {
+		if err := r.On.Exec(ctx, sql); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 // Steps carries the steps out, one after another, and stops at the first that
 // fails. Each is written to the journal before it begins and after it ends.
 func (r *Run) Steps(ctx context.Context) error {
-	for _, sql := range r.Script.Setup {
-		if err := r.On.Exec(ctx, sql); err != nil {
-			return &FailedError{Step: r.From, State: Untouched, Err: err}
-		}
+	if err := r.setUp(ctx); err != nil {
+		return &FailedError{Step: r.From, State: Untouched, Err: err}
 	}
 	last := len(r.Script.Steps)
 	if r.Upto > 0 {
@@ -226,8 +239,8 @@ func (r *Run) failed(ctx context.Context, n int, st *engine.Step, at int, err er
 		} else {
 			f.Hint = fmt.Sprintf("what it left was cleared away; run it again to go on from step %d", n)
 		}
-		if at > 0 { // what is cleared away need not be all that the statements before did
-			f.State, f.Hint = Unknown, fmt.Sprintf("what its first %d statements did may stand; run it again, and step %d is seen to", at, n)
+		if clean := f.State == Undone; at > 0 && clean { // it need not be all that the statements before did
+			f.State, f.Hint = Unknown, fmt.Sprintf("what its first %d statements did was cleared away as far as that goes (%s); run it again, and step %d is seen to", at, st.CleanUp, n)
 		}
 	case at > 0:
 		f.State, f.Hint = Unknown, fmt.Sprintf("its first %d statements stand; run it again, and step %d is seen to", at, n)

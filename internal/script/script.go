@@ -6,7 +6,9 @@ package script
 import (
 	"crypto/sha256"
 	"encoding/hex"
+	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"time"
 
@@ -37,6 +39,30 @@ type Script struct {
 	Places    []string      // for each step, where in the other file it is taken back
 	Dialect   sqllex.Dialect
 	engine.Work
+}
+
+// Limit lets the script wait for locks, and statements take, as long as is said; zero: as
+// the engine has it.
+func (s *Script) Limit(e engine.Engine, lock, statement time.Duration) {
+	l, ok := e.(engine.Limiter)
+	if !ok || lock == 0 && statement == 0 {
+		return
+	}
+	was, is := l.Limits(0, 0), l.Limits(lock, statement)
+	replace := func(sql []string) {
+		for i := range sql {
+			if n := slices.Index(was, sql[i]); n >= 0 {
+				sql[i] = is[n]
+			}
+		}
+	}
+	replace(s.Setup)
+	for i := range s.Steps {
+		replace(s.Steps[i].SQL)
+	}
+	if lock > 0 && s.Waits != "" {
+		s.Waits = fmt.Sprintf("%s for a lock, then the step fails without trace; nexdal run tries it again", lock)
+	}
 }
 
 // digest tells whether somebody has changed statements.

@@ -22,6 +22,9 @@ type Dialect struct {
 	Quoting  sqllex.Quoting
 	Lexis    sqllex.Dialect // how its expressions are cut
 	Relation func(catalog.Ref) string
+	// Own is what the table's own rows are asked from, where its name stands for those of
+	// others too, as of those that inherit it. Nil: its name.
+	Own func(*catalog.Table) string
 	Text     string // a cast to text, of %s
 	Length   string // the letters of the text %s
 	// Number and Date are conditions: the text %[1]s reads as one.
@@ -93,7 +96,7 @@ func (a *asker) from(p evidence.Part, columns []string, name string) string {
 	if p.Sample > 0 {
 		return a.d.Sample(p.Table, columns, p.Sample) + " " + name
 	}
-	return a.d.Relation(p.Table.Ref()) + " " + name
+	return a.own(p.Table) + " " + name
 }
 
 func names(columns []*catalog.Column) []string {
@@ -102,6 +105,14 @@ func names(columns []*catalog.Column) []string {
 		all[i] = c.Name
 	}
 	return all
+}
+
+// own is what the table's own rows are asked from.
+func (a *asker) own(t *catalog.Table) string {
+	if a.d.Own != nil {
+		return a.d.Own(t)
+	}
+	return a.d.Relation(t.Ref())
 }
 
 func (a *asker) text(value string) string { return fmt.Sprintf(a.d.Text, value) }
@@ -138,7 +149,7 @@ const inOne = 60
 
 // There asks for no row.
 func (a *asker) There(ctx context.Context, t *catalog.Table) error {
-	_, err := a.ask(ctx, "SELECT 1 FROM "+a.d.Relation(t.Ref())+" WHERE 1 = 0", 1)
+	_, err := a.ask(ctx, "SELECT 1 FROM "+a.own(t)+" WHERE 1 = 0", 1)
 	return err
 }
 
@@ -269,7 +280,7 @@ func (a *asker) Values(ctx context.Context, t *catalog.Table, columns []*catalog
 	parts := make([]string, len(columns))
 	for i, c := range columns {
 		name := a.d.Quoting.Ident(c.Name)
-		parts[i] = fmt.Sprintf("SELECT %d AS i, %s AS v FROM (SELECT DISTINCT %s FROM %s WHERE %s IS NOT NULL) x%d", i, a.text(name), name, a.d.Relation(t.Ref()), name, i)
+		parts[i] = fmt.Sprintf("SELECT %d AS i, %s AS v FROM (SELECT DISTINCT %s FROM %s WHERE %s IS NOT NULL) x%d", i, a.text(name), name, a.own(t), name, i)
 	}
 	rows, err := a.ask(ctx, strings.Join(parts, "\nUNION ALL ")+"\nORDER BY 1, 2", most*len(columns)+1)
 	if err != nil {
@@ -316,12 +327,12 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 	if p.Once {
 		child = fmt.Sprintf("(SELECT DISTINCT %s FROM %s WHERE %s) c", a.list("c.", columns, false), child, filled)
 	}
-	without := fmt.Sprintf("FROM %s WHERE %s", child, a.d.Quoting.Without(columns, a.d.Relation(parent.Ref()), target))
+	without := fmt.Sprintf("FROM %s WHERE %s", child, a.d.Quoting.Without(columns, a.own(parent), target))
 	if a.d.NotIn && len(columns) == 1 && numbers(p.Table.Column(columns[0]), parent.Column(target[0])) {
-		without = fmt.Sprintf("FROM %s WHERE c.%s NOT IN (SELECT %s FROM %s)", child, a.d.Quoting.Ident(columns[0]), a.d.Quoting.Ident(target[0]), a.d.Relation(parent.Ref()))
+		without = fmt.Sprintf("FROM %s WHERE c.%s NOT IN (SELECT %s FROM %s)", child, a.d.Quoting.Ident(columns[0]), a.d.Quoting.Ident(target[0]), a.own(parent))
 	} else if !parent.FindsRows(target, sqlexpr.Reader{Dialect: a.d.Lexis}) && !(parent.PrimaryKey != nil && catalog.Within(parent.PrimaryKey.Columns, target)) {
 		without = fmt.Sprintf("FROM %s LEFT JOIN (SELECT DISTINCT %s FROM %s p WHERE %s) p ON %s WHERE %s AND p.%s IS NULL", child,
-			a.list("p.", target, false), a.d.Relation(parent.Ref()), a.filled("p.", target), a.d.Quoting.Refers(columns, target), filled, a.d.Quoting.Ident(target[0]))
+			a.list("p.", target, false), a.own(parent), a.filled("p.", target), a.d.Quoting.Refers(columns, target), filled, a.d.Quoting.Ident(target[0]))
 	}
 	rows, err := a.ask(ctx, fmt.Sprintf("SELECT %s, sum(count(*)) OVER (), count(*) OVER () %s GROUP BY %s ORDER BY 1 LIMIT %d",
 		a.list("c.", columns, true), without, a.list("c.", columns, false), shown), shown)
@@ -358,14 +369,14 @@ func (a *asker) Whole(ctx context.Context, t *catalog.Table, column string) (boo
 	if a.d.Fraction == "" || t.Has("strict") {
 		return true, nil
 	}
-	rows, err := a.ask(ctx, fmt.Sprintf("SELECT 1 FROM %s WHERE %s LIMIT 1", a.d.Relation(t.Ref()), fmt.Sprintf(a.d.Fraction, a.d.Quoting.Ident(column))), 1)
+	rows, err := a.ask(ctx, fmt.Sprintf("SELECT 1 FROM %s WHERE %s LIMIT 1", a.own(t), fmt.Sprintf(a.d.Fraction, a.d.Quoting.Ident(column))), 1)
 	return len(rows) == 0, err
 }
 
 // Repeated lists values by how often they occur.
 func (a *asker) Repeated(ctx context.Context, t *catalog.Table, columns []string) (evidence.Offenders, error) {
 	rows, err := a.ask(ctx, fmt.Sprintf("SELECT %s, count(*), count(*) OVER () FROM %s WHERE %s GROUP BY %s HAVING count(*) > 1 ORDER BY %d DESC, 1 LIMIT %d",
-		a.list("", columns, true), a.d.Relation(t.Ref()), a.filled("", columns), a.list("", columns, false), len(columns)+1, shown), shown)
+		a.list("", columns, true), a.own(t), a.filled("", columns), a.list("", columns, false), len(columns)+1, shown), shown)
 	var o evidence.Offenders
 	for _, row := range rows {
 		r := reader{row[len(columns):]}
@@ -385,7 +396,7 @@ func (a *asker) Breaks(ctx context.Context, t *catalog.Table, condition string, 
 	if len(columns) > 0 {
 		show = a.list("", columns, true) + ", "
 	}
-	rows, err := a.ask(ctx, fmt.Sprintf("SELECT %scount(*) OVER () FROM %s WHERE NOT (%s) LIMIT %d", show, a.d.Relation(t.Ref()), condition, shown), shown)
+	rows, err := a.ask(ctx, fmt.Sprintf("SELECT %scount(*) OVER () FROM %s WHERE NOT (%s) LIMIT %d", show, a.own(t), condition, shown), shown)
 	var o evidence.Offenders
 	for _, row := range rows {
 		r := reader{row[len(columns):]}
@@ -407,7 +418,7 @@ func (a *asker) Counts(ctx context.Context, t *catalog.Table, conditions []strin
 		for i, c := range some {
 			parts[i] = "count(CASE WHEN " + c + " THEN 1 END)"
 		}
-		rows, err := a.ask(ctx, fmt.Sprintf("SELECT %s FROM %s", strings.Join(parts, ", "), a.d.Relation(t.Ref())), 1)
+		rows, err := a.ask(ctx, fmt.Sprintf("SELECT %s FROM %s", strings.Join(parts, ", "), a.own(t)), 1)
 		if err != nil || len(rows) != 1 {
 			return nil, err
 		}

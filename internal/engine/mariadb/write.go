@@ -2,8 +2,10 @@ package mariadb
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
+	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -191,7 +193,7 @@ type writer struct{ *ddl.Writer }
 // carries out whole or not at all, in the form that blocks least
 // (https://mariadb.com/kb/en/innodb-online-ddl-overview/).
 func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
-	w := &writer{ddl.New(dialect, e, from, to, plan, &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET SESSION max_statement_time = 0", strictMode},
+	w := &writer{ddl.New(dialect, e, from, to, plan, &engine.Work{Setup: append(e.Limits(0, 0), strictMode),
 		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"})}
 	err := w.Each(func(i int, ch change.Change) (int, error) {
 		n := 0
@@ -209,6 +211,15 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		return w.change(i, ch)
 	})
 	return w.Work, err
+}
+
+// Limits are the statements that say how long a step may wait for a lock and how long a
+// statement may take: 5 seconds, and without end, where no time is given.
+func (Engine) Limits(lock, statement time.Duration) []string {
+	if lock == 0 {
+		lock = 5 * time.Second
+	}
+	return []string{fmt.Sprintf("SET SESSION lock_wait_timeout = %d", int(math.Ceil(lock.Seconds()))), fmt.Sprintf("SET SESSION max_statement_time = %v", statement.Seconds())}
 }
 
 // strictMode has the engine refuse a value that does not fit, where it would

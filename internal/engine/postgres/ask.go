@@ -33,13 +33,23 @@ func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
 	if lock == 0 {
 		lock = pgwire.LockTimeout
 	}
-	err := s.Exec(ctx, fmt.Sprintf("SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY; SET statement_timeout = %d; SET lock_timeout = %d; SET search_path = pg_catalog",
+	err := s.Exec(ctx, fmt.Sprintf("SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY; SET statement_timeout = %d; SET lock_timeout = %d; SET search_path = pg_catalog; "+
+		strings.ReplaceAll(spelling, "SET LOCAL", "SET"),
 		statement.Milliseconds(), lock.Milliseconds()))
-	return ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "(%s)::text", Length: "length(%s)",
+	return ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Own: ownRows, Text: "(%s)::text", Length: "length(%s)",
 		Number: readsAsNumber, Date: readsAsDate,
 		Ordered: func(t catalog.Type) bool {
 			return t.Family != catalog.Boolean && t.Family != catalog.UUID && t.Family != catalog.Enum && t.Family != catalog.Binary
 		}, Sample: sample, Next: next, Fault: fault}), err
+}
+
+// ownRows is the table without those that inherit it, whose rows no key of its own holds
+// (https://www.postgresql.org/docs/current/ddl-inherit.html).
+func ownRows(t *catalog.Table) string {
+	if t.Kind == catalog.Ordinary {
+		return "ONLY " + relation(t.Ref())
+	}
+	return relation(t.Ref())
 }
 
 // sample takes whole pages, the same at every asking
@@ -50,10 +60,10 @@ func sample(t *catalog.Table, columns []string, rows int64) string {
 		for i, c := range columns {
 			quoted[i] = ident(c)
 		}
-		return ask.First(relation(t.Ref()), quoted, rows)
+		return ask.First(ownRows(t), quoted, rows)
 	}
 	share := min(100, 100*float64(rows)/float64(*t.Stats.Rows))
-	return fmt.Sprintf("(SELECT * FROM %s TABLESAMPLE SYSTEM (%s) REPEATABLE (1))", relation(t.Ref()), strconv.FormatFloat(share, 'f', 6, 64))
+	return fmt.Sprintf("(SELECT * FROM %s TABLESAMPLE SYSTEM (%s) REPEATABLE (1))", ownRows(t), strconv.FormatFloat(share, 'f', 6, 64))
 }
 
 // next asks the sequence behind an identity or a serial column.

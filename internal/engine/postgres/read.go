@@ -88,7 +88,7 @@ const attempts = 3
 // Survey reads the catalog in one read-only transaction, by a fixed number of
 // questions (https://www.postgresql.org/docs/current/catalogs.html). The
 // engine's own describing functions look at the present and not at the
-// snapshot, so a table that is dropped meanwhile can make them fail; then the
+// snapshot, so a table that is dropped or locked meanwhile can make them fail; then the
 // survey starts over.
 func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 	alone := false
@@ -99,12 +99,17 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 			continue
 		}
 		var said *pgconn.PgError
-		if errors.As(err, &said) && (said.Code == "XX000" || said.Code == "42P01" || said.Code == "42704") && i < attempts {
+		if errors.As(err, &said) && (said.Code == "XX000" || said.Code == "42P01" || said.Code == "42704" || said.Code == "55P03") && i < attempts {
 			continue
 		}
 		return c, s.Wrap(ctx, err)
 	}
 }
+
+// spelling is what the texts rest on that the engine writes for us: whatever the server, the
+// database or the role says otherwise, the same structure reads the same.
+const spelling = "SET LOCAL quote_all_identifiers = off; SET LOCAL DateStyle = 'ISO, YMD'; SET LOCAL IntervalStyle = 'postgres'; SET LOCAL TimeZone = 'UTC'; " +
+	"SET LOCAL bytea_output = 'hex'; SET LOCAL extra_float_digits = 1; SET LOCAL lc_monetary = 'C'; SET LOCAL xmlbinary = 'base64'; SET LOCAL row_security = off"
 
 func (s *session) survey(ctx context.Context, alone bool) (*catalog.Catalog, error) {
 	tx, err := s.Conn.BeginTx(ctx, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly})
@@ -126,7 +131,7 @@ func (s *session) survey(ctx context.Context, alone bool) (*catalog.Catalog, err
 		collatedBy: map[*catalog.Column]uint32{}, things: map[object]catalog.ObjectRef{}, members: map[object]string{}, standsFor: map[object]object{}, comments: map[object]string{},
 		spaces: map[uint32]string{}, block: 8192, homes: map[uint32]object{}, held: map[uint32]bool{}, analysed: map[uint32]bool{}}
 	// The search path decides which names the engine writes with their schema.
-	limits := fmt.Sprintf("SET LOCAL statement_timeout = %d; SET LOCAL lock_timeout = %d; SET LOCAL search_path = pg_catalog", statement.Milliseconds(), lock.Milliseconds())
+	limits := fmt.Sprintf("SET LOCAL statement_timeout = %d; SET LOCAL lock_timeout = %d; SET LOCAL search_path = pg_catalog; "+spelling, statement.Milliseconds(), lock.Milliseconds())
 	_, r.err = tx.Exec(ctx, limits, pgx.QueryExecModeSimpleProtocol)
 	defer func() { r.beside.end() }()
 	further := func() {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -173,7 +174,7 @@ type writer struct {
 func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
 	w := &writer{Writer: ddl.New(dialect, e, from, to, plan, &engine.Work{
 		Client: []string{`\set ON_ERROR_STOP on`},
-		Setup:  []string{"SET lock_timeout = '5s'", "SET statement_timeout = 0"},
+		Setup:  append(e.Limits(0, 0), settings...),
 		Waits:  "5 seconds for a lock, then the step fails without trace; nexdal run tries it again",
 	})}
 	err := w.Each(func(i int, ch change.Change) (int, error) {
@@ -183,6 +184,28 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		return w.change(i, ch)
 	})
 	return w.Work, err
+}
+
+// Limits are the statements that say how long a step may wait for a lock and how long a
+// statement may take: 5 seconds, and without end, where no time is given.
+func (Engine) Limits(lock, statement time.Duration) []string {
+	wait := "'5s'"
+	if lock > 0 {
+		wait = fmt.Sprintf("'%dms'", lock.Milliseconds())
+	}
+	return []string{"SET lock_timeout = " + wait, fmt.Sprintf("SET statement_timeout = %d", statement.Milliseconds())}
+}
+
+// settings are what the texts of a script rest on, whatever the server, the database or the
+// role says otherwise. Names are all qualified.
+var settings = []string{"SET client_encoding = 'UTF8'", "SET standard_conforming_strings = on", "SET DateStyle = 'ISO, YMD'", "SET IntervalStyle = 'postgres'", "SET TimeZone = 'UTC'",
+	"SET default_tablespace = ''", "SET row_security = off"}
+
+// patient lets what waits for others' transactions, and for no lock that holds anybody up,
+// wait without end: an index that gave up after it was built would have been built for
+// nothing.
+func patient(sql ...string) []string {
+	return append(append([]string{"SET lock_timeout = 0"}, sql...), Engine{}.Limits(0, 0)[0])
 }
 
 // change writes one change, or all that stand together in the plan from there on and are
@@ -307,9 +330,25 @@ func (w *writer) setNullable(ch change.SetNullable) {
 	w.AskNulls(ch.Table, ch.Column)
 	// A validated check spares SET NOT NULL its scan under the strong lock.
 	name := ident(catalog.NewNames(w.Now, 63).Free(ch.Table.Schema, "check", "nexdal", ch.Table.Table, ch.Column))
-	w.Step(ch.Title()+": promise it", lockExclusive, dialect.Alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s IS NOT NULL) NOT VALID", name, c)))
-	w.Step(ch.Title()+": check the rows", w.Sized(lockNone, ch.Table), dialect.Alter(ch.Table, "VALIDATE CONSTRAINT "+name))
-	w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, "ALTER COLUMN "+c+" SET NOT NULL"), dialect.Alter(ch.Table, "DROP CONSTRAINT "+name))
+	w.validated(ch.Title(), lockExclusive, ch.Table, name,
+		[]string{dialect.Alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s IS NOT NULL) NOT VALID", name, c))},
+		dialect.Alter(ch.Table, "ALTER COLUMN "+c+" SET NOT NULL", "DROP CONSTRAINT "+name))
+}
+
+// validated adds a step that declares a constraint first and has the rows checked
+// afterwards, under a weak lock
+// (https://www.postgresql.org/docs/current/sql-altertable.html, "NOT VALID"). Until they
+// are, the constraint is in force for what is written: where the rows break it, it is
+// dropped again.
+func (w *writer) validated(title string, l ddl.Lock, on catalog.Ref, name string, declare []string, then ...string) {
+	l.Says += ", and neither readers nor writers while the rows are checked"
+	l = w.Sized(l, on)
+	sql := declare
+	if len(declare) > 1 {
+		sql = append(append([]string{"BEGIN"}, declare...), "COMMIT")
+	}
+	w.Add(engine.Step{Title: title, Lock: l.Says, Blocks: l.Blocks, CleanUp: dialect.Alter(on, "DROP CONSTRAINT IF EXISTS "+name),
+		SQL: append(append(slices.Clone(sql), dialect.Alter(on, "VALIDATE CONSTRAINT "+name)), then...)})
 }
 
 // alterTypes writes the type changes of one table, which stand together in

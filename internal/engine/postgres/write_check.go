@@ -31,10 +31,12 @@ func (w *writer) addCheck(ch change.AddCheck) {
 	if !k.NotValidated {
 		w.AskBreaks(ch.Table, k, stable(k.Expression))
 	}
-	w.Step(ch.Title(), lockExclusive, append([]string{dialect.Alter(ch.Table, "ADD "+checkClause(k)+" NOT VALID")}, commentOn(ch.Table, k)...)...)
-	if !k.NotValidated {
-		w.Step(ch.Title()+": check the rows", w.Sized(lockNone, ch.Table), dialect.Alter(ch.Table, "VALIDATE CONSTRAINT "+ident(k.Name)))
+	declare := append([]string{dialect.Alter(ch.Table, "ADD "+checkClause(k)+" NOT VALID")}, commentOn(ch.Table, k)...)
+	if k.NotValidated {
+		w.Step(ch.Title(), lockExclusive, declare...)
+		return
 	}
+	w.validated(ch.Title(), lockExclusive, ch.Table, ident(k.Name), declare)
 }
 
 func (w *writer) validateCheck(ch change.ValidateCheck) {
@@ -67,8 +69,8 @@ func (w *writer) rename(ch change.Rename) {
 
 func (w *writer) rebuildIndex(ch change.RebuildIndex) {
 	l := w.Sized(lockNone, ch.Table)
-	s := w.Step(ch.Title(), l, "REINDEX INDEX CONCURRENTLY "+qualified(ch.Table.Schema, ch.Name))
-	s.Transaction = false
+	s := w.Step(ch.Title(), l)
+	s.SQL, s.Transaction = patient("REINDEX INDEX CONCURRENTLY "+qualified(ch.Table.Schema, ch.Name)), false
 	s.CleanUp = "DROP INDEX CONCURRENTLY IF EXISTS " + qualified(ch.Table.Schema, ch.Name+"_ccnew")
 	s.Notes = append(s.Notes, "waits for transactions that are older than itself; room for a second copy of the index is needed; not taken back, since a sound index is not made unsound again")
 }

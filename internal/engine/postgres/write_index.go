@@ -48,6 +48,7 @@ func (w *writer) buildIndex(title string, table catalog.Ref, x *catalog.Index) {
 	if !standsBehind(x) {
 		s.SQL = append(s.SQL, pinned(table, x)...)
 	}
+	s.SQL = patient(s.SQL...)
 	w.Add(s)
 }
 
@@ -154,5 +155,5 @@ func (w *writer) dropIndex(ch change.DropIndex) {
 		return
 	}
 	w.Add(engine.Step{Title: ch.Title(), Lock: lockNone.Says, Notes: []string{"waits for transactions that use the table"},
-		SQL: []string{"DROP INDEX CONCURRENTLY " + name}})
+		SQL: patient("DROP INDEX CONCURRENTLY " + name)})
 }

@@ -181,9 +181,9 @@ func (w *writer) addForeignKey(ch change.AddForeignKey) {
 	f := ch.ForeignKey.Clone()
 	f.NotValidated = f.NotValidated || ch.Unchecked
 	now, later := w.declare(ch.Table, f)
-	lock := lockShared
-	w.Step(ch.Title(), lock, now...)
-	for _, v := range later {
-		w.Step(ch.Title()+": check the rows", w.Sized(lockNone, ch.Table), v)
+	if later == nil {
+		w.Step(ch.Title(), lockShared, now...)
+		return
 	}
+	w.validated(ch.Title(), lockShared, ch.Table, ident(f.Name), now)
 }

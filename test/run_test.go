@@ -36,7 +36,7 @@ func TestRunGoesOn(t *testing.T) {
 		}
 		time.Sleep(20 * time.Millisecond)
 	}
-	r := nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes", "--tries", "1")
+	r := nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes", "--tries", "1", "--lock-timeout", "2s")
 	release()
 	if r.status != 1 {
 		t.Fatalf("status %d: %s %s", r.status, r.out, r.err)

@@ -1,6 +1,7 @@
 package test
 
 import (
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -49,6 +50,9 @@ func TestNasty(t *testing.T) {
 			build := map[string]func(*testing.T, string) witness{"postgres": nastyPostgres, "mariadb": nastyMariaDB, "sqlite": nastySQLite}[strings.TrimPrefix(filepath.Ext(name), ".")]
 			holds(t, build(t, string(text)), string(text), false)
 			holds(t, build(t, string(text)), string(text), true)
+			for _, share := range []int{20, 45, 70} {
+				halfDone(t, build(t, string(text)), string(text), share)
+			}
 		})
 	}
 }
@@ -97,6 +101,32 @@ func holds(t *testing.T, w witness, text string, client bool) {
 	users("after the reversal")
 	if after := w.dump(t); after != before {
 		t.Errorf("the reversal leaves another database:\n%s", changedLines(before, after))
+	}
+}
+
+// halfDone stops after so many percent of the steps, and takes back what was done.
+func halfDone(t *testing.T, w witness, text string, share int) {
+	t.Helper()
+	folder := t.TempDir()
+	before := w.dump(t)
+	must(t, folder, "probe", w.source(), "-o", "evidence.json")
+	must(t, folder, "script", "fix", w.source(), "--evidence", "evidence.json", "-o", "fix.sql", "--proposals")
+	steps := strings.Count(read(t, filepath.Join(folder, "fix.sql")), "\n-- Step ")
+	until := max(1, steps*share/100)
+	for {
+		must(t, folder, "run", "fix.sql", "--on", w.source(), "--yes", "--stop-after", fmt.Sprint(until))
+		r := nexdal(t, folder, "run", "fix.reversal.sql", "--on", w.source(), "--yes")
+		if r.status == 0 {
+			break
+		}
+		m := regexp.MustCompile(`to the end of step (\d+) `).FindStringSubmatch(r.err)
+		if m == nil || m[1] == fmt.Sprint(until) {
+			t.Fatalf("after %d of %d steps: %s%s", until, steps, r.out, r.err)
+		}
+		fmt.Sscan(m[1], &until)
+	}
+	if after := w.dump(t); after != before {
+		t.Errorf("after %d of %d steps the reversal leaves another database:\n%s", until, steps, changedLines(before, after))
 	}
 }
 

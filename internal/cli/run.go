@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"time"
 
@@ -91,6 +92,15 @@ func (r *running) script(ctx context.Context, path string) error {
 	if !ok {
 		return wrong("scripts cannot be run on %s", engine.Redact(r.on))
 	}
+	if x, ok := target.(engine.Exclusive); ok && !r.dry {
+		holder, err := x.Claim(ctx, schemasOf(s))
+		if err != nil {
+			return err
+		}
+		if holder != "" {
+			return shortError{fmt.Sprintf("another run is at work on %s: %s; nothing was done", session.Place(), holder)}
+		}
+	}
 	before, err := target.Survey(ctx)
 	if err != nil {
 		return err
@@ -119,8 +129,19 @@ func (r *running) script(ctx context.Context, path string) error {
 		return wrong("step %d is behind the run already; it goes on with step %d", r.upto, c.From)
 	}
 	p := page(r.out)
-	if r.from == 0 && c.From == 1 && !c.Doubt && !s.Fits(before) {
+	back, err := r.wayBack(path, s, session.Place(), before)
+	if err != nil {
+		return err
+	}
+	if _, left, _ := journal.Done(); r.from == 0 && c.From > 1 && !c.Doubt && left != "" && before.Fingerprint(s.Tables) != left {
+		return wrong("the tables that %s alters are no longer as its last run left them; see what became of them, then give --from %d, or take it back by hand", path, c.From)
+	}
+	c.Instead = back.instead
+	if fits := back.recorded && back.fits || !back.recorded && s.Fits(before); r.from == 0 && c.From == 1 && !c.Doubt && !fits {
 		return r.unfit(p, path, s, session.Place(), before)
+	}
+	if says := back.told(len(s.Steps)); says != "" {
+		fmt.Fprintln(r.err, says)
 	}
 	if err := permitted(ctx, target, s); err != nil {
 		return err
@@ -159,22 +180,55 @@ func (r *running) script(ctx context.Context, path string) error {
 	}
 	r.runningSteps = true
 	if err := r.carryOut(ctx, c, p); err != nil {
+		r.record(ctx, journal, target, s, nil)
 		return err
+	}
+	if r.upto > 0 && r.upto < len(s.Steps) {
+		r.record(ctx, journal, target, s, nil)
 	}
 	if r.upto > 0 && r.upto < len(s.Steps) {
 		fmt.Fprintf(r.out, "stopped after step %d, as asked; run it again to go on with step %d\n", r.upto, r.upto+1)
 		return nil
 	}
-	return r.outcome(ctx, p, path, s, target, was)
+	return r.outcome(ctx, p, path, s, target, was, journal)
+}
+
+// schemasOf lists the schemas that the script alters something in.
+func schemasOf(s *script.Script) []string {
+	var names []string
+	for _, t := range s.Tables {
+		if !slices.Contains(names, t.Schema) {
+			names = append(names, t.Schema)
+		}
+	}
+	return names
+}
+
+// record notes what the engine reports at the end of a run, to which the way back is held:
+// an engine that spells something otherwise than the model does not bar it. What cannot be
+// read, as after a lost connection, is not recorded.
+func (r *running) record(ctx context.Context, journal *run.Journal, target engine.Runner, s *script.Script, is *catalog.Catalog) {
+	if is == nil {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), time.Minute)
+		defer cancel()
+		var err error
+		if is, err = target.Survey(ctx); err != nil {
+			return
+		}
+	}
+	if err := journal.Write(run.Entry{State: run.Ended, Left: is.Fingerprint(s.Tables)}); err != nil {
+		fmt.Fprintf(r.err, "the journal cannot be written: %v\n", err)
+	}
 }
 
 // outcome surveys again and says what became of the findings, and whether the
 // structure is the one that the script was to lead to.
-func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *script.Script, target engine.Runner, was rule.Result) error {
+func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *script.Script, target engine.Runner, was rule.Result, journal *run.Journal) error {
 	after, err := target.Survey(ctx)
 	if err != nil {
 		return err
 	}
+	r.record(ctx, journal, target, s, after)
 	if err := r.Accept(after, nil); err != nil {
 		return err
 	}

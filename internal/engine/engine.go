@@ -116,6 +116,14 @@ type Guarded interface {
 	MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]catalog.Ref, error)
 }
 
+// An Exclusive session keeps other runs away for as long as it lasts.
+type Exclusive interface {
+	Runner
+	// Claim takes a lock that every run on these schemas takes, and says who holds it if
+	// somebody does. The lock ends with the session, however that ends.
+	Claim(ctx context.Context, schemas []string) (holder string, err error)
+}
+
 // A Rehearser is an engine on which an empty database can be made for a
 // rehearsal, where nobody else works.
 type Rehearser interface {

@@ -23,6 +23,7 @@ const (
 	Undone    State = "undone"   // failed, and left no trace
 	Unknown   State = "unknown"  // failed, and nobody knows how far it got
 	Finished  State = "finished" // the run: all steps are done
+	Ended     State = "ended"    // the run, at its end or short of it: what the engine reports then
 )
 
 // An Entry is one line of a journal: JSON, one object a line, described in
@@ -38,6 +39,9 @@ type Entry struct {
 	Error   string    `json:"error,omitempty"`
 	Note    string    `json:"note,omitempty"`   // what else to know
 	Edited  bool      `json:"edited,omitempty"` // the script's statements were changed since it was written
+	// Left is the fingerprint of the script's tables as the engine reported them when the
+	// run ended.
+	Left string `json:"left,omitempty"`
 }
 
 // A Journal is the record of the runs of one script file, on whatever
@@ -48,6 +52,33 @@ type Journal struct {
 	on     string
 	past   []Entry // of this script on this database
 	other  Entry   // the newest of another text of the script on this database
+	left   string  // the fingerprint of what the last run left; "": it was not recorded, or a step has begun since
+}
+
+// Done are the steps that took place, and Left the fingerprint of what the last run left,
+// if it was recorded and nothing has begun since. Doubt: a step may have taken place.
+func (j *Journal) Done() (steps map[int]bool, left string, doubt bool) {
+	steps = map[int]bool{}
+	for _, e := range j.past {
+		switch e.State {
+		case Done:
+			steps[e.Step] = true
+		case Begun, Undone, Unknown:
+			delete(steps, e.Step)
+		}
+		doubt = e.State == Begun || e.State == Unknown
+	}
+	return steps, j.left, doubt
+}
+
+// take remembers an entry.
+func (j *Journal) take(e Entry) {
+	if e.State == Ended {
+		j.left = e.Left
+		return
+	}
+	j.left = ""
+	j.past = append(j.past, e)
 }
 
 // OpenJournal reads what the journal holds of the script on the database. A
@@ -76,9 +107,11 @@ func OpenJournal(path, scriptText, on string) (*Journal, error) {
 		switch {
 		case e.On != on:
 		case e.Script != j.digest:
-			j.other = e
+			if e.State != Ended {
+				j.other = e
+			}
 		default:
-			j.past = append(j.past, e)
+			j.take(e)
 		}
 	}
 	return j, lines.Err()
@@ -135,6 +168,6 @@ func (j *Journal) Write(e Entry) error {
 	if cerr := f.Close(); err == nil {
 		err = cerr
 	}
-	j.past = append(j.past, e)
+	j.take(e)
 	return err
 }

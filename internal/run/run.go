@@ -21,7 +21,10 @@ type Run struct {
 	From    int  // the first step to carry out, from 1
 	Doubt   bool // nobody knows whether that step took place already
 	Upto    int  // the last step to carry out; 0: all
-	Tries   int  // how often a step is tried for a lock that others hold; at least once
+	// Instead are the steps that are not carried out, with the statements that are in
+	// their place: a reversal takes back what was done.
+	Instead map[int][]string
+	Tries   int // how often a step is tried for a lock that others hold; at least once
 	// Step is told of each step as it begins, and again as it ends: took is
 	// negative at the beginning.
 	Step func(n int, st *engine.Step, took time.Duration)
@@ -72,7 +75,7 @@ func (r *Run) Preflight(ctx context.Context) error {
 		}
 	}
 	for _, q := range r.Script.Preflight {
-		if q.Step < r.From || r.Upto > 0 && q.Step > r.Upto || q.Step == r.From && r.Doubt {
+		if _, skipped := r.Instead[q.Step]; skipped || q.Step < r.From || r.Upto > 0 && q.Step > r.Upto || q.Step == r.From && r.Doubt {
 			continue // done, not asked for, or perhaps done
 		}
 		names, rows, err := r.On.Rows(ctx, q.SQL, 20)
@@ -115,7 +118,12 @@ func (r *Run) Steps(ctx context.Context) error {
 			r.Step(n, st, -1)
 		}
 		began := time.Now()
-		note, err := r.step(ctx, n, st, r.Doubt && n == r.From)
+		note, err := "", error(nil)
+		if instead, ok := r.Instead[n]; ok {
+			note, err = r.instead(ctx, n, instead)
+		} else {
+			note, err = r.step(ctx, n, st, r.Doubt && n == r.From)
+		}
 		if err != nil {
 			return err
 		}
@@ -131,6 +139,17 @@ func (r *Run) Steps(ctx context.Context) error {
 		return nil
 	}
 	return r.Journal.Write(Entry{State: Finished})
+}
+
+// instead sends the statements in a step's place; that there is nothing for them to do is
+// as well.
+func (r *Run) instead(ctx context.Context, n int, statements []string) (note string, err error) {
+	for _, sql := range statements {
+		if err := r.clear(ctx, &engine.Step{CleanUp: sql}); err != nil {
+			return "", r.failed(context.WithoutCancel(ctx), n, &engine.Step{}, 0, err)
+		}
+	}
+	return "not carried out: what it takes back was not done", nil
 }
 
 // step carries one out. A step in doubt is tried again: what it may have left
@@ -215,6 +234,12 @@ func (r *Run) once(ctx context.Context, st *engine.Step, from int) (at int, err 
 	return 0, nil
 }
 
+// alters reports whether a statement does more than to set the session.
+func alters(sql string) bool {
+	word, _, _ := strings.Cut(strings.TrimSpace(sql), " ")
+	return !strings.EqualFold(word, "SET") && !strings.EqualFold(word, "RESET")
+}
+
 // failed brings a failed step to an end: what is open is rolled back, what a
 // step outside a transaction may have left is cleared away; the journal says
 // what can be relied on.
@@ -222,6 +247,9 @@ func (r *Run) failed(ctx context.Context, n int, st *engine.Step, at int, err er
 	ctx, cancel := context.WithTimeout(ctx, time.Minute)
 	defer cancel()
 	f := &FailedError{Step: n, State: Undone, Err: err}
+	if !slices.ContainsFunc(st.SQL[:min(at, len(st.SQL))], alters) {
+		at = 0
+	}
 	var said *engine.StatementError
 	answered := errors.As(err, &said)
 	switch back := r.On.Rollback(ctx); {

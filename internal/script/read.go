@@ -133,6 +133,12 @@ func (r *reading) stepLine(line string) {
 	case "if it fails":
 		st.CleanUp = m[2]
 		r.field = &st.CleanUp
+	case "reversal":
+		for len(r.s.Places) < len(r.s.Steps) {
+			r.s.Places = append(r.s.Places, "")
+		}
+		r.s.Places[len(r.s.Steps)-1] = m[2]
+		r.field = &r.s.Places[len(r.s.Steps)-1]
 	}
 }
 
@@ -201,6 +207,9 @@ func (r *reading) finish() error {
 			}
 			s.Steps[i].CleanUp = cleanUp
 		}
+	}
+	for i := range s.Places {
+		s.Places[i] = strings.TrimSuffix(s.Places[i], s.Reversal)
 	}
 	s.Edited = r.written != "" && r.written != s.digest()
 	for i, q := range s.Preflight {

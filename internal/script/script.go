@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"io"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -39,6 +40,20 @@ type Script struct {
 	Places    []string      // for each step, where in the other file it is taken back
 	Dialect   sqllex.Dialect
 	engine.Work
+}
+
+// TakenBackBy are the numbers of the steps of the other script that take the step at the
+// place back, or that it takes back.
+func (s *Script) TakenBackBy(i int) []int {
+	var steps []int
+	if i < len(s.Places) {
+		for _, word := range strings.FieldsFunc(s.Places[i], func(c rune) bool { return c < '0' || c > '9' }) {
+			if n, err := strconv.Atoi(word); err == nil {
+				steps = append(steps, n)
+			}
+		}
+	}
+	return steps
 }
 
 // Limit lets the script wait for locks, and statements take, as long as is said; zero: as

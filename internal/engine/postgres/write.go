@@ -174,7 +174,7 @@ type writer struct {
 func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
 	w := &writer{Writer: ddl.New(dialect, e, from, to, plan, &engine.Work{
 		Client: []string{`\set ON_ERROR_STOP on`},
-		Setup:  append(e.Limits(0, 0), settings...),
+		Setup:  append(e.Limits(0, 0)[:2], settings...),
 		Waits:  "5 seconds for a lock, then the step fails without trace; nexdal run tries it again",
 	})}
 	err := w.Each(func(i int, ch change.Change) (int, error) {
@@ -187,13 +187,15 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 }
 
 // Limits are the statements that say how long a step may wait for a lock and how long a
-// statement may take: 5 seconds, and without end, where no time is given.
+// statement may take: 5 seconds, and without end, where no time is given; and how long one
+// may wait that holds nobody up meanwhile.
 func (Engine) Limits(lock, statement time.Duration) []string {
-	wait := "'5s'"
+	wait, patient := "5s", "10min"
 	if lock > 0 {
-		wait = fmt.Sprintf("'%dms'", lock.Milliseconds())
+		wait = fmt.Sprintf("%dms", lock.Milliseconds())
+		patient = wait
 	}
-	return []string{"SET lock_timeout = " + wait, fmt.Sprintf("SET statement_timeout = %d", statement.Milliseconds())}
+	return []string{"SET lock_timeout = " + literal(wait), fmt.Sprintf("SET statement_timeout = %d", statement.Milliseconds()), "SET lock_timeout = " + literal(patient)}
 }
 
 // settings are what the texts of a script rest on, whatever the server, the database or the
@@ -201,11 +203,11 @@ func (Engine) Limits(lock, statement time.Duration) []string {
 var settings = []string{"SET client_encoding = 'UTF8'", "SET standard_conforming_strings = on", "SET DateStyle = 'ISO, YMD'", "SET IntervalStyle = 'postgres'", "SET TimeZone = 'UTC'",
 	"SET default_tablespace = ''", "SET row_security = off"}
 
-// patient lets what waits for others' transactions, and for no lock that holds anybody up,
-// wait without end: an index that gave up after it was built would have been built for
-// nothing.
+// patient lets what waits for the transactions of others, and holds nobody up meanwhile,
+// wait longer: an index that gave up after it was built would have been built for nothing.
 func patient(sql ...string) []string {
-	return append(append([]string{"SET lock_timeout = 0"}, sql...), Engine{}.Limits(0, 0)[0])
+	limits := Engine{}.Limits(0, 0)
+	return append(append([]string{limits[2]}, sql...), limits[0])
 }
 
 // change writes one change, or all that stand together in the plan from there on and are

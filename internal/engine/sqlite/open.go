@@ -41,6 +41,8 @@ type session struct {
 	// connection: closing any handle of a file gives up all locks that the
 	// process has on it (https://www.sqlite.org/howtocorrupt.html section 2.2).
 	file *os.File
+	// claim is the file that keeps other runs away, while a run does.
+	claim *os.File
 }
 
 // Open opens the file, read-only unless told otherwise. It never creates one.
@@ -170,6 +172,7 @@ func (s *session) Place() string { return s.place }
 
 // Close ends the session.
 func (s *session) Close() error {
+	s.release()
 	s.conn.Close()
 	err := s.db.Close()
 	s.file.Close()

@@ -1,5 +1,7 @@
 -- make the unique constraint (station, day) of public.sheet its unique constraint without distinct nulls: build the index
+SET lock_timeout = '10min';
 CREATE UNIQUE INDEX CONCURRENTLY nexdal_sheet_day_idx ON public.sheet USING btree (station, day) NULLS NOT DISTINCT;
+SET lock_timeout = '5s';
 
 -- make the unique constraint (station, day) of public.sheet its unique constraint without distinct nulls
 BEGIN;

@@ -1,5 +1,7 @@
 -- make the unique constraint (badge, town) of public.keeper its unique constraint without distinct nulls: build the index
+SET lock_timeout = '10min';
 CREATE UNIQUE INDEX CONCURRENTLY nexdal_keeper_badge_town_idx ON public.keeper USING btree (badge, town) NULLS NOT DISTINCT;
+SET lock_timeout = '5s';
 
 -- make the unique constraint (badge, town) of public.keeper its unique constraint without distinct nulls
 BEGIN;

@@ -2,7 +2,9 @@
 ALTER TABLE public.mark ADD COLUMN sheet_id bigint;
 
 -- make a number, id, the primary key of public.sheet, and (station_id, year, page, line) a unique constraint: build the index of the unique constraint
+SET lock_timeout = '10min';
 CREATE UNIQUE INDEX CONCURRENTLY sheet_station_id_year_page_line_key ON public.sheet USING btree (station_id, year, page, line);
+SET lock_timeout = '5s';
 
 -- make a number, id, the primary key of public.sheet, and (station_id, year, page, line) a unique constraint
 BEGIN;
@@ -23,10 +25,10 @@ UPDATE public.mark AS c
   WHERE p.station_id = c.station_id AND p.year = c.year AND p.page = c.page AND p.line = c.line AND c.sheet_id IS NULL;
 
 -- create index mark_sheet_id_idx on public.mark
+SET lock_timeout = '10min';
 CREATE INDEX CONCURRENTLY mark_sheet_id_idx ON public.mark USING btree (sheet_id);
+SET lock_timeout = '5s';
 
 -- add foreign key mark_sheet_id_fkey to public.mark
 ALTER TABLE public.mark ADD CONSTRAINT mark_sheet_id_fkey FOREIGN KEY (sheet_id) REFERENCES public.sheet (id) NOT VALID;
-
--- add foreign key mark_sheet_id_fkey to public.mark: check the rows
 ALTER TABLE public.mark VALIDATE CONSTRAINT mark_sheet_id_fkey;

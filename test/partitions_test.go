@@ -205,7 +205,7 @@ CREATE VIEW last_reading AS SELECT max(taken_at) FROM reading;`)
 		{"reading --by taken_at", "go together"},
 		{"reading --by level_mm --every month", "ranges of time need a day or a moment"},
 		{"reading --by taken_at --every fortnight", "by day, week, month, quarter or year"},
-		{"reading --by taken_at --every month", "last_reading would go on reading the old table"},
+		{"reading --by taken_at --every month", "view public.last_reading leans on it"},
 		{"gauge --by id --every month", "ranges of time need"},
 		{"sample --by day --every month", "is no plain table"},
 	} {

@@ -345,12 +345,8 @@ func (w *writer) setNullable(ch change.SetNullable) {
 func (w *writer) validated(title string, l ddl.Lock, on catalog.Ref, name string, declare []string, then ...string) {
 	l.Says += ", and neither readers nor writers while the rows are checked"
 	l = w.Sized(l, on)
-	sql := declare
-	if len(declare) > 1 {
-		sql = append(append([]string{"BEGIN"}, declare...), "COMMIT")
-	}
 	w.Add(engine.Step{Title: title, Lock: l.Says, Blocks: l.Blocks, CleanUp: dialect.Alter(on, "DROP CONSTRAINT IF EXISTS "+name),
-		SQL: append(append(slices.Clone(sql), dialect.Alter(on, "VALIDATE CONSTRAINT "+name)), then...)})
+		SQL: append(append(slices.Clone(declare), dialect.Alter(on, "VALIDATE CONSTRAINT "+name)), then...)})
 }
 
 // alterTypes writes the type changes of one table, which stand together in

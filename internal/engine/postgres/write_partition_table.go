@@ -16,11 +16,6 @@ func refusesPartitioning(c *catalog.Catalog, t *catalog.Table, ch change.Partiti
 	if b, ok := boundsOf(nil, ch.Parts[0].Bounds); !ok || len(b.To) == 0 || len(ch.By.Columns) == 0 {
 		return fmt.Sprintf("the bounds of the first part are no range: %s", ch.Parts[0].Bounds)
 	}
-	for _, d := range t.Dependants {
-		if strings.Contains(d.Kind, "view") {
-			return fmt.Sprintf("%s %s would go on reading the old table", d.Kind, d.Name)
-		}
-	}
 	switch {
 	case len(t.Triggers)+len(t.Objects) > 0:
 		return "its triggers, rules, policies and extended statistics have to be re-created on the whole by hand"

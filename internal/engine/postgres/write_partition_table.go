@@ -3,7 +3,6 @@ package postgres
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"

@@ -18,6 +18,9 @@ type Abilities struct {
 	AddedKeyType Type
 	// AddedKeyIdentity is how such a column is numbered.
 	AddedKeyIdentity Identity
+	// InvisibleColumns: a column can be left out of SELECT * and of an INSERT without a list
+	// of columns, so that those who know nothing of it go on as before.
+	InvisibleColumns bool
 	// OwnOrder reports whether a primary key on the columns would be the
 	// table's own order, numbered by the engine and without an index behind
 	// it. Nil: never.

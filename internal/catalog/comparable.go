@@ -17,7 +17,7 @@ func (c *Catalog) Comparable() *Catalog {
 		t.Definition = ""
 		t.Needs = nil      // follows from types, defaults and checks
 		t.Dependants = nil // follows from views and the like
-		t.Rights = Rights{}
+		t.dropRights()
 		for _, c := range t.Columns {
 			if c.Identity == IdentityAlways || c.Identity == IdentityByDefault {
 				c.Sequence = nil // the engine names it
@@ -48,23 +48,19 @@ func (c *Catalog) Comparable() *Catalog {
 		}
 	}
 	for _, s := range d.Schemas {
-		s.Rights = Rights{}
-		for _, y := range s.Types {
-			y.Rights = Rights{}
-		}
+		s.dropRights()
 		s.Sequences = slices.DeleteFunc(s.Sequences, func(q *Sequence) bool { return q.Identity })
 		for _, v := range s.Views {
-			v.Dependants, v.Rights = nil, Rights{}
+			v.Dependants = nil
 			for _, c := range v.Columns {
 				c.Type = "" // follows from what the view reads
 			}
 		}
 		for _, f := range s.Routines {
 			f.Touches = nil // the names in its text
-			f.Rights = Rights{}
 		}
 		for _, q := range s.Sequences {
-			q.Last, q.UsedBy, q.Dependants, q.Rights = nil, nil, nil, Rights{}
+			q.Last, q.UsedBy, q.Dependants = nil, nil, nil
 		}
 	}
 	d.Sort()

@@ -54,3 +54,43 @@ func (r Rights) OfColumn(name string) Rights {
 	r.SecurityLabels = slices.DeleteFunc(slices.Clone(r.SecurityLabels), func(l SecurityLabel) bool { return l.Column != name })
 	return r
 }
+
+// WithoutRights returns a copy that says nothing of owners, grants and definers, as those
+// of another server mean nothing here.
+func (c *Catalog) WithoutRights() *Catalog {
+	d := c.Clone()
+	for _, s := range d.Schemas {
+		s.dropRights()
+		for _, t := range s.Tables {
+			t.dropRights()
+		}
+	}
+	return d
+}
+
+// dropRights leaves out the rights on the schema and on what is no table.
+func (s *Schema) dropRights() {
+	s.Rights = Rights{}
+	for _, v := range s.Views {
+		v.Rights = Rights{}
+		for _, g := range v.Triggers {
+			g.Definer = ""
+		}
+	}
+	for _, q := range s.Sequences {
+		q.Rights = Rights{}
+	}
+	for _, y := range s.Types {
+		y.Rights = Rights{}
+	}
+	for _, f := range s.Routines {
+		f.Rights = Rights{}
+	}
+}
+
+func (t *Table) dropRights() {
+	t.Rights = Rights{}
+	for _, g := range t.Triggers {
+		g.Definer = ""
+	}
+}

@@ -136,6 +136,7 @@ type Trigger struct {
 	Inherited  bool     `json:"inherited,omitempty"` // comes from the partitioned parent
 	Order      int      `json:"order,omitempty"`     // among those of the same event, where the engine counts them
 	Mode       string   `json:"mode,omitempty"`      // how its text is to be read, where that varies
+	Definer    string   `json:"definer,omitempty"`   // whose rights it acts with, where triggers have one
 	Comment    string   `json:"comment,omitempty"`
 	Definition string   `json:"definition,omitempty"`
 }

@@ -53,7 +53,7 @@ unless it is to go with --drops. What the script does not reach is listed at its
 				return wrong("%s is %s and %s is %s; take the structure over first, with nexdal script create --for %s",
 					engine.Redact(from), engineTitle(is.Engine.Name), engine.Redact(to), engineTitle(goal.Engine.Name), is.Engine.Name)
 			}
-			goal = underOneName(is, goal)
+			goal = underOneName(is, goal).WithoutRights()
 			pair, err := script.Change(writer, is, goal, can, w)
 			if err != nil {
 				return fmt.Errorf("the script cannot be written: %w", err)

@@ -24,9 +24,9 @@ type Dialect struct {
 	Relation func(catalog.Ref) string
 	// Own is what the table's own rows are asked from, where its name stands for those of
 	// others too, as of those that inherit it. Nil: its name.
-	Own func(*catalog.Table) string
-	Text     string // a cast to text, of %s
-	Length   string // the letters of the text %s
+	Own    func(*catalog.Table) string
+	Text   string // a cast to text, of %s
+	Length string // the letters of the text %s
 	// Number and Date are conditions: the text %[1]s reads as one.
 	Number, Date string
 	// Ordered reports whether the least of a column can be asked for as it is;

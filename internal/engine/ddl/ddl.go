@@ -107,6 +107,15 @@ func (w *Writer) With(i int) {
 	w.Item, w.At, w.answers = w.Plan[i], append(w.At, i), change.Union(w.answers, w.Plan[i].Answers)
 }
 
+// Several makes the changes at the places what is being written, as one step.
+func (w *Writer) Several(places []int) {
+	w.Place(places[0])
+	for _, i := range places[1:] {
+		w.answers = change.Union(w.answers, w.Plan[i].Answers)
+	}
+	w.At = places
+}
+
 // Common writes what all engines write alike, and reports whether it did.
 func (w *Writer) Common(ch change.Change) bool {
 	switch ch := ch.(type) {

@@ -15,10 +15,12 @@ const plainMode = "NO_AUTO_VALUE_ON_ZERO"
 
 // creator gathers the statements of one structure, phase by phase.
 type creator struct {
-	c       *catalog.Catalog
-	several bool                 // more than one database: everything is named with its own
-	mode    map[*[]string]string // the sql_mode that each phase has come to
-	losses  []engine.Loss
+	c *catalog.Catalog
+	// definers: what acts with somebody's rights keeps them.
+	definers bool
+	several  bool                 // more than one database: everything is named with its own
+	mode     map[*[]string]string // the sql_mode that each phase has come to
+	losses   []engine.Loss
 	// In the order in which they run.
 	databases, objects, references, triggers []string
 }
@@ -26,8 +28,11 @@ type creator struct {
 // Create writes the whole structure: tables with their keys and indexes, then
 // foreign keys, then what acts by itself. Where it is of one database, its
 // name is left out, so that the script builds a database of any name.
-func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
-	w := &creator{c: c, several: len(c.Schemas) > 1, mode: map[*[]string]string{}}
+func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) { return create(c, false) }
+
+// create writes the structure; with definers, what acts with somebody's rights keeps them.
+func create(c *catalog.Catalog, definers bool) (*engine.Work, []engine.Loss) {
+	w := &creator{definers: definers, c: c, several: len(c.Schemas) > 1, mode: map[*[]string]string{}}
 	for _, s := range c.Schemas {
 		if w.several {
 			w.databases = append(w.databases, "CREATE DATABASE IF NOT EXISTS "+ident(s.Name)+" "+strings.ToUpper(strings.Join(s.Options, " ")))
@@ -42,7 +47,7 @@ func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 		case m.Sequence != nil:
 			w.sequence(m.Schema, m.Sequence)
 		case m.Routine != nil:
-			w.coded(m.ObjectRef, m.Routine.Mode, m.Routine.Definition, &w.objects)
+			w.coded(m.ObjectRef, m.Routine.Mode, w.defined(m.Routine.Owner, m.Routine.Definition), &w.objects)
 		case m.Object != nil:
 			w.coded(m.ObjectRef, m.Object.Mode, m.Object.Definition, &w.triggers)
 		default:
@@ -122,6 +127,13 @@ func sequenceText(q *catalog.Sequence) string {
 	return text
 }
 
+func (w *creator) defined(by, sql string) string {
+	if !w.definers {
+		return sql
+	}
+	return defined(sql, by)
+}
+
 func (w *creator) view(schema string, v *catalog.View) {
 	if v.Definition == "" {
 		w.lose(catalog.ObjectRef{Kind: catalog.KindView, Schema: schema, Name: v.Name}, "its query was not read")
@@ -143,7 +155,7 @@ func (w *creator) view(schema string, v *catalog.View) {
 	if w.several {
 		w.objects = append(w.objects, "USE "+ident(schema))
 	}
-	w.objects = append(w.objects, fmt.Sprintf("CREATE%s VIEW %s AS %s%s", how, w.name(schema, v.Name), v.Definition, check))
+	w.objects = append(w.objects, w.defined(v.Owner, fmt.Sprintf("CREATE%s VIEW %s AS %s%s", how, w.name(schema, v.Name), v.Definition, check)))
 }
 
 // table writes a table (https://mariadb.com/kb/en/create-table/).
@@ -218,7 +230,7 @@ func (w *creator) table(t *catalog.Table) {
 	triggers := slices.Clone(t.Triggers)
 	slices.SortStableFunc(triggers, func(a, b *catalog.Trigger) int { return a.Order - b.Order })
 	for _, g := range triggers {
-		w.coded(catalog.ObjectRef{Kind: "trigger", Schema: t.Schema, Name: g.Name}, g.Mode, g.Definition, &w.triggers)
+		w.coded(catalog.ObjectRef{Kind: "trigger", Schema: t.Schema, Name: g.Name}, g.Mode, w.defined(g.Definer, g.Definition), &w.triggers)
 	}
 }
 

@@ -43,6 +43,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		EnforcementAdvice:          "SET GLOBAL foreign_key_checks = ON, and in the configuration file",
 		AddedKeyType:               catalog.Type{Native: "bigint(20)", Family: catalog.Integer, Bits: 64},
 		AddedKeyIdentity:           catalog.IdentityCounter,
+		InvisibleColumns:           true,
 		PartitionedKeyNeedsColumns: true,
 		ForeignKeysNameIndex:       true,
 		PlainAction:                catalog.Restrict,

@@ -13,17 +13,17 @@ import (
 // of every database; the own one is taken out.
 func (r *reader) viewTexts() {
 	algorithms := map[catalog.Ref]string{}
-	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, VIEW_DEFINITION, CHECK_OPTION, SECURITY_TYPE, ALGORITHM FROM information_schema.VIEWS WHERE %s`, "TABLE_SCHEMA", func(scan func(...any) error) error {
+	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, VIEW_DEFINITION, CHECK_OPTION, SECURITY_TYPE, ALGORITHM, DEFINER FROM information_schema.VIEWS WHERE %s`, "TABLE_SCHEMA", func(scan func(...any) error) error {
 		var ref catalog.Ref
-		var text, check, security, algorithm string
-		if err := scan(&ref.Schema, &ref.Table, &text, &check, &security, &algorithm); err != nil {
+		var text, check, security, algorithm, definer string
+		if err := scan(&ref.Schema, &ref.Table, &text, &check, &security, &algorithm, &definer); err != nil {
 			return err
 		}
 		v := r.views[ref]
 		if v == nil {
 			return nil
 		}
-		algorithms[ref] = algorithm
+		algorithms[ref], v.Owner = algorithm, definer
 		if text == "" {
 			r.gap(ref.Schema, "", "definition of view "+ref.Table, "no SHOW VIEW privilege on it, or on what it reads")
 			return nil
@@ -48,12 +48,12 @@ func (r *reader) viewTexts() {
 var fromSequence = regexp.MustCompile("(?i)new\\s*\\.\\s*(`[^`]+`|\\w+)\\s*:?=\\s*(?:nextval\\s*\\(|next\\s+value\\s+for)\\s*([`\\w.$]+)")
 
 func (r *reader) triggers() {
-	r.ask(`SELECT EVENT_OBJECT_SCHEMA, EVENT_OBJECT_TABLE, TRIGGER_NAME, LOWER(ACTION_TIMING), LOWER(EVENT_MANIPULATION), ACTION_STATEMENT, ACTION_ORDER, SQL_MODE
+	r.ask(`SELECT EVENT_OBJECT_SCHEMA, EVENT_OBJECT_TABLE, TRIGGER_NAME, LOWER(ACTION_TIMING), LOWER(EVENT_MANIPULATION), ACTION_STATEMENT, ACTION_ORDER, SQL_MODE, DEFINER
 		FROM information_schema.TRIGGERS WHERE %s`, "EVENT_OBJECT_SCHEMA", func(scan func(...any) error) error {
 		var ref catalog.Ref
 		var event, body, mode string
 		g := &catalog.Trigger{PerRow: true}
-		if err := scan(&ref.Schema, &ref.Table, &g.Name, &g.Timing, &event, &body, &g.Order, &mode); err != nil {
+		if err := scan(&ref.Schema, &ref.Table, &g.Name, &g.Timing, &event, &body, &g.Order, &mode, &g.Definer); err != nil {
 			return err
 		}
 		t := r.tables[ref]
@@ -97,13 +97,13 @@ func (r *reader) routines() {
 		return nil
 	})
 	r.ask(`SELECT ROUTINE_SCHEMA, SPECIFIC_NAME, ROUTINE_TYPE, COALESCE(DTD_IDENTIFIER, ''), COALESCE(CHARACTER_SET_NAME, ''), COALESCE(COLLATION_NAME, ''), COALESCE(ROUTINE_DEFINITION, ''),
-			IS_DETERMINISTIC = 'YES', SQL_DATA_ACCESS, SECURITY_TYPE, SQL_MODE, ROUTINE_COMMENT
+			IS_DETERMINISTIC = 'YES', SQL_DATA_ACCESS, SECURITY_TYPE, SQL_MODE, ROUTINE_COMMENT, DEFINER
 		FROM information_schema.ROUTINES WHERE %s`, "ROUTINE_SCHEMA", func(scan func(...any) error) error {
 		var n name
 		var returns, charset, collation, body, access, security, mode string
 		var fixed bool
 		f := &catalog.Routine{Language: "SQL"}
-		if err := scan(&n.schema, &n.name, &n.kind, &returns, &charset, &collation, &body, &fixed, &access, &security, &mode, &f.Comment); err != nil {
+		if err := scan(&n.schema, &n.name, &n.kind, &returns, &charset, &collation, &body, &fixed, &access, &security, &mode, &f.Comment, &f.Owner); err != nil {
 			return err
 		}
 		s := r.schemas[n.schema]

@@ -1,6 +1,7 @@
 package mariadb
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -259,7 +260,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.ReplaceView:
 		w.replaceView(ch)
 	case change.ReplaceRoutine:
-		w.text(ch.Title(), ch.Schema, ch.New.Mode, ch.New.Definition)
+		w.text(ch.Title(), ch.Schema, ch.New.Mode, ch.New.Definition, cmp.Or(ch.New.Owner, ch.Old.Owner))
 	case change.ReplaceTrigger:
 		w.replaceTrigger(ch)
 	case change.AlterSequence:
@@ -273,7 +274,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 			w.addColumn(ch)
 			break
 		}
-		action := fmt.Sprintf("ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY%s", ident(ch.Column.Name), ch.Column.Type.Native, placed(w.Now.Table(ch.Table), ch.Before))
+		action := fmt.Sprintf("ADD COLUMN %s %s NOT NULL%s AUTO_INCREMENT PRIMARY KEY%s", ident(ch.Column.Name), ch.Column.Type.Native, unseen(ch.Column), placed(w.Now.Table(ch.Table), ch.Before))
 		key := slices.IndexFunc(w.Plan, func(o change.Item) bool {
 			k, ok := o.Change.(change.AddKey)
 			return ok && k.Primary && k.Table == ch.Table && slices.Equal(k.Key.Columns, []string{ch.Column.Name})
@@ -283,17 +284,25 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		}
 		w.At = append(w.At, key)
 		s := w.step(ch.Title()+" as its primary key", "SHARED", action)
-		s.Notes = append(s.Notes, "an INSERT without a list of columns will fail from now on, and programs that select * see one column more")
+		s.Notes = append(s.Notes, widened(ch.Column))
 	case change.AddKey:
 		if w.numbered(ch) {
 			return 1, nil // written with its column
 		}
-		kind := "PRIMARY KEY"
-		if !ch.Primary {
-			kind = "UNIQUE KEY " + ident(ch.Key.Name)
+		x := ch.Index()
+		text := "UNIQUE KEY " + ident(ch.Key.Name)
+		if ch.Primary {
+			text = "PRIMARY KEY"
+		}
+		text += " (" + indexColumns(x) + ")"
+		if x.Comment != "" {
+			text += " COMMENT " + literal(x.Comment)
+		}
+		if x.Ignored {
+			text += " IGNORED"
 		}
 		w.AskRepeats(ch.Table, ch.Key.Columns)
-		w.step(ch.Title(), "NONE", fmt.Sprintf("ADD %s (%s)%s", kind, idents(ch.Key.Columns), w.yielding(ch.Table, behind(ch.Key))))
+		w.step(ch.Title(), "NONE", "ADD "+text+w.yielding(ch.Table, behind(ch.Key)))
 	case change.DropKey:
 		if w.dropsColumn(ch) >= 0 {
 			return 1, nil // goes with its column, which must not be without it
@@ -344,9 +353,9 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		}
 		w.step(ch.Title(), lock, drop+", "+add)
 	case change.AddSurrogateKey:
-		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP PRIMARY KEY, ADD UNIQUE KEY %s (%s), ADD COLUMN %s %s NOT NULL AUTO_INCREMENT PRIMARY KEY%s",
-			ident(ch.Unique.Name), idents(ch.Unique.Columns), ident(ch.Column.Name), ch.Column.Type.Native, w.yielding(ch.Table, behind(ch.Unique))))
-		s.Notes = append(s.Notes, "an INSERT without a list of columns will fail from now on, and programs that select * see one column more")
+		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP PRIMARY KEY, ADD UNIQUE KEY %s (%s), ADD COLUMN %s %s NOT NULL%s AUTO_INCREMENT PRIMARY KEY%s",
+			ident(ch.Unique.Name), idents(ch.Unique.Columns), ident(ch.Column.Name), ch.Column.Type.Native, unseen(ch.Column), w.yielding(ch.Table, behind(ch.Unique))))
+		s.Notes = append(s.Notes, widened(ch.Column))
 	case change.Undo[change.AddSurrogateKey]:
 		of := ch.Of
 		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY (%s)%s", ident(of.Column.Name), ident(of.Unique.Name), idents(of.From.Columns), putBack(change.Yielding(ch.Before, behind(of.Unique), Engine{}.Abilities("")))))
@@ -448,7 +457,25 @@ func (w *writer) step(title, lock, actions string) *engine.Step {
 	return w.Step(title, l, dialect.Alter(on, actions))
 }
 
-func indexText(x *catalog.Index) string {
+// unseen leaves a column out of SELECT * and of INSERT without a list of columns
+// (https://mariadb.com/kb/en/invisible-columns/).
+func unseen(c *catalog.Column) string {
+	if c.Invisible {
+		return " INVISIBLE"
+	}
+	return ""
+}
+
+// widened is what a further column means to those who know nothing of it.
+func widened(c *catalog.Column) string {
+	if c.Invisible {
+		return "the column is invisible: SELECT * leaves it out, and an INSERT without a list of columns goes on as before"
+	}
+	return "an INSERT without a list of columns will fail from now on, and programs that select * see one column more"
+}
+
+// indexColumns are the columns of an index, in parentheses.
+func indexColumns(x *catalog.Index) string {
 	parts := make([]string, len(x.Parts))
 	for i, p := range x.Parts {
 		parts[i] = ident(p.Column)
@@ -459,13 +486,20 @@ func indexText(x *catalog.Index) string {
 			parts[i] += " DESC"
 		}
 	}
+	return strings.Join(parts, ", ")
+}
+
+func indexText(x *catalog.Index) string {
 	unique := ""
 	if x.Unique {
 		unique = "UNIQUE "
 	}
-	text := fmt.Sprintf("%sINDEX %s (%s)", unique, ident(x.Name), strings.Join(parts, ", "))
+	text := fmt.Sprintf("%sINDEX %s (%s)", unique, ident(x.Name), indexColumns(x))
 	if x.Comment != "" {
 		text += " COMMENT " + literal(x.Comment)
+	}
+	if x.Ignored {
+		text += " IGNORED"
 	}
 	return text
 }

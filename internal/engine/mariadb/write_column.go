@@ -96,11 +96,9 @@ func (w *writer) tied(changes []change.AlterType) []catalog.Referrer {
 	return all
 }
 
-// alterTied writes the changes of type that stand together from place i on, of
-// whatever tables, as one step where foreign keys tie them: the engine alters
-// neither side of one that is there. They are dropped and re-created within
-// one lock of all the tables. It returns how many changes there were; 0: none of
-// them is tied.
+// alterTied writes the changes of type that stand together from a place on where foreign
+// keys tie them: the engine alters neither side of one that is there. What hangs together
+// is one step. It returns how many changes there were; 0: none of them is tied.
 func (w *writer) alterTied(first int) int {
 	var changes []change.AlterType
 	for _, it := range w.Plan[first:] {
@@ -110,55 +108,98 @@ func (w *writer) alterTied(first int) int {
 		}
 		changes = append(changes, ch)
 	}
-	ties := w.tied(changes)
-	if len(ties) == 0 {
+	if len(w.tied(changes)) == 0 {
 		return 0
 	}
-	model := w.Now.Clone()
-	s := engine.Step{Transaction: false, CleanUp: "UNLOCK TABLES", Blocks: engine.BlocksAtWork,
-		Lock: "readers and writers of the tables, and of those that they are tied to, wait while they are copied and the foreign keys checked"}
-	modify := map[catalog.Ref][]string{}
-	var titles []string
-	for n, ch := range changes {
-		if n > 0 {
-			w.With(first + n)
+	for _, group := range w.groups(changes) {
+		places := make([]int, len(group))
+		altered := make([]change.AlterType, len(group))
+		for i, n := range group {
+			places[i], altered[i] = first+n, changes[n]
 		}
+		w.alterGroup(places, altered)
+	}
+	return len(changes)
+}
+
+// groups puts together the changes whose tables hang together by foreign keys that they
+// alter a side of, in the order of the first of each.
+func (w *writer) groups(changes []change.AlterType) [][]int {
+	root := map[catalog.Ref]catalog.Ref{}
+	var find func(catalog.Ref) catalog.Ref
+	find = func(r catalog.Ref) catalog.Ref {
+		if up, ok := root[r]; ok && up != r {
+			return find(up)
+		}
+		return r
+	}
+	for _, r := range w.tied(changes) {
+		root[find(r.Table.Ref())] = find(r.ForeignKey.Target)
+	}
+	var groups [][]int
+	at := map[catalog.Ref]int{}
+	for i, ch := range changes {
+		g, ok := at[find(ch.Table)]
+		if !ok {
+			g = len(groups)
+			at[find(ch.Table)] = g
+			groups = append(groups, nil)
+		}
+		groups[g] = append(groups[g], i)
+	}
+	return groups
+}
+
+// alterGroup alters types within one lock of all the tables that hang together: their
+// foreign keys are dropped and declared again. What it needs of the data is asked before;
+// where it stops all the same, the columns are altered back and the foreign keys put back.
+func (w *writer) alterGroup(places []int, changes []change.AlterType) {
+	w.Several(places)
+	was, model := w.Now, w.Now.Clone()
+	s := engine.Step{Transaction: false, Blocks: engine.BlocksAtWork,
+		Lock: "readers and writers of the tables, and of those that they are tied to, wait while they are copied and the foreign keys checked"}
+	to, back := map[catalog.Ref][]string{}, map[catalog.Ref][]string{}
+	var titles []string
+	for i, ch := range changes {
+		w.Item = w.Plan[places[i]] // whose answers a question bears on
 		titles = append(titles, ch.Title())
 		t := model.Table(ch.Table)
 		t.Column(ch.Column).Type = ch.To
 		w.AskUnfit(ch, unfit(ch))
-		if modify[ch.Table] == nil {
+		if to[ch.Table] == nil {
 			s.Tables = append(s.Tables, ch.Table)
 		}
-		modify[ch.Table] = append(modify[ch.Table], "MODIFY COLUMN "+w.columnLine(t, ch.Column))
+		to[ch.Table] = append(to[ch.Table], "MODIFY COLUMN "+w.columnLine(t, ch.Column))
+		back[ch.Table] = append(back[ch.Table], "MODIFY COLUMN "+w.columnLine(was.Table(ch.Table), ch.Column))
 	}
 	s.Title = strings.Join(titles, "; ")
-	var locked []string
+	var locked, drops, adds, restores []string
 	lock := func(ref catalog.Ref) {
 		if text := relation(ref) + " WRITE"; !slices.Contains(locked, text) {
 			locked = append(locked, text)
 		}
 	}
-	var drops, adds []string
-	for _, r := range ties {
-		on := r.Table.Ref()
+	for _, r := range w.tied(changes) {
+		on, f := r.Table.Ref(), r.ForeignKey
 		lock(on)
-		lock(r.ForeignKey.Target)
-		drops = append(drops, fmt.Sprintf("ALTER TABLE %s DROP FOREIGN KEY %s", relation(on), ident(r.ForeignKey.Name)))
-		add := fmt.Sprintf("ALTER TABLE %s ADD %s", relation(on), foreignKey(r.ForeignKey))
-		adds = append(append(adds, add), keptIndex(r.Table, r.ForeignKey)...)
-		s.Notes = append(s.Notes, fmt.Sprintf("should it stop half way, foreign key %s of %s may have to be declared again: %s", r.ForeignKey.Name, on, add))
+		lock(f.Target)
+		w.AskOrphans(on, f)
+		drops = append(drops, dialect.Alter(on, "DROP FOREIGN KEY "+ident(f.Name)))
+		adds = append(append(adds, dialect.Alter(on, "ADD "+foreignKey(f))), keptIndex(r.Table, f)...)
+		restores = append(restores, dialect.Alter(on, "ADD "+strings.Replace(foreignKey(f), "FOREIGN KEY (", "FOREIGN KEY IF NOT EXISTS "+ident(f.Name)+" (", 1)))
 	}
 	for _, ref := range s.Tables {
 		lock(ref)
 	}
 	s.SQL = append([]string{"LOCK TABLES " + strings.Join(locked, ", ")}, drops...)
+	var undo []string
 	for _, ref := range s.Tables {
-		s.SQL = append(s.SQL, fmt.Sprintf("ALTER TABLE %s %s", relation(ref), strings.Join(modify[ref], ", ")))
+		s.SQL = append(s.SQL, dialect.Alter(ref, to[ref]...))
+		undo = append(undo, dialect.Alter(ref, back[ref]...))
 	}
 	s.SQL = append(append(s.SQL, adds...), "UNLOCK TABLES")
+	s.CleanUp = "BEGIN NOT ATOMIC " + strings.Join(append(undo, restores...), "; ") + "; END"
 	w.Add(s)
-	return len(changes)
 }
 
 // refusesColumn says why a column cannot be defined again, or "".

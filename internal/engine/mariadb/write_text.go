@@ -1,6 +1,7 @@
 package mariadb
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 
@@ -55,22 +56,38 @@ func refusesText(c *catalog.Catalog, ch change.Change) string {
 
 // text adds a step of one statement that replaces what is there, under the mode that it
 // was written under (https://mariadb.com/kb/en/create-view/, OR REPLACE).
-func (w *writer) text(title, schema, mode, sql string, tables ...catalog.Ref) {
-	s := engine.Step{Title: title, Tables: tables, Lock: "who uses it waits for a moment", Blocks: engine.BlocksBriefly, Notes: []string{definer}}
+func (w *writer) text(title, schema, mode, sql, by string, tables ...catalog.Ref) {
+	s := engine.Step{Title: title, Tables: tables, Lock: "who uses it waits for a moment", Blocks: engine.BlocksBriefly}
+	if by == "" {
+		s.Notes = []string{definer}
+	}
 	if mode == "" {
 		mode = plainMode
 	}
 	if rest, ok := strings.CutPrefix(sql, "CREATE OR REPLACE "); ok {
 		sql = "CREATE " + rest
 	}
-	s.SQL = []string{"USE " + ident(schema), "SET SESSION sql_mode = '" + mode + "'", "CREATE OR REPLACE " + strings.TrimPrefix(sql, "CREATE "), strictMode}
+	s.SQL = []string{"USE " + ident(schema), "SET SESSION sql_mode = '" + mode + "'", "CREATE OR REPLACE " + strings.TrimPrefix(defined(sql, by), "CREATE "), strictMode}
 	w.Add(s)
+}
+
+// defined says in the text of a view, routine or trigger with whose rights it acts
+// (https://mariadb.com/kb/en/create-trigger/, DEFINER); without, it is whoever runs it.
+func defined(sql, by string) string {
+	if by == "" {
+		return sql
+	}
+	user := ident(by)
+	if at := strings.LastIndexByte(by, '@'); at >= 0 {
+		user = ident(by[:at]) + "@" + ident(by[at+1:])
+	}
+	return strings.Replace(sql, "CREATE ", "CREATE DEFINER="+user+" ", 1)
 }
 
 func (w *writer) replaceView(ch change.ReplaceView) {
 	c := &creator{mode: map[*[]string]string{}}
 	c.view(ch.Schema, ch.New)
-	w.text(ch.Title(), ch.Schema, "", c.objects[len(c.objects)-1])
+	w.text(ch.Title(), ch.Schema, "", c.objects[len(c.objects)-1], cmp.Or(ch.New.Owner, ch.Old.Owner))
 }
 
 func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
@@ -79,7 +96,11 @@ func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 			Transaction: true, SQL: []string{"DROP TRIGGER " + relation(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Old.Name})}})
 		return
 	}
-	w.text(ch.Title(), ch.Table.Schema, ch.New.Mode, ch.New.Definition, ch.Table)
+	by := ch.New.Definer
+	if by == "" && ch.Old != nil {
+		by = ch.Old.Definer
+	}
+	w.text(ch.Title(), ch.Table.Schema, ch.New.Mode, ch.New.Definition, by, ch.Table)
 }
 
 // alterSequence says what differs (https://mariadb.com/kb/en/alter-sequence/).

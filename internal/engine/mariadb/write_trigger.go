@@ -18,7 +18,7 @@ func (w *writer) setTrigger(ch change.SetTrigger) {
 		if mode == "" {
 			mode = plainMode
 		}
-		s.SQL = []string{"USE " + ident(ch.Table.Schema), "SET SESSION sql_mode = '" + mode + "'", g.Definition, strictMode}
+		s.SQL = []string{"USE " + ident(ch.Table.Schema), "SET SESSION sql_mode = '" + mode + "'", defined(g.Definition, g.Definer), strictMode}
 	}
 	w.Add(s)
 }

@@ -215,7 +215,7 @@ func primaryKey(p *rule.Pass, t *catalog.Table, columns []string) *catalog.Key {
 // generated adds a numbered column and makes it the key.
 func generated(p *rule.Pass, t *catalog.Table) rule.Fix {
 	name := numberName(p.Catalog, t)
-	col := &catalog.Column{Name: name, Type: p.Abilities.AddedKeyType, Identity: p.Abilities.AddedKeyIdentity}
+	col := &catalog.Column{Name: name, Type: p.Abilities.AddedKeyType, Identity: p.Abilities.AddedKeyIdentity, Invisible: p.Abilities.InvisibleColumns}
 	k := primaryKey(p, t, []string{name})
 	return rule.Fix{ID: "number", Title: "add the generated column " + name + " as primary key", Changes: []change.Change{
 		change.AddColumn{Table: t.Ref(), Column: col},
@@ -231,7 +231,7 @@ func numbered(p *rule.Pass, t *catalog.Table) change.AddSurrogateKey {
 	if key.Name == "" || p.Abilities.PrimaryKeyName != "" {
 		key = primaryKey(p, t, key.Columns)
 	}
-	return change.AddSurrogateKey{Table: t.Ref(), Column: &catalog.Column{Name: name, Type: p.Abilities.AddedKeyType, Identity: p.Abilities.AddedKeyIdentity}, Key: key,
+	return change.AddSurrogateKey{Table: t.Ref(), Column: &catalog.Column{Name: name, Type: p.Abilities.AddedKeyType, Identity: p.Abilities.AddedKeyIdentity, Invisible: p.Abilities.InvisibleColumns}, Key: key,
 		From: t.PrimaryKey, Unique: &catalog.Key{Name: unique, Columns: t.PrimaryKey.Columns, Index: unique}}
 }
 

@@ -3,10 +3,12 @@
 -- as tide_writer: INSERT INTO station (code, name) VALUES ('new', 'New'); UPDATE visit SET note = 'x' WHERE visit_no = 1
 -- as tide_writer: CALL add_visit(1, 'by call')
 -- as tide_reader: SELECT * FROM visit_list; SELECT code FROM station; SELECT station_name(1)
--- as : INSERT INTO reading (level, station_id) VALUES (3, 1); DELETE FROM station WHERE code = 'S150'
+-- as : INSERT INTO reading (level, station_id) VALUES (3, 1); DELETE FROM reading WHERE station_id = 3
 SET NAMES utf8mb4;
 CREATE OR REPLACE USER tide_owner@localhost; CREATE OR REPLACE USER tide_reader@localhost; CREATE OR REPLACE USER tide_writer@localhost;
-CREATE TABLE station (station_id int unsigned AUTO_INCREMENT PRIMARY KEY COMMENT 'number', code varchar(20) NOT NULL, name varchar(50), UNIQUE KEY station_code (code) COMMENT 'on the plate', KEY by_name (name) USING BTREE COMMENT 'by name', KEY by_name_code (name, code)) ENGINE=InnoDB COMMENT='stations' ROW_FORMAT=DYNAMIC;
+SET @db = database();
+EXECUTE IMMEDIATE CONCAT('GRANT ALL ON `', @db, '`.* TO tide_owner@localhost');
+CREATE TABLE station (station_id int unsigned AUTO_INCREMENT PRIMARY KEY COMMENT 'number', code varchar(20) NOT NULL, name varchar(50), UNIQUE KEY station_code (code) COMMENT 'on the plate', KEY by_name (name) COMMENT 'by name', KEY by_name_code (name, code)) ENGINE=InnoDB COMMENT='stations' ROW_FORMAT=DYNAMIC;
 INSERT INTO station (code, name) SELECT CONCAT('S', seq), CONCAT('Station ', seq) FROM seq_1_to_150;
 CREATE TABLE keeper (keeper_id bigint NOT NULL PRIMARY KEY, badge varchar(10) NOT NULL, UNIQUE KEY badge_1 (badge) COMMENT 'first', UNIQUE KEY badge_2 (badge) COMMENT 'second');
 INSERT INTO keeper SELECT seq, CONCAT('B', seq) FROM seq_1_to_120;
@@ -23,8 +25,6 @@ CREATE DEFINER=tide_owner@localhost EVENT nightly ON SCHEDULE EVERY 1 DAY STARTS
 DELIMITER ;
 CREATE DEFINER=tide_owner@localhost SQL SECURITY DEFINER VIEW visit_list AS SELECT v.visit_no, v.note, s.code FROM visit v JOIN station s ON s.station_id = v.station_id;
 CREATE DEFINER=tide_owner@localhost SQL SECURITY INVOKER VIEW visit_short AS SELECT note FROM visit_list;
-SET @db = database();
-EXECUTE IMMEDIATE CONCAT('GRANT ALL ON `', @db, '`.* TO tide_owner@localhost');
 EXECUTE IMMEDIATE CONCAT('GRANT SELECT, INSERT ON `', @db, '`.station TO tide_writer@localhost');
 EXECUTE IMMEDIATE CONCAT('GRANT SELECT, UPDATE (note) ON `', @db, '`.visit TO tide_writer@localhost');
 EXECUTE IMMEDIATE CONCAT('GRANT EXECUTE ON `', @db, '`.* TO tide_writer@localhost');

@@ -14,7 +14,7 @@ func (c *Catalog) Comparable() *Catalog {
 	d := c.Clone()
 	d.Surveyed = time.Time{}
 	for _, t := range d.Tables() {
-		t.Definition = ""
+		t.Definition, t.NameText = "", ""
 		t.Needs = nil      // follows from types, defaults and checks
 		t.Dependants = nil // follows from views and the like
 		t.dropRights()

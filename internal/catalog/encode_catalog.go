@@ -141,6 +141,7 @@ func (e *encoder) table(t *Table) {
 		})
 	})
 	e.text("definition", t.Definition)
+	e.text("name_text", t.NameText)
 	e.rights(t.Rights)
 }
 

@@ -145,7 +145,7 @@ func texts(p any) []text {
 var figures = []string{"Surveyed", "Schemas.Rights", "Schemas.Tables.Rights", "Schemas.Views.Rights", "Schemas.Sequences.Rights", "Schemas.Types.Rights", "Schemas.Routines.Rights",
 	"Schemas.Views.Dependants", "Schemas.Tables.Triggers.Definer", "Schemas.Views.Triggers.Definer", "Schemas.Sequences.Dependants",
 	"Schemas.Sequences.Last", "Schemas.Sequences.UsedBy", "Schemas.Views.Columns.Type", "Schemas.Routines.Touches",
-	"Schemas.Tables.Definition", "Schemas.Tables.Needs", "Schemas.Tables.Dependants", "Schemas.Tables.Logical", "Schemas.Tables.Stats",
+	"Schemas.Tables.Definition", "Schemas.Tables.NameText", "Schemas.Tables.Needs", "Schemas.Tables.Dependants", "Schemas.Tables.Logical", "Schemas.Tables.Stats",
 	"Schemas.Tables.Columns.Stats", "Schemas.Tables.Indexes.Definition", "Schemas.Tables.Indexes.Bytes", "Schemas.Tables.Indexes.Scans",
 	"Schemas.Tables.Partitions.Rows", "Schemas.Tables.Partitions.Parts.Rows"}
 

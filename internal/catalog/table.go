@@ -54,6 +54,9 @@ type Table struct {
 	// one (SQLite), from the opening parenthesis on; the name stands in Name.
 	// It is empty on a table that a change has been applied to.
 	Definition string `json:"definition,omitempty"`
+	// NameText is how that text writes the name, and what stands between it and the
+	// parenthesis, where it is not as we would write it.
+	NameText string `json:"name_text,omitempty"`
 
 	Rights
 

@@ -85,6 +85,9 @@ func writeFile(path string, write func(io.Writer) error) error {
 	if info, err := os.Stat(path); err == nil && info.IsDir() {
 		return wrong("%s is a folder; name a file with -o", path)
 	}
+	if err := replaceable(path, f.Name()); err != nil {
+		return err
+	}
 	if err := os.Rename(f.Name(), path); err != nil {
 		return wrong("%s cannot be written: %v", path, job.Cause(err))
 	}
@@ -132,12 +135,18 @@ func (a *app) read(ctx context.Context, source string, outputs ...string) (*cata
 	if err := writable(outputs...); err != nil {
 		return nil, err
 	}
+	if err := apart(source, outputs...); err != nil {
+		return nil, err
+	}
 	return a.Catalog(ctx, source)
 }
 
 // judged reads and judges a source, once it is known that the results can be put down.
 func (a *app) judged(ctx context.Context, source, data string, outputs ...string) (*job.Subject, error) {
 	if err := writable(outputs...); err != nil {
+		return nil, err
+	}
+	if err := apart(source, outputs...); err != nil {
 		return nil, err
 	}
 	return a.Judged(ctx, source, data)
@@ -149,6 +158,9 @@ func writeProbe(path string) error {
 	}
 	if info, err := os.Stat(path); err == nil && info.IsDir() {
 		return wrong("%s is a folder; name a file with -o", path)
+	}
+	if head, err := beginning(path); err == nil && all.ByFile(head) != nil {
+		return wrong("%s is a database, and is not overwritten; name another file with -o", path)
 	}
 	f, err := os.CreateTemp(filepath.Dir(path), "."+filepath.Base(path)+".*")
 	if err != nil {

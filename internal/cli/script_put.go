@@ -41,6 +41,9 @@ func (a *app) putScripts(source, output string, pair *script.Pair) error {
 		forth.Reversal = "none; write to a file with -o to have one"
 		return put("", forth.Text(runWith(w, address, "FILE")))
 	}
+	if err := notRun(output); err != nil {
+		return err
+	}
 	undo := job.Beside(output, "reversal")
 	forth.Reversal, back.Reversal = filepath.Base(undo), filepath.Base(output)
 	// Of ten thousand steps each file has its price, and none waits for another; but the

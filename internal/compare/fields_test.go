@@ -21,7 +21,7 @@ var silent = map[string]string{
 	"Schemas.Views.Indexes.Origin":  "a view has no keys",
 	"Schemas.Tables.Indexes.PartOf": "told by the bounds and columns", "Schemas.Views.Indexes.PartOf": "a view has no partitions",
 	"Schemas.Tables.Indexes.Definition": "the engine's text of what is compared", "Schemas.Views.Indexes.Definition": "the engine's text of what is compared",
-	"Schemas.Tables.Definition":      "the engine's text of what is compared",
+	"Schemas.Tables.Definition": "the engine's text of what is compared", "Schemas.Tables.NameText": "the engine's text of what is compared",
 	"Schemas.Tables.Triggers.Timing": "told by the definition", "Schemas.Tables.Triggers.Events": "told by the definition", "Schemas.Tables.Triggers.PerRow": "told by the definition", "Schemas.Tables.Triggers.Calls": "told by the definition",
 	"Schemas.Views.Triggers.Timing": "told by the definition", "Schemas.Views.Triggers.Events": "told by the definition", "Schemas.Views.Triggers.PerRow": "told by the definition", "Schemas.Views.Triggers.Calls": "told by the definition",
 	"Schemas.Tables.PartitionBy.Method": "told by the definition", "Schemas.Tables.PartitionBy.Columns": "told by the definition",

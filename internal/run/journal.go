@@ -86,9 +86,29 @@ func (j *Journal) take(e Entry) {
 func OpenJournal(path, scriptText, on string) (*Journal, error) {
 	sum := sha256.Sum256([]byte(scriptText))
 	j := &Journal{path: path, digest: hex.EncodeToString(sum[:8]), on: on}
+	all, err := entries(path)
+	if err != nil {
+		return nil, err
+	}
+	for _, e := range all {
+		switch {
+		case e.On != on:
+		case e.Script != j.digest:
+			if e.State != Ended {
+				j.other = e
+			}
+		default:
+			j.take(e)
+		}
+	}
+	return j, nil
+}
+
+// entries reads a journal; one that does not exist yet is empty.
+func entries(path string) (all []Entry, err error) {
 	f, err := os.Open(path)
 	if errors.Is(err, fs.ErrNotExist) {
-		return j, nil
+		return nil, nil
 	}
 	if err != nil {
 		return nil, err
@@ -104,17 +124,9 @@ func OpenJournal(path, scriptText, on string) (*Journal, error) {
 		if err := json.Unmarshal(lines.Bytes(), &e); err != nil {
 			return nil, fmt.Errorf("line %d of the journal %s is damaged; look at it, and move it away to begin again", n, path)
 		}
-		switch {
-		case e.On != on:
-		case e.Script != j.digest:
-			if e.State != Ended {
-				j.other = e
-			}
-		default:
-			j.take(e)
-		}
+		all = append(all, e)
 	}
-	return j, lines.Err()
+	return all, lines.Err()
 }
 
 // Last returns the newest entry, and false where there is none.
@@ -170,4 +182,29 @@ func (j *Journal) Write(e Entry) error {
 	}
 	j.take(e)
 	return err
+}
+
+// Standing reports whether the journal tells of steps, on some database, that took place
+// and that the journal of the reversal does not tell to have been taken back since.
+func Standing(journal, reversal string) (bool, error) {
+	forth, err := entries(journal)
+	if err != nil {
+		return false, err
+	}
+	back, err := entries(reversal)
+	if err != nil {
+		return false, err
+	}
+	done := map[string]time.Time{} // by database: the last step
+	for _, e := range forth {
+		if e.State == Done {
+			done[e.On] = e.At
+		}
+	}
+	for _, e := range back {
+		if at, ok := done[e.On]; ok && e.State == Finished && !e.At.Before(at) {
+			delete(done, e.On)
+		}
+	}
+	return len(done) > 0, nil
 }

@@ -2,6 +2,7 @@ package script
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -16,13 +17,32 @@ import (
 // that takes it back. What the findings' fixes would bring about is answered
 // too; both scripts lead exactly from one catalog to the other.
 func Fix(ctx context.Context, w engine.Writer, c *catalog.Catalog, j rule.Checker, findings []rule.Finding) (*Pair, error) {
-	healed, err := j.PlanFixes(ctx, c, findings, func(ch change.Change) string { return w.Refuses(c, ch) })
-	if err != nil {
-		return nil, err
-	}
-	p, err := pair(w, c, healed.After, healed.Plan, j.Abilities, nil)
-	if err != nil {
-		return nil, err
+	unwritable := map[catalog.Ref]string{} // tables whose changes cannot be written together
+	var healed *rule.FixPlan
+	var p *Pair
+	for {
+		var err error
+		healed, err = j.PlanFixes(ctx, c, findings, func(ch change.Change) string {
+			for ref, why := range unwritable {
+				if touches(ch, ref) {
+					return why
+				}
+			}
+			return w.Refuses(c, ch)
+		})
+		if err != nil {
+			return nil, err
+		}
+		p, err = pair(w, c, healed.After, healed.Plan, j.Abilities, nil)
+		var of *engine.TableError
+		if errors.As(err, &of) && unwritable[of.Table] == "" { // no table costs the others their fixes
+			unwritable[of.Table] = fmt.Sprintf("the changes of %s cannot be written together: %v", of.Table, of.Err)
+			continue
+		}
+		if err != nil {
+			return nil, err
+		}
+		break
 	}
 	p.Forth.Kind, p.Back.Kind = "Corrective script", "Reversal of a corrective script"
 	p.Forth.Findings = len(answered(healed.Plan))
@@ -30,6 +50,14 @@ func Fix(ctx context.Context, w engine.Writer, c *catalog.Catalog, j rule.Checke
 		p.Forth.Left = append(p.Forth.Left, Left{f.ID(), f.Message, f.Advice})
 	}
 	return p, nil
+}
+
+// touches reports whether the change alters the table.
+func touches(ch change.Change, ref catalog.Ref) bool {
+	if several, ok := ch.(interface{ Tables() []catalog.Ref }); ok && slices.Contains(several.Tables(), ref) {
+		return true
+	}
+	return ch.On() == ref
 }
 
 func head(w engine.Writer, c *catalog.Catalog, plan change.Plan, work *engine.Work) *Script {

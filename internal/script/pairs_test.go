@@ -191,7 +191,7 @@ func TestParts(t *testing.T) {
 			if d := model.Diff(at.Comparable(), pair.After.Comparable()); d != "" {
 				t.Errorf("%s by %s: the parts lead elsewhere: %s", name, how, d)
 			}
-			if s := slices.Clone(names); len(slices.Compact(s)) != len(names) || steps < len(pair.Forth.Steps) {
+			if s := slices.Clone(names); len(slices.Compact(s)) != len(names) || steps < len(parts) { // a part may do at once what stood apart
 				t.Errorf("%s by %s: %v, %d steps of %d", name, how, names, steps, len(pair.Forth.Steps))
 			}
 		}

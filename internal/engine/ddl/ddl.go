@@ -61,7 +61,8 @@ type Writer struct {
 	Can  catalog.Abilities
 	Work *engine.Work
 
-	answers []string // findings that the changes at those places answer
+	answers []string     // findings that the changes at those places answer
+	ahead   map[int]bool // places further on whose changes were written with those before
 }
 
 // New returns a writer of the plan that leads from one catalog to the other.
@@ -74,7 +75,13 @@ func New(d *Dialect, e engine.Engine, from, to *catalog.Catalog, plan change.Pla
 // write does not know (0) is written here where all engines write it alike, and refused
 // otherwise.
 func (w *Writer) Each(write func(i int, ch change.Change) (int, error)) error {
+	w.ahead = map[int]bool{}
 	for i := 0; i < len(w.Plan); {
+		if w.ahead[i] {
+			i++
+			continue
+		}
+		before := len(w.ahead)
 		w.Place(i)
 		n, err := write(i, w.Item.Change)
 		if err != nil {
@@ -86,9 +93,24 @@ func (w *Writer) Each(write func(i int, ch change.Change) (int, error)) error {
 			}
 			n = 1
 		}
-		for _, it := range w.Plan[i : i+n] {
+		apply := func(it change.Item) error {
 			if err := it.Apply(w.Now, w.Can); err != nil {
 				return fmt.Errorf("%s: %w", it.Change.Title(), err)
+			}
+			return nil
+		}
+		for _, it := range w.Plan[i : i+n] {
+			if err := apply(it); err != nil {
+				return err
+			}
+		}
+		if len(w.ahead) > before {
+			for _, k := range w.At {
+				if k >= i+n {
+					if err := apply(w.Plan[k]); err != nil {
+						return err
+					}
+				}
 			}
 		}
 		i += n
@@ -107,11 +129,13 @@ func (w *Writer) With(i int) {
 	w.Item, w.At, w.answers = w.Plan[i], append(w.At, i), change.Union(w.answers, w.Plan[i].Answers)
 }
 
-// Several makes the changes at the places what is being written, as one step.
+// Several makes the changes at the places what is being written, as one step; the first is
+// the one that is at hand, the others are not written again where they stand.
 func (w *Writer) Several(places []int) {
 	w.Place(places[0])
 	for _, i := range places[1:] {
 		w.answers = change.Union(w.answers, w.Plan[i].Answers)
+		w.ahead[i] = true
 	}
 	w.At = places
 }

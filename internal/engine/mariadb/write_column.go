@@ -96,9 +96,10 @@ func (w *writer) tied(changes []change.AlterType) []catalog.Referrer {
 	return all
 }
 
-// alterTied writes the changes of type that stand together from a place on where foreign
-// keys tie them: the engine alters neither side of one that is there. What hangs together
-// is one step. It returns how many changes there were; 0: none of them is tied.
+// alterTied writes a change of type whose table foreign keys tie to others by what is
+// altered, with the changes of type that hang together with it: the engine alters neither
+// side of a foreign key that is there. It returns how many it wrote of those at hand; 0:
+// it is not tied.
 func (w *writer) alterTied(first int) int {
 	var changes []change.AlterType
 	for _, it := range w.Plan[first:] {
@@ -108,18 +109,20 @@ func (w *writer) alterTied(first int) int {
 		}
 		changes = append(changes, ch)
 	}
-	if len(w.tied(changes)) == 0 {
+	if len(changes) == 0 || len(w.tied(changes)) == 0 {
 		return 0
 	}
-	for _, group := range w.groups(changes) {
-		places := make([]int, len(group))
-		altered := make([]change.AlterType, len(group))
-		for i, n := range group {
-			places[i], altered[i] = first+n, changes[n]
-		}
-		w.alterGroup(places, altered)
+	group := w.groups(changes)[0]
+	places := make([]int, len(group))
+	altered := make([]change.AlterType, len(group))
+	for i, n := range group {
+		places[i], altered[i] = first+n, changes[n]
 	}
-	return len(changes)
+	if len(w.tied(altered)) == 0 {
+		return 0
+	}
+	w.alterGroup(places, altered)
+	return 1
 }
 
 // groups puts together the changes whose tables hang together by foreign keys that they
@@ -173,7 +176,7 @@ func (w *writer) alterGroup(places []int, changes []change.AlterType) {
 		back[ch.Table] = append(back[ch.Table], "MODIFY COLUMN "+w.columnLine(was.Table(ch.Table), ch.Column))
 	}
 	s.Title = strings.Join(titles, "; ")
-	var locked, drops, adds, restores []string
+	var locked, drops, adds, undrops, restores []string
 	lock := func(ref catalog.Ref) {
 		if text := relation(ref) + " WRITE"; !slices.Contains(locked, text) {
 			locked = append(locked, text)
@@ -186,6 +189,7 @@ func (w *writer) alterGroup(places []int, changes []change.AlterType) {
 		w.AskOrphans(on, f)
 		drops = append(drops, dialect.Alter(on, "DROP FOREIGN KEY "+ident(f.Name)))
 		adds = append(append(adds, dialect.Alter(on, "ADD "+foreignKey(f))), keptIndex(r.Table, f)...)
+		undrops = append(undrops, dialect.Alter(on, "DROP FOREIGN KEY IF EXISTS "+ident(f.Name))) // where it came as far as that
 		restores = append(restores, dialect.Alter(on, "ADD "+strings.Replace(foreignKey(f), "FOREIGN KEY (", "FOREIGN KEY IF NOT EXISTS "+ident(f.Name)+" (", 1)))
 	}
 	for _, ref := range s.Tables {
@@ -198,7 +202,7 @@ func (w *writer) alterGroup(places []int, changes []change.AlterType) {
 		undo = append(undo, dialect.Alter(ref, back[ref]...))
 	}
 	s.SQL = append(append(s.SQL, adds...), "UNLOCK TABLES")
-	s.CleanUp = "BEGIN NOT ATOMIC " + strings.Join(append(undo, restores...), "; ") + "; END"
+	s.CleanUp = "BEGIN NOT ATOMIC " + strings.Join(slices.Concat(undrops, undo, restores), "; ") + "; END"
 	w.Add(s)
 }
 

@@ -26,8 +26,10 @@ type figures struct {
 	variety map[string]float64 // different values of an index's first column, likewise, by index
 	next    map[string]int64   // by folded table, where the engine remembers the last number
 	orphans map[string]int64   // by folded table; nil: not counted
-	gaps    []catalog.Gap
-	err     error
+	// unfollowed are the tables whose references cannot be checked.
+	unfollowed map[string]bool
+	gaps       []catalog.Gap
+	err        error
 }
 
 // pages are what one tree takes.
@@ -40,7 +42,7 @@ func gather(ctx context.Context, conn *sql.Conn, file *os.File, objects []object
 	if info, err := file.Stat(); err == nil {
 		size = info.Size()
 	}
-	f = figures{pages: map[string]pages{}, rows: map[string]int64{}, next: map[string]int64{}, variety: map[string]float64{}}
+	f = figures{pages: map[string]pages{}, rows: map[string]int64{}, next: map[string]int64{}, variety: map[string]float64{}, unfollowed: map[string]bool{}}
 	gap := func(what string, err error) {
 		f.gaps = append(f.gaps, catalog.Gap{Schema: "main", What: what, Reason: err.Error(), Figures: true})
 	}
@@ -60,11 +62,16 @@ func gather(ctx context.Context, conn *sql.Conn, file *os.File, objects []object
 		gap("rows without a parent", errors.New("the file is over 64 MiB, so its references were not followed"))
 	} else if r.err == nil {
 		f.orphans = map[string]int64{}
-		if err := r.follow(f, objects); err != nil && ctx.Err() == nil {
-			// A reference that leads to no key cannot be checked, and stops the
-			// whole question; the engine says which it is.
-			f.orphans = nil
-			gap("rows without a parent", err)
+		filled := r.filled(f, objects)
+		if err := r.follow(f, filled); err != nil && ctx.Err() == nil {
+			// A reference that leads to no key cannot be checked, and stops the whole
+			// question: the tables are asked one by one.
+			for _, name := range filled {
+				if err := r.follow(f, []string{name}); err != nil && ctx.Err() == nil {
+					f.unfollowed[fold(name)] = true
+					f.gaps = append(f.gaps, catalog.Gap{Schema: "main", Table: name, What: "rows without a parent", Reason: err.Error(), Figures: true})
+				}
+			}
 		} else {
 			r.err = err
 		}
@@ -73,21 +80,29 @@ func gather(ctx context.Context, conn *sql.Conn, file *os.File, objects []object
 	return f
 }
 
-// follow follows the references of every table that may have some and is not
-// known to be empty.
-func (r *reader) follow(f figures, objects []object) error {
+// filled are the tables that may have references and are not known to be empty.
+func (r *reader) filled(f figures, objects []object) []string {
 	var filled []string
 	for _, o := range objects {
 		p, counted := f.pages[o.name]
 		if o.kind == "table" && (!counted || p.leaves+p.inner > 0) && strings.Contains(fold(o.text), "references") && !isVirtual(o.text) {
-			filled = append(filled, literal(o.name))
+			filled = append(filled, o.name)
 		}
 	}
-	if len(filled) == 0 {
+	return filled
+}
+
+// follow follows the references of the tables.
+func (r *reader) follow(f figures, tables []string) error {
+	if len(tables) == 0 {
 		return nil
 	}
+	names := make([]string, len(tables))
+	for i, name := range tables {
+		names[i] = literal(name)
+	}
 	return r.try(`SELECT m.name, count(*) FROM sqlite_schema m JOIN pragma_foreign_key_check(m.name) k
-		WHERE m.type = 'table' AND m.name IN (`+strings.Join(filled, ", ")+`) GROUP BY 1`,
+		WHERE m.type = 'table' AND m.name IN (`+strings.Join(names, ", ")+`) GROUP BY 1`,
 		func(scan func(...any) error) error {
 			var name string
 			var n int64
@@ -218,7 +233,7 @@ func (r *reader) take(f figures) {
 			}
 			t.Stats.IndexBytes = &sum
 		}
-		if f.orphans != nil && len(t.ForeignKeys) > 0 {
+		if f.orphans != nil && !f.unfollowed[name] && len(t.ForeignKeys) > 0 {
 			n := f.orphans[name]
 			t.Stats.Orphans = &n
 		}

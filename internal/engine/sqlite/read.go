@@ -306,6 +306,9 @@ func (r *reader) table(name, text string) {
 		t.Kind, t.Definition = catalog.Virtual, text
 	} else {
 		t.Definition, _ = splitCreate(text)
+		if head, ok := strings.CutPrefix(strings.TrimSuffix(text, t.Definition), "CREATE TABLE "); ok && head != ident(name)+" " {
+			t.NameText = head
+		}
 	}
 	if r.texts = append(r.texts, &understood{table: t}); len(r.texts)-r.parsed == atOnce {
 		r.parse()

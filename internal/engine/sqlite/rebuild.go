@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/text"
 )
 
@@ -100,9 +101,12 @@ func rebuilding(t *catalog.Table) engine.Step {
 	return step
 }
 
+// rebuildSQL puts the table aside under another name, makes it again by its text, and
+// copies the rows: so the engine keeps that very text, where it would write the name anew
+// otherwise. With the old way of renaming, nothing else is written by it
+// (https://www.sqlite.org/pragma.html#pragma_legacy_alter_table).
 func rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition string, guards, twice []string) []string {
-	name, work := ident(old.Name), ident(working+old.Name)
-	guards = append(guards, fmt.Sprintf("(SELECT count(*) FROM %s) = (SELECT count(*) FROM %s)", name, work))
+	name, aside := ident(old.Name), ident(working+old.Name)
 	sql := []string{
 		"PRAGMA foreign_keys = OFF",
 		"PRAGMA legacy_alter_table = ON",
@@ -117,17 +121,25 @@ func rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition s
 	if orphans != "" {
 		sql = append(sql, "INSERT INTO nexdal_guard (orphans)\n  SELECT "+strings.Join(append([]string{orphans}, twice...), "\n  + "))
 	}
+	if len(guards) > 0 {
+		sql = append(sql, "INSERT INTO nexdal_guard (kept)\n  SELECT "+strings.Join(guards, "\n  AND "))
+	}
 	into, values := copied(old, new)
 	sql = append(sql,
-		"CREATE TABLE "+work+" "+definition,
-		fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT %s\n  FROM %s", work, into, values, name),
-		"INSERT INTO nexdal_guard (kept)\n  SELECT "+strings.Join(guards, "\n  AND "))
-	if counted(new) && counted(old) {
-		sql = append(sql,
-			fmt.Sprintf("DELETE FROM sqlite_sequence WHERE name = %s", literal(working+old.Name)),
-			fmt.Sprintf("INSERT INTO sqlite_sequence (name, seq) SELECT %s, seq FROM sqlite_sequence WHERE name = %s", literal(working+old.Name), literal(old.Name)))
+		fmt.Sprintf("ALTER TABLE %s RENAME TO %s", name, aside),
+		"CREATE TABLE "+header(new)+definition,
+		fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT %s\n  FROM %s", name, into, values, aside),
+		fmt.Sprintf("INSERT INTO nexdal_guard (kept)\n  SELECT (SELECT count(*) FROM %s) = (SELECT count(*) FROM %s)", name, aside))
+	if counted(old) {
+		if counted(new) {
+			sql = append(sql,
+				fmt.Sprintf("DELETE FROM sqlite_sequence WHERE name = %s", literal(old.Name)),
+				fmt.Sprintf("UPDATE sqlite_sequence SET name = %s WHERE name = %s", literal(old.Name), literal(working+old.Name)))
+		} else {
+			sql = append(sql, fmt.Sprintf("DELETE FROM sqlite_sequence WHERE name = %s", literal(working+old.Name)))
+		}
 	}
-	sql = append(sql, "DROP TABLE "+name, fmt.Sprintf("ALTER TABLE %s RENAME TO %s", work, name))
+	sql = append(sql, "DROP TABLE "+aside)
 	for _, x := range new.Indexes {
 		if x.Origin == catalog.ByPerson {
 			if was := old.Index(x.Name); was != nil && x.Definition == "" && alike(was, x) {
@@ -143,6 +155,24 @@ func rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition s
 		sql = append(sql, fmt.Sprintf("INSERT INTO nexdal_guard (joined)\n  SELECT %s\n  <= (SELECT orphans FROM nexdal_guard WHERE orphans IS NOT NULL)", orphans))
 	}
 	return append(sql, "DROP TABLE temp.nexdal_guard", "COMMIT", "PRAGMA legacy_alter_table = OFF", "PRAGMA foreign_keys = ON")
+}
+
+// header is the name as the table's own text writes it, with what stands before the
+// parenthesis.
+func header(t *catalog.Table) string {
+	plain := ident(t.Name) + " "
+	if t.NameText == "" {
+		return plain
+	}
+	written := ""
+	(Engine{}).Dialect().Each(t.NameText, func(k sqllex.Token) bool {
+		written = k.Name()
+		return false
+	})
+	if written != t.Name {
+		return plain // it has another name by now
+	}
+	return t.NameText
 }
 
 // copied lists what is carried over: every column that both tables have and

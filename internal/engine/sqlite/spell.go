@@ -77,8 +77,8 @@ func (w *writer) spell(lookup *catalog.Lookup, on catalog.Ref, done map[catalog.
 	told := map[*catalog.Table]bool{}
 	for _, r := range lookup.Referrers(on) {
 		t := r.Table
-		if t.Ref() == on || done[t.Ref()] || told[t] {
-			continue
+		if t.Ref() == on || done[t.Ref()] || told[t] || t.Definition == "" {
+			continue // altered by the script that this one takes back, which told it the columns
 		}
 		told[t] = true
 		text, err := spelled(t.Definition, t, map[catalog.Ref]bool{on: true})

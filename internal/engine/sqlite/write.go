@@ -8,10 +8,11 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/sqllex"
 )
 
-// working is what the name of a table being rebuilt begins with.
-const working = "nexdal_new_"
+// working is what the name of a table that is being rebuilt begins with until it is gone.
+const working = "nexdal_old_"
 
 // onTable reports whether the change alters the table itself, which takes a
 // rebuild; indexes come and go by themselves.
@@ -75,6 +76,12 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	if n, ok := ch.(change.AddSurrogateKey); ok && (t.Has(withoutRowid) || n.Column.Identity == catalog.IdentityCounter) {
 		return fmt.Sprintf("%s keeps its rows in the order of its key, and numbers none", t.Name)
 	}
+	switch ch.(type) {
+	case change.AddColumn, change.AddSurrogateKey:
+		if g := insertsBlindly(c, t.Name); g != nil {
+			return fmt.Sprintf("trigger %s inserts into %s without a list of columns, and would fail with one more", g.Name, t.Name)
+		}
+	}
 	if a, ok := ch.(change.AddColumn); ok && (a.Column.Identity == catalog.IdentityCounter || a.Column.Identity != catalog.NoIdentity && t.Has(withoutRowid)) {
 		return fmt.Sprintf("a column that the engine numbers so is only made with its table: %s", a.Column.Name)
 	}
@@ -82,6 +89,35 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return err.Error()
 	}
 	return ""
+}
+
+// insertsBlindly is a trigger that inserts into the table without saying which columns.
+func insertsBlindly(c *catalog.Catalog, table string) *catalog.Trigger {
+	var found *catalog.Trigger
+	look := func(list []*catalog.Trigger) {
+		for _, g := range list {
+			var last []sqllex.Token // what is meant: words and signs
+			(Engine{}).Dialect().Each(g.Definition, func(k sqllex.Token) bool {
+				if k.Blank() {
+					return true
+				}
+				if n := len(last); n >= 2 && last[n-2].Is("into") && fold(last[n-1].Name()) == fold(table) && !k.Is("(") && !k.Is(".") && !k.Is("as") && !k.Is("default") {
+					found = g
+				}
+				last = append(last, k)
+				return found == nil
+			})
+		}
+	}
+	for _, s := range c.Schemas {
+		for _, t := range s.Tables {
+			look(t.Triggers)
+		}
+		for _, v := range s.Views {
+			look(v.Triggers)
+		}
+	}
+	return found
 }
 
 func redefineOne(t *catalog.Table, ch change.Change) (string, error) {

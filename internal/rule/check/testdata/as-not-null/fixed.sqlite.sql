@@ -7,16 +7,16 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_level (id integer NOT NULL PRIMARY KEY, mm integer NOT NULL, q integer, -- want: check/as-not-null
+ALTER TABLE level RENAME TO nexdal_old_level;
+CREATE TABLE level (id integer NOT NULL PRIMARY KEY, mm integer NOT NULL, q integer, -- want: check/as-not-null
   CONSTRAINT level_one CHECK (mm IS NOT NULL OR q IS NOT NULL)
 );
-INSERT INTO nexdal_new_level (id, mm, q)
+INSERT INTO level (id, mm, q)
   SELECT id, mm, q
-  FROM level;
+  FROM nexdal_old_level;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM level) = (SELECT count(*) FROM nexdal_new_level);
-DROP TABLE level;
-ALTER TABLE nexdal_new_level RENAME TO level;
+  SELECT (SELECT count(*) FROM level) = (SELECT count(*) FROM nexdal_old_level);
+DROP TABLE nexdal_old_level;
 DROP TABLE temp.nexdal_guard;
 COMMIT;
 PRAGMA legacy_alter_table = OFF;

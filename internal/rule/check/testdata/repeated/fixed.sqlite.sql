@@ -7,17 +7,17 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_level (id integer NOT NULL PRIMARY KEY, mm integer, q integer,
+ALTER TABLE level RENAME TO nexdal_old_level;
+CREATE TABLE level (id integer NOT NULL PRIMARY KEY, mm integer, q integer,
   CONSTRAINT level_low CHECK (mm > 3), -- want: check/repeated
   CONSTRAINT level_other CHECK (q > 3)
 );
-INSERT INTO nexdal_new_level (id, mm, q)
+INSERT INTO level (id, mm, q)
   SELECT id, mm, q
-  FROM level;
+  FROM nexdal_old_level;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM level) = (SELECT count(*) FROM nexdal_new_level);
-DROP TABLE level;
-ALTER TABLE nexdal_new_level RENAME TO level;
+  SELECT (SELECT count(*) FROM level) = (SELECT count(*) FROM nexdal_old_level);
+DROP TABLE nexdal_old_level;
 DROP TABLE temp.nexdal_guard;
 COMMIT;
 PRAGMA legacy_alter_table = OFF;

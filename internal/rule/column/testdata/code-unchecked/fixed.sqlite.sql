@@ -7,7 +7,8 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_station (
+ALTER TABLE station RENAME TO nexdal_old_station;
+CREATE TABLE station (
   id integer NOT NULL PRIMARY KEY,
   status varchar(10) NOT NULL, -- want: column/code-unchecked "open, shut"
   kind varchar(10) NOT NULL CHECK (kind IN ('a', 'b')),
@@ -17,13 +18,12 @@ CREATE TABLE nexdal_new_station (
   CONSTRAINT station_status_check CHECK (status IN ('open', 'shut')),
   CONSTRAINT station_role_check CHECK (role IN (7, 8, 10))
 );
-INSERT INTO nexdal_new_station (id, status, kind, name, role, priority)
+INSERT INTO station (id, status, kind, name, role, priority)
   SELECT id, status, kind, name, role, priority
-  FROM station;
+  FROM nexdal_old_station;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_new_station);
-DROP TABLE station;
-ALTER TABLE nexdal_new_station RENAME TO station;
+  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_old_station);
+DROP TABLE nexdal_old_station;
 DROP TABLE temp.nexdal_guard;
 COMMIT;
 PRAGMA legacy_alter_table = OFF;

@@ -7,7 +7,8 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_station (
+ALTER TABLE station RENAME TO nexdal_old_station;
+CREATE TABLE station (
   id integer NOT NULL PRIMARY KEY,
   is_remote integer NOT NULL, -- want: column/flag-unchecked "0 or 1"
   active char(1),             -- want: column/flag-unchecked "N or Y"
@@ -17,13 +18,12 @@ CREATE TABLE nexdal_new_station (
   CONSTRAINT station_is_remote_check CHECK (is_remote IN (0, 1)),
   CONSTRAINT station_active_check CHECK (active IN ('N', 'Y'))
 );
-INSERT INTO nexdal_new_station (id, is_remote, active, sealed_flag, island, history, depth)
+INSERT INTO station (id, is_remote, active, sealed_flag, island, history, depth)
   SELECT id, is_remote, active, sealed_flag, island, history, depth
-  FROM station;
+  FROM nexdal_old_station;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_new_station);
-DROP TABLE station;
-ALTER TABLE nexdal_new_station RENAME TO station;
+  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_old_station);
+DROP TABLE nexdal_old_station;
 DROP TABLE temp.nexdal_guard;
 COMMIT;
 PRAGMA legacy_alter_table = OFF;

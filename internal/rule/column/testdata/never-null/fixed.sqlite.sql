@@ -7,16 +7,16 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_keeper (id integer NOT NULL PRIMARY KEY, badge varchar(9) NOT NULL UNIQUE,
+ALTER TABLE keeper RENAME TO nexdal_old_keeper;
+CREATE TABLE keeper (id integer NOT NULL PRIMARY KEY, badge varchar(9) NOT NULL UNIQUE,
   level_no integer NOT NULL, -- want: column/never-null
   phone varchar(9), until_day integer);
-INSERT INTO nexdal_new_keeper (id, badge, level_no, phone, until_day)
+INSERT INTO keeper (id, badge, level_no, phone, until_day)
   SELECT id, badge, level_no, phone, until_day
-  FROM keeper;
+  FROM nexdal_old_keeper;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM keeper) = (SELECT count(*) FROM nexdal_new_keeper);
-DROP TABLE keeper;
-ALTER TABLE nexdal_new_keeper RENAME TO keeper;
+  SELECT (SELECT count(*) FROM keeper) = (SELECT count(*) FROM nexdal_old_keeper);
+DROP TABLE nexdal_old_keeper;
 DROP TABLE temp.nexdal_guard;
 COMMIT;
 PRAGMA legacy_alter_table = OFF;

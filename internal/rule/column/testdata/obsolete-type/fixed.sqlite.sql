@@ -7,18 +7,18 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_station (
+ALTER TABLE station RENAME TO nexdal_old_station;
+CREATE TABLE station (
   id INTEGER PRIMARY KEY,
   code TEXT, -- want: column/obsolete-type
   name TEXT
 );
-INSERT INTO nexdal_new_station (id, code, name)
+INSERT INTO station (id, code, name)
   SELECT id, code, name
-  FROM station;
+  FROM nexdal_old_station;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_new_station);
-DROP TABLE station;
-ALTER TABLE nexdal_new_station RENAME TO station;
+  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_old_station);
+DROP TABLE nexdal_old_station;
 DROP TABLE temp.nexdal_guard;
 COMMIT;
 PRAGMA legacy_alter_table = OFF;

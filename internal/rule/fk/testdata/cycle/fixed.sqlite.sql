@@ -10,14 +10,14 @@ CREATE TEMP TABLE nexdal_guard (
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('b'))
   + (SELECT count(*) FROM pragma_foreign_key_check('a'));
-CREATE TABLE nexdal_new_b (id INTEGER PRIMARY KEY, a_id INTEGER NOT NULL REFERENCES a (id) DEFERRABLE INITIALLY DEFERRED);
-INSERT INTO nexdal_new_b (id, a_id)
+ALTER TABLE b RENAME TO nexdal_old_b;
+CREATE TABLE b (id INTEGER PRIMARY KEY, a_id INTEGER NOT NULL REFERENCES a (id) DEFERRABLE INITIALLY DEFERRED);
+INSERT INTO b (id, a_id)
   SELECT id, a_id
-  FROM b;
+  FROM nexdal_old_b;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM b) = (SELECT count(*) FROM nexdal_new_b);
-DROP TABLE b;
-ALTER TABLE nexdal_new_b RENAME TO b;
+  SELECT (SELECT count(*) FROM b) = (SELECT count(*) FROM nexdal_old_b);
+DROP TABLE nexdal_old_b;
 CREATE INDEX i2 ON b (a_id);
 INSERT INTO nexdal_guard (joined)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('b'))

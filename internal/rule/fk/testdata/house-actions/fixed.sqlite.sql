@@ -9,20 +9,20 @@ CREATE TEMP TABLE nexdal_guard (
 );
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('gauge'));
-CREATE TABLE nexdal_new_gauge (
+ALTER TABLE gauge RENAME TO nexdal_old_gauge;
+CREATE TABLE gauge (
   id integer NOT NULL PRIMARY KEY, station_id integer,
   other_id integer, third_id integer,
   CONSTRAINT gauge_station FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE NO ACTION, -- want: fk/house-actions
   CONSTRAINT gauge_other FOREIGN KEY (other_id) REFERENCES station (id) ON DELETE SET NULL,
   CONSTRAINT gauge_third FOREIGN KEY (third_id) REFERENCES station (id)
 );
-INSERT INTO nexdal_new_gauge (id, station_id, other_id, third_id)
+INSERT INTO gauge (id, station_id, other_id, third_id)
   SELECT id, station_id, other_id, third_id
-  FROM gauge;
+  FROM nexdal_old_gauge;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM gauge) = (SELECT count(*) FROM nexdal_new_gauge);
-DROP TABLE gauge;
-ALTER TABLE nexdal_new_gauge RENAME TO gauge;
+  SELECT (SELECT count(*) FROM gauge) = (SELECT count(*) FROM nexdal_old_gauge);
+DROP TABLE nexdal_old_gauge;
 CREATE INDEX g1 ON gauge (station_id);
 CREATE INDEX g2 ON gauge (other_id);
 CREATE INDEX g3 ON gauge (third_id);

@@ -9,7 +9,8 @@ CREATE TEMP TABLE nexdal_guard (
 );
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('stock'));
-CREATE TABLE nexdal_new_stock (
+ALTER TABLE stock RENAME TO nexdal_old_stock;
+CREATE TABLE stock (
   id integer PRIMARY KEY,
   store integer NOT NULL,
   station_id integer REFERENCES station (id),            -- want: fk/not-indexed
@@ -17,13 +18,12 @@ CREATE TABLE nexdal_new_stock (
   CONSTRAINT stock_part FOREIGN KEY (part_id, part_no) REFERENCES station (id, part),
   CONSTRAINT stock_part_id_part_no_check CHECK ((part_id IS NULL) = (part_no IS NULL))  -- want: fk/not-indexed, fk/partly-null
 );
-INSERT INTO nexdal_new_stock (id, store, station_id, part_id, part_no)
+INSERT INTO stock (id, store, station_id, part_id, part_no)
   SELECT id, store, station_id, part_id, part_no
-  FROM stock;
+  FROM nexdal_old_stock;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM stock) = (SELECT count(*) FROM nexdal_new_stock);
-DROP TABLE stock;
-ALTER TABLE nexdal_new_stock RENAME TO stock;
+  SELECT (SELECT count(*) FROM stock) = (SELECT count(*) FROM nexdal_old_stock);
+DROP TABLE nexdal_old_stock;
 CREATE INDEX stock_part_id_part_no_idx ON stock (part_id, part_no);
 CREATE INDEX stock_station_id_idx ON stock (station_id);
 CREATE INDEX stock_store_station ON stock (store, station_id);

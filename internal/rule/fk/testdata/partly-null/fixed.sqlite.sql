@@ -9,18 +9,18 @@ CREATE TEMP TABLE nexdal_guard (
 );
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('visit'));
-CREATE TABLE nexdal_new_visit (
+ALTER TABLE visit RENAME TO nexdal_old_visit;
+CREATE TABLE visit (
   id integer NOT NULL PRIMARY KEY, station integer, day integer,
   CONSTRAINT visit_day FOREIGN KEY (station, day) REFERENCES day (station, day),
   CONSTRAINT visit_station_day_check CHECK ((station IS NULL) = (day IS NULL)) -- want: fk/partly-null
 );
-INSERT INTO nexdal_new_visit (id, station, day)
+INSERT INTO visit (id, station, day)
   SELECT id, station, day
-  FROM visit;
+  FROM nexdal_old_visit;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM visit) = (SELECT count(*) FROM nexdal_new_visit);
-DROP TABLE visit;
-ALTER TABLE nexdal_new_visit RENAME TO visit;
+  SELECT (SELECT count(*) FROM visit) = (SELECT count(*) FROM nexdal_old_visit);
+DROP TABLE nexdal_old_visit;
 CREATE INDEX visit_by_day ON visit (station, day);
 INSERT INTO nexdal_guard (joined)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('visit'))

@@ -9,19 +9,19 @@ CREATE TEMP TABLE nexdal_guard (
 );
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('gauge'));
-CREATE TABLE nexdal_new_gauge (
+ALTER TABLE gauge RENAME TO nexdal_old_gauge;
+CREATE TABLE gauge (
   id integer PRIMARY KEY,
   station_id integer NOT NULL,
   spare_id integer REFERENCES station (id) ON DELETE SET NULL,
   CONSTRAINT gauge_station FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE RESTRICT ON UPDATE CASCADE  -- want: fk/required-set-null "deleting a row of station"
 );
-INSERT INTO nexdal_new_gauge (id, station_id, spare_id)
+INSERT INTO gauge (id, station_id, spare_id)
   SELECT id, station_id, spare_id
-  FROM gauge;
+  FROM nexdal_old_gauge;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM gauge) = (SELECT count(*) FROM nexdal_new_gauge);
-DROP TABLE gauge;
-ALTER TABLE nexdal_new_gauge RENAME TO gauge;
+  SELECT (SELECT count(*) FROM gauge) = (SELECT count(*) FROM nexdal_old_gauge);
+DROP TABLE nexdal_old_gauge;
 CREATE INDEX gauge_spare_idx ON gauge (spare_id);
 CREATE INDEX gauge_station_idx ON gauge (station_id);
 INSERT INTO nexdal_guard (joined)
@@ -43,19 +43,19 @@ CREATE TEMP TABLE nexdal_guard (
 );
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('level'));
-CREATE TABLE nexdal_new_level (
+ALTER TABLE level RENAME TO nexdal_old_level;
+CREATE TABLE level (
   station_id integer NOT NULL,
   kind integer NOT NULL,
   PRIMARY KEY (station_id, kind),
   CONSTRAINT level_station FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE RESTRICT ON UPDATE RESTRICT  -- want: fk/required-set-null "deleting or changing the key"
 );
-INSERT INTO nexdal_new_level (rowid, station_id, kind)
+INSERT INTO level (rowid, station_id, kind)
   SELECT rowid, station_id, kind
-  FROM level;
+  FROM nexdal_old_level;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM level) = (SELECT count(*) FROM nexdal_new_level);
-DROP TABLE level;
-ALTER TABLE nexdal_new_level RENAME TO level;
+  SELECT (SELECT count(*) FROM level) = (SELECT count(*) FROM nexdal_old_level);
+DROP TABLE nexdal_old_level;
 INSERT INTO nexdal_guard (joined)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('level'))
   <= (SELECT orphans FROM nexdal_guard WHERE orphans IS NOT NULL);
@@ -75,18 +75,18 @@ CREATE TEMP TABLE nexdal_guard (
 );
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('pair'));
-CREATE TABLE nexdal_new_pair (
+ALTER TABLE pair RENAME TO nexdal_old_pair;
+CREATE TABLE pair (
   id integer PRIMARY KEY,
   station_id integer, part integer NOT NULL,
   CONSTRAINT pair_station FOREIGN KEY (station_id, part) REFERENCES station (id, part) ON DELETE RESTRICT  -- want: fk/required-set-null
 );
-INSERT INTO nexdal_new_pair (id, station_id, part)
+INSERT INTO pair (id, station_id, part)
   SELECT id, station_id, part
-  FROM pair;
+  FROM nexdal_old_pair;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM pair) = (SELECT count(*) FROM nexdal_new_pair);
-DROP TABLE pair;
-ALTER TABLE nexdal_new_pair RENAME TO pair;
+  SELECT (SELECT count(*) FROM pair) = (SELECT count(*) FROM nexdal_old_pair);
+DROP TABLE nexdal_old_pair;
 CREATE INDEX pair_station_idx ON pair (station_id, part);
 INSERT INTO nexdal_guard (joined)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('pair'))
@@ -107,20 +107,20 @@ CREATE TEMP TABLE nexdal_guard (
 );
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('visit'));
-CREATE TABLE nexdal_new_visit (
+ALTER TABLE visit RENAME TO nexdal_old_visit;
+CREATE TABLE visit (
   id integer PRIMARY KEY,
   station_id integer NOT NULL DEFAULT 1 REFERENCES station (id) ON DELETE SET DEFAULT,
   other_id integer NOT NULL,
   free_id integer REFERENCES station (id) ON DELETE SET DEFAULT,
   CONSTRAINT visit_other FOREIGN KEY (other_id) REFERENCES station (id) ON DELETE RESTRICT  -- want: fk/required-set-null "SET DEFAULT"
 );
-INSERT INTO nexdal_new_visit (id, station_id, other_id, free_id)
+INSERT INTO visit (id, station_id, other_id, free_id)
   SELECT id, station_id, other_id, free_id
-  FROM visit;
+  FROM nexdal_old_visit;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM visit) = (SELECT count(*) FROM nexdal_new_visit);
-DROP TABLE visit;
-ALTER TABLE nexdal_new_visit RENAME TO visit;
+  SELECT (SELECT count(*) FROM visit) = (SELECT count(*) FROM nexdal_old_visit);
+DROP TABLE nexdal_old_visit;
 CREATE INDEX visit_free_idx ON visit (free_id);
 CREATE INDEX visit_other_idx ON visit (other_id);
 CREATE INDEX visit_station_idx ON visit (station_id);

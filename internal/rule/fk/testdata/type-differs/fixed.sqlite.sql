@@ -9,7 +9,11 @@ CREATE TEMP TABLE nexdal_guard (
 );
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('gauge'));
-CREATE TABLE nexdal_new_gauge (
+INSERT INTO nexdal_guard (kept)
+  SELECT NOT EXISTS (SELECT 1 FROM gauge WHERE typeof(loose) = 'text' AND CAST(CAST(loose AS NUMERIC) AS TEXT) <> loose)
+  AND NOT EXISTS (SELECT 1 FROM gauge WHERE typeof(station_id) = 'text' AND CAST(CAST(station_id AS NUMERIC) AS TEXT) <> station_id);
+ALTER TABLE gauge RENAME TO nexdal_old_gauge;
+CREATE TABLE gauge (
   id INTEGER PRIMARY KEY,
   station_id INTEGER NOT NULL REFERENCES station (id),       -- want: fk/type-differs "stored as text"
   station_code TEXT REFERENCES station (code) COLLATE NOCASE,            -- want: fk/type-differs "collation"
@@ -18,15 +22,12 @@ CREATE TABLE nexdal_new_gauge (
   big BIGINT REFERENCES station,
   label TEXT REFERENCES station (name)
 );
-INSERT INTO nexdal_new_gauge (id, station_id, station_code, loose, small, big, label)
+INSERT INTO gauge (id, station_id, station_code, loose, small, big, label)
   SELECT id, station_id, station_code, loose, small, big, label
-  FROM gauge;
+  FROM nexdal_old_gauge;
 INSERT INTO nexdal_guard (kept)
-  SELECT NOT EXISTS (SELECT 1 FROM gauge WHERE typeof(loose) = 'text' AND CAST(CAST(loose AS NUMERIC) AS TEXT) <> loose)
-  AND NOT EXISTS (SELECT 1 FROM gauge WHERE typeof(station_id) = 'text' AND CAST(CAST(station_id AS NUMERIC) AS TEXT) <> station_id)
-  AND (SELECT count(*) FROM gauge) = (SELECT count(*) FROM nexdal_new_gauge);
-DROP TABLE gauge;
-ALTER TABLE nexdal_new_gauge RENAME TO gauge;
+  SELECT (SELECT count(*) FROM gauge) = (SELECT count(*) FROM nexdal_old_gauge);
+DROP TABLE nexdal_old_gauge;
 CREATE INDEX gauge_big ON gauge (big);
 CREATE INDEX gauge_code ON gauge (station_code);
 CREATE INDEX gauge_label ON gauge (label);

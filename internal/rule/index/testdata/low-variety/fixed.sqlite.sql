@@ -7,14 +7,14 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_reading (id integer NOT NULL PRIMARY KEY, grade integer NOT NULL, level integer NOT NULL);
-INSERT INTO nexdal_new_reading (id, grade, level)
+ALTER TABLE reading RENAME TO nexdal_old_reading;
+CREATE TABLE reading (id integer NOT NULL PRIMARY KEY, grade integer NOT NULL, level integer NOT NULL);
+INSERT INTO reading (id, grade, level)
   SELECT id, grade, level
-  FROM reading;
+  FROM nexdal_old_reading;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM reading) = (SELECT count(*) FROM nexdal_new_reading);
-DROP TABLE reading;
-ALTER TABLE nexdal_new_reading RENAME TO reading;
+  SELECT (SELECT count(*) FROM reading) = (SELECT count(*) FROM nexdal_old_reading);
+DROP TABLE nexdal_old_reading;
 CREATE INDEX reading_level ON reading (level);
 DROP TABLE temp.nexdal_guard;
 COMMIT;

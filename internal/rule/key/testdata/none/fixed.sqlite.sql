@@ -7,19 +7,19 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_delivery (  -- want: key/none "lets nulls in"
+ALTER TABLE delivery RENAME TO nexdal_old_delivery;
+CREATE TABLE delivery (  -- want: key/none "lets nulls in"
   ticket integer UNIQUE,
   sent integer NOT NULL,
   id INTEGER,
   CONSTRAINT delivery_pkey PRIMARY KEY (id)
 );
-INSERT INTO nexdal_new_delivery (id, ticket, sent)
+INSERT INTO delivery (id, ticket, sent)
   SELECT rowid, ticket, sent
-  FROM delivery;
+  FROM nexdal_old_delivery;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM delivery) = (SELECT count(*) FROM nexdal_new_delivery);
-DROP TABLE delivery;
-ALTER TABLE nexdal_new_delivery RENAME TO delivery;
+  SELECT (SELECT count(*) FROM delivery) = (SELECT count(*) FROM nexdal_old_delivery);
+DROP TABLE nexdal_old_delivery;
 DROP TABLE temp.nexdal_guard;
 COMMIT;
 PRAGMA legacy_alter_table = OFF;
@@ -34,14 +34,14 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_note (id varchar(10), text varchar(100), note_id INTEGER, CONSTRAINT note_pkey PRIMARY KEY (note_id));
-INSERT INTO nexdal_new_note (note_id, id, text)
+ALTER TABLE note RENAME TO nexdal_old_note;
+CREATE TABLE note (id varchar(10), text varchar(100), note_id INTEGER, CONSTRAINT note_pkey PRIMARY KEY (note_id));
+INSERT INTO note (note_id, id, text)
   SELECT rowid, id, text
-  FROM note;
+  FROM nexdal_old_note;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM note) = (SELECT count(*) FROM nexdal_new_note);
-DROP TABLE note;
-ALTER TABLE nexdal_new_note RENAME TO note;
+  SELECT (SELECT count(*) FROM note) = (SELECT count(*) FROM nexdal_old_note);
+DROP TABLE nexdal_old_note;
 DROP TABLE temp.nexdal_guard;
 COMMIT;
 PRAGMA legacy_alter_table = OFF;
@@ -58,14 +58,14 @@ CREATE TEMP TABLE nexdal_guard (
 );
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('level'));
-CREATE TABLE nexdal_new_level (station_id integer NOT NULL REFERENCES station (id), kind integer NOT NULL, height integer, CONSTRAINT level_pkey PRIMARY KEY (station_id, kind));
-INSERT INTO nexdal_new_level (rowid, station_id, kind, height)
+ALTER TABLE level RENAME TO nexdal_old_level;
+CREATE TABLE level (station_id integer NOT NULL REFERENCES station (id), kind integer NOT NULL, height integer, CONSTRAINT level_pkey PRIMARY KEY (station_id, kind));
+INSERT INTO level (rowid, station_id, kind, height)
   SELECT rowid, station_id, kind, height
-  FROM level;
+  FROM nexdal_old_level;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM level) = (SELECT count(*) FROM nexdal_new_level);
-DROP TABLE level;
-ALTER TABLE nexdal_new_level RENAME TO level;
+  SELECT (SELECT count(*) FROM level) = (SELECT count(*) FROM nexdal_old_level);
+DROP TABLE nexdal_old_level;
 INSERT INTO nexdal_guard (joined)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('level'))
   <= (SELECT orphans FROM nexdal_guard WHERE orphans IS NOT NULL);
@@ -85,17 +85,17 @@ CREATE TEMP TABLE nexdal_guard (
 );
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('road'));
-CREATE TABLE nexdal_new_section (  -- want: key/none "the unique key \(code\)"
+ALTER TABLE section RENAME TO nexdal_old_section;
+CREATE TABLE section (  -- want: key/none "the unique key \(code\)"
   code varchar(8) NOT NULL CONSTRAINT section_pkey PRIMARY KEY,
   name varchar(40)
 );
-INSERT INTO nexdal_new_section (rowid, code, name)
+INSERT INTO section (rowid, code, name)
   SELECT rowid, code, name
-  FROM section;
+  FROM nexdal_old_section;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM section) = (SELECT count(*) FROM nexdal_new_section);
-DROP TABLE section;
-ALTER TABLE nexdal_new_section RENAME TO section;
+  SELECT (SELECT count(*) FROM section) = (SELECT count(*) FROM nexdal_old_section);
+DROP TABLE nexdal_old_section;
 INSERT INTO nexdal_guard (joined)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('road'))
   <= (SELECT orphans FROM nexdal_guard WHERE orphans IS NOT NULL);

@@ -7,17 +7,17 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_station (
+ALTER TABLE station RENAME TO nexdal_old_station;
+CREATE TABLE station (
   code TEXT NOT NULL PRIMARY KEY, -- want: key/nullable-part "code is part of the primary key and may be null"
   name TEXT
 );
-INSERT INTO nexdal_new_station (rowid, code, name)
+INSERT INTO station (rowid, code, name)
   SELECT rowid, code, name
-  FROM station;
+  FROM nexdal_old_station;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_new_station);
-DROP TABLE station;
-ALTER TABLE nexdal_new_station RENAME TO station;
+  SELECT (SELECT count(*) FROM station) = (SELECT count(*) FROM nexdal_old_station);
+DROP TABLE nexdal_old_station;
 DROP TABLE temp.nexdal_guard;
 COMMIT;
 PRAGMA legacy_alter_table = OFF;

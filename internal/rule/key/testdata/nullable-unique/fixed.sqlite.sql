@@ -7,17 +7,17 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_sheet (
+ALTER TABLE sheet RENAME TO nexdal_old_sheet;
+CREATE TABLE sheet (
   id INTEGER PRIMARY KEY, station INTEGER NOT NULL, day INTEGER NOT NULL, page INTEGER NOT NULL,
   CONSTRAINT sheet_day UNIQUE (station, day) -- want: key/nullable-unique "no row has a null"
 );
-INSERT INTO nexdal_new_sheet (id, station, day, page)
+INSERT INTO sheet (id, station, day, page)
   SELECT id, station, day, page
-  FROM sheet;
+  FROM nexdal_old_sheet;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM sheet) = (SELECT count(*) FROM nexdal_new_sheet);
-DROP TABLE sheet;
-ALTER TABLE nexdal_new_sheet RENAME TO sheet;
+  SELECT (SELECT count(*) FROM sheet) = (SELECT count(*) FROM nexdal_old_sheet);
+DROP TABLE nexdal_old_sheet;
 DROP TABLE temp.nexdal_guard;
 COMMIT;
 PRAGMA legacy_alter_table = OFF;

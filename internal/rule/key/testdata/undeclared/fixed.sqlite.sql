@@ -7,17 +7,17 @@ CREATE TEMP TABLE nexdal_guard (
   joined INTEGER CONSTRAINT "references would break" CHECK (joined),
   orphans INTEGER
 );
-CREATE TABLE nexdal_new_keeper (
+ALTER TABLE keeper RENAME TO nexdal_old_keeper;
+CREATE TABLE keeper (
   id integer NOT NULL PRIMARY KEY,
   badge_number varchar(9) NOT NULL, -- want: key/undeclared
   level_no integer NOT NULL, phone varchar(9), pieces integer NOT NULL);
-INSERT INTO nexdal_new_keeper (id, badge_number, level_no, phone, pieces)
+INSERT INTO keeper (id, badge_number, level_no, phone, pieces)
   SELECT id, badge_number, level_no, phone, pieces
-  FROM keeper;
+  FROM nexdal_old_keeper;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM keeper) = (SELECT count(*) FROM nexdal_new_keeper);
-DROP TABLE keeper;
-ALTER TABLE nexdal_new_keeper RENAME TO keeper;
+  SELECT (SELECT count(*) FROM keeper) = (SELECT count(*) FROM nexdal_old_keeper);
+DROP TABLE nexdal_old_keeper;
 CREATE UNIQUE INDEX keeper_badge_number_key ON keeper (badge_number);
 DROP TABLE temp.nexdal_guard;
 COMMIT;

@@ -10,20 +10,20 @@ CREATE TEMP TABLE nexdal_guard (
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('sheet'))
   + (SELECT count(*) FROM pragma_foreign_key_check('mark'));
-CREATE TABLE nexdal_new_sheet (
+ALTER TABLE sheet RENAME TO nexdal_old_sheet;
+CREATE TABLE sheet (
   station_id integer NOT NULL, year integer NOT NULL, page integer NOT NULL, line integer NOT NULL,
   id INTEGER,
   CONSTRAINT sheet_station_id_year_page_line_key UNIQUE (station_id, year, page, line), -- want: key/wide
   CONSTRAINT sheet_station FOREIGN KEY (station_id) REFERENCES station (id),
   CONSTRAINT sheet_pkey PRIMARY KEY (id)
 );
-INSERT INTO nexdal_new_sheet (id, station_id, year, page, line)
+INSERT INTO sheet (id, station_id, year, page, line)
   SELECT rowid, station_id, year, page, line
-  FROM sheet;
+  FROM nexdal_old_sheet;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM sheet) = (SELECT count(*) FROM nexdal_new_sheet);
-DROP TABLE sheet;
-ALTER TABLE nexdal_new_sheet RENAME TO sheet;
+  SELECT (SELECT count(*) FROM sheet) = (SELECT count(*) FROM nexdal_old_sheet);
+DROP TABLE nexdal_old_sheet;
 INSERT INTO nexdal_guard (joined)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('sheet'))
   + (SELECT count(*) FROM pragma_foreign_key_check('mark'))
@@ -44,19 +44,19 @@ CREATE TEMP TABLE nexdal_guard (
 );
 INSERT INTO nexdal_guard (orphans)
   SELECT (SELECT count(*) FROM pragma_foreign_key_check('mark'));
-CREATE TABLE nexdal_new_mark (
+ALTER TABLE mark RENAME TO nexdal_old_mark;
+CREATE TABLE mark (
   id integer NOT NULL PRIMARY KEY, station_id integer NOT NULL, year integer NOT NULL, page integer NOT NULL, line integer NOT NULL,
   sheet_id INTEGER,
   CONSTRAINT mark_sheet FOREIGN KEY (station_id, year, page, line) REFERENCES sheet (station_id, year, page, line),
   CONSTRAINT mark_sheet_id_fkey FOREIGN KEY (sheet_id) REFERENCES sheet (id)
 );
-INSERT INTO nexdal_new_mark (id, station_id, year, page, line)
+INSERT INTO mark (id, station_id, year, page, line)
   SELECT id, station_id, year, page, line
-  FROM mark;
+  FROM nexdal_old_mark;
 INSERT INTO nexdal_guard (kept)
-  SELECT (SELECT count(*) FROM mark) = (SELECT count(*) FROM nexdal_new_mark);
-DROP TABLE mark;
-ALTER TABLE nexdal_new_mark RENAME TO mark;
+  SELECT (SELECT count(*) FROM mark) = (SELECT count(*) FROM nexdal_old_mark);
+DROP TABLE nexdal_old_mark;
 CREATE INDEX mark_sheet_id_idx ON mark (sheet_id);
 CREATE INDEX mark_sheet_idx ON mark (station_id, year, page, line);
 INSERT INTO nexdal_guard (joined)

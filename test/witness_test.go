@@ -130,6 +130,31 @@ func halfDone(t *testing.T, w witness, text string, share int) {
 	}
 }
 
+// TestDroppedComesBack: what a script of changes drops comes back with its owner, its
+// grants and its comments.
+func TestDroppedComesBack(t *testing.T) {
+	t.Parallel()
+	w := nastyPostgres(t, read(t, "testdata/nasty/rights.postgres.sql"))
+	folder := t.TempDir()
+	structure := func() string {
+		return regexp.MustCompile(`(?s)COPY .*?\n\\\.\n`).ReplaceAllString(w.dump(t), "") // the rows of what is dropped are lost, as the script says
+	}
+	before := structure()
+	of := w.(ofPostgres)
+	goal := of.name + "_goal"
+	of.p.Query(t, "postgres", "CREATE DATABASE "+goal+" TEMPLATE "+of.name)
+	of.p.Query(t, goal, "DROP TABLE saltmere.visit, saltmere.alert, saltmere.calib CASCADE; DROP SEQUENCE saltmere.lone_seq")
+	must(t, folder, "script", "change", "--from", w.source(), "--to", of.p.URL(goal), "--drops", "-o", "change.sql")
+	must(t, folder, "run", "change.sql", "--on", w.source(), "--yes")
+	if now := w.dump(t); strings.Contains(now, "CREATE TABLE saltmere.visit ") || strings.Contains(now, "lone_seq") {
+		t.Fatal("nothing was dropped")
+	}
+	must(t, folder, "run", "change.reversal.sql", "--on", w.source(), "--yes")
+	if after := structure(); after != before {
+		t.Errorf("the reversal leaves another database:\n%s", changedLines(before, after))
+	}
+}
+
 // changedLines are those that one text alone has.
 func changedLines(before, after string) string {
 	count := map[string]int{}

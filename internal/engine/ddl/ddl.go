@@ -242,9 +242,6 @@ func (w *Writer) dropObjects(ch change.DropObjects) {
 	if !s.Transaction {
 		s.Notes = append(s.Notes, "each statement stands by itself")
 	}
-	if !ch.Empty && len(ch.Schemas) > 0 {
-		s.Notes = append(s.Notes, "owners and grants of schemas are not put back by the reversal")
-	}
 	if !ch.Empty && len(s.Tables) > 0 {
 		s.Notes = append(s.Notes, "the rows are lost: the reversal makes the tables again, empty")
 	}

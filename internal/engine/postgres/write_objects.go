@@ -6,6 +6,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/ddl"
 )
 
 // createObjects makes what is not there yet, in transactions of their own, by the texts
@@ -29,6 +31,43 @@ func (w *writer) createObjects(ch change.CreateObjects) {
 		s := w.Add(st)
 		s.Tables = ch.Tables()
 	}
+	if sql := w.rightsOf(what, there); len(sql) > 0 {
+		w.Step(ch.Title()+": owners and grants", ddl.Takes("what was made, for a moment", engine.BlocksNobody), sql...).Tables = ch.Tables()
+	}
+}
+
+// rightsOf gives all that was made the owners and grants that the model knows of it: those
+// of another database mean nothing here, and are not in it.
+func (w *writer) rightsOf(what *catalog.Catalog, there []string) []string {
+	var sql []string
+	give := func(kind, name string, r catalog.Rights, belongs bool) {
+		if r.Owner != "" {
+			sql = append(sql, w.rights(kind, name, r, belongs)...)
+		}
+	}
+	for _, s := range what.Schemas {
+		if !slices.Contains(there, "CREATE SCHEMA "+ident(s.Name)) {
+			give("SCHEMA", ident(s.Name), s.Rights, false)
+		}
+	}
+	for _, m := range what.Members() {
+		name := qualified(m.Schema, m.Name)
+		switch {
+		case m.Table != nil:
+			give("TABLE", name, m.Table.Rights, false)
+		case m.View != nil && m.View.Materialised:
+			give("MATERIALIZED VIEW", name, m.View.Rights, false)
+		case m.View != nil:
+			give("VIEW", name, m.View.Rights, false)
+		case m.Sequence != nil:
+			give("SEQUENCE", name, m.Sequence.Rights, m.Sequence.Identity || m.Sequence.OwnedBy != nil)
+		case m.Routine != nil:
+			give("ROUTINE", fmt.Sprintf("%s(%s)", qualified(m.Schema, m.Routine.Name), m.Routine.Arguments), m.Routine.Rights, false)
+		case m.Type != nil:
+			give("TYPE", name, m.Type.Rights, false)
+		}
+	}
+	return sql
 }
 
 // dropObject drops what is no table; a sequence that belonged to a column went with it.

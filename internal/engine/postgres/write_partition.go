@@ -19,7 +19,7 @@ var lockAttach = ddl.Takes("SHARE UPDATE EXCLUSIVE on the whole for a moment: ne
 // attaches it then: the whole is locked less than by CREATE TABLE ... PARTITION OF.
 func (w *writer) addPartition(ch change.AddPartition) {
 	part := ch.Made(w.Now)
-	sql := partOf(ch, part)
+	sql := w.partOf(ch, part)
 	if ch.From != "" {
 		w.movePartition(ch, part, sql)
 		return
@@ -38,16 +38,20 @@ func (w *writer) addPartition(ch change.AddPartition) {
 	s.Notes = append(s.Notes, partNote)
 }
 
-const partNote = "the partition belongs to whoever runs the script; rows are reached through the whole"
+const partNote = "the partition has the owner of the whole, and no grants of its own: rows are reached through the whole"
 
 // partOf makes the part by itself, and attaches it by the last statement.
-func partOf(ch change.AddPartition, part *catalog.Table) []string {
+func (w *writer) partOf(ch change.AddPartition, part *catalog.Table) []string {
 	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
 	c.table(part, false)
 	attach := c.objects[slices.IndexFunc(c.objects, func(sql string) bool {
 		return strings.HasPrefix(sql, "ALTER TABLE ONLY "+relation(ch.Of)+" ATTACH PARTITION")
 	})]
-	return append(slices.DeleteFunc(slices.Concat(c.objects, c.later, c.indexes), func(sql string) bool { return sql == attach }), attach)
+	made := slices.DeleteFunc(slices.Concat(c.objects, c.later, c.indexes), func(sql string) bool { return sql == attach })
+	if owner := w.owner(ch.Of); owner != "" { // or who owns the whole could not drop it
+		made = append(made, fmt.Sprintf("ALTER TABLE %s OWNER TO %s", relation(part.Ref()), ident(owner)))
+	}
+	return append(made, attach)
 }
 
 // movePartition takes the rows out of the part that they are in, in the transaction that

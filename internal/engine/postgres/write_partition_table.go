@@ -88,7 +88,7 @@ func (w *writer) partitionTable(ch change.PartitionTable) error {
 		return err
 	}
 	for _, p := range ch.Rest(made) {
-		sql = append(sql, partOf(p, p.Made(made))...)
+		sql = append(sql, w.partOf(p, p.Made(made))...)
 		if err := change.Apply(p, made, can); err != nil {
 			return err
 		}

@@ -18,7 +18,7 @@ func (w *writer) rights(kind, name string, r catalog.Rights, belongs bool) []str
 		sql = append(sql, fmt.Sprintf("ALTER %s %s OWNER TO %s", kind, name, ident(r.Owner)))
 	}
 	altered := slices.ContainsFunc(w.From.Settings, func(s catalog.Setting) bool { return s.Name == defaultPrivileges })
-	if altered || r.Granted {
+	if altered && !noRelation(kind) || r.Granted {
 		sql = append(sql, revoked(kind, name, r))
 	}
 	return append(sql, granted(kind, name, r)...)
@@ -27,6 +27,9 @@ func (w *writer) rights(kind, name string, r catalog.Rights, belongs bool) []str
 // revoked takes back what an object was granted when it was made; its owner's own rights
 // stay, unless they were granted explicitly.
 func revoked(kind, name string, r catalog.Rights) string {
+	if noRelation(kind) {
+		return fmt.Sprintf("REVOKE ALL ON %s%s FROM PUBLIC, %s", onKind(kind), name, ident(r.Owner))
+	}
 	but := ""
 	if !r.Granted {
 		but = " AND a.grantee <> c.relowner"
@@ -39,10 +42,16 @@ func revoked(kind, name string, r catalog.Rights) string {
 END $nexdal$`, literal(name), but, literal(onKind(kind)+name))
 }
 
+// noRelation reports whether the kind is none of those that pg_class holds.
+func noRelation(kind string) bool {
+	return kind == "SCHEMA" || kind == "ROUTINE" || kind == "TYPE"
+}
+
 // onKind is the word that GRANT and REVOKE take; they take views for tables.
 func onKind(kind string) string {
-	if kind == "SEQUENCE" {
-		return "SEQUENCE "
+	switch kind {
+	case "SEQUENCE", "SCHEMA", "ROUTINE", "TYPE":
+		return kind + " "
 	}
 	return ""
 }

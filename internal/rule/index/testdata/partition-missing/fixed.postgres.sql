@@ -14,5 +14,6 @@ CREATE TABLE public.reading_rest (
 );
 ALTER TABLE ONLY public.reading_rest ADD CONSTRAINT reading_rest_pkey PRIMARY KEY (at);
 CREATE INDEX reading_rest_level ON public.reading_rest USING btree (level);
+ALTER TABLE public.reading_rest OWNER TO postgres;
 ALTER TABLE ONLY public.reading ATTACH PARTITION public.reading_rest DEFAULT;
 COMMIT;

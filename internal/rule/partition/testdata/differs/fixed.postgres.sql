@@ -9,6 +9,7 @@ CREATE TABLE public.mark_rest (
   level integer
 );
 ALTER TABLE ONLY public.mark_rest ADD CONSTRAINT mark_rest_pkey PRIMARY KEY (id, at);
+ALTER TABLE public.mark_rest OWNER TO postgres;
 ALTER TABLE ONLY public.mark ATTACH PARTITION public.mark_rest DEFAULT;
 COMMIT;
 
@@ -20,6 +21,7 @@ CREATE TABLE public.reading_rest (
   level integer DEFAULT 0
 );
 ALTER TABLE ONLY public.reading_rest ADD CONSTRAINT reading_rest_pkey PRIMARY KEY (id, at);
+ALTER TABLE public.reading_rest OWNER TO postgres;
 ALTER TABLE ONLY public.reading ATTACH PARTITION public.reading_rest DEFAULT;
 COMMIT;
 
@@ -31,5 +33,6 @@ CREATE TABLE public.tide_rest (
   level integer
 );
 ALTER TABLE ONLY public.tide_rest ADD CONSTRAINT tide_rest_pkey PRIMARY KEY (id, at);
+ALTER TABLE public.tide_rest OWNER TO postgres;
 ALTER TABLE ONLY public.tide ATTACH PARTITION public.tide_rest DEFAULT;
 COMMIT;

@@ -5,6 +5,7 @@ CREATE TABLE public.reading_2031 (
   at date NOT NULL
 );
 ALTER TABLE ONLY public.reading_2031 ADD CONSTRAINT reading_2031_pkey PRIMARY KEY (id, at);
+ALTER TABLE public.reading_2031 OWNER TO postgres;
 ALTER TABLE ONLY public.reading ATTACH PARTITION public.reading_2031 FOR VALUES FROM ('2031-01-01') TO ('2032-01-01');
 COMMIT;
 
@@ -15,6 +16,7 @@ CREATE TABLE public.reading_rest (
   at date NOT NULL
 );
 ALTER TABLE ONLY public.reading_rest ADD CONSTRAINT reading_rest_pkey PRIMARY KEY (id, at);
+ALTER TABLE public.reading_rest OWNER TO postgres;
 ALTER TABLE ONLY public.reading ATTACH PARTITION public.reading_rest DEFAULT;
 COMMIT;
 
@@ -25,6 +27,7 @@ CREATE TABLE public.sound_rest (
   at date NOT NULL
 );
 ALTER TABLE ONLY public.sound_rest ADD CONSTRAINT sound_rest_pkey PRIMARY KEY (id, at);
+ALTER TABLE public.sound_rest OWNER TO postgres;
 ALTER TABLE ONLY public.sound ATTACH PARTITION public.sound_rest DEFAULT;
 COMMIT;
 
@@ -35,5 +38,6 @@ CREATE TABLE public.visit_part_1 (
   note text
 );
 ALTER TABLE ONLY public.visit_part_1 ADD CONSTRAINT visit_part_1_pkey PRIMARY KEY (id);
+ALTER TABLE public.visit_part_1 OWNER TO postgres;
 ALTER TABLE ONLY public.visit ATTACH PARTITION public.visit_part_1 FOR VALUES WITH (modulus 4, remainder 1);
 COMMIT;

@@ -4,5 +4,6 @@ CREATE TABLE public.reading_rest (
   id integer NOT NULL,
   at date NOT NULL
 );
+ALTER TABLE public.reading_rest OWNER TO postgres;
 ALTER TABLE ONLY public.reading ATTACH PARTITION public.reading_rest DEFAULT;
 COMMIT;

@@ -5,5 +5,6 @@ CREATE TABLE public.reading_rest (
   kind text NOT NULL
 );
 ALTER TABLE ONLY public.reading_rest ADD CONSTRAINT reading_rest_pkey PRIMARY KEY (id, kind);
+ALTER TABLE public.reading_rest OWNER TO postgres;
 ALTER TABLE ONLY public.reading ATTACH PARTITION public.reading_rest DEFAULT;
 COMMIT;

@@ -9,5 +9,6 @@ CREATE TABLE public.level_rest (
   id integer NOT NULL,
   kind text
 );
+ALTER TABLE public.level_rest OWNER TO postgres;
 ALTER TABLE ONLY public.level ATTACH PARTITION public.level_rest DEFAULT;
 COMMIT;

@@ -215,10 +215,10 @@ CREATE TABLE pier (no INTEGER);`)
 		never string
 	}{
 		{[]string{"--rule", "fk/*"}, `CREATE INDEX boat_berth_id_idx`, `PRIMARY KEY`},
-		{[]string{"--table", "pi*"}, `(?s)nexdal_new_pier.*PRIMARY KEY`, `boat`},
+		{[]string{"--table", "pi*"}, `(?s)CREATE TABLE pier .*PRIMARY KEY`, `boat`},
 		{[]string{"--severity", "error"}, `(?s)PRIMARY KEY`, `boat_berth_id_idx|mark TEXT NOT NULL`},
 		{[]string{"--finding", "check/as-not-null main.berth *"}, `mark TEXT NOT NULL`, `pier|boat_berth`},
-		{[]string{"--rule", "key/none", "--table", "boat", "--alternative", "key/none=number"}, `(?s)CREATE TABLE nexdal_new_boat.*id INTEGER.*PRIMARY KEY \(id\)`, `PRIMARY KEY \(code\)`},
+		{[]string{"--rule", "key/none", "--table", "boat", "--alternative", "key/none=number"}, `(?s)CREATE TABLE boat .*id INTEGER.*PRIMARY KEY \(id\)`, `PRIMARY KEY \(code\)`},
 	} {
 		must(t, folder, append([]string{"script", "fix", db, "-o", "fix.sql"}, c.args...)...)
 		text := read(t, filepath.Join(folder, "fix.sql"))

@@ -53,3 +53,23 @@ func TestOutlineSelection(t *testing.T) {
 		}
 	}
 }
+
+// TestTablesByName: a table whose own name reads like "schema.table" hides no namesake,
+// and is reached by quoting it as SQL does.
+func TestTablesByName(t *testing.T) {
+	t.Parallel()
+	folder := t.TempDir()
+	sqlite(t, filepath.Join(folder, "n.db"), `CREATE TABLE gauge (plain INTEGER PRIMARY KEY); CREATE TABLE "main.gauge" (odd INTEGER PRIMARY KEY); CREATE TABLE "a""b*" (star INTEGER PRIMARY KEY);
+		CREATE TABLE """x" (led INTEGER PRIMARY KEY); CREATE TABLE "Case" (lone INTEGER PRIMARY KEY);`)
+	for name, column := range map[string]string{"gauge": "plain", "main.gauge": "plain", "GAUGE": "plain", `"gauge"`: "plain", `main."gauge"`: "plain",
+		`"main.gauge"`: "odd", `main."main.gauge"`: "odd", "main.main.gauge": "odd", `"a""b*"`: "star", `a"b*`: "star", `main."a""b*"`: "star", `"""x"`: "led", `"x`: "led", "case": "lone"} {
+		if text := must(t, folder, "describe", "n.db", name); strings.Count(text, "Columns\n") != 1 || !strings.Contains(text, "1  "+column+"  ") {
+			t.Errorf("%s shows another table than that with %s:\n%s", name, column, text)
+		}
+	}
+	for _, name := range []string{`"Gauge"`, `"gauge`, `"gauge"x`, `"main"."gauge"."x"`, `"main.gauge".x`} {
+		if r := nexdal(t, folder, "describe", "n.db", name); r.status != 2 || !strings.Contains(r.err, "there is no table") {
+			t.Errorf("%s: status %d %s", name, r.status, r.err)
+		}
+	}
+}

@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"unicode"
 
 	"nexdal/test/server"
 )
@@ -395,7 +396,15 @@ func TestHostileNames(t *testing.T) {
 	t.Parallel()
 	folder := t.TempDir()
 	db := filepath.Join(folder, "a.db")
-	evil := "e\x1b[31mvil\nname\u202e\u0007\u009b"
+	hostile := func(r rune) bool {
+		return unicode.Is(unicode.Cc, r) || unicode.Is(unicode.Zl, r) || unicode.Is(unicode.Zp, r) || unicode.Is(unicode.Bidi_Control, r)
+	}
+	evil := "e\x1b[31mvil\nname"
+	for r := rune(1); r < 0x10000; r++ { // none stands beyond
+		if hostile(r) {
+			evil += string(r)
+		}
+	}
 	sqlite(t, db, fmt.Sprintf(`CREATE TABLE %[1]s (%[1]s TEXT COLLATE NOCASE DEFAULT 'x%[2]s', other INTEGER CHECK (other <> 'y%[2]s'));
 		CREATE TABLE child (id INTEGER PRIMARY KEY, %[1]s INTEGER NOT NULL CONSTRAINT %[1]s REFERENCES station (id) ON DELETE SET NULL);
 		CREATE TABLE station (id INTEGER PRIMARY KEY);
@@ -407,10 +416,34 @@ func TestHostileNames(t *testing.T) {
 		r := nexdal(t, folder, args...)
 		for _, text := range []string{r.out, r.err} {
 			if i := strings.IndexFunc(text, func(r rune) bool {
-				return r < ' ' && r != '\n' && !(r == '\r' && strings.Contains(strings.Join(args, " "), "csv")) || r == 0x202e || r == 0x9b || r == 0x7f
+				return hostile(r) && r != '\n' && !(r == '\r' && strings.Contains(strings.Join(args, " "), "csv"))
 			}); i >= 0 {
 				t.Errorf("nexdal %s lets %q through", args[0], text[max(0, i-20):i+1])
 			}
+		}
+	}
+	// Neither in what goes to a file: scripts aside, whose statements need the names as they are.
+	for _, args := range [][]string{{"report", "a.db", "-o", "page.html"}, {"draw", "a.db", "-o", "d.svg"}, {"draw", "a.db", "-o", "d.dot"}, {"draw", "a.db", "-o", "d.mmd"}, {"survey", "a.db", "-o", "s.json"}, {"survey", "a.db", "-o", "s.rows"},
+		{"check", "a.db", "--format", "json", "-o", "c.json"}, {"check", "a.db", "--format", "sarif", "-o", "c.sarif"}, {"check", "a.db", "--format", "junit", "-o", "c.xml"}, {"check", "a.db", "--format", "markdown", "-o", "c.md"}, {"check", "a.db", "--write-baseline", "b.json"},
+		{"probe", "a.db", "-o", "p.json"}, {"outline", "a.db", "--format", "json", "-o", "o.json"}, {"describe", "a.db", "*", "--format", "json", "-o", "t.json"}, {"compare", "a.db", "b.db", "--format", "json", "-o", "cmp.json"}} {
+		if args[0] == "check" {
+			args = append(args, "--fail-on", "never")
+		}
+		if r := nexdal(t, folder, args...); r.status > 1 { // 1: it differs
+			t.Errorf("nexdal %s: %s", strings.Join(args, " "), r.err)
+		}
+	}
+	files, err := filepath.Glob(filepath.Join(folder, "*.*"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, f := range files {
+		if ext := filepath.Ext(f); ext == ".db" || ext == ".sql" {
+			continue
+		}
+		text := read(t, f)
+		if i := strings.IndexFunc(text, func(r rune) bool { return hostile(r) && r != '\n' && r != '\t' }); i >= 0 {
+			t.Errorf("%s holds %q", filepath.Base(f), text[max(0, i-20):i+3])
 		}
 	}
 	match(t, "the run", must(t, folder, "check", "a.db", "--fail-on", "never"), "findings: 4 notices")

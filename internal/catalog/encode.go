@@ -7,6 +7,8 @@ import (
 	"runtime"
 	"strconv"
 	"strings"
+
+	"nexdal/internal/text"
 )
 
 // encoder writes the survey file's JSON by hand: at ten thousand tables the
@@ -150,7 +152,7 @@ func (e *encoder) escaped(s string) {
 	if err := j.Encode(s); err != nil {
 		panic(err) // a string is always JSON
 	}
-	e.buf = append(e.buf, bytes.TrimSuffix(b.Bytes(), []byte("\n"))...)
+	e.buf = append(e.buf, text.JSON(bytes.TrimSuffix(b.Bytes(), []byte("\n")))...)
 }
 
 // The members: text and flags are left out when empty, need writes them all
@@ -214,7 +216,7 @@ func (e *encoder) rest(value any) {
 	if err := j.Encode(value); err != nil {
 		panic(err) // the model holds nothing that JSON cannot
 	}
-	e.buf = append(e.buf, bytes.TrimSuffix(b.Bytes(), []byte("\n"))...)
+	e.buf = append(e.buf, text.JSON(bytes.TrimSuffix(b.Bytes(), []byte("\n")))...)
 }
 
 func (e *encoder) object(write func()) {

@@ -5,6 +5,8 @@ import (
 	"encoding/json"
 	"reflect"
 	"testing"
+
+	"nexdal/internal/text"
 	"time"
 )
 
@@ -97,6 +99,7 @@ func TestEncode(t *testing.T) {
 				t.Fatal(err)
 			}
 			want.Truncate(want.Len() - 1) // the line feed
+			want = *bytes.NewBuffer(text.JSON(want.Bytes()))
 			if !bytes.Equal(got.Bytes(), want.Bytes()) {
 				a, b := bytes.Split(got.Bytes(), []byte(",")), bytes.Split(want.Bytes(), []byte(","))
 				for i := range min(len(a), len(b)) {

@@ -21,7 +21,8 @@ cardinalities, indexes with what made them, checks, triggers and size, or a view
 columns, query and what it reads.
 
 TABLE may be a pattern in which * stands for any letters and ? for one, with or
-without the schema; then every table and view that fits is shown.`,
+without the schema; then every table and view that fits is shown. In double quotes
+a name is read as SQL reads it: "harbour.pier" is one name, harbour."pier" two.`,
 		Example: `  nexdal describe saltmere.db station
   nexdal describe saltmere.db 'station*'
   nexdal describe postgres://dba@db1/saltmere saltmere.visit --format json`,

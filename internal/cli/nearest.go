@@ -12,7 +12,7 @@ import (
 // matching returns the tables of that name, or all that a pattern with * and ?
 // fits, with or without their schema.
 func matching(c *catalog.Catalog, pattern string) ([]*catalog.Table, error) {
-	if !strings.ContainsAny(pattern, "*?") || c.Table(catalog.Ref{Table: pattern}) != nil {
+	if !strings.ContainsAny(pattern, "*?") || len(named(c, pattern)) > 0 {
 		t, err := table(c, pattern)
 		if err != nil {
 			return nil, err

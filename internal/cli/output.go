@@ -2,6 +2,7 @@ package cli
 
 import (
 	"bufio"
+	"bytes"
 	"context"
 	"encoding/json"
 	"io"
@@ -15,6 +16,7 @@ import (
 	"nexdal/internal/engine/all"
 	"nexdal/internal/job"
 	"nexdal/internal/report"
+	"nexdal/internal/text"
 )
 
 // page makes a page of w: coloured and as wide as the window on a terminal,
@@ -181,8 +183,13 @@ func format(given string, known ...string) error {
 }
 
 func encodeJSON(w io.Writer, v any) error {
-	e := json.NewEncoder(w)
+	var b bytes.Buffer
+	e := json.NewEncoder(&b)
 	e.SetIndent("", "  ")
 	e.SetEscapeHTML(false)
-	return e.Encode(v)
+	if err := e.Encode(v); err != nil {
+		return err
+	}
+	_, err := w.Write(text.JSON(b.Bytes()))
+	return err
 }

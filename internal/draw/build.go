@@ -131,7 +131,7 @@ func (s *sheet) box(t *catalog.Table) {
 	}
 	b.Tip = b.ID
 	if t.Stats.Rows != nil {
-		b.Tip += ", " + text.RowsOf(t)
+		b.Tip += ", " + text.Rows(t.Stats.Rows, t.Stats.Exact)
 	}
 	if s.o.Says != nil {
 		if says := s.o.Says(t); says != "" {

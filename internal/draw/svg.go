@@ -6,6 +6,8 @@ import (
 	"io"
 	"math"
 	"strings"
+
+	"nexdal/internal/text"
 )
 
 // strokes are the short lines that an end is made of, and whether a ring stands there:
@@ -109,7 +111,7 @@ func escaped(s string) string {
 			b.WriteString("&quot;")
 		case r == '\'':
 			b.WriteString("&#39;")
-		case r < ' ' || r == 0xfffe || r == 0xffff:
+		case text.Hostile(r) || r == 0xfffe || r == 0xffff:
 			b.WriteString("�")
 		default:
 			b.WriteRune(r)

@@ -15,7 +15,8 @@ import (
 // the same rows, which lines leave and enter, for who would have them laid out otherwise.
 func (s *Scene) DOT(out io.Writer) error {
 	w := bufio.NewWriter(out)
-	q := func(t string) string { return `"` + strings.NewReplacer(`\`, `\\`, `"`, `\"`).Replace(t) + `"` }
+	id := distinct(text.Line)
+	q := func(t string) string { return `"` + strings.NewReplacer(`\`, `\\`, `"`, `\"`).Replace(id(t)) + `"` }
 	fmt.Fprintln(w, "digraph nexdal {\n  rankdir=LR; nodesep=0.3; ranksep=0.6;\n  node [shape=plain, fontname=\"Helvetica\", fontsize=9];\n  edge [arrowsize=0.6];")
 	port := map[string]map[float64]int{} // of a box, by the height at which a line meets it
 	for _, b := range s.Boxes {
@@ -44,20 +45,15 @@ func (s *Scene) DOT(out io.Writer) error {
 	return w.Flush()
 }
 
-var word = regexp.MustCompile(`[^A-Za-z0-9_-]`)
-
-// Mermaid writes the tables as an entity relationship diagram of Mermaid's
-// (https://mermaid.js.org/syntax/entityRelationshipDiagram.html). Names keep to its
-// letters; each entity's own name stands as its alias.
-func Mermaid(out io.Writer, c *catalog.Catalog, s *Scene) error {
-	w := bufio.NewWriter(out)
-	ids := map[string]string{}
-	taken := map[string]bool{}
-	id := func(of string) string {
+// distinct returns what writes a name, with a number behind it where two names would be
+// written alike.
+func distinct(write func(string) string) func(string) string {
+	ids, taken := map[string]string{}, map[string]bool{}
+	return func(of string) string {
 		if known := ids[of]; known != "" {
 			return known
 		}
-		base := word.ReplaceAllString(of, "_")
+		base := write(of)
 		name := base
 		for i := 2; taken[name]; i++ {
 			name = fmt.Sprintf("%s_%d", base, i)
@@ -65,6 +61,16 @@ func Mermaid(out io.Writer, c *catalog.Catalog, s *Scene) error {
 		ids[of], taken[name] = name, true
 		return name
 	}
+}
+
+var word = regexp.MustCompile(`[^A-Za-z0-9_-]`)
+
+// Mermaid writes the tables as an entity relationship diagram of Mermaid's
+// (https://mermaid.js.org/syntax/entityRelationshipDiagram.html). Names keep to its
+// letters; each entity's own name stands as its alias.
+func Mermaid(out io.Writer, c *catalog.Catalog, s *Scene) error {
+	w := bufio.NewWriter(out)
+	id := distinct(func(of string) string { return word.ReplaceAllString(of, "_") })
 	text := func(t string) string { return strings.NewReplacer(`"`, "'", "\n", " ").Replace(text.Line(t)) }
 	fmt.Fprintln(w, "erDiagram")
 	for _, b := range s.Boxes {

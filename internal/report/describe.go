@@ -109,7 +109,7 @@ func (p *Page) Describe(d *Description) {
 		parts = append(parts, fmt.Sprintf("partition of %s %s", t.PartitionOf, t.Bounds))
 	}
 	parts = append(parts, t.Options...)
-	for _, s := range []string{text.RowsOf(t), known(d.Bytes, text.Size), known(d.IndexBytes, func(n int64) string { return text.Size(n) + " of indexes" })} {
+	for _, s := range []string{text.Rows(t.Stats.Rows, t.Stats.Exact), known(d.Bytes, text.Size), known(d.IndexBytes, func(n int64) string { return text.Size(n) + " of indexes" })} {
 		if s != "" {
 			parts = append(parts, s)
 		}

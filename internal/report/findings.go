@@ -169,7 +169,7 @@ func (p *Page) tableName(c *catalog.Catalog, ref catalog.Ref) string {
 	}
 	name := p.paint(bold, text.Line(ref.String()))
 	if t := c.Table(ref); t != nil {
-		if rows := text.RowsOf(t); rows != "" {
+		if rows := text.Rows(t.Stats.Rows, t.Stats.Exact); rows != "" {
 			return name + p.paint(dim, "   "+rows)
 		}
 	}

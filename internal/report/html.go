@@ -64,7 +64,7 @@ func (s *Sheet) HTML(ctx context.Context, w io.Writer) error {
 	if err != nil {
 		return err
 	}
-	return t.Execute(w, map[string]any{"Title": s.title(), "Style": template.CSS(sheetCSS), "Script": template.JS(sheetJS), "Data": template.JS(data), "Program": s.Program})
+	return t.Execute(w, map[string]any{"Title": s.title(), "Style": template.CSS(sheetCSS), "Script": template.JS(sheetJS), "Data": template.JS(text.JSON(data)), "Program": s.Program})
 }
 
 func (s *Sheet) title() string {
@@ -280,7 +280,7 @@ func why(c *catalog.Catalog, f rule.Finding) string {
 		parts = append(parts, "it will hurt as the table grows")
 	}
 	if t := c.Table(f.Table); t != nil && t.Stats.Rows != nil && *t.Stats.Rows > 0 {
-		parts = append(parts, "at stake: "+text.RowsOf(t))
+		parts = append(parts, "at stake: "+text.Rows(t.Stats.Rows, t.Stats.Exact))
 	}
 	switch {
 	case len(f.Fixes) > 0:
@@ -298,7 +298,7 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 	d := describe(s.Catalog, s.lookup, s.Abilities.Reads(), t)
 	x := &sheetTable{ID: text.Line(t.Ref().String()), Says: string(t.Kind), Comment: text.Line(t.Comment), Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, To: [][]string{}, By: [][]string{}, Indexes: [][]any{}}
 	if t.Stats.Rows != nil {
-		x.Says += ", " + text.RowsOf(t)
+		x.Says += ", " + text.Rows(t.Stats.Rows, t.Stats.Exact)
 	}
 	p := &Page{}
 	for _, c := range t.Columns {

@@ -10,6 +10,8 @@ import (
 	"io/fs"
 	"os"
 	"time"
+
+	"nexdal/internal/text"
 )
 
 // State is what can be said of a step, or of the whole run.
@@ -174,7 +176,7 @@ func (j *Journal) Write(e Entry) error {
 	if err != nil {
 		return err
 	}
-	if _, err = f.Write(append(line, '\n')); err == nil {
+	if _, err = f.Write(append(text.JSON(line), '\n')); err == nil {
 		err = f.Sync()
 	}
 	if cerr := f.Close(); err == nil {

@@ -213,15 +213,7 @@ func jsonString(s string) string {
 	if err != nil {
 		panic(err) // a string is always JSON
 	}
-	var b strings.Builder
-	for _, r := range string(written) {
-		if text.Hostile(r) {
-			fmt.Fprintf(&b, `\u%04x`, r)
-		} else {
-			b.WriteRune(r)
-		}
-	}
-	return b.String()
+	return string(text.JSON(written))
 }
 
 // unquoted reads a name that quoted wrote, and returns what stands behind it.

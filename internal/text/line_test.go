@@ -1,13 +1,13 @@
 package text
 
 import (
+	"bytes"
+	"encoding/json"
 	"fmt"
 	"strings"
 	"testing"
 	"unicode"
 	"unicode/utf8"
-
-	"nexdal/internal/catalog"
 )
 
 // TestHostile holds the rule to Unicode's own tables, rune by rune.
@@ -79,12 +79,41 @@ func TestSome(t *testing.T) {
 	}
 }
 
-func TestRowsOf(t *testing.T) {
+func TestRows(t *testing.T) {
 	one, many := int64(1), int64(24000)
-	for want, stats := range map[string]catalog.TableStats{"": {}, "1 row": {Rows: &one, Exact: true}, "about 1 row": {Rows: &one}, "24,000 rows": {Rows: &many, Exact: true}, "about 24,000 rows": {Rows: &many}} {
-		if got := RowsOf(&catalog.Table{Stats: stats}); got != want {
-			t.Errorf("%q, want %q", got, want)
+	for _, c := range []struct {
+		want  string
+		n     *int64
+		exact bool
+	}{{"", nil, true}, {"1 row", &one, true}, {"about 1 row", &one, false}, {"24,000 rows", &many, true}, {"about 24,000 rows", &many, false}} {
+		if got := Rows(c.n, c.exact); got != c.want {
+			t.Errorf("%q, want %q", got, c.want)
 		}
+	}
+}
+
+// TestJSON: every character, as it is written by the general encoder, comes back, and
+// nothing hostile stands in between.
+func TestJSON(t *testing.T) {
+	for r := rune(0); r <= unicode.MaxRune; r++ {
+		if !utf8.ValidRune(r) {
+			continue
+		}
+		written, err := json.Marshal("a" + string(r) + "b")
+		if err != nil {
+			t.Fatal(err)
+		}
+		got := JSON(written)
+		var back string
+		if err := json.Unmarshal(got, &back); err != nil || back != "a"+string(r)+"b" {
+			t.Errorf("%U: %s, %v", r, got, err)
+		}
+		if bytes.ContainsFunc(got, Hostile) {
+			t.Errorf("%U stands raw in %q", r, got)
+		}
+	}
+	if got := JSON([]byte("{\n\t\"a\": \"\x7f\"\n}")); string(got) != "{\n\t\"a\": \"\\u007f\"\n}" {
+		t.Errorf("%q", got)
 	}
 }
 

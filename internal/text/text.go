@@ -2,14 +2,13 @@
 package text
 
 import (
+	"bytes"
 	"fmt"
 	"slices"
 	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
-
-	"nexdal/internal/catalog"
 )
 
 // List writes names as people do: "a", "a and b", "a, b and c".
@@ -55,16 +54,16 @@ func Plural(n int64, noun string) string {
 	return Amount(n) + " " + noun + "s"
 }
 
-// RowsOf says how many rows a table has: "24,000 rows", "about 24,000 rows",
-// or "" where it is not known.
-func RowsOf(t *catalog.Table) string {
+// Rows says how many rows there are: "24,000 rows", "about 24,000 rows" where they were
+// not counted, or "" for nil, where it is not known.
+func Rows(n *int64, exact bool) string {
 	switch {
-	case t.Stats.Rows == nil:
+	case n == nil:
 		return ""
-	case t.Stats.Exact:
-		return Plural(*t.Stats.Rows, "row")
+	case exact:
+		return Plural(*n, "row")
 	}
-	return "about " + Plural(*t.Stats.Rows, "row")
+	return "about " + Plural(*n, "row")
 }
 
 // Size writes bytes for people: "812 kB", "2.1 GB" (powers of 1000).
@@ -113,3 +112,25 @@ func Line(text string) string {
 func Hostile(r rune) bool {
 	return unicode.IsControl(r) || r == '\u2028' || r == '\u2029' || unicode.Is(unicode.Bidi_Control, r)
 }
+
+// JSON escapes in written JSON what is hostile to a terminal or a line and that JSON
+// itself lets stand: the delete character, the second set of control characters, marks of
+// direction. It says the same to every reader.
+func JSON(written []byte) []byte {
+	if !bytes.ContainsFunc(written, inString) {
+		return written
+	}
+	b := make([]byte, 0, len(written)+16)
+	for _, r := range string(written) {
+		if inString(r) {
+			b = fmt.Appendf(b, `\u%04x`, r)
+		} else {
+			b = utf8.AppendRune(b, r)
+		}
+	}
+	return b
+}
+
+// inString reports what is hostile and can stand only within a string of JSON: a line
+// feed or a tab between its tokens is none of them.
+func inString(r rune) bool { return r >= 0x7f && Hostile(r) }

@@ -35,7 +35,7 @@ The fix spreads it by a column that is joined on and of many values, or evenly.`
 			}
 			if n > p.Count(t, "rows") {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Certainty: rule.ByStatistics, Fixes: respread(p, t, ""),
-					Message: fmt.Sprintf("%s are kept %s, a copy on each node", text.RowsOf(t), text.Plural(int64(p.Catalog.Nodes()), "time"))})
+					Message: fmt.Sprintf("%s are kept %s, a copy on each node", text.Rows(t.Stats.Rows, t.Stats.Exact), text.Plural(int64(p.Catalog.Nodes()), "time"))})
 			}
 		}
 		p.Uncounted(unknown)

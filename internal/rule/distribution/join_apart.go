@@ -45,8 +45,9 @@ The fix spreads both by the columns of the reference, unless that would leave on
 				if len(f.Columns) != 1 || len(f.TargetColumns) != 1 || to == nil || to == t || to.Spread == nil || !large(to) || to.Spread.Style == "all" {
 					continue
 				}
+				moved := smaller(t, to).Stats
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.ByStatistics,
-					Message: fmt.Sprintf("%s is spread %s and %s %s: every join on %s moves %s", t.Name, t.Spread, to.Name, to.Spread, f.Columns[0], text.RowsOf(smaller(t, to)))}
+					Message: fmt.Sprintf("%s is spread %s and %s %s: every join on %s moves %s", t.Name, t.Spread, to.Name, to.Spread, f.Columns[0], text.Rows(moved.Rows, moved.Exact))}
 				fix := rule.Fix{ID: "together", Title: fmt.Sprintf("spread both by the join: %s by %s, %s by %s", t.Name, f.Columns[0], to.Name, f.TargetColumns[0])}
 				skewed := false
 				for _, x := range []struct {

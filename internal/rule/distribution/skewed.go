@@ -36,7 +36,7 @@ The fix spreads the rows by another column that is joined on and of many values,
 			found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{t.Spread.Column}, Certainty: rule.ByStatistics, Fixes: respread(p, t, t.Spread.Column)}
 			switch skew := t.Skew(); {
 			case skew > p.Share(t, "times"):
-				found.Message = fmt.Sprintf("the fullest slice holds %.1f times the mean of %s, spread by %s", skew, text.RowsOf(t), t.Spread.Column)
+				found.Message = fmt.Sprintf("the fullest slice holds %.1f times the mean of %s, spread by %s", skew, text.Rows(t.Stats.Rows, t.Stats.Exact), t.Spread.Column)
 				if known && part > p.Share(t, "share") {
 					found.Message += fmt.Sprintf("; one value alone has %.0f %% of the rows", 100*part)
 				}

@@ -40,7 +40,7 @@ The fix keeps a copy on every node.`,
 			}
 			if int64(len(large)) >= p.Count(t, "referrers") {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Certainty: rule.ByStatistics,
-					Message: fmt.Sprintf("%s are spread %s, joined to by %s: each join sends them everywhere", text.RowsOf(t), t.Spread, text.Plural(int64(len(large)), "large table")),
+					Message: fmt.Sprintf("%s are spread %s, joined to by %s: each join sends them everywhere", text.Rows(t.Stats.Rows, t.Stats.Exact), t.Spread, text.Plural(int64(len(large)), "large table")),
 					Fixes:   []rule.Fix{{ID: "copy", Title: "keep a copy on every node", Changes: []change.Change{change.SetSpread{Table: t.Ref(), From: *t.Spread, To: catalog.Spread{Style: "all"}}}}}})
 			}
 		}

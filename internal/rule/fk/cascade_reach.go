@@ -73,7 +73,7 @@ func report(p *rule.Pass, t *catalog.Table, order []catalog.Ref, ways map[catalo
 	}
 	for _, ref := range order {
 		if c := p.Lookup.Table(ref); c != nil && c.Stats.Rows != nil && *c.Stats.Rows > p.Count(t, "large") {
-			parts = append(parts, fmt.Sprintf("rows of %s, which holds %s", ref.Table, text.RowsOf(c)))
+			parts = append(parts, fmt.Sprintf("rows of %s, which holds %s", ref.Table, text.Rows(c.Stats.Rows, c.Stats.Exact)))
 			found.Severity, found.Certainty = rule.Warning, rule.ByStatistics
 			break
 		}

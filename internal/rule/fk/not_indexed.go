@@ -46,7 +46,7 @@ func checkNotIndexed(p *rule.Pass) error {
 }
 
 func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Finding {
-	rows := text.RowsOf(t)
+	rows := text.Rows(t.Stats.Rows, t.Stats.Exact)
 	if rows != "" {
 		rows = " (" + rows + ")"
 	}

@@ -45,7 +45,7 @@ The fix drops it. Whether a search needs it is for you to say, so that a script 
 				case !known || rows == nil:
 					unknown++
 				case n <= p.Count(t, "values") && n > 0 && (rare < 0 || rare >= p.Share(t, "rare")):
-					says := fmt.Sprintf("%s holds %s in %s", c.Name, text.Plural(n, "different value"), text.RowsOf(t))
+					says := fmt.Sprintf("%s holds %s in %s", c.Name, text.Plural(n, "different value"), text.Rows(t.Stats.Rows, t.Stats.Exact))
 					if rare < 0 {
 						says += ", as the engine estimates"
 					}

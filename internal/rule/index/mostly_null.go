@@ -56,7 +56,7 @@ Leave it alone where rows without a value are searched for.`,
 
 func mostlyNull(p *rule.Pass, t *catalog.Table, x *catalog.Index, c *catalog.Column, nulls float64, certainty rule.Certainty) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: x.Name, Columns: []string{c.Name}, Part: "nulls", Certainty: certainty,
-		Message: fmt.Sprintf("%s is null in %.0f %% of %s: index %s keeps them all", c.Name, math.Floor(100*nulls), text.RowsOf(t), x.Name)}
+		Message: fmt.Sprintf("%s is null in %.0f %% of %s: index %s keeps them all", c.Name, math.Floor(100*nulls), text.Rows(t.Stats.Rows, t.Stats.Exact), x.Name)}
 	if !p.Abilities.PartialIndexes || p.Abilities.Condition == nil || t.Kind == catalog.Partitioned {
 		found.Advice = "an index that leaves the nulls out, where the engine had one"
 		return found

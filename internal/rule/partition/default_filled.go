@@ -22,7 +22,7 @@ No fix is in the script of corrections, since the data has to be asked which row
 				continue
 			}
 			p.Report(rule.Finding{Table: *t.PartitionOf, Object: t.Name, Certainty: rule.ByStatistics,
-				Message: fmt.Sprintf("its default partition %s holds %s that no other partition takes", t.Name, strings.TrimPrefix(text.RowsOf(t), "about ")),
+				Message: fmt.Sprintf("its default partition %s holds %s that no other partition takes", t.Name, strings.TrimPrefix(text.Rows(t.Stats.Rows, t.Stats.Exact), "about ")),
 				Advice:  fmt.Sprintf("move them to partitions of their own: nexdal script partitions SOURCE %s --empty-rest", t.PartitionOf.Table)})
 		}
 		return nil

@@ -35,7 +35,7 @@ There is no fix here, since how it is partitioned is for you to say: nexdal scri
 			}
 			large := t.Stats.Rows != nil && *t.Stats.Rows > p.Count(t, "rows") || t.Stats.Bytes != nil && *t.Stats.Bytes > p.Count(t, "bytes")
 			if when := timed(t); large && when != "" {
-				says := text.RowsOf(t)
+				says := text.Rows(t.Stats.Rows, t.Stats.Exact)
 				if t.Stats.Bytes != nil {
 					says += ", " + text.Size(*t.Stats.Bytes) + ","
 				}

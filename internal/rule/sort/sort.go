@@ -64,7 +64,7 @@ The fix sorts the table by that column; the engine does so in its own time.`,
 				continue
 			}
 			if *t.Stats.Rows >= p.Count(t, "rows") {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are in no order, and %s says when", text.RowsOf(t), when),
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are in no order, and %s says when", text.Rows(t.Stats.Rows, t.Stats.Exact), when),
 					Fixes: []rule.Fix{resort(t, "sort", "sort it by "+when, when)}})
 			}
 		}
@@ -177,7 +177,7 @@ The fix sorts the rows; it takes disk room for a copy of what is sorted.`,
 				continue
 			}
 			if *t.Stats.Unsorted > p.Share(t, "share") {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: t.SortKey.Columns, Part: "rows", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%.0f %% of %s are out of the table's order", 100**t.Stats.Unsorted, text.RowsOf(t)),
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: t.SortKey.Columns, Part: "rows", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%.0f %% of %s are out of the table's order", 100**t.Stats.Unsorted, text.Rows(t.Stats.Rows, t.Stats.Exact)),
 					Fixes: []rule.Fix{{ID: "sort", Title: "sort the rows", Changes: []change.Change{change.Maintain{Table: t.Ref(), What: change.SortRows}}}}})
 			}
 		}

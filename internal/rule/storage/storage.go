@@ -89,7 +89,7 @@ The fix gives each the encoding that the engine's manual suggests for its type.`
 				}
 			}
 			if len(ch.Columns) > 0 {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: ch.Columns, Part: "encoding", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s of %s are not compressed: %s", text.Plural(int64(len(ch.Columns)), "column"), text.RowsOf(t), text.Some(ch.Columns, 5)),
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: ch.Columns, Part: "encoding", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s of %s are not compressed: %s", text.Plural(int64(len(ch.Columns)), "column"), text.Rows(t.Stats.Rows, t.Stats.Exact), text.Some(ch.Columns, 5)),
 					Fixes: []rule.Fix{{ID: "encode", Title: "compress them as the engine suggests", Changes: []change.Change{ch}}}})
 			}
 		}

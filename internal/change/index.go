@@ -143,7 +143,7 @@ func (c CreateIndex) inverse(before *catalog.Catalog) (Change, error) {
 	return DropIndex{c.Table, c.Index.Name, yielded(before, c.Table, c.Index), false}, nil
 }
 
-// inverse of dropping an index is creating it as it was.
+// inverse of dropping an index is creating it as it was, unless no search could use it.
 func (c DropIndex) inverse(before *catalog.Catalog) (Change, error) {
 	t, err := table(before, c.Table)
 	if err != nil {
@@ -152,6 +152,9 @@ func (c DropIndex) inverse(before *catalog.Catalog) (Change, error) {
 	x := t.Index(c.Name)
 	if x == nil {
 		return nil, fmt.Errorf("index %s of %s does not exist", c.Name, c.Table)
+	}
+	if x.Invalid {
+		return NoReversal{c.Table, "the index was not valid, and is not built again"}, nil
 	}
 	return CreateIndex{Table: c.Table, Index: x, Partitions: Shares(before, c.Table, c.Name)}, nil
 }

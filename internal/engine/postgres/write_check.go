@@ -68,6 +68,9 @@ func (w *writer) rename(ch change.Rename) {
 }
 
 func (w *writer) rebuildIndex(ch change.RebuildIndex) {
+	if x := w.Now.Table(ch.Table).Index(ch.Name); x != nil {
+		w.askUnique(ch.Table, x)
+	}
 	l := w.Sized(lockNone, ch.Table)
 	s := w.Step(ch.Title(), l)
 	s.SQL, s.Transaction = patient("REINDEX INDEX CONCURRENTLY "+qualified(ch.Table.Schema, ch.Name)), false

@@ -7,18 +7,44 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/ddl"
 )
 
 func (w *writer) createIndex(ch change.CreateIndex) {
-	if ch.Index.Unique && ch.Index.Predicate == "" && ch.Index.Definition == "" {
-		w.AskRepeats(ch.Table, ch.Index.Columns())
-	}
+	w.askUnique(ch.Table, ch.Index)
 	t := w.Now.Table(ch.Table)
 	if t != nil && t.Kind == catalog.Partitioned {
 		w.createPartitioned(ch)
 		return
 	}
 	w.buildIndex(ch.Title(), ch.Table, ch.Index)
+}
+
+// askUnique asks for what a unique index would refuse, expressions and a predicate
+// included (https://www.postgresql.org/docs/current/indexes-unique.html).
+func (w *writer) askUnique(table catalog.Ref, x *catalog.Index) {
+	if t := w.From.Table(table); !x.Unique || t == nil || !t.HasColumns(x.NamedColumns()) {
+		return
+	}
+	var parts, conditions []string
+	if x.Predicate != "" {
+		conditions = append(conditions, "("+x.Predicate+")")
+	}
+	for _, p := range x.Parts {
+		part := "(" + p.Expression + ")"
+		if p.Column != "" {
+			part = ident(p.Column)
+		}
+		if parts = append(parts, part); !x.NullsNotDistinct {
+			conditions = append(conditions, part+" IS NOT NULL")
+		}
+	}
+	where, by := "", strings.Join(parts, ", ")
+	if len(conditions) > 0 {
+		where = "\n  WHERE " + strings.Join(conditions, " AND ")
+	}
+	w.Ask(fmt.Sprintf("values of %s (%s) that occur more than once", table, by),
+		fmt.Sprintf("SELECT %s, count(*) AS times\n  FROM %s%s\n  GROUP BY %s HAVING count(*) > 1 LIMIT %d", by, relation(table), where, by, ddl.ShownRows))
 }
 
 // buildIndex adds the step that builds one index without blocking writers

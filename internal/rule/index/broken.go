@@ -3,6 +3,7 @@ package index
 import (
 	"fmt"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
@@ -15,18 +16,46 @@ var Broken = &rule.Rule{
 
 An index on only a partitioned parent, which waits for those of the partitions, is not reported here.
 
-The fix rebuilds it while others read and write; a second one drops it, if it was given up. What is rebuilt is not made unsound again by the reversal.`,
+The fix rebuilds it while others read and write; a second one drops it, if it was given up. Where another index of the table is the same, the broken one is what a broken-off rebuild left: the fix drops it, and does not build it once more. What is rebuilt is not made unsound again by the reversal.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
-			for _, x := range t.Indexes {
-				if x.Invalid && t.PartitionBy == nil {
-					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index %s is not valid: every write keeps it up, and no search can use it", x.Name),
-						Fixes: []rule.Fix{
-							{ID: "rebuild", Title: "rebuild it without blocking others", Changes: []change.Change{change.RebuildIndex{Table: t.Ref(), Name: x.Name}}},
-							{ID: "drop", Title: "drop it", Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}})
+			if t.PartitionBy != nil {
+				continue
+			}
+			for i, x := range t.Indexes {
+				if !x.Invalid {
+					continue
 				}
+				rebuild := rule.Fix{ID: "rebuild", Title: "rebuild it without blocking others", Changes: []change.Change{change.RebuildIndex{Table: t.Ref(), Name: x.Name}}}
+				drop := rule.Fix{ID: "drop", Title: "drop it", Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}
+				found := rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index %s is not valid: every write keeps it up, and no search can use it", x.Name)}
+				switch kept := leftOver(t, i); {
+				case kept != nil:
+					found.Message += fmt.Sprintf("; %s is the same, and a broken-off rebuild leaves such a copy", kept.Name)
+					found.Fixes = []rule.Fix{{ID: "drop", Title: "drop it", Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name, Early: true}}}} // before a rebuild takes the name of the copy
+				case loose(x) && !x.Inherited && x.Pinned == "":
+					found.Fixes = []rule.Fix{rebuild, drop}
+				default:
+					found.Fixes = []rule.Fix{rebuild}
+				}
+				p.Report(found)
 			}
 		}
 		return nil
 	},
+}
+
+// leftOver returns the index of which the broken one at this place is a copy: one that is
+// valid or, where both are broken, the one that stands behind a key or has the shorter name.
+func leftOver(t *catalog.Table, at int) *catalog.Index {
+	x := t.Indexes[at]
+	if !loose(x) || x.Inherited || x.Pinned != "" {
+		return nil
+	}
+	for i, y := range t.Indexes {
+		if i != at && x.Unique == y.Unique && x.NullsNotDistinct == y.NullsNotDistinct && alike(x, y) && (!y.Invalid || !loose(y) || len(y.Name) < len(x.Name) || len(y.Name) == len(x.Name) && y.Name < x.Name) {
+			return y
+		}
+	}
+	return nil
 }

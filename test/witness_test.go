@@ -155,6 +155,49 @@ func TestDroppedComesBack(t *testing.T) {
 	}
 }
 
+// TestReplacedView: a view that is made again keeps its owner and its grants, those of
+// columns and those handed on included, and so does one that reads it. What default
+// privileges give a new object is not added.
+func TestReplacedView(t *testing.T) {
+	t.Parallel()
+	w := nastyPostgres(t, `DO $$ BEGIN CREATE ROLE tide_owner; EXCEPTION WHEN duplicate_object THEN NULL; END $$;
+		DO $$ BEGIN CREATE ROLE tide_reader; EXCEPTION WHEN duplicate_object THEN NULL; END $$;
+		DO $$ BEGIN CREATE ROLE tide_writer; EXCEPTION WHEN duplicate_object THEN NULL; END $$;
+		CREATE SCHEMA saltmere;
+		CREATE TABLE saltmere.gauge (gauge_id int PRIMARY KEY, "Model" text, level numeric);
+		CREATE VIEW saltmere.gauge_list AS SELECT gauge_id, "Model", level FROM saltmere.gauge;
+		CREATE VIEW saltmere.gauge_ids AS SELECT gauge_id FROM saltmere.gauge_list;
+		GRANT USAGE ON SCHEMA saltmere TO tide_reader, tide_writer;
+		GRANT SELECT (gauge_id, level), UPDATE (level) ON saltmere.gauge_list TO tide_reader;
+		GRANT SELECT ("Model") ON saltmere.gauge_list TO PUBLIC;
+		GRANT INSERT, SELECT ON saltmere.gauge_list TO tide_writer WITH GRANT OPTION;
+		SET ROLE tide_writer; GRANT INSERT ON saltmere.gauge_list TO tide_reader; RESET ROLE;
+		ALTER VIEW saltmere.gauge_ids OWNER TO tide_owner;
+		GRANT SELECT ON saltmere.gauge_list TO tide_owner;
+		REVOKE DELETE ON saltmere.gauge_ids FROM tide_owner;
+		GRANT SELECT ON saltmere.gauge_ids TO tide_reader;
+		COMMENT ON COLUMN saltmere.gauge_list."Model" IS 'the kind';
+		ALTER DEFAULT PRIVILEGES IN SCHEMA saltmere GRANT ALL ON TABLES TO tide_writer;`)
+	folder := t.TempDir()
+	of := w.(ofPostgres)
+	goal := of.name + "_goal"
+	of.p.Query(t, "postgres", "CREATE DATABASE "+goal+" TEMPLATE "+of.name)
+	of.p.Query(t, goal, `DROP VIEW saltmere.gauge_list CASCADE; CREATE VIEW saltmere.gauge_list AS SELECT gauge_id, "Model" FROM saltmere.gauge;
+		CREATE VIEW saltmere.gauge_ids AS SELECT gauge_id FROM saltmere.gauge_list; COMMENT ON COLUMN saltmere.gauge_list."Model" IS 'the kind'`)
+	before := w.dump(t)
+	must(t, folder, "script", "change", "--from", w.source(), "--to", of.p.URL(goal), "--drops", "-o", "change.sql")
+	must(t, folder, "run", "change.sql", "--on", w.source(), "--yes")
+	for line := range strings.Lines(changedLines(before, w.dump(t))) {
+		if line = strings.TrimSpace(line[1:]); regexp.MustCompile("GRANT|REVOKE|OWNER|COMMENT").MatchString(line) && !strings.Contains(line, "(level)") {
+			t.Errorf("the view made again differs in: %s", line)
+		}
+	}
+	must(t, folder, "run", "change.reversal.sql", "--on", w.source(), "--yes")
+	if after := w.dump(t); after != before {
+		t.Errorf("the reversal leaves another database:\n%s", changedLines(before, after))
+	}
+}
+
 // changedLines are those that one text alone has.
 func changedLines(before, after string) string {
 	count := map[string]int{}

@@ -75,15 +75,27 @@ func (c *comparison) viewSays(v *catalog.View) says {
 		}
 	}
 	for _, x := range v.Indexes {
-		more = append(more, fmt.Sprintf("index %s %v", x.Name, c.indexSays(x)))
+		more = append(more, c.indexSays(x).whole("index "+x.Name))
 	}
 	for _, g := range v.Triggers {
-		more = append(more, fmt.Sprintf("trigger %s %v", g.Name, triggerSays(g)))
+		more = append(more, triggerSays(g).whole("trigger "+g.Name))
 	}
 	for _, o := range v.Objects {
-		more = append(more, fmt.Sprintf("%s %s %v", o.Kind, o.Name, objectSays(o)))
+		more = append(more, objectSays(o).whole(o.Kind+" "+o.Name))
 	}
 	return append(s, Property{"columns", "", strings.Join(columns, ", ")}, Property{"belongings", "", strings.Join(more, "; ")})
+}
+
+// whole writes all that is said of one object in one line: "index i (columns (a), unique
+// yes)".
+func (s says) whole(name string) string {
+	var parts []string
+	for _, p := range s {
+		if p.To != "" {
+			parts = append(parts, p.Name+" "+p.To)
+		}
+	}
+	return name + " (" + strings.Join(parts, ", ") + ")"
 }
 
 // sequenceSays describes a sequence of either of two schemas.

@@ -164,17 +164,6 @@ func (w *writer) sequences() map[catalog.Ref]*catalog.Sequence {
 	return all
 }
 
-// asOwned gives one table the owner and the grants of another.
-func asOwned(from, to string) string {
-	return fmt.Sprintf(`DO $nexdal$ DECLARE g record; BEGIN
-  EXECUTE format('ALTER TABLE %%s OWNER TO %%s', %[2]s::regclass, (SELECT relowner::regrole FROM pg_class WHERE oid = %[1]s::regclass));
-  FOR g IN SELECT CASE a.grantee WHEN 0 THEN 'PUBLIC' ELSE quote_ident(r.rolname) END AS who, a.privilege_type AS what, a.is_grantable AS again
-      FROM pg_class c, aclexplode(c.relacl) a LEFT JOIN pg_roles r ON r.oid = a.grantee WHERE c.oid = %[1]s::regclass LOOP
-    EXECUTE format('GRANT %%s ON %%s TO %%s', g.what, %[2]s::regclass, g.who) || CASE WHEN g.again THEN ' WITH GRANT OPTION' ELSE '' END;
-  END LOOP;
-END $nexdal$`, literal(from), literal(to))
-}
-
 // unpartitionTable takes the rows of all parts back into the first, which becomes the table
 // again.
 func (w *writer) unpartitionTable(ch change.Undo[change.PartitionTable]) {

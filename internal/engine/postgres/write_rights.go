@@ -24,6 +24,28 @@ func (w *writer) rights(kind, name string, r catalog.Rights, belongs bool) []str
 	return append(sql, granted(kind, name, r)...)
 }
 
+// asOwned gives one relation the owner and the grants that another has when the script
+// runs, those on the columns of both and those that other roles handed on included. What
+// it was given when it was made is taken back.
+func asOwned(from, to string) string {
+	return fmt.Sprintf(`DO $nexdal$ DECLARE g record; was pg_class; made oid := %s::regclass; BEGIN
+  SELECT * INTO was FROM pg_class WHERE oid = %s::regclass;
+  EXECUTE format('ALTER TABLE %%s OWNER TO %%s', made::regclass, was.relowner::regrole);
+  FOR g IN SELECT a.grantee FROM pg_class c, aclexplode(c.relacl) a WHERE c.oid = made AND a.grantee <> c.relowner
+      UNION SELECT was.relowner WHERE was.relacl IS NOT NULL LOOP
+    EXECUTE format('REVOKE ALL ON %%s FROM %%s', made::regclass, CASE g.grantee WHEN 0 THEN 'PUBLIC' ELSE g.grantee::regrole::text END);
+  END LOOP;
+  FOR g IN SELECT a.grantor, a.grantee, a.privilege_type AS what, a.is_grantable AS again, '' AS on_column, a.grantor <> was.relowner AS later, a.ordinality AS place FROM aclexplode(was.relacl) WITH ORDINALITY a
+      UNION ALL SELECT a.grantor, a.grantee, a.privilege_type, a.is_grantable, ' (' || quote_ident(t.attname) || ')', a.grantor <> was.relowner, a.ordinality
+      FROM pg_attribute t, pg_attribute n, aclexplode(t.attacl) WITH ORDINALITY a WHERE t.attrelid = was.oid AND n.attrelid = made AND n.attname = t.attname
+      ORDER BY on_column, place LOOP
+    IF g.later THEN EXECUTE 'SET LOCAL ROLE ' || g.grantor::regrole; END IF;
+    EXECUTE format('GRANT %%s%%s ON %%s TO %%s', g.what, g.on_column, made::regclass, CASE g.grantee WHEN 0 THEN 'PUBLIC' ELSE g.grantee::regrole::text END) || CASE WHEN g.again THEN ' WITH GRANT OPTION' ELSE '' END;
+    IF g.later THEN RESET ROLE; END IF;
+  END LOOP;
+END $nexdal$`, literal(to), literal(from))
+}
+
 // revoked takes back what an object was granted when it was made; its owner's own rights
 // stay, unless they were granted explicitly.
 func revoked(kind, name string, r catalog.Rights) string {

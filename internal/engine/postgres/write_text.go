@@ -123,7 +123,17 @@ func (w *writer) replaceView(ch change.ReplaceView) {
 	if ch.Old.Comment != "" && ch.New.Comment == "" {
 		sql = append(sql, "COMMENT ON VIEW "+name+" IS NULL")
 	}
-	w.Step(ch.Title(), lockText, slices.Concat(sql, c.later, c.comments)...)
+	w.Step(ch.Title(), lockText, slices.Concat(sql, c.later, c.comments, columnGrants(ch))...)
+}
+
+// columnGrants are those on the columns that come back: they went with them.
+func columnGrants(ch change.ReplaceView) []string {
+	back := ch.New.Rights
+	back.Grants = slices.DeleteFunc(slices.Clone(back.Grants), func(g catalog.Grant) bool {
+		return g.Column == "" || slices.ContainsFunc(ch.Old.Columns, func(c *catalog.ViewColumn) bool { return c.Name == g.Column })
+	})
+	back.SecurityLabels = nil
+	return granted("VIEW", qualified(ch.Schema, ch.New.Name), back)
 }
 
 // remakeView puts the view and its readers aside under other names, makes them again, and
@@ -140,6 +150,7 @@ func (w *writer) remakeView(ch change.ReplaceView) {
 		owned = append(owned, asOwned(qualified(r.schema, old), name))
 		drops = append(drops, "DROP VIEW "+qualified(r.schema, old))
 	}
+	owned = append(owned, columnGrants(ch)...)
 	slices.Reverse(drops)
 	made = slices.Concat(c.objects, c.later, c.triggers, c.comments)
 	s := w.Step(ch.Title(), lockText, slices.Concat(aside, made, owned, drops)...)

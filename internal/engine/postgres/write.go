@@ -140,6 +140,8 @@ func refusesType(c *catalog.Catalog, t *catalog.Table, ch change.AlterType) stri
 		return fmt.Sprintf("%s.%s is inherited, and altered with the tables that inherit it", t.Name, ch.Column)
 	case ch.From.Family == catalog.Timestamp && ch.To.Family == catalog.Timestamp && ch.From.Zoned != ch.To.Zoned:
 		return "what a moment means would depend on the session's time zone"
+	case ch.To.Family != catalog.Text && len(stored(col)) > 0:
+		return fmt.Sprintf("%s.%s is stored in a way of its own (STORAGE, COMPRESSION), which the new type may not have", t.Name, ch.Column)
 	case col.Default != "" && ch.From.Family != ch.To.Family:
 		return fmt.Sprintf("the default of %s.%s is not of the new type", t.Name, ch.Column)
 	}
@@ -352,7 +354,7 @@ func (w *writer) validated(title string, l ddl.Lock, on catalog.Ref, name string
 // alterTypes writes the type changes of one table, which stand together in
 // the plan, as one statement; it returns how many there were.
 func (w *writer) alterTypes(first int) int {
-	var actions, titles []string
+	var actions, kept, titles []string
 	on := w.Item.Change.On()
 	rewrites := false
 	for i, it := range w.Plan[first:] {
@@ -371,6 +373,9 @@ func (w *writer) alterTypes(first int) int {
 			collate = ` COLLATE "default"`
 		}
 		actions = append(actions, fmt.Sprintf("ALTER COLUMN %s TYPE %s%s USING %s::%s", ident(ch.Column), ch.To.Native, collate, ident(ch.Column), ch.To.Native))
+		if c := w.Now.Table(on).Column(ch.Column); c != nil {
+			kept = append(kept, stored(c)...)
+		}
 		titles = append(titles, ch.Title())
 		rewrites = rewrites || !(ch.From.Family == catalog.Text && ch.To.Family == catalog.Text && !ch.To.Padded && !ch.From.Padded && (ch.To.Length == 0 || ch.From.Length != 0 && ch.From.Length < ch.To.Length))
 	}
@@ -378,8 +383,23 @@ func (w *writer) alterTypes(first int) int {
 	if rewrites {
 		l = lockRetype
 	}
-	w.Step(strings.Join(titles, "; "), w.Sized(l, on), append([]string{dialect.Alter(on, actions...)}, w.offAgain(on, w.Plan[first:first+len(actions)])...)...)
+	w.Step(strings.Join(titles, "; "), w.Sized(l, on), append([]string{dialect.Alter(on, slices.Concat(actions, kept)...)}, w.offAgain(on, w.Plan[first:first+len(actions)])...)...)
 	return len(actions)
+}
+
+// stored are the clauses of ALTER TABLE that say how a column's values are stored; with
+// another type it would be that type's own way
+// (https://www.postgresql.org/docs/current/storage-toast.html).
+func stored(c *catalog.Column) []string {
+	var clauses []string
+	for _, o := range c.Options {
+		for _, kind := range []string{"storage ", "compression "} {
+			if what, ok := strings.CutPrefix(o, kind); ok {
+				clauses = append(clauses, "ALTER COLUMN "+ident(c.Name)+" SET "+strings.ToUpper(kind)+what)
+			}
+		}
+	}
+	return clauses
 }
 
 // offAgain switches foreign keys off that were off: the engine re-creates them, and

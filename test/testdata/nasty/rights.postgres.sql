@@ -60,6 +60,14 @@ CREATE FUNCTION visit_note(v visit) RETURNS text LANGUAGE sql AS 'SELECT $1.note
 INSERT INTO visit (station_code, keeper_id, note) SELECT 'S' || (1 + i % 300), 1 + i % 200, 'ok' FROM generate_series(1, 400) i;
 ALTER TABLE visit ADD FOREIGN KEY (station_code) REFERENCES station (code);
 ALTER TABLE visit ADD FOREIGN KEY (keeper_id) REFERENCES keeper (keeper_id);
+CREATE TABLE sounding (sounding_id int PRIMARY KEY, station_code varchar(10) NOT NULL);
+ALTER TABLE sounding ALTER COLUMN station_code SET STORAGE EXTERNAL;
+ALTER TABLE sounding ALTER COLUMN station_code SET COMPRESSION pglz;
+ALTER TABLE sounding ALTER COLUMN station_code SET STATISTICS 300;
+ALTER TABLE sounding ALTER COLUMN station_code SET (n_distinct = 300);
+GRANT SELECT (station_code) ON sounding TO tide_reader;
+INSERT INTO sounding SELECT i, 'S' || (1 + i % 300) FROM generate_series(1, 400) i;
+ALTER TABLE sounding ADD FOREIGN KEY (station_code) REFERENCES station (code);
 -- 5. nullable never null, with a policy, a trigger and forced row security
 CREATE TABLE alert (alert_id int PRIMARY KEY, level int, keeper_id int REFERENCES keeper, raised_at timestamptz DEFAULT now());
 CREATE INDEX alert_level ON alert (level) WITH (fillfactor = 60);

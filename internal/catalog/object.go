@@ -2,6 +2,7 @@ package catalog
 
 import (
 	"cmp"
+	"slices"
 	"strings"
 )
 
@@ -67,6 +68,14 @@ type View struct {
 	Reads        []ObjectRef   `json:"reads,omitempty"` // what the query and its rules use
 	Dependants   []Dependant   `json:"dependants,omitempty"`
 	Rights
+}
+
+// Extends reports whether the view has the columns of another, of the same types and in
+// their places, and perhaps more behind them.
+func (v *View) Extends(old *View) bool {
+	return len(v.Columns) >= len(old.Columns) && slices.EqualFunc(v.Columns[:len(old.Columns)], old.Columns, func(a, b *ViewColumn) bool {
+		return a.Name == b.Name && a.Type == b.Type
+	})
 }
 
 // A ViewColumn is a column of a view.

@@ -25,7 +25,7 @@ func Bar(c *catalog.Catalog, ch Change) string {
 	}
 	if v, ok := ch.(ReplaceView); ok {
 		if s := c.Schema(v.Schema); s != nil {
-			if i := slices.IndexFunc(s.Views, func(is *catalog.View) bool { return is.Name == v.Old.Name }); i >= 0 && !sameColumns(v.Old, v.New) {
+			if i := slices.IndexFunc(s.Views, func(is *catalog.View) bool { return is.Name == v.Old.Name }); i >= 0 && !v.New.Extends(v.Old) {
 				return on(s.Views[i].Dependants, any)
 			}
 		}
@@ -34,7 +34,7 @@ func Bar(c *catalog.Catalog, ch Change) string {
 	if d, ok := ch.(DropObjects); ok {
 		for _, ref := range d.Tables() {
 			if t := c.Table(ref); t != nil {
-				if why := on(t.Dependants, func(x catalog.Dependant) bool { return sent(x) }); why != "" {
+				if why := on(t.Dependants, sent); why != "" {
 					return why
 				}
 			}
@@ -113,9 +113,4 @@ func keyNamed(t *catalog.Table, name string, primary bool) *catalog.Key {
 		return t.UniqueKeys[i]
 	}
 	return nil
-}
-
-// sameColumns reports whether a view keeps its columns, and so can be replaced in place.
-func sameColumns(a, b *catalog.View) bool {
-	return len(b.Columns) >= len(a.Columns) && slices.EqualFunc(a.Columns, b.Columns[:len(a.Columns)], func(x, y *catalog.ViewColumn) bool { return x.Name == y.Name && x.Type == y.Type })
 }

@@ -64,7 +64,7 @@ func shape(head []byte) string {
 		return "json " + key
 	case strings.HasPrefix(s, "<"):
 		return s[:min(len(s), 14)]
-	case strings.Contains(s, "surveyed 20") || strings.Contains(s, `surveyed 20`):
+	case strings.Contains(s, "surveyed 20"):
 		return "text of a survey"
 	}
 	line, _, _ := strings.Cut(s, "\n")

@@ -36,7 +36,7 @@ func (j *Job) Judged(ctx context.Context, source, data string) (*Subject, error)
 	if s.Checker, err = j.Checker(c, e); err != nil {
 		return nil, err
 	}
-	s.Result, err = j.Judge(ctx, c, e)
+	s.Result, err = j.judge(ctx, c, s.Checker)
 	return s, err
 }
 
@@ -60,6 +60,10 @@ func (j *Job) Judge(ctx context.Context, c *catalog.Catalog, e *evidence.Evidenc
 	if err != nil {
 		return rule.Result{}, err
 	}
+	return j.judge(ctx, c, checker)
+}
+
+func (j *Job) judge(ctx context.Context, c *catalog.Catalog, checker rule.Checker) (rule.Result, error) {
 	result := checker.Run(ctx, c)
 	if ctx.Err() != nil {
 		return rule.Result{}, context.Cause(ctx)

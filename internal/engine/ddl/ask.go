@@ -7,6 +7,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqllex"
 )
 
 // Ask adds a pre-flight question for the step that comes next.
@@ -29,7 +30,17 @@ func (w *Writer) AskRows(title string, table catalog.Ref, where string) {
 
 // AskRepeats asks for what a unique key would refuse.
 func (w *Writer) AskRepeats(table catalog.Ref, columns []string) {
-	w.Ask(fmt.Sprintf("values of %s (%s) that occur more than once", table, strings.Join(columns, ", ")), w.Quoting.Repeats(w.Relation(table), columns, ShownRows))
+	w.askRepeats(table, strings.Join(columns, ", "), w.Quoting.Repeats(w.Relation(table), columns, ShownRows))
+}
+
+// AskRepeatsBy is the like for a list of expressions, among the rows for which the
+// condition holds, or all ("").
+func (w *Writer) AskRepeatsBy(table catalog.Ref, list, where string) {
+	w.askRepeats(table, list, sqllex.RepeatsBy(w.Relation(table), list, where, ShownRows))
+}
+
+func (w *Writer) askRepeats(table catalog.Ref, list, sql string) {
+	w.Ask(fmt.Sprintf("values of %s (%s) that occur more than once", table, list), sql)
 }
 
 // AskOrphans asks for what a foreign key would refuse.

@@ -7,7 +7,6 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
-	"nexdal/internal/engine/ddl"
 )
 
 func (w *writer) createIndex(ch change.CreateIndex) {
@@ -39,12 +38,7 @@ func (w *writer) askUnique(table catalog.Ref, x *catalog.Index) {
 			conditions = append(conditions, part+" IS NOT NULL")
 		}
 	}
-	where, by := "", strings.Join(parts, ", ")
-	if len(conditions) > 0 {
-		where = "\n  WHERE " + strings.Join(conditions, " AND ")
-	}
-	w.Ask(fmt.Sprintf("values of %s (%s) that occur more than once", table, by),
-		fmt.Sprintf("SELECT %s, count(*) AS times\n  FROM %s%s\n  GROUP BY %s HAVING count(*) > 1 LIMIT %d", by, relation(table), where, by, ddl.ShownRows))
+	w.AskRepeatsBy(table, strings.Join(parts, ", "), strings.Join(conditions, " AND "))
 }
 
 // buildIndex adds the step that builds one index without blocking writers

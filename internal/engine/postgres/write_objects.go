@@ -51,20 +51,18 @@ func (w *writer) rightsOf(what *catalog.Catalog, there []string) []string {
 		}
 	}
 	for _, m := range what.Members() {
-		name := qualified(m.Schema, m.Name)
+		kind, name := objectOf(m)
 		switch {
 		case m.Table != nil:
-			give("TABLE", name, m.Table.Rights, false)
-		case m.View != nil && m.View.Materialised:
-			give("MATERIALIZED VIEW", name, m.View.Rights, false)
+			give(kind, name, m.Table.Rights, false)
 		case m.View != nil:
-			give("VIEW", name, m.View.Rights, false)
+			give(kind, name, m.View.Rights, false)
 		case m.Sequence != nil:
-			give("SEQUENCE", name, m.Sequence.Rights, m.Sequence.Identity || m.Sequence.OwnedBy != nil)
+			give(kind, name, m.Sequence.Rights, m.Sequence.Identity || m.Sequence.OwnedBy != nil)
 		case m.Routine != nil:
-			give("ROUTINE", fmt.Sprintf("%s(%s)", qualified(m.Schema, m.Routine.Name), m.Routine.Arguments), m.Routine.Rights, false)
+			give(kind, name, m.Routine.Rights, false)
 		case m.Type != nil:
-			give("TYPE", name, m.Type.Rights, false)
+			give(kind, name, m.Type.Rights, false)
 		}
 	}
 	return sql
@@ -72,18 +70,33 @@ func (w *writer) rightsOf(what *catalog.Catalog, there []string) []string {
 
 // dropObject drops what is no table; a sequence that belonged to a column went with it.
 func dropObject(m *catalog.Member) string {
-	name := qualified(m.Schema, m.Name)
-	switch {
-	case m.View != nil && m.View.Materialised:
-		return "DROP MATERIALIZED VIEW " + name
-	case m.View != nil:
-		return "DROP VIEW " + name
-	case m.Sequence != nil:
-		return "DROP SEQUENCE IF EXISTS " + name
-	case m.Routine != nil:
-		return fmt.Sprintf("DROP ROUTINE %s(%s)", qualified(m.Schema, m.Routine.Name), m.Routine.Arguments)
-	case m.Type != nil:
-		return "DROP TYPE " + name
+	kind, name := objectOf(m)
+	switch kind {
+	case "":
+		return ""
+	case "SEQUENCE":
+		kind += " IF EXISTS"
 	}
-	return ""
+	return "DROP " + kind + " " + name
+}
+
+// objectOf is the engine's word for what a member of a schema is, and its whole name; "" for
+// what has none.
+func objectOf(m *catalog.Member) (kind, name string) {
+	name = qualified(m.Schema, m.Name)
+	switch {
+	case m.Table != nil:
+		return "TABLE", name
+	case m.View != nil && m.View.Materialised:
+		return "MATERIALIZED VIEW", name
+	case m.View != nil:
+		return "VIEW", name
+	case m.Sequence != nil:
+		return "SEQUENCE", name
+	case m.Routine != nil:
+		return "ROUTINE", fmt.Sprintf("%s(%s)", qualified(m.Schema, m.Routine.Name), m.Routine.Arguments)
+	case m.Type != nil:
+		return "TYPE", name
+	}
+	return "", ""
 }

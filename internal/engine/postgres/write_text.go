@@ -25,7 +25,7 @@ func refusesView(c *catalog.Catalog, ch change.ReplaceView) string {
 		return fmt.Sprintf("the query of %s was not read", name)
 	case !reflect.DeepEqual(ch.Old.Triggers, ch.New.Triggers) || !reflect.DeepEqual(ch.Old.Objects, ch.New.Objects):
 		return fmt.Sprintf("triggers or rules of %s differ too", name)
-	case extends(ch.New, ch.Old) && extends(ch.Old, ch.New):
+	case ch.New.Extends(ch.Old) && ch.Old.Extends(ch.New):
 		return "" // there and back
 	}
 	// Columns go or change, on the way there or back: it is re-created with all views that
@@ -67,15 +67,6 @@ func readersOf(c *catalog.Catalog, of catalog.Ref) []viewIn {
 	return all
 }
 
-// extends reports whether a view has the columns of another, and perhaps more behind
-// them: what CREATE OR REPLACE takes
-// (https://www.postgresql.org/docs/current/sql-createview.html).
-func extends(v, old *catalog.View) bool {
-	return len(v.Columns) >= len(old.Columns) && slices.EqualFunc(v.Columns[:len(old.Columns)], old.Columns, func(a, b *catalog.ViewColumn) bool {
-		return a.Name == b.Name && a.Type == b.Type
-	})
-}
-
 // refusesRoutine: what CREATE OR REPLACE does not take
 // (https://www.postgresql.org/docs/current/sql-createfunction.html).
 func refusesRoutine(ch change.ReplaceRoutine) string {
@@ -104,7 +95,7 @@ func refusesTrigger(t *catalog.Table, ch change.ReplaceTrigger) string {
 // replaceView replaces the view, whose grants stay; where columns go or change, it is
 // re-created, with all views that read it, and the owners and grants of the old ones.
 func (w *writer) replaceView(ch change.ReplaceView) {
-	if !extends(ch.New, ch.Old) {
+	if !ch.New.Extends(ch.Old) { // CREATE OR REPLACE takes no less (https://www.postgresql.org/docs/current/sql-createview.html)
 		w.remakeView(ch)
 		return
 	}

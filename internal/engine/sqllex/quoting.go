@@ -75,8 +75,16 @@ func (q Quoting) Without(columns []string, target string, keys []string) string 
 
 // Repeats is the query for values that occur more than once, at most so many.
 func (q Quoting) Repeats(relation string, columns []string, most int) string {
-	return fmt.Sprintf("SELECT %[1]s, count(*) AS times\n  FROM %[2]s\n  WHERE %[3]s\n  GROUP BY %[1]s HAVING count(*) > 1 LIMIT %[4]d",
-		q.Idents(columns), relation, q.Filled("", columns), most)
+	return RepeatsBy(relation, q.Idents(columns), q.Filled("", columns), most)
+}
+
+// RepeatsBy is the like for a list of expressions, among the rows for which the condition
+// holds, or all ("").
+func RepeatsBy(relation, list, where string, most int) string {
+	if where != "" {
+		where = "\n  WHERE " + where
+	}
+	return fmt.Sprintf("SELECT %[1]s, count(*) AS times\n  FROM %[2]s%[3]s\n  GROUP BY %[1]s HAVING count(*) > 1 LIMIT %[4]d", list, relation, where, most)
 }
 
 // Orphans is the query for values without a parent, at most so many.

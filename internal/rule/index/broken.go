@@ -1,6 +1,7 @@
 package index
 
 import (
+	"cmp"
 	"fmt"
 
 	"nexdal/internal/catalog"
@@ -27,14 +28,16 @@ The fix rebuilds it while others read and write; a second one drops it, if it wa
 					continue
 				}
 				rebuild := rule.Fix{ID: "rebuild", Title: "rebuild it without blocking others", Changes: []change.Change{change.RebuildIndex{Table: t.Ref(), Name: x.Name}}}
-				drop := rule.Fix{ID: "drop", Title: "drop it", Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}
+				drop := func(early bool) rule.Fix {
+					return rule.Fix{ID: "drop", Title: "drop it", Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name, Early: early}}}
+				}
 				found := rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index %s is not valid: every write keeps it up, and no search can use it", x.Name)}
 				switch kept := leftOver(t, i); {
 				case kept != nil:
 					found.Message += fmt.Sprintf("; %s is the same, and a broken-off rebuild leaves such a copy", kept.Name)
-					found.Fixes = []rule.Fix{{ID: "drop", Title: "drop it", Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name, Early: true}}}} // before a rebuild takes the name of the copy
-				case loose(x) && !x.Inherited && x.Pinned == "":
-					found.Fixes = []rule.Fix{rebuild, drop}
+					found.Fixes = []rule.Fix{drop(true)} // before a rebuild takes the name of the copy
+				case droppable(x):
+					found.Fixes = []rule.Fix{rebuild, drop(false)}
 				default:
 					found.Fixes = []rule.Fix{rebuild}
 				}
@@ -49,11 +52,14 @@ The fix rebuilds it while others read and write; a second one drops it, if it wa
 // valid or, where both are broken, the one that stands behind a key or has the shorter name.
 func leftOver(t *catalog.Table, at int) *catalog.Index {
 	x := t.Indexes[at]
-	if !loose(x) || x.Inherited || x.Pinned != "" {
+	if !droppable(x) {
 		return nil
 	}
 	for i, y := range t.Indexes {
-		if i != at && x.Unique == y.Unique && x.NullsNotDistinct == y.NullsNotDistinct && alike(x, y) && (!y.Invalid || !loose(y) || len(y.Name) < len(x.Name) || len(y.Name) == len(x.Name) && y.Name < x.Name) {
+		if i == at || x.Unique != y.Unique || x.NullsNotDistinct != y.NullsNotDistinct || !alike(x, y) {
+			continue
+		}
+		if !y.Invalid || !loose(y) || cmp.Or(cmp.Compare(len(y.Name), len(x.Name)), cmp.Compare(y.Name, x.Name)) < 0 {
 			return y
 		}
 	}

@@ -59,11 +59,14 @@ func loose(x *catalog.Index) bool {
 	return x.Origin == catalog.ByPerson || x.Origin == catalog.ByForeignKey
 }
 
-// free reports whether the index may be dropped as far as it itself is
+// droppable reports whether the index may be dropped as far as it itself is
 // concerned: loose, not a share of another, and not pinned.
-func free(x *catalog.Index) bool {
-	return loose(x) && !x.Inherited && !x.Invalid && x.Pinned == ""
+func droppable(x *catalog.Index) bool {
+	return loose(x) && !x.Inherited && x.Pinned == ""
 }
+
+// free reports whether a valid index may be dropped as far as it itself is concerned.
+func free(x *catalog.Index) bool { return droppable(x) && !x.Invalid }
 
 // leanedOn returns the names of unique indexes that foreign keys are checked
 // against; dropping one would drop the foreign keys.

@@ -5,6 +5,8 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+
+	"nexdal/test/server"
 )
 
 // TestRehearse: what a script leads to is told, and held to an empty twin, with rows
@@ -68,4 +70,57 @@ func TestRehearse(t *testing.T) {
 			t.Errorf("%s: %d %s", args, r.status, r.err)
 		}
 	}
+}
+
+// TestRehearseElsewhere: the twin of a database whose roles, tablespaces, other databases
+// and whole views the scratch server does not have. What it lacks is made there and taken
+// away again, or left out and told; the script and its way back are carried out.
+func TestRehearseElsewhere(t *testing.T) {
+	t.Parallel()
+	t.Run("postgres", func(t *testing.T) {
+		p := server.StartPostgres(t)
+		name, folder := p.Database(t), t.TempDir()
+		space := filepath.Join(folder, "space.sql")
+		write(t, space, "SET allow_in_place_tablespaces = on; CREATE TABLESPACE far_space LOCATION '';") // in no transaction
+		if out, err := p.File(name, space); err != nil {
+			t.Fatalf("%v: %s", err, out)
+		}
+		p.Query(t, name, `CREATE ROLE "Far owner"; CREATE ROLE far_reader`)
+		p.Query(t, name, `CREATE TABLE station (station_id serial PRIMARY KEY, code text NOT NULL) TABLESPACE far_space; ALTER TABLE station OWNER TO "Far owner";
+			CREATE TABLE gauge (gauge_id int PRIMARY KEY, station_id int NOT NULL REFERENCES station); CREATE INDEX a ON gauge (gauge_id, station_id) TABLESPACE far_space; CREATE INDEX b ON gauge (gauge_id, station_id) TABLESPACE far_space;
+			GRANT SELECT ON station TO far_reader WITH GRANT OPTION; SET ROLE far_reader; GRANT SELECT ON station TO "Far owner"; RESET ROLE; GRANT USAGE ON station_station_id_seq TO far_reader`)
+		must(t, folder, "script", "fix", p.URL(name), "-o", "fix.sql")
+		p.Query(t, name, `DROP TABLE gauge, station; DROP ROLE "Far owner", far_reader`)
+		p.Query(t, name, `DROP TABLESPACE far_space`)
+		match(t, "the rehearsal", must(t, folder, "rehearse", "fix.sql", "--scratch", p.URL("postgres")), `(?s)On an empty twin, [^\n]*\n  \d+ steps done\n  what the engine reports is what the model says.*leads to where it began`)
+		match(t, "what is left on the server", p.Query(t, "postgres", `SELECT count(*) FROM (SELECT rolname FROM pg_roles WHERE rolname ~* '^far' UNION ALL SELECT spcname FROM pg_tablespace WHERE spcname = 'far_space') x`), `^0\s*$`)
+	})
+	t.Run("mariadb", func(t *testing.T) {
+		m := server.StartMariaDB(t)
+		name, folder := m.Database(t), t.TempDir()
+		other := name + "_b"
+		path := filepath.Join(folder, "build.sql")
+		write(t, path, `ALTER DATABASE `+name+` COMMENT 'the coast''s'; CREATE DATABASE `+other+`; CREATE TABLE `+other+`.keeper (keeper_id int PRIMARY KEY);
+			CREATE TABLE station (station_id int PRIMARY KEY, keeper_id int, KEY a (keeper_id), KEY b (keeper_id), FOREIGN KEY (keeper_id) REFERENCES `+other+`.keeper (keeper_id));
+			CREATE TABLE `+other+`.visit (visit_id int PRIMARY KEY, station_id int, FOREIGN KEY (station_id) REFERENCES `+name+`.station (station_id));
+			CREATE TABLE gone (x int); CREATE VIEW broken AS SELECT x FROM gone; DROP TABLE gone; CREATE VIEW whole AS SELECT station_id FROM station;
+			CREATE VIEW from_other AS SELECT keeper_id FROM `+other+`.keeper;`)
+		if out, err := m.File(name, path); err != nil {
+			t.Fatalf("%v: %s", err, out)
+		}
+		must(t, folder, "script", "fix", m.URL(name), "-o", "one.sql")
+		must(t, folder, "script", "fix", m.URL(""), "--schema", name, "--schema", other, "-o", "two.sql")
+		write(t, path, "SET foreign_key_checks = 0; DROP DATABASE "+name+"; DROP DATABASE "+other)
+		if out, err := m.File("mysql", path); err != nil {
+			t.Fatalf("%v: %s", err, out)
+		}
+		for _, script := range []string{"two.sql", "one.sql"} {
+			out := nexdal(t, folder, "rehearse", script, "--scratch", m.URL(""))
+			match(t, script, out.out+out.err, `(?s)could not be built: CREATE.* VIEW .*broken.*steps? done\n  what the engine reports is what the model says.*leads to where it began`)
+		}
+		write(t, path, "SELECT count(*) FROM information_schema.schemata WHERE schema_name LIKE '"+name+"%'")
+		if out, err := m.File("mysql", path); err != nil || !strings.Contains(out, "0") {
+			t.Errorf("what is left on the server: %v: %s", err, out)
+		}
+	})
 }

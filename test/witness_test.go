@@ -356,3 +356,48 @@ func (w ofSQLite) client(path string) (string, error) {
 }
 
 func (w ofSQLite) rights(string) []string { return nil }
+
+var keeps = regexp.MustCompile(`(?m)^-- stays: (.+)$`)
+
+// TestBecomes brings databases to be as others are, and takes it back: what the engine's dump
+// says of them then is what it says of the others, and of themselves before, but for lines
+// that fit "-- stays: regexp".
+func TestBecomes(t *testing.T) {
+	t.Parallel()
+	paths, err := filepath.Glob("testdata/changes/*.sql")
+	if err != nil || len(paths) == 0 {
+		t.Fatalf("no scripts: %v", err)
+	}
+	for _, path := range paths {
+		name := strings.TrimSuffix(filepath.Base(path), ".sql")
+		t.Run(name, func(t *testing.T) {
+			t.Parallel()
+			text := read(t, path)
+			from, to, ok := strings.Cut(text, "\n-- becomes\n")
+			build := map[string]func(*testing.T, string) witness{"postgres": nastyPostgres, "mariadb": nastyMariaDB, "sqlite": nastySQLite}[strings.TrimPrefix(filepath.Ext(name), ".")]
+			if !ok || build == nil {
+				t.Fatal("no two structures of an engine")
+			}
+			a, b, folder := build(t, from), build(t, to), t.TempDir()
+			structure := func(w witness) string {
+				dump := regexp.MustCompile(`(?m)^INSERT INTO .*\n|(?s)COPY .*?\n\\\.\n`).ReplaceAllString(w.dump(t), "")
+				for _, m := range keeps.FindAllStringSubmatch(text, -1) {
+					dump = regexp.MustCompile(`(?m)^.*`+m[1]+`.*\n`).ReplaceAllString(dump, "")
+				}
+				return dump
+			}
+			before, whole, goal := structure(a), a.dump(t), structure(b)
+			must(t, folder, "script", "change", "--from", a.source(), "--to", b.source(), "--drops", "-o", "c.sql")
+			must(t, folder, "run", "c.sql", "--on", a.source(), "--yes")
+			if now := structure(a); now != goal {
+				t.Errorf("it is another than the one that it was to become:\n%s\n%s", changedLines(goal, now), read(t, filepath.Join(folder, "c.sql")))
+			}
+			must(t, folder, "run", "c.reversal.sql", "--on", a.source(), "--yes")
+			if now := structure(a); now != before {
+				t.Errorf("the reversal leaves another structure:\n%s", changedLines(before, now))
+			} else if now := a.dump(t); now != whole {
+				t.Errorf("the reversal leaves other rows:\n%s", changedLines(whole, now))
+			}
+		})
+	}
+}

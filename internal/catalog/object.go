@@ -48,6 +48,7 @@ type Object struct {
 	Extension  string      `json:"extension,omitempty"`  // the add-on that it belongs to
 	Definition string      `json:"definition,omitempty"` // statements that make it, ended by semicolons except for the last
 	Mode       string      `json:"mode,omitempty"`       // how its text is to be read, where that varies
+	Definer    string      `json:"definer,omitempty"`    // whose rights it acts with, where such objects have one
 	Comment    string      `json:"comment,omitempty"`
 	Needs      []ObjectRef `json:"needs,omitempty"` // what must be there before
 }

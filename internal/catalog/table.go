@@ -144,6 +144,11 @@ type Trigger struct {
 	Definition string   `json:"definition,omitempty"`
 }
 
+// SameEvent reports whether both act on the same events at the same time, one after the other.
+func (g *Trigger) SameEvent(o *Trigger) bool {
+	return g.Timing == o.Timing && slices.Equal(g.Events, o.Events)
+}
+
 // A Dependant is something outside the table that leans on it and that the
 // engine will not let us pull the table's columns from under.
 type Dependant struct {

@@ -85,6 +85,11 @@ func (c AddPartition) apply(to *edit, _ catalog.Abilities) error {
 			part.Options = slices.Clone(p.Options)
 		}
 	}
+	if n := len(t.Partitions); n > 0 { // as many sub-partitions as the others have, called as the engine calls them
+		for i := range t.Partitions[n-1].Parts {
+			part.Parts = append(part.Parts, &catalog.Partition{Name: fmt.Sprintf("%ssp%d", part.Name, i)})
+		}
+	}
 	t.Partitions = slices.Insert(t.Partitions, at, part)
 	return nil
 }

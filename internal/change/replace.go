@@ -89,6 +89,7 @@ func (c ReplaceTrigger) apply(to *edit, _ catalog.Abilities) error {
 		if find(c.New) >= 0 {
 			return fmt.Errorf("trigger %s of %s exists", c.New.Name, c.Table)
 		}
+		makeRoom(t, c.New, 1)
 		t.Triggers = append(t.Triggers, c.New.Clone())
 		slices.SortFunc(t.Triggers, func(a, b *catalog.Trigger) int { return strings.Compare(a.Name, b.Name) })
 		return nil
@@ -97,12 +98,23 @@ func (c ReplaceTrigger) apply(to *edit, _ catalog.Abilities) error {
 	if i < 0 {
 		return fmt.Errorf("trigger %s of %s does not exist", c.Old.Name, c.Table)
 	}
+	makeRoom(t, t.Triggers[i], -1)
 	if c.New == nil {
 		t.Triggers = slices.Delete(t.Triggers, i, i+1)
 		return nil
 	}
+	makeRoom(t, c.New, 1)
 	t.Triggers[i] = c.New.Clone()
 	return nil
+}
+
+// makeRoom moves those that act after the trigger, where the engine counts them.
+func makeRoom(t *catalog.Table, g *catalog.Trigger, by int) {
+	for _, x := range t.Triggers {
+		if g.Order > 0 && x.Name != g.Name && x.SameEvent(g) && (x.Order > g.Order || by > 0 && x.Order == g.Order) {
+			x.Order += by
+		}
+	}
 }
 
 // inverse gives it back its own text.

@@ -36,8 +36,10 @@ func (c SetTrigger) apply(to *edit, can catalog.Abilities) error {
 	case can.TriggersSwitch:
 		t.Triggers[i].Enabled = c.Trigger.Enabled
 	case c.Off:
+		makeRoom(t, c.Trigger, -1)
 		t.Triggers = slices.Delete(t.Triggers, i, i+1)
 	default:
+		makeRoom(t, c.Trigger, 1)
 		t.Triggers = append(t.Triggers, c.Trigger.Clone())
 	}
 	return nil

@@ -364,6 +364,9 @@ func (g *gathering) keys(a, b *catalog.Table) {
 					drop(old, false, true)
 				}
 			}
+			if old := a.Index(y.Name); old != nil && old.Origin == catalog.ByPerson { // only one can have the name
+				g.add("unique key", change.DropIndex{Table: on, Name: old.Name, Early: true})
+			}
 			g.add("unique key", change.AddKey{Table: on, Key: y, Behind: b.Index(y.Index).Clone()})
 		case x.Name != y.Name && x.Name != "" && y.Name != "":
 			g.add("unique key", change.Rename{Table: on, Kind: change.RenameUniqueKey, From: x.Name, To: y.Name})
@@ -371,7 +374,8 @@ func (g *gathering) keys(a, b *catalog.Table) {
 	}
 	for _, x := range a.UniqueKeys {
 		if !inherited(a, x) && !stays[x] && !slices.ContainsFunc(b.UniqueKeys, func(y *catalog.Key) bool { return y.Name != "" && y.Name == x.Name }) {
-			drop(x, false, false)
+			index := b.Index(x.Name)
+			drop(x, false, x.Name != "" && index != nil && index.Origin == catalog.ByPerson) // which takes its name
 		}
 	}
 }
@@ -501,7 +505,7 @@ func (g *gathering) indexes(a, b *catalog.Table) {
 		x := a.Index(y.Name)
 		switch {
 		case y.Inherited || y.Invalid:
-		case x == nil:
+		case x == nil, x.Origin == catalog.ByUniqueKey && a.Index(y.Name) == x && !slices.ContainsFunc(b.UniqueKeys, func(k *catalog.Key) bool { return k.Index == x.Name }):
 			g.add("index", change.CreateIndex{Table: on, Index: y, Partitions: change.Shares(g.to, on, y.Name)})
 		case x.Origin == catalog.ByPerson && !sameIndex(x, y):
 			g.add("index", change.DropIndex{Table: on, Name: x.Name, Early: true}, change.CreateIndex{Table: on, Index: y})

@@ -110,7 +110,12 @@ func (g *gathering) triggers(a, b *catalog.Table) {
 		if y.Inherited {
 			continue
 		}
-		if x := own(a.Triggers, y.Name); x == nil || differs(triggerSays(x), triggerSays(y)) {
+		x := own(a.Triggers, y.Name)
+		alike := y.Clone()
+		if x != nil && place(a, b, y) == place(b, a, x) {
+			alike.Order = x.Order // only others come or go before it
+		}
+		if x == nil || differs(triggerSays(x), triggerSays(alike)) {
 			g.add("trigger", change.ReplaceTrigger{Table: a.Ref(), Old: x, New: y})
 		}
 	}
@@ -119,6 +124,18 @@ func (g *gathering) triggers(a, b *catalog.Table) {
 			g.add("trigger", change.ReplaceTrigger{Table: a.Ref(), Old: x})
 		}
 	}
+}
+
+// place is the trigger's place in its table among those of the same event that another table
+// has too.
+func place(other, in *catalog.Table, g *catalog.Trigger) int {
+	n := 0
+	for _, x := range in.Triggers {
+		if x.SameEvent(g) && x.Order < g.Order && slices.ContainsFunc(other.Triggers, func(o *catalog.Trigger) bool { return o.Name == x.Name }) {
+			n++
+		}
+	}
+	return n
 }
 
 // comments gathers the comments that differ, on what both have.

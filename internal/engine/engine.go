@@ -128,10 +128,14 @@ type Exclusive interface {
 // rehearsal, where nobody else works.
 type Rehearser interface {
 	Opener
-	// Scratch makes an empty database at the address, for a structure of these
-	// schemas, and returns a session that writes there. Discard takes it away,
-	// whole, and ends the session. Where a name is taken it refuses.
-	Scratch(ctx context.Context, address string, schemas []*catalog.Schema) (s Runner, discard func(context.Context) error, err error)
+	// Scratch makes an empty database at the address, for a structure like that of the
+	// catalog, and returns a session that writes there. Discard takes it away, whole, with
+	// what had to be made for it on the server, and ends the session. Where a name is
+	// taken it refuses.
+	Scratch(ctx context.Context, address string, like *catalog.Catalog) (s Runner, discard func(context.Context) error, err error)
+	// Twin writes the whole structure for such a database, with owners and grants where
+	// the engine has them.
+	Twin(c *catalog.Catalog) (*Work, []Loss)
 }
 
 // A Loader is a session opened with Write that takes in many rows at once.

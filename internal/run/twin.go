@@ -1,6 +1,7 @@
 package run
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"time"
@@ -10,20 +11,15 @@ import (
 	"nexdal/internal/script"
 )
 
-// A Stage is an engine on which a script can be rehearsed.
-type Stage interface {
-	engine.Rehearser
-	engine.Creator
-}
-
 // A Rehearsal is what came of a script on an empty twin of its database.
 type Rehearsal struct {
-	Place  string              // of the twin, for people
-	Losses []engine.Loss       // what the twin could not be given
-	Mended []catalog.ObjectRef // broken in the original, and whole in the twin
-	Built  *catalog.Catalog    // the twin before the script
-	Failed error               // why the script did not reach its end, or nil
-	After  *catalog.Catalog    // the twin after it; nil where it failed
+	Place   string              // of the twin, for people
+	Losses  []engine.Loss       // what the twin could not be given
+	Unbuilt []Unbuilt           // statements of the structure that failed there, as of views that are broken
+	Mended  []catalog.ObjectRef // broken in the original, and whole in the twin
+	Built   *catalog.Catalog    // the twin before the script
+	Failed  error               // why the script did not reach its end, or nil
+	After   *catalog.Catalog    // the twin after it; nil where it failed
 	// The same of the way back; nil and nil where there is none, or the script
 	// failed.
 	BackFailed error
@@ -32,13 +28,19 @@ type Rehearsal struct {
 	Rows *Rows
 }
 
+// An Unbuilt is a statement that makes a part of the structure, and why it failed.
+type Unbuilt struct {
+	SQL string
+	Err error
+}
+
 // Rehearse builds an empty database of the structure, carries out the script
 // there and then, if there is one, its reversal, and takes the database away
 // again. With a sample, the twin holds a few rows before the script begins; their number
 // is looked at after each script. An error means that the rehearsal itself did not come about.
-func Rehearse(ctx context.Context, stage Stage, address string, before *catalog.Catalog, s, back *script.Script, sample *Sample) (r *Rehearsal, err error) {
+func Rehearse(ctx context.Context, stage engine.Rehearser, address string, before *catalog.Catalog, s, back *script.Script, sample *Sample) (r *Rehearsal, err error) {
 	before, mended := whole(before)
-	twin, discard, err := stage.Scratch(ctx, address, before.Schemas)
+	twin, discard, err := stage.Scratch(ctx, address, before)
 	if err != nil {
 		return nil, err
 	}
@@ -51,22 +53,35 @@ func Rehearse(ctx context.Context, stage Stage, address string, before *catalog.
 	}()
 	r = &Rehearsal{Place: twin.Place()}
 	var work *engine.Work
-	work, r.Losses = stage.Create(before)
+	work, r.Losses = stage.Twin(before)
 	r.Mended = mended
 	for _, sql := range work.Setup {
 		if err := twin.Exec(ctx, sql); err != nil {
 			return nil, fmt.Errorf("the twin could not be built: %w", err)
 		}
 	}
+	var first error
 	for _, st := range work.Steps {
 		for _, sql := range st.SQL {
+			if sql == "BEGIN" || sql == "COMMIT" {
+				continue // each by itself, so that one which fails costs nothing else
+			}
 			if err := twin.Exec(ctx, sql); err != nil {
-				return nil, fmt.Errorf("the twin could not be built: %w: %s", err, sql)
+				if ctx.Err() != nil {
+					return nil, err
+				}
+				first = cmp.Or(first, fmt.Errorf("the twin could not be built: %w: %s", err, sql))
+				r.Unbuilt = append(r.Unbuilt, Unbuilt{sql, err})
 			}
 		}
 	}
 	if r.Built, err = twin.Survey(ctx); err != nil {
 		return nil, err
+	}
+	for _, t := range before.Tables() {
+		if first != nil && r.Built.Table(t.Ref()) == nil {
+			return nil, first
+		}
 	}
 	by, samples := stage.(Sampler)
 	var held map[catalog.Ref]int64

@@ -26,10 +26,11 @@ type twin struct {
 	sent  []string
 	rows  map[string]int64
 	keeps bool
+	made  []string
 	fail  func(sql string) error
 }
 
-func (s *stage) Scratch(context.Context, string, []*catalog.Schema) (engine.Runner, func(context.Context) error, error) {
+func (s *stage) Scratch(context.Context, string, *catalog.Catalog) (engine.Runner, func(context.Context) error, error) {
 	if s.fails == "scratch" {
 		return nil, nil, errors.New("no room")
 	}
@@ -41,8 +42,8 @@ func (s *stage) Scratch(context.Context, string, []*catalog.Schema) (engine.Runn
 	}, nil
 }
 
-func (s *stage) Create(*catalog.Catalog) (*engine.Work, []engine.Loss) {
-	return &engine.Work{Setup: []string{"setup"}, Steps: []engine.Step{{SQL: []string{"create station", "create gauge"}}}}, []engine.Loss{{Why: "because"}}
+func (s *stage) Twin(*catalog.Catalog) (*engine.Work, []engine.Loss) {
+	return &engine.Work{Setup: []string{"setup"}, Steps: []engine.Step{{SQL: []string{"BEGIN", "create station", "create gauge", "create view", "COMMIT"}}}}, []engine.Loss{{Why: "because"}}
 }
 
 func (s *stage) SampleOf(t *catalog.Table, most int) string {
@@ -64,6 +65,8 @@ func (s *twin) Exec(_ context.Context, sql string) error {
 	switch verb {
 	case "keep":
 		s.keeps = true
+	case "create":
+		s.made = append(s.made, what)
 	case "insert":
 		if table, rest, _ := strings.Cut(what, " "); rest == "orphan" && s.keeps {
 			return said("787", false, false, false)
@@ -81,7 +84,14 @@ func (s *twin) Exec(_ context.Context, sql string) error {
 func (s *twin) Rollback(context.Context) error { s.keeps = false; return nil }
 
 func (s *twin) Survey(context.Context) (*catalog.Catalog, error) {
-	return &catalog.Catalog{Schemas: []*catalog.Schema{{Name: "s", Tables: []*catalog.Table{table("gauge"), table("station")}}}}, nil
+	c := &catalog.Catalog{Schemas: []*catalog.Schema{{Name: "s"}}}
+	for _, name := range s.made {
+		if name != "view" {
+			c.Schemas[0].Tables = append(c.Schemas[0].Tables, table(name))
+		}
+	}
+	c.Sort()
+	return c, nil
 }
 
 func (s *twin) Rows(_ context.Context, sql string, max int) ([]string, []engine.Row, error) {
@@ -145,6 +155,10 @@ func TestRehearse(t *testing.T) {
 	s = &stage{}
 	if r, err = run(s, of("a", "b"), nil, false); err != nil || r.Rows != nil || r.Back != nil || r.After == nil || s.discarded != 1 {
 		t.Errorf("without rows or way back: %v, %+v", err, r)
+	}
+	s = &stage{fails: "create view"}
+	if r, err = run(s, of("a"), nil, true); err != nil || len(r.Unbuilt) != 1 || r.Unbuilt[0].SQL != "create view" || r.Unbuilt[0].Err == nil || r.Rows.Loaded != 4 {
+		t.Errorf("a view that cannot be made: %v, %+v", err, r)
 	}
 	for _, c := range []struct {
 		fails               string

@@ -181,7 +181,7 @@ func forGood(ch change.Change, before *catalog.Catalog) bool {
 // the database, and holds it to the model.
 func rehearse(t *testing.T, e engine.Engine, db database, before, after *catalog.Catalog, pair *script.Pair) {
 	t.Helper()
-	stage, ok := e.(run.Stage)
+	stage, ok := e.(engine.Rehearser)
 	if _, named := e.(mariadb.Engine); !ok || named {
 		return // a twin there has the very name of the database
 	}

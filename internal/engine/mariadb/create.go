@@ -49,7 +49,7 @@ func create(c *catalog.Catalog, definers bool) (*engine.Work, []engine.Loss) {
 		case m.Routine != nil:
 			w.coded(m.ObjectRef, m.Routine.Mode, w.defined(m.Routine.Owner, m.Routine.Definition), &w.objects)
 		case m.Object != nil:
-			w.coded(m.ObjectRef, m.Object.Mode, m.Object.Definition, &w.triggers)
+			w.coded(m.ObjectRef, m.Object.Mode, w.defined(m.Object.Definer, m.Object.Definition), &w.triggers)
 		default:
 			w.lose(m.ObjectRef, "MariaDB has no such objects")
 		}
@@ -179,7 +179,7 @@ func (w *creator) table(t *catalog.Table) {
 	})
 	for _, x := range indexes {
 		if x.Origin != catalog.ByPrimaryKey {
-			parts = append(parts, keyText(x))
+			parts = append(parts, indexText(x))
 		}
 	}
 	if start, end := periodOf(t); start != "" && end != "" {
@@ -296,24 +296,10 @@ func periodOf(t *catalog.Table) (start, end string) {
 // indexParts writes the columns of a key as its index has them.
 func indexParts(t *catalog.Table, index string, columns []string) string {
 	if x := t.Index(index); x != nil {
-		text := keyText(x)
+		text := indexText(x)
 		return text[strings.Index(text, "("):]
 	}
 	return "(" + idents(columns) + ")"
-}
-
-func keyText(x *catalog.Index) string {
-	// indexText begins with UNIQUE INDEX or INDEX; other methods go by name.
-	kind := ""
-	switch x.Method {
-	case "fulltext", "spatial":
-		kind = strings.ToUpper(x.Method) + " "
-	}
-	text := kind + indexText(x)
-	if x.Ignored {
-		text += " IGNORED"
-	}
-	return text
 }
 
 func partitionText(t *catalog.Table) string {
@@ -327,17 +313,26 @@ func partitionText(t *catalog.Table) string {
 	}
 	var parts []string
 	for _, p := range t.Partitions {
-		part := "\n  PARTITION " + ident(p.Name) + " " + p.Bounds
-		if len(p.Parts) > 0 {
-			subs := make([]string, len(p.Parts))
-			for i, s := range p.Parts {
-				subs[i] = "SUBPARTITION " + ident(s.Name) + commented(s)
-			}
-			part += " (" + strings.Join(subs, ", ") + ")"
-		}
-		parts = append(parts, strings.TrimRight(part, " ")+commented(p))
+		parts = append(parts, "\n  "+partText(p))
 	}
 	return text + " (" + strings.Join(parts, ",") + "\n)"
+}
+
+// partText is the whole definition of a partition.
+func partText(p *catalog.Partition) string {
+	text := "PARTITION " + ident(p.Name)
+	if p.Bounds != "" {
+		text += " " + p.Bounds
+	}
+	text += commented(p)
+	if len(p.Parts) > 0 {
+		subs := make([]string, len(p.Parts))
+		for i, s := range p.Parts {
+			subs[i] = "SUBPARTITION " + ident(s.Name) + commented(s)
+		}
+		text += " (" + strings.Join(subs, ", ") + ")"
+	}
+	return text
 }
 
 // numberedParts reports whether the partitions are just so many, named by the

@@ -20,6 +20,25 @@ func literal(s string) string {
 	return "'" + strings.NewReplacer("'", "''", `\`, `\\`).Replace(s) + "'"
 }
 
+// noBackslashes is the sql_mode under which a backslash in a string is one
+// (https://mariadb.com/kb/en/sql-mode/#no_backslash_escapes).
+const noBackslashes = "NO_BACKSLASH_ESCAPES"
+
+// literalIn writes a string as it is read under the sql_mode.
+func literalIn(mode, s string) string {
+	if strings.Contains(mode, noBackslashes) {
+		return "'" + strings.ReplaceAll(s, "'", "''") + "'"
+	}
+	return literal(s)
+}
+
+// dialectIn is how a text that was written under the sql_mode is cut.
+func dialectIn(mode string) sqllex.Dialect {
+	d := Engine{}.Dialect()
+	d.Backslashes = !strings.Contains(mode, noBackslashes)
+	return d
+}
+
 // Quoting writes names as the engine wants them.
 func (Engine) Quoting() sqllex.Quoting { return quoting }
 

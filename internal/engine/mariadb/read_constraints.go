@@ -69,7 +69,6 @@ func (r *reader) checks() {
 // partitions reads how tables are cut up; their parts are no tables of their
 // own (https://mariadb.com/kb/en/information-schema-partitions-table/).
 func (r *reader) partitions() {
-	doubtful := map[*catalog.Partition]*catalog.Table{}
 	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, PARTITION_NAME, COALESCE(SUBPARTITION_NAME, ''), PARTITION_METHOD, COALESCE(PARTITION_EXPRESSION, ''),
 			COALESCE(SUBPARTITION_METHOD, ''), COALESCE(SUBPARTITION_EXPRESSION, ''), COALESCE(PARTITION_DESCRIPTION, ''), TABLE_ROWS, COALESCE(PARTITION_COMMENT, '')
 		FROM information_schema.PARTITIONS WHERE PARTITION_METHOD IS NOT NULL AND %s
@@ -98,11 +97,9 @@ func (r *reader) partitions() {
 				p.Bounds = "VALUES LESS THAN MAXVALUE"
 			}
 		case "list":
-			switch p.Bounds = "VALUES IN (" + bounds + ")"; bounds {
-			case "MAXVALUE": // so it says of a default by columns
+			// Of a default it says MAXVALUE or 0; the text of the table tells.
+			if p.Bounds = "VALUES IN (" + bounds + ")"; bounds == "MAXVALUE" {
 				p.Bounds = "DEFAULT"
-			case "0": // so it says of a default by an expression, and of a plain 0
-				doubtful[p] = t
 			}
 		case "system_time":
 			p.Bounds = bounds // HISTORY or CURRENT
@@ -120,16 +117,6 @@ func (r *reader) partitions() {
 		whole.Parts = append(whole.Parts, &catalog.Partition{Name: sub, Rows: rows, Comment: comment})
 		return nil
 	})
-	for p, t := range doubtful {
-		r.ask("SHOW CREATE TABLE "+relation(t.Ref()), "", func(scan func(...any) error) error {
-			var name, text string
-			err := scan(&name, &text)
-			if strings.Contains(text, "PARTITION "+ident(p.Name)+" DEFAULT") {
-				p.Bounds = "DEFAULT"
-			}
-			return err
-		})
-	}
 }
 
 func partitionKey(t *catalog.Table, method, expression string) *catalog.PartitionKey {

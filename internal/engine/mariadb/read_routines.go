@@ -65,7 +65,7 @@ func (r *reader) triggers() {
 		t.Triggers = append(t.Triggers, g)
 		for _, m := range fromSequence.FindAllStringSubmatch(body, -1) {
 			c := t.Column(strings.Trim(m[1], "`"))
-			for _, o := range r.names.In(Engine{}.Dialect(), m[2]) {
+			for _, o := range r.names.In(dialectIn(mode), m[2]) {
 				if c != nil && o.Kind == catalog.KindSequence && c.Sequence == nil {
 					r.drawn(o, ref, c, "trigger")
 				}
@@ -124,13 +124,13 @@ func (r *reader) routines() {
 		for _, o := range []struct {
 			is   bool
 			text string
-		}{{fixed, "DETERMINISTIC"}, {access != "CONTAINS SQL", access}, {security != "DEFINER", "SQL SECURITY " + security}, {f.Comment != "", "COMMENT " + literal(f.Comment)}} {
+		}{{fixed, "DETERMINISTIC"}, {access != "CONTAINS SQL", access}, {security != "DEFINER", "SQL SECURITY " + security}, {f.Comment != "", "COMMENT " + literalIn(mode, f.Comment)}} {
 			if o.is {
 				text += "\n    " + o.text
 			}
 		}
 		f.Definition = text + "\n" + body
-		f.Touches = r.names.In(Engine{}.Dialect(), body)
+		f.Touches = r.names.In(dialectIn(mode), body)
 		return nil
 	})
 }
@@ -150,12 +150,12 @@ func charsetOf(charset, collation string) string {
 // (https://mariadb.com/kb/en/information-schema-events-table/).
 func (r *reader) events() {
 	r.ask(`SELECT EVENT_SCHEMA, EVENT_NAME, EVENT_DEFINITION, EVENT_TYPE = 'RECURRING', COALESCE(EXECUTE_AT, ''), COALESCE(INTERVAL_VALUE, ''), COALESCE(INTERVAL_FIELD, ''),
-			COALESCE(STARTS, ''), COALESCE(ENDS, ''), STATUS, ON_COMPLETION, EVENT_COMMENT, SQL_MODE
+			COALESCE(STARTS, ''), COALESCE(ENDS, ''), STATUS, ON_COMPLETION, EVENT_COMMENT, SQL_MODE, DEFINER
 		FROM information_schema.EVENTS WHERE %s`, "EVENT_SCHEMA", func(scan func(...any) error) error {
 		var schema, body, at, every, unit, starts, ends, status, after, mode string
 		var again bool
 		o := &catalog.Object{Kind: "event"}
-		if err := scan(&schema, &o.Name, &body, &again, &at, &every, &unit, &starts, &ends, &status, &after, &o.Comment, &mode); err != nil {
+		if err := scan(&schema, &o.Name, &body, &again, &at, &every, &unit, &starts, &ends, &status, &after, &o.Comment, &mode, &o.Definer); err != nil {
 			return err
 		}
 		when := "AT " + literal(at)
@@ -174,7 +174,7 @@ func (r *reader) events() {
 		state := map[string]string{"ENABLED": "ENABLE", "DISABLED": "DISABLE", "SLAVESIDE_DISABLED": "DISABLE ON SLAVE"}[status]
 		o.Definition = fmt.Sprintf("CREATE EVENT %s ON SCHEDULE %s ON COMPLETION %s %s", ident(o.Name), when, after, cmp.Or(state, "ENABLE"))
 		if o.Comment != "" {
-			o.Definition += " COMMENT " + literal(o.Comment)
+			o.Definition += " COMMENT " + literalIn(mode, o.Comment)
 		}
 		o.Definition += " DO " + body
 		o.Mode = mode

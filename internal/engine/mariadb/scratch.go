@@ -14,7 +14,7 @@ import (
 
 // Scratch makes databases of the very names that the structure has, since
 // scripts name them; a server that has one of them is refused.
-func (e Engine) Scratch(ctx context.Context, address string, schemas []*catalog.Schema) (engine.Runner, func(context.Context) error, error) {
+func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catalog) (engine.Runner, func(context.Context) error, error) {
 	opened, err := e.Open(ctx, address, engine.Options{Write: true})
 	if err != nil {
 		return nil, nil, err
@@ -27,26 +27,33 @@ func (e Engine) Scratch(ctx context.Context, address string, schemas []*catalog.
 	var made []string
 	discard := func(ctx context.Context) error {
 		defer s.Close()
-		var all error
+		all := s.Exec(ctx, "SET SESSION foreign_key_checks = 0") // tables of one may refer to another's
 		for _, name := range made {
 			all = errors.Join(all, s.Exec(ctx, "DROP DATABASE "+ident(name)))
 		}
 		return all
 	}
-	for _, x := range schemas {
-		if err := s.Exec(ctx, "CREATE DATABASE "+ident(x.Name)+" "+strings.ToUpper(strings.Join(x.Options, " "))); err != nil {
+	for _, x := range like.Schemas {
+		create := "CREATE DATABASE " + ident(x.Name) + " " + strings.ToUpper(strings.Join(x.Options, " "))
+		if x.Comment != "" {
+			create += " COMMENT " + literal(x.Comment)
+		}
+		if err := s.Exec(ctx, create); err != nil {
 			return nil, nil, errors.Join(&engine.SourceError{Place: s.place, Err: err, Hint: "the rehearsal needs a server that has no database of that name, and the right to make one"}, discard(context.WithoutCancel(ctx)))
 		}
 		made = append(made, x.Name)
 	}
-	if len(schemas) == 1 {
-		if err := s.Exec(ctx, "USE "+ident(schemas[0].Name)); err != nil {
+	if len(like.Schemas) == 1 {
+		if err := s.Exec(ctx, "USE "+ident(like.Schemas[0].Name)); err != nil {
 			return nil, nil, errors.Join(err, discard(ctx))
 		}
-		s.database = schemas[0].Name
+		s.database = like.Schemas[0].Name
 	}
 	return s, discard, nil
 }
+
+// Twin writes the structure with those who define what acts with their rights.
+func (Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) { return create(c, true) }
 
 // grantee is the user as the views of privileges write it.
 const grantee = `CONCAT('''', REPLACE(CURRENT_USER(), '@', '''@'''), '''')`

@@ -29,16 +29,17 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 		return fmt.Sprintf("table %s does not exist", ch.On())
 	}
+	if why := refusesStorage(t, ch); why != "" {
+		return why
+	}
 	if t.Has("system versioned") {
 		return fmt.Sprintf("%s is system versioned, and its history would be altered with it", t.Name)
 	}
 	switch ch := ch.(type) {
 	case change.ReplaceTrigger, change.SetComment, change.AlterSequence:
 		return refusesText(c, ch)
-	case change.DropIndex:
-		if x := t.Index(ch.Name); x != nil && x.Method != "btree" {
-			return fmt.Sprintf("index %s is of kind %s and could not be put back", x.Name, x.Method)
-		}
+	case change.DropIndex, change.DropKey:
+		return ""
 	case change.AddKey:
 		if t.PartitionBy != nil && !catalog.Within(t.CutBy(expressions), ch.Key.Columns) {
 			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
@@ -94,6 +95,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return "another character set changes what the texts are kept as; see to it by hand"
 		}
 	case change.SetNullable:
+		if col := t.Column(ch.Column); col != nil && !ch.Nullable && col.Default == "" && strings.Contains(col.Type.Native, "COMPRESSED") {
+			return fmt.Sprintf("MariaDB gives a compressed column without nulls the default '', and %s.%s has none", t.Name, ch.Column)
+		}
 		return refusesColumn(c, t, ch.Column)
 	case change.SetDefault:
 		return refusesColumn(c, t, ch.Column)
@@ -113,7 +117,12 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if t.PartitionBy != nil {
 			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
 		}
+	case change.AddPartition:
+		return refusesGap(c, t)
 	case change.PartitionTable:
+		if why := refusesGap(c, t); why != "" {
+			return why
+		}
 		for _, f := range t.ForeignKeys {
 			return fmt.Sprintf("MariaDB lets no partitioned table have foreign keys, and it has %s", f.Label())
 		}
@@ -131,9 +140,36 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.What == change.SortRows {
 			return "rows are kept in the order of their key here"
 		}
-	case change.Undo[change.PartitionTable], change.Undo[change.ExtractPartition], change.CreateIndex, change.AddColumn, change.Undo[change.AddSurrogateKey], change.BackfillColumn, change.Undo[change.BackfillColumn], change.SetTrigger, change.AddPartition, change.DropKey, change.DropColumn, change.DropForeignKey, change.AdvanceSequence, change.NoReversal:
+	case change.Undo[change.PartitionTable], change.Undo[change.ExtractPartition], change.CreateIndex, change.AddColumn, change.Undo[change.AddSurrogateKey], change.BackfillColumn, change.Undo[change.BackfillColumn], change.SetTrigger, change.DropColumn, change.DropForeignKey, change.AdvanceSequence, change.NoReversal:
 	default:
 		return "MariaDB has no statement for it"
+	}
+	return ""
+}
+
+// storageEngines are those whose tables are known to be altered as InnoDB's are, each by a
+// copy (https://mariadb.com/kb/en/storage-engines/).
+var storageEngines = []string{"InnoDB", "MyISAM", "Aria", "MEMORY"}
+
+// refusesStorage says why a table of its storage engine cannot be altered by a script, or "".
+func refusesStorage(t *catalog.Table, ch change.Change) string {
+	if _, ok := ch.(change.Maintain); ok {
+		return ""
+	}
+	for _, o := range t.Options {
+		if name, ok := strings.CutPrefix(o, "engine "); ok && !slices.ContainsFunc(storageEngines, func(k string) bool { return strings.EqualFold(k, name) }) {
+			return fmt.Sprintf("tables of the storage engine %s take some changes and refuse others; see to it by hand", name)
+		}
+	}
+	for _, x := range t.Indexes {
+		if x.Pinned != "" { // some statements that alter the table make it a plain key, without a word (10.11)
+			return fmt.Sprintf("key %s is declared %s, which the engine may lose when the table is altered", x.Name, x.Pinned)
+		}
+	}
+	for _, d := range t.Dependants {
+		if d.Kind == mergeTable {
+			return fmt.Sprintf("table %s merges it with others, and all of them have to be alike", d.Name)
+		}
 	}
 	return ""
 }
@@ -294,13 +330,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		if ch.Primary {
 			text = "PRIMARY KEY"
 		}
-		text += " (" + indexColumns(x) + ")"
-		if x.Comment != "" {
-			text += " COMMENT " + literal(x.Comment)
-		}
-		if x.Ignored {
-			text += " IGNORED"
-		}
+		text += " (" + indexColumns(x) + ")" + indexOptions(x)
 		w.AskRepeats(ch.Table, ch.Key.Columns)
 		w.step(ch.Title(), "NONE", "ADD "+text+w.yielding(ch.Table, behind(ch.Key)))
 	case change.DropKey:
@@ -343,9 +373,10 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.DropForeignKey:
 		w.step(ch.Title(), "NONE", "DROP FOREIGN KEY "+ident(ch.ForeignKey.Name))
 	case change.ReplaceKey:
-		drop, add := "DROP INDEX "+ident(ch.From.Key.Name), fmt.Sprintf("ADD PRIMARY KEY (%s)", idents(ch.To.Key.Columns))
+		options := indexOptions(ch.Index(w.Now.Table(ch.Table).Index(ch.From.Key.Index)))
+		drop, add := "DROP INDEX "+ident(ch.From.Key.Name), fmt.Sprintf("ADD PRIMARY KEY (%s)%s", idents(ch.To.Key.Columns), options)
 		if ch.From.Primary {
-			drop, add = "DROP PRIMARY KEY", fmt.Sprintf("ADD UNIQUE KEY %s (%s)", ident(ch.To.Key.Name), idents(ch.To.Key.Columns))
+			drop, add = "DROP PRIMARY KEY", fmt.Sprintf("ADD UNIQUE KEY %s (%s)%s", ident(ch.To.Key.Name), idents(ch.To.Key.Columns), options)
 		}
 		lock := "NONE"
 		if ch.From.Primary {
@@ -358,7 +389,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		s.Notes = append(s.Notes, widened(ch.Column))
 	case change.Undo[change.AddSurrogateKey]:
 		of := ch.Of
-		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY (%s)%s", ident(of.Column.Name), ident(of.Unique.Name), idents(of.From.Columns), putBack(change.Yielding(ch.Before, behind(of.Unique), Engine{}.Abilities("")))))
+		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY %s%s", ident(of.Column.Name), ident(of.Unique.Name), indexParts(ch.Before, of.From.Index, of.From.Columns), putBack(change.Yielding(ch.Before, behind(of.Unique), Engine{}.Abilities("")))))
 		s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", of.Column.Name))
 	case change.BackfillColumn:
 		s := w.step(ch.Title(), "", "")
@@ -445,16 +476,20 @@ func (w *writer) dropsColumn(k change.DropKey) int {
 func (w *writer) step(title, lock, actions string) *engine.Step {
 	on := w.Item.Change.On()
 	l := ddl.Takes("NONE: neither readers nor writers wait, except for a moment at the beginning and the end", engine.BlocksBriefly)
-	switch attainable(w.Now.Table(on), lock, actions) {
+	t := w.Now.Table(on)
+	sql := dialect.Alter(on, actions)
+	switch lock = attainable(t, lock, actions); lock {
 	case "":
-		l = w.Sized(ddl.Takes("writers of the table wait while it is copied", engine.BlocksAtWork), on)
+		return w.Step(title, w.Sized(ddl.Takes("writers of the table wait while it is copied", engine.BlocksAtWork), on), sql)
 	case "SHARED":
 		l = w.Sized(ddl.Takes("SHARED: writers of the table wait while it is rewritten, readers do not", engine.BlocksAtWork), on)
-		actions += ", ALGORITHM=INPLACE, LOCK=SHARED"
-	default:
-		actions += ", ALGORITHM=INPLACE, LOCK=NONE"
 	}
-	return w.Step(title, l, dialect.Alter(on, actions))
+	beside := sql + ", ALGORITHM=INPLACE, LOCK=" + lock
+	if !peculiar(t, actions) {
+		return w.Step(title, l, beside)
+	}
+	l.Says += "; where the engine cannot, writers of the table wait while it is copied"
+	return w.Step(title, l, fmt.Sprintf("BEGIN NOT ATOMIC\n  DECLARE EXIT HANDLER FOR 1845, 1846 %s;\n  %s;\nEND", sql, beside))
 }
 
 // unseen leaves a column out of SELECT * and of INSERT without a list of columns
@@ -490,11 +525,22 @@ func indexColumns(x *catalog.Index) string {
 }
 
 func indexText(x *catalog.Index) string {
-	unique := ""
-	if x.Unique {
-		unique = "UNIQUE "
+	kind := ""
+	switch {
+	case x.Unique:
+		kind = "UNIQUE "
+	case x.Method == "fulltext", x.Method == "spatial":
+		kind = strings.ToUpper(x.Method) + " "
 	}
-	text := fmt.Sprintf("%sINDEX %s (%s)", unique, ident(x.Name), indexColumns(x))
+	return fmt.Sprintf("%sINDEX %s (%s)%s", kind, ident(x.Name), indexColumns(x), indexOptions(x))
+}
+
+// indexOptions are what stands behind the columns of an index.
+func indexOptions(x *catalog.Index) string {
+	text := ""
+	if x.Storage != "" {
+		text += " " + x.Storage
+	}
 	if x.Comment != "" {
 		text += " COMMENT " + literal(x.Comment)
 	}

@@ -214,8 +214,15 @@ func refusesColumn(c *catalog.Catalog, t *catalog.Table, name string) string {
 		return fmt.Sprintf("column %s of %s does not exist", name, t.Ref())
 	case col.Generated != "":
 		return fmt.Sprintf("%s.%s is computed", t.Name, name)
-	case slices.ContainsFunc(c.Gaps, func(g catalog.Gap) bool { return g.Schema == t.Schema && g.Table == t.Name }):
-		return fmt.Sprintf("not everything of %s could be read, and the column has to be told whole", t.Name)
+	}
+	return refusesGap(c, t)
+}
+
+// refusesGap bars what tells a column or the partitions whole, where not everything of the
+// table was read.
+func refusesGap(c *catalog.Catalog, t *catalog.Table) string {
+	if i := slices.IndexFunc(c.Gaps, func(g catalog.Gap) bool { return g.Schema == t.Schema && g.Table == t.Name }); i >= 0 {
+		return fmt.Sprintf("not everything of %s could be read: %s: %s", t.Name, c.Gaps[i].What, c.Gaps[i].Reason)
 	}
 	return ""
 }
@@ -248,6 +255,15 @@ func unfit(ch change.AlterType) string {
 		return fmt.Sprintf("ABS(CAST(%s AS DECIMAL(%d,%d)) - %s) > ABS(%s) * 0.000001", c, to.Precision, to.Scale, c, c)
 	case to.Family == catalog.Decimal:
 		return fmt.Sprintf("CAST(%s AS DECIMAL(%d,%d)) <> %s", c, to.Precision, to.Scale, c)
+	case from.Family == catalog.Date && to.Family == catalog.Timestamp && !to.Zoned:
+		return ""
+	case from.Family == catalog.Timestamp && to.Family == catalog.Date:
+		return fmt.Sprintf("%s <> CAST(%s AS DATE)", c, c)
+	case from.Family == to.Family && (to.Family == catalog.Timestamp || to.Family == catalog.Time):
+		if fractions(to) >= fractions(from) {
+			return ""
+		}
+		return fmt.Sprintf("%s <> CAST(%s AS %s(%d))", c, c, castAs(to), fractions(to))
 	case from.Family == catalog.Text && (to.Family == catalog.Date || to.Family == catalog.Timestamp):
 		kind := "DATE"
 		if to.Family == catalog.Timestamp {
@@ -256,6 +272,15 @@ func unfit(ch change.AlterType) string {
 		return fmt.Sprintf("%s IS NOT NULL AND CAST(%s AS %s) IS NULL", c, c, kind)
 	}
 	return fmt.Sprintf("BINARY CAST(%s AS CHAR) <> BINARY CAST(CAST(%s AS %s) AS CHAR)", c, c, castAs(to))
+}
+
+// fractions are the digits of a second that a type of time keeps.
+func fractions(t catalog.Type) int {
+	n := 0
+	if _, digits, ok := strings.Cut(t.Native, "("); ok {
+		fmt.Sscanf(digits, "%d", &n)
+	}
+	return n
 }
 
 // castAs is the type as CAST knows it (https://mariadb.com/kb/en/cast/).

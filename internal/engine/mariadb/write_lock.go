@@ -14,6 +14,8 @@ var (
 	written = regexp.MustCompile(`(MODIFY|ADD|DROP) COLUMN|PRIMARY KEY`)
 	altered = regexp.MustCompile(`MODIFY COLUMN|PRIMARY KEY`)
 	moved   = regexp.MustCompile(`DROP COLUMN| FIRST| AFTER `)
+	unique  = regexp.MustCompile(`MODIFY COLUMN|UNIQUE`)
+	special = regexp.MustCompile(`ADD (FULLTEXT|SPATIAL) INDEX`)
 )
 
 // attainable is the weakest lock under which the table lets itself be altered, ""
@@ -27,6 +29,9 @@ func attainable(t *catalog.Table, lock, actions string) string {
 	}
 	if slices.ContainsFunc(t.Options, func(o string) bool { return strings.HasPrefix(o, "engine ") }) {
 		return ""
+	}
+	if lock != "" && special.MatchString(actions) {
+		return "SHARED"
 	}
 	if lock == "" || !written.MatchString(actions) {
 		return lock
@@ -46,4 +51,21 @@ func attainable(t *catalog.Table, lock, actions string) string {
 		}
 	}
 	return lock
+}
+
+// peculiar reports whether the table has something for which the engine may not let itself
+// be altered beside writers, nor tell so before it is asked: errors 1845 and 1846
+// (https://mariadb.com/kb/en/innodb-online-ddl-limitations/).
+func peculiar(t *catalog.Table, actions string) bool {
+	return t == nil || special.MatchString(actions) || t.PrimaryKey == nil && reordered(t, actions) || t.PartitionBy != nil || t.Storage != "" ||
+		slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return c.Generated != "" }) ||
+		slices.ContainsFunc(t.Checks, func(k *catalog.Check) bool { return k.Column != "" }) ||
+		slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool { return x.Method != "btree" })
+}
+
+// reordered reports whether the actions may alter what the rows of a table without a primary
+// key are kept in the order of: its first unique key without nulls
+// (https://mariadb.com/kb/en/innodb-online-ddl-operations-with-the-inplace-alter-algorithm/).
+func reordered(t *catalog.Table, actions string) bool {
+	return unique.MatchString(actions) || strings.Contains(actions, "DROP INDEX") && slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool { return x.Unique })
 }

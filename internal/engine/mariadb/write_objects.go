@@ -31,6 +31,8 @@ func dropObject(m *catalog.Member) string {
 		return "DROP VIEW " + name
 	case m.Sequence != nil:
 		return "DROP SEQUENCE " + name
+	case m.Object != nil:
+		return fmt.Sprintf("DROP %s %s", strings.ToUpper(m.Object.Kind), relation(catalog.Ref{Schema: m.Schema, Table: strings.TrimPrefix(m.Object.Name, m.Object.Kind+" ")}))
 	case m.Routine != nil:
 		return fmt.Sprintf("DROP %s %s", strings.ToUpper(m.Routine.Kind), relation(catalog.Ref{Schema: m.Schema, Table: m.Routine.Name}))
 	}

@@ -20,7 +20,7 @@ func (w *writer) addPartition(ch change.AddPartition) {
 	text := fmt.Sprintf("PARTITION %s %s", ident(ch.Name), ch.Bounds)
 	action := fmt.Sprintf("ADD PARTITION (%s)", text)
 	if rest := w.partition(ch.Of, ch.Before); rest != nil {
-		action = fmt.Sprintf("REORGANIZE PARTITION %s INTO (%s, PARTITION %s %s)", ident(rest.Name), text, ident(rest.Name), rest.Bounds)
+		action = fmt.Sprintf("REORGANIZE PARTITION %s INTO (%s, %s)", ident(rest.Name), text, partText(rest))
 		s.Lock, s.Blocks = fmt.Sprintf("readers and writers of the table wait while the rows of partition %s are rewritten", rest.Name), engine.BlocksAtWork
 	}
 	s.SQL = []string{fmt.Sprintf("ALTER TABLE %s %s", relation(ch.Of), action)}
@@ -46,7 +46,7 @@ func (w *writer) dropPartition(undo change.Undo[change.AddPartition]) {
 	if rest := w.partition(ch.Of, ch.Before); rest != nil {
 		s.Transaction, s.Blocks = true, engine.BlocksAtWork
 		s.Lock = "readers and writers of the table wait while the rows of both partitions are rewritten"
-		s.SQL = []string{fmt.Sprintf("ALTER TABLE %s REORGANIZE PARTITION %s, %s INTO (PARTITION %s %s)", relation(ch.Of), ident(ch.Name), ident(rest.Name), ident(rest.Name), rest.Bounds)}
+		s.SQL = []string{fmt.Sprintf("ALTER TABLE %s REORGANIZE PARTITION %s, %s INTO (%s)", relation(ch.Of), ident(ch.Name), ident(rest.Name), partText(rest))}
 		w.Add(s)
 		return
 	}

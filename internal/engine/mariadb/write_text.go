@@ -38,11 +38,6 @@ func refusesText(c *catalog.Catalog, ch change.Change) string {
 		if ch.New.Definition == "" {
 			return "its text was not read"
 		}
-		for _, g := range c.Table(ch.Table).Triggers {
-			if g.Name != ch.New.Name && g.Timing == ch.New.Timing && strings.Join(g.Events, " ") == strings.Join(ch.New.Events, " ") {
-				return fmt.Sprintf("trigger %s acts on the same, and which comes first would be left to chance", g.Name)
-			}
-		}
 	case change.SetComment:
 		if ch.Kind == change.OnColumn {
 			return refusesColumn(c, c.Table(ch.Table), ch.Name)
@@ -88,19 +83,6 @@ func (w *writer) replaceView(ch change.ReplaceView) {
 	c := &creator{mode: map[*[]string]string{}}
 	c.view(ch.Schema, ch.New)
 	w.text(ch.Title(), ch.Schema, "", c.objects[len(c.objects)-1], cmp.Or(ch.New.Owner, ch.Old.Owner))
-}
-
-func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
-	if ch.New == nil {
-		w.Add(engine.Step{Title: ch.Title(), Tables: []catalog.Ref{ch.Table}, Lock: "writers of the table wait for a moment", Blocks: engine.BlocksBriefly,
-			Transaction: true, SQL: []string{"DROP TRIGGER " + relation(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Old.Name})}})
-		return
-	}
-	by := ch.New.Definer
-	if by == "" && ch.Old != nil {
-		by = ch.Old.Definer
-	}
-	w.text(ch.Title(), ch.Table.Schema, ch.New.Mode, ch.New.Definition, by, ch.Table)
 }
 
 // alterSequence says what differs (https://mariadb.com/kb/en/alter-sequence/).

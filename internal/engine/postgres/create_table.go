@@ -269,7 +269,7 @@ func (w *creator) keys(t *catalog.Table) {
 		w.comment(fmt.Sprintf("CONSTRAINT %s ON %s", ident(constraint), name), comment)
 		if x != nil {
 			w.attach(t, x)
-			w.pinned(t, x)
+			w.indexes = append(w.indexes, pinned(t.Ref(), x)...)
 			w.comment("INDEX "+qualified(t.Schema, x.Name), x.Comment)
 		}
 	}
@@ -322,7 +322,7 @@ func (w *creator) tableIndex(t *catalog.Table, x *catalog.Index) {
 	}
 	w.index(t.Ref(), x, only)
 	w.attach(t, x)
-	w.pinned(t, x)
+	w.indexes = append(w.indexes, pinned(t.Ref(), x)...)
 }
 
 func (w *creator) index(on catalog.Ref, x *catalog.Index, only string) {
@@ -338,15 +338,6 @@ func (w *creator) index(on catalog.Ref, x *catalog.Index, only string) {
 func (w *creator) attach(t *catalog.Table, x *catalog.Index) {
 	if x.PartOf != "" && t.PartitionOf != nil {
 		w.attached = append(w.attached, fmt.Sprintf("ALTER INDEX %s ATTACH PARTITION %s", qualified(t.PartitionOf.Schema, x.PartOf), qualified(t.Schema, x.Name)))
-	}
-}
-
-func (w *creator) pinned(t *catalog.Table, x *catalog.Index) {
-	switch x.Pinned {
-	case "clustering order":
-		w.indexes = append(w.indexes, fmt.Sprintf("ALTER TABLE %s CLUSTER ON %s", relation(t.Ref()), ident(x.Name)))
-	case "replica identity":
-		w.indexes = append(w.indexes, fmt.Sprintf("ALTER TABLE ONLY %s REPLICA IDENTITY USING INDEX %s", relation(t.Ref()), ident(x.Name)))
 	}
 }
 

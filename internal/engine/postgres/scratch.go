@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
@@ -16,7 +17,7 @@ import (
 
 // Scratch makes a database of a name that nobody has, beside the one of the
 // address.
-func (e Engine) Scratch(ctx context.Context, address string, _ []*catalog.Schema) (engine.Runner, func(context.Context) error, error) {
+func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catalog) (engine.Runner, func(context.Context) error, error) {
 	config, err := pgx.ParseConfig(address)
 	if err != nil {
 		return nil, nil, wrongAddress(address)
@@ -25,15 +26,21 @@ func (e Engine) Scratch(ctx context.Context, address string, _ []*catalog.Schema
 	if err != nil {
 		return nil, nil, err
 	}
+	gone, err := foundations(ctx, server, like)
+	if err != nil {
+		server.Close()
+		return nil, nil, err
+	}
 	name := fmt.Sprintf("nexdal_rehearsal_%x", time.Now().UnixNano())
 	// A template of nobody's making, so that nothing is there already.
 	if err := server.Exec(ctx, "CREATE DATABASE "+ident(name)+" TEMPLATE template0"); err != nil {
+		err = errors.Join(&engine.SourceError{Place: server.Place(), Err: err, Hint: "the user needs the right to create databases"}, gone(context.WithoutCancel(ctx)))
 		server.Close()
-		return nil, nil, &engine.SourceError{Place: server.Place(), Err: err, Hint: "the user needs the right to create databases"}
+		return nil, nil, err
 	}
 	drop := func(ctx context.Context) error {
 		defer server.Close()
-		return server.Exec(ctx, "DROP DATABASE "+ident(name))
+		return errors.Join(server.Exec(ctx, "DROP DATABASE "+ident(name)), gone(ctx))
 	}
 	config = config.Copy()
 	config.Database = name
@@ -45,6 +52,15 @@ func (e Engine) Scratch(ctx context.Context, address string, _ []*catalog.Schema
 		twin.Close()
 		return drop(ctx)
 	}, nil
+}
+
+// Twin writes the structure with its owners and grants: what a script may do rests on them.
+func (e Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+	work, losses := e.Create(c)
+	if sql := rightsOf(c, c, nil); len(sql) > 0 {
+		work.Steps = append(work.Steps, engine.Step{Title: "give owners and grants", SQL: slices.Concat([]string{"BEGIN"}, sql, []string{"COMMIT"}), Transaction: true})
+	}
+	return work, losses
 }
 
 // MayNotAlter lists tables of which the user is not the owner, nor of its role

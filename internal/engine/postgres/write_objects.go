@@ -31,18 +31,18 @@ func (w *writer) createObjects(ch change.CreateObjects) {
 		s := w.Add(st)
 		s.Tables = ch.Tables()
 	}
-	if sql := w.rightsOf(what, there); len(sql) > 0 {
+	if sql := rightsOf(w.From, what, there); len(sql) > 0 {
 		w.Step(ch.Title()+": owners and grants", ddl.Takes("what was made, for a moment", engine.BlocksNobody), sql...).Tables = ch.Tables()
 	}
 }
 
-// rightsOf gives all that was made the owners and grants that the model knows of it: those
+// rightsOf gives all that was made in a database the owners and grants that the model knows of it: those
 // of another database mean nothing here, and are not in it.
-func (w *writer) rightsOf(what *catalog.Catalog, there []string) []string {
+func rightsOf(in, what *catalog.Catalog, there []string) []string {
 	var sql []string
 	give := func(kind, name string, r catalog.Rights, belongs bool) {
 		if r.Owner != "" {
-			sql = append(sql, w.rights(kind, name, r, belongs)...)
+			sql = append(sql, giveRights(in, kind, name, r, belongs)...)
 		}
 	}
 	for _, s := range what.Schemas {

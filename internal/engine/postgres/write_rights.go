@@ -8,16 +8,16 @@ import (
 	"nexdal/internal/catalog"
 )
 
-// rights are the statements that give an object its owner, its grants and its security
+// giveRights are the statements that give an object its owner, its grants and its security
 // labels; kind is the engine's word for it, as "SEQUENCE". What it was given when it was
 // made, by the default privileges of whoever runs the script, is taken back. One that
-// belongs to a column has the owner of its table.
-func (w *writer) rights(kind, name string, r catalog.Rights, belongs bool) []string {
+// belongs to a column has the owner of its table. The database is the one that it is made in.
+func giveRights(in *catalog.Catalog, kind, name string, r catalog.Rights, belongs bool) []string {
 	var sql []string
 	if r.Owner != "" && !belongs {
 		sql = append(sql, fmt.Sprintf("ALTER %s %s OWNER TO %s", kind, name, ident(r.Owner)))
 	}
-	altered := slices.ContainsFunc(w.From.Settings, func(s catalog.Setting) bool { return s.Name == defaultPrivileges })
+	altered := slices.ContainsFunc(in.Settings, func(s catalog.Setting) bool { return s.Name == defaultPrivileges })
 	if altered && !noRelation(kind) || r.Granted {
 		sql = append(sql, revoked(kind, name, r))
 	}
@@ -133,10 +133,10 @@ func granted(kind, name string, r catalog.Rights) []string {
 func pinned(table catalog.Ref, x *catalog.Index) []string {
 	var sql []string
 	if strings.Contains(x.Pinned, pinnedReplica) {
-		sql = append(sql, dialect.Alter(table, "REPLICA IDENTITY USING INDEX "+ident(x.Name)))
+		sql = append(sql, fmt.Sprintf("ALTER TABLE %s REPLICA IDENTITY USING INDEX %s", relation(table), ident(x.Name)))
 	}
 	if strings.Contains(x.Pinned, pinnedCluster) {
-		sql = append(sql, dialect.Alter(table, "CLUSTER ON "+ident(x.Name)))
+		sql = append(sql, fmt.Sprintf("ALTER TABLE %s CLUSTER ON %s", relation(table), ident(x.Name)))
 	}
 	return sql
 }

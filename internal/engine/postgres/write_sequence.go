@@ -53,7 +53,7 @@ func (w *writer) splitSequence(ch change.SplitSequence) {
 		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(ch.Table)),
 		newSequence(own, ch.Own),
 		fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(own), shared)},
-		w.rights("SEQUENCE", own, rights, false), []string{
+		giveRights(w.From, "SEQUENCE", own, rights, false), []string{
 			dialect.Alter(ch.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(ch.Column), ch.To)),
 			fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", own, relation(ch.Table), ident(ch.Column))})...)
 }
@@ -114,7 +114,7 @@ func (w *writer) asItWas(name string, q *catalog.Sequence) []string {
 	if q.OwnedBy != nil { // who may be no other than the table's
 		rights.Owner = w.owner(q.OwnedBy.Ref())
 	}
-	sql := w.rights("SEQUENCE", name, rights, false)
+	sql := giveRights(w.From, "SEQUENCE", name, rights, false)
 	if by := q.OwnedBy; by != nil {
 		sql = append(sql, fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", name, relation(by.Ref()), ident(by.Column)))
 	}

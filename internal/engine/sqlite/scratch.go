@@ -14,7 +14,7 @@ import (
 )
 
 // Scratch makes a file in a temporary folder; the address is not needed.
-func (e Engine) Scratch(ctx context.Context, _ string, _ []*catalog.Schema) (engine.Runner, func(context.Context) error, error) {
+func (e Engine) Scratch(ctx context.Context, _ string, _ *catalog.Catalog) (engine.Runner, func(context.Context) error, error) {
 	folder, err := os.MkdirTemp("", "nexdal-rehearsal-")
 	if err != nil {
 		return nil, nil, err
@@ -36,6 +36,9 @@ func (e Engine) Scratch(ctx context.Context, _ string, _ []*catalog.Schema) (eng
 	}
 	return s, func(context.Context) error { return errors.Join(s.Close(), remove()) }, nil
 }
+
+// Twin writes the structure, which has no owners here.
+func (e Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) { return e.Create(c) }
 
 // SampleOf lets the engine write its values out as literals.
 func (Engine) SampleOf(t *catalog.Table, most int) string {

@@ -65,7 +65,10 @@ type Dialect struct {
 // Each hands the tokens of the text to visit, one after another, until visit
 // returns false; the tokens together are the text. An unfinished string or
 // comment ends with the text.
-func (d Dialect) Each(text string, visit func(Token) bool) {
+func (d Dialect) Each(text string, visit func(Token) bool) { d.each(text, visit) }
+
+// each is Each with a dialect that visit may alter on the way.
+func (d *Dialect) each(text string, visit func(Token) bool) {
 	fresh := true // at the beginning of a statement and of a line
 	for i := 0; i < len(text); {
 		kind, end := d.next(text, i, fresh)

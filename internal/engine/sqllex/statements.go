@@ -16,18 +16,22 @@ func (d Dialect) Statements(text string) []Statement {
 	var lead []string
 	var words []Token // the statement's meaningful tokens
 	end, tail := 0, 0 // of the last token, and of a comment behind it
+	slashes := d.Backslashes
 	flush := func() {
 		if len(words) > 0 || len(lead) > 0 {
 			s := Statement{Lead: lead}
 			if len(words) > 0 {
 				s.Text = text[words[0].Start:max(end, tail)]
+				if slashes {
+					d.Backslashes = backslashes(words, d.Backslashes)
+				}
 			}
 			all = append(all, s)
 		}
 		words, lead, tail = nil, nil, 0
 	}
 	ends, skip := ";", 0
-	for _, t := range d.Tokens(text) {
+	d.each(text, func(t Token) bool {
 		switch {
 		case t.Start < skip:
 		case t.Kind == Directive && d.Delimiters:
@@ -54,10 +58,25 @@ func (d Dialect) Statements(text string) []Statement {
 			words = append(words, t)
 			end, tail = t.End, 0
 		}
-	}
+		return true
+	})
 	tail = 0 // comments at the end of the text are no statement's
 	flush()
 	return all
+}
+
+// backslashes reports whether a backslash escapes behind the statement, which may set the
+// mode that strings are read in (https://mariadb.com/kb/en/sql-mode/#no_backslash_escapes).
+func backslashes(words []Token, so bool) bool {
+	if !words[0].Is("set") {
+		return so
+	}
+	for i, w := range words[1:] {
+		if w.Is("sql_mode") && i+3 < len(words) && words[i+2].Is("=") {
+			so = !strings.Contains(strings.ToUpper(words[i+3].Text), "NO_BACKSLASH_ESCAPES")
+		}
+	}
+	return so
 }
 
 // insideBody reports whether a semicolon behind the tokens lies within the
@@ -89,6 +108,7 @@ func (d Dialect) Ended(sql string) string {
 	inner := false
 	if d.Delimiters {
 		d.Each(sql, func(t Token) bool { inner = t.Is(";"); return !inner })
+		inner = inner || strings.Contains(sql, `\`) && strings.Contains(sql, ";") // what it escapes depends on the mode
 	}
 	if !inner {
 		ended := false // not where the statement ends in a comment, which would swallow it

@@ -1,2 +1,5 @@
 -- drop index reading_gauge of reading
-ALTER TABLE `reading` DROP INDEX `reading_gauge`, ALGORITHM=INPLACE, LOCK=NONE;
+BEGIN NOT ATOMIC
+  DECLARE EXIT HANDLER FOR 1845, 1846 ALTER TABLE `reading` DROP INDEX `reading_gauge`;
+  ALTER TABLE `reading` DROP INDEX `reading_gauge`, ALGORITHM=INPLACE, LOCK=NONE;
+END;

@@ -8,7 +8,10 @@ ALTER TABLE `odd ``name` ADD COLUMN `id` bigint(20) NOT NULL INVISIBLE AUTO_INCR
 ALTER TABLE `road` ADD COLUMN `id` bigint(20) NOT NULL INVISIBLE AUTO_INCREMENT PRIMARY KEY, ALGORITHM=INPLACE, LOCK=SHARED;
 
 -- make the unique constraint (station_id, kind) of level its primary key
-ALTER TABLE `level` DROP INDEX `both; --`, ADD PRIMARY KEY (`station_id`, `kind`), ALGORITHM=INPLACE, LOCK=NONE;
+BEGIN NOT ATOMIC
+  DECLARE EXIT HANDLER FOR 1845, 1846 ALTER TABLE `level` DROP INDEX `both; --`, ADD PRIMARY KEY (`station_id`, `kind`);
+  ALTER TABLE `level` DROP INDEX `both; --`, ADD PRIMARY KEY (`station_id`, `kind`), ALGORITHM=INPLACE, LOCK=NONE;
+END;
 
 -- make the unique constraint (code) of station its primary key
 ALTER TABLE `station` DROP INDEX `code`, ADD PRIMARY KEY (`code`);

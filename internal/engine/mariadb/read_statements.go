@@ -1,0 +1,98 @@
+package mariadb
+
+import (
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
+)
+
+// statements gives routines and triggers the statements that made them, as they were typed,
+// in the place of those put together from the views: what is made again is then as it was
+// (https://mariadb.com/kb/en/show-create-trigger/).
+func (r *reader) statements() {
+	for _, s := range r.catalog.Schemas {
+		for _, kind := range []string{"FUNCTION", "PROCEDURE"} {
+			routines := map[string]*catalog.Routine{}
+			var names []string
+			for _, f := range s.Routines {
+				wrong := strings.Contains(f.Mode, noBackslashes) && strings.Contains(f.Comment, `\`) // the server doubles them all the same
+				if strings.EqualFold(f.Kind, kind) && f.Definition != "" && !wrong {
+					routines[f.Name], names = f, append(names, f.Name)
+				}
+			}
+			for name, text := range r.shown(kind, s.Name, names) {
+				if typed, ok := undefined(text); ok {
+					routines[name].Definition = typed
+				}
+			}
+		}
+		triggers := map[string]*catalog.Trigger{}
+		var names []string
+		for _, t := range s.Tables {
+			for _, g := range t.Triggers {
+				triggers[g.Name], names = g, append(names, g.Name)
+			}
+		}
+		for name, text := range r.shown("TRIGGER", s.Name, names) {
+			g := triggers[name]
+			if typed, ok := undefined(text); ok && plainTrigger(typed, g) {
+				g.Definition = typed
+			}
+		}
+	}
+}
+
+// undefined takes the definer out of a statement, which is kept apart.
+func undefined(text string) (string, bool) {
+	rest, ok := strings.CutPrefix(text, "CREATE DEFINER=")
+	if !ok {
+		return text, strings.HasPrefix(text, "CREATE ")
+	}
+	words := (Engine{}).Dialect().Tokens(rest)
+	for i, k := range words {
+		if k.Kind == sqllex.Space { // user@host, or a role, holds none outside its quotes
+			rest = rest[words[i].End:]
+			return "CREATE " + rest, true
+		}
+	}
+	return text, false
+}
+
+// triggerHead are the words of CREATE TRIGGER up to its body, and where that begins; the
+// body is at 0 where they are not found.
+func triggerHead(mode, text string) (head []sqllex.Token, body int) {
+	words := dialectIn(mode).Tokens(text)
+	for i, k := range words {
+		if k.Blank() {
+			continue
+		}
+		if head = append(head, k); len(head) >= 3 && k.Is("row") && head[len(head)-2].Is("each") && head[len(head)-3].Is("for") {
+			if i+1 < len(words) {
+				i++ // the blank behind it
+			}
+			return head, words[i].End
+		}
+	}
+	return head, 0
+}
+
+// plainTrigger reports whether the statement can be sent again as it is: it names no
+// database, and no other trigger that may be gone by then.
+func plainTrigger(text string, g *catalog.Trigger) bool {
+	head, body := triggerHead(g.Mode, text)
+	if body == 0 {
+		return false
+	}
+	for _, k := range head {
+		if k.Is(".") || k.Is("exists") {
+			return false
+		}
+	}
+	for _, k := range dialectIn(g.Mode).Tokens(text[body:]) {
+		if !k.Blank() {
+			return !k.Is("follows") && !k.Is("precedes")
+		}
+	}
+	return false
+}

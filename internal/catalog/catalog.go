@@ -50,6 +50,19 @@ type Gap struct {
 	Figures bool `json:"figures,omitempty"`
 }
 
+// Place names what the gap is in, for messages: a table, a schema, or nothing.
+func (g Gap) Place() string {
+	if g.Table == "" {
+		return g.Schema
+	}
+	return Ref{g.Schema, g.Table}.String()
+}
+
+// Unread are the gaps in the structure, figures aside.
+func (c *Catalog) Unread() []Gap {
+	return slices.DeleteFunc(slices.Clone(c.Gaps), func(g Gap) bool { return g.Figures })
+}
+
 // A Schema is a name space of tables, views and the rest.
 type Schema struct {
 	Name      string      `json:"name"`

@@ -39,6 +39,7 @@ func (p *Page) Findings(c *catalog.Catalog, r rule.Result, how Telling) {
 		p.heading("Not judged")
 		p.unjudged(r.Unjudged)
 	}
+	p.unread(c.Unread())
 }
 
 // unjudged lists the rules by what they lack: it is said once, with what supplies it.
@@ -281,6 +282,7 @@ type (
 		Summary  map[string]int `json:"summary"`
 		Findings []findingOf    `json:"findings"`
 		Unjudged []unjudgedOf   `json:"unjudged"`
+		NotRead  []catalog.Gap  `json:"not_read,omitempty"`
 	}
 	sourceOf struct {
 		Engine   string `json:"engine"`
@@ -328,7 +330,7 @@ type (
 
 // FindingsJSON gives the judgement as a value to encode.
 func FindingsJSON(c *catalog.Catalog, r rule.Result) any {
-	out := findingsFile{Format: 1, Source: sourceJSON(c), Summary: map[string]int{}, Findings: []findingOf{}, Unjudged: []unjudgedOf{}}
+	out := findingsFile{Format: 1, Source: sourceJSON(c), Summary: map[string]int{}, Findings: []findingOf{}, Unjudged: []unjudgedOf{}, NotRead: c.Unread()}
 	for _, s := range rule.Severities {
 		out.Summary[string(s)] = r.Count(s)
 	}

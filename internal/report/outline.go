@@ -308,15 +308,21 @@ func (p *Page) Outline(c *catalog.Catalog, o *Outline, by string, most int) {
 	}
 	p.names("Without a primary key", o.WithoutKey)
 	p.names("Without any reference, in or out", o.Islands)
-	if len(o.NotReadable) > 0 {
-		p.heading("Not read")
-		for _, g := range o.NotReadable {
-			where := catalog.Ref{Schema: g.Schema, Table: g.Table}.String()
-			if g.Table == "" {
-				where = g.Schema
-			}
-			p.block("  "+text.Line(where)+"  ", text.Line(g.What+": "+g.Reason))
+	p.unread(o.NotReadable)
+}
+
+// unread lists what the survey lacks.
+func (p *Page) unread(gaps []catalog.Gap) {
+	if len(gaps) == 0 {
+		return
+	}
+	p.heading("Not read")
+	for i, g := range gaps {
+		if i == mostGaps {
+			p.printf("  and %s more; nexdal survey lists all\n", text.Amount(int64(len(gaps)-i)))
+			return
 		}
+		p.block("  "+text.Line(g.Place())+"  ", text.Line(g.What+": "+g.Reason))
 	}
 }
 

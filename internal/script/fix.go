@@ -67,7 +67,7 @@ func head(w engine.Writer, c *catalog.Catalog, plan change.Plan, work *engine.Wo
 	}
 	slices.SortFunc(tables, catalog.Ref.Compare)
 	tables = slices.Compact(tables)
-	return &Script{Engine: c.Engine, Database: c.Database, Surveyed: c.Surveyed, Tables: tables, Dialect: w.Dialect(), Work: *work}
+	return &Script{Engine: c.Engine, Database: c.Database, Surveyed: c.Surveyed, Tables: tables, Unread: c.Unread(), Dialect: w.Dialect(), Work: *work}
 }
 
 func answered(plan change.Plan) map[string]bool {

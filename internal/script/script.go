@@ -36,6 +36,7 @@ type Script struct {
 	Back      string        // which of the two: "reversal" or "undoes"
 	Left      []Left        // what is left to you
 	LeftAs    string        // what that is; empty: findings
+	Unread    []catalog.Gap // what the survey lacks, and nobody has looked at
 	Losses    []engine.Loss // what is left out, or made otherwise than it was
 	Places    []string      // for each step, where in the other file it is taken back
 	Dialect   sqllex.Dialect

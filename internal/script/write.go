@@ -16,6 +16,9 @@ import (
 // width is how long a line of comment gets before it is broken.
 const width = 100
 
+// mostUnread is how many gaps of the survey a head names.
+const mostUnread = 15
+
 // Text writes the script.
 func (s *Script) Text(runWith []string) string {
 	p := &printer{}
@@ -47,6 +50,13 @@ func (s *Script) Text(runWith []string) string {
 	}
 	for _, what := range s.Stays {
 		p.wrapped("stays:      ", what)
+	}
+	for i, g := range s.Unread {
+		if i == mostUnread {
+			p.field("unread", fmt.Sprintf("and %s more; nexdal survey lists all", text.Amount(int64(len(s.Unread)-i))))
+			break
+		}
+		p.wrapped("unread:     ", strings.TrimLeft(g.Place()+" ", " ")+g.What+": "+g.Reason)
 	}
 	if s.Back != "" {
 		p.field(s.Back, s.Reversal)

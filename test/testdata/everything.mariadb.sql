@@ -91,3 +91,7 @@ SET sql_mode = DEFAULT$$
 CREATE EVENT nightly ON SCHEDULE EVERY 1 DAY STARTS '2026-01-01 03:00:00' ENDS '2030-01-01 00:00:00' ON COMPLETION PRESERVE DISABLE COMMENT 'at three' DO CALL tidy(365, @n, @x)$$
 CREATE EVENT odd ON SCHEDULE EVERY '1:30' HOUR_MINUTE STARTS '2026-01-01 00:00:00' DISABLE DO BEGIN SET @a = 1; SET @b = 2; END$$
 DELIMITER ;
+-- A counter of 64 bits without a sign, and what refers to it at first and second hand.
+CREATE TABLE tide_mark (mark_no bigint unsigned AUTO_INCREMENT PRIMARY KEY, up bigint unsigned, FOREIGN KEY (up) REFERENCES tide_mark (mark_no));
+CREATE TABLE tide_mark_photo (mark_no bigint unsigned PRIMARY KEY, FOREIGN KEY (mark_no) REFERENCES tide_mark (mark_no));
+CREATE TABLE tide_mark_print (print_no int unsigned PRIMARY KEY, mark_no bigint unsigned, weight bigint unsigned, FOREIGN KEY (mark_no) REFERENCES tide_mark_photo (mark_no));

@@ -39,7 +39,7 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 		views: map[catalog.Ref]*catalog.View{}, names: sqllex.NewNames(sqllex.AsIs, sqllex.AsIs),
 		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "mariadb"}, Database: cmp.Or(s.database, "all databases"), Surveyed: time.Now().UTC()}}
 	for _, read := range []func(){r.settings, r.schemata, r.relations, r.sequences, r.columns, r.indexes, r.references, r.checks,
-		r.partitions, r.texts, r.viewTexts, r.triggers, r.routines, r.statements, r.events, r.statistics} {
+		r.partitions, r.texts, r.viewTexts, r.triggers, r.routines, r.statements, r.events, r.privileges, r.statistics} {
 		if read(); r.err != nil {
 			break
 		}

@@ -48,12 +48,13 @@ func (r *reader) viewTexts() {
 var fromSequence = regexp.MustCompile("(?i)new\\s*\\.\\s*(`[^`]+`|\\w+)\\s*:?=\\s*(?:nextval\\s*\\(|next\\s+value\\s+for)\\s*([`\\w.$]+)")
 
 func (r *reader) triggers() {
-	r.ask(`SELECT EVENT_OBJECT_SCHEMA, EVENT_OBJECT_TABLE, TRIGGER_NAME, LOWER(ACTION_TIMING), LOWER(EVENT_MANIPULATION), ACTION_STATEMENT, ACTION_ORDER, SQL_MODE, DEFINER
+	r.ask(`SELECT EVENT_OBJECT_SCHEMA, EVENT_OBJECT_TABLE, TRIGGER_NAME, LOWER(ACTION_TIMING), LOWER(EVENT_MANIPULATION), ACTION_STATEMENT, ACTION_ORDER, COALESCE(SQL_MODE, ''), COALESCE(DEFINER, '')
 		FROM information_schema.TRIGGERS WHERE %s`, "EVENT_OBJECT_SCHEMA", func(scan func(...any) error) error {
 		var ref catalog.Ref
 		var event, body, mode string
+		var shown *string
 		g := &catalog.Trigger{PerRow: true}
-		if err := scan(&ref.Schema, &ref.Table, &g.Name, &g.Timing, &event, &body, &g.Order, &mode, &g.Definer); err != nil {
+		if err := scan(&ref.Schema, &ref.Table, &g.Name, &g.Timing, &event, &shown, &g.Order, &mode, &g.Definer); err != nil {
 			return err
 		}
 		t := r.tables[ref]
@@ -61,6 +62,12 @@ func (r *reader) triggers() {
 			return nil
 		}
 		g.Events, g.Mode = []string{event}, mode
+		if shown == nil {
+			t.Triggers = append(t.Triggers, g)
+			r.gap(t.Schema, t.Name, "text of trigger "+g.Name, "it is not shown to this user")
+			return nil
+		}
+		body = *shown
 		g.Definition = fmt.Sprintf("CREATE TRIGGER %s %s %s ON %s FOR EACH ROW %s", ident(g.Name), strings.ToUpper(g.Timing), strings.ToUpper(event), ident(t.Name), body)
 		t.Triggers = append(t.Triggers, g)
 		for _, m := range fromSequence.FindAllStringSubmatch(body, -1) {

@@ -89,6 +89,8 @@ func (r *reader) declared(t *catalog.Table, text string) {
 		switch {
 		case clause[0].Is("PERIOD") && !slices.ContainsFunc(clause, func(k sqllex.Token) bool { return k.Is("SYSTEM_TIME") }):
 			r.gap(t.Schema, t.Name, "period "+clause[2].Name(), "Nexdal does not know periods of an application's time")
+		case slices.ContainsFunc(clause[:min(3, len(clause))], func(k sqllex.Token) bool { return k.Is("FOREIGN") }):
+			r.declaredReference(t, clause)
 		case slices.ContainsFunc(clause[:min(2, len(clause))], func(k sqllex.Token) bool { return k.Is("KEY") }):
 			r.declaredKey(t, clause)
 		}
@@ -199,6 +201,54 @@ func (r *reader) declaredPartitions(t *catalog.Table, words []sqllex.Token) {
 			}
 		}
 	}
+}
+
+// declaredReference takes a foreign key from the text where the views do not show it, as to a
+// user who may do nothing but read: CONSTRAINT name FOREIGN KEY (a) REFERENCES db.t (b) ON
+// DELETE action.
+func (r *reader) declaredReference(t *catalog.Table, clause []sqllex.Token) {
+	f := &catalog.ForeignKey{Target: catalog.Ref{Schema: t.Schema}, OnDelete: catalog.Restrict, OnUpdate: catalog.Restrict}
+	list, target, depth := &f.Columns, false, 0
+	for i, k := range clause {
+		switch {
+		case k.Is("("):
+			depth++
+		case k.Is(")"):
+			depth--
+		case k.Is("REFERENCES"):
+			list, target = &f.TargetColumns, true
+		case k.Is("ON") && i+2 < len(clause):
+			words := []string{clause[i+2].Text}
+			if clause[i+2].Is("NO") || clause[i+2].Is("SET") {
+				words = append(words, clause[i+3].Text)
+			}
+			to := &f.OnDelete
+			if clause[i+1].Is("UPDATE") {
+				to = &f.OnUpdate
+			}
+			*to = action(strings.Join(words, " "))
+		case k.Kind != sqllex.Quoted:
+		case depth > 0:
+			*list = append(*list, k.Name())
+		case !target:
+			f.Name = k.Name()
+		case clause[i+1].Is("."):
+			f.Target.Schema = k.Name()
+		default:
+			f.Target.Table = k.Name()
+		}
+	}
+	if slices.ContainsFunc(t.ForeignKeys, func(is *catalog.ForeignKey) bool { return is.Name == f.Name }) {
+		return
+	}
+	if of := r.tables[f.Target]; of != nil {
+		for _, k := range of.Keys() {
+			if f.TargetIndex == "" && slices.Equal(k.Columns, f.TargetColumns) {
+				f.TargetIndex = k.Index
+			}
+		}
+	}
+	t.ForeignKeys = append(t.ForeignKeys, f)
 }
 
 // clausesOf are the definitions between the parentheses of CREATE TABLE, without what is

@@ -30,7 +30,11 @@ func (x *translation) column(t, d *catalog.Table, c *catalog.Column) *catalog.Co
 		x.losses.column(t, c.Name, "holds any text, since the values of its enumeration are not known")
 	}
 	var why string
-	if out.Type, why = x.Type(from, keyed(t, c.Name)); why != "" {
+	out.Type, why = x.Type(from, keyed(t, c.Name))
+	if x.NumberedTypes != nil && x.numbered(t, c) { // whose numbers are given out again, and are of that type
+		out.Type, why = x.NumberedTypes(out.Type), ""
+	}
+	if why != "" {
 		x.losses.column(t, c.Name, why)
 	}
 	if len(labels) > 0 {
@@ -173,9 +177,41 @@ func (x *translation) domain(t, d *catalog.Table, c *catalog.Column, y *catalog.
 	}
 }
 
+// aloneKey reports whether the column by itself is the primary key.
+func aloneKey(t *catalog.Table, c *catalog.Column) bool {
+	return t.PrimaryKey != nil && len(t.PrimaryKey.Columns) == 1 && t.PrimaryKey.Columns[0] == c.Name
+}
+
+// numbered reports whether the target numbers the column, or one that it refers to, over
+// other tables too.
+func (x *translation) numbered(t *catalog.Table, c *catalog.Column) bool {
+	if x.roots == nil {
+		x.roots = x.from.Lookup()
+	}
+	for depth := 0; depth < 8; depth++ {
+		if aloneKey(t, c) && c.Identity != catalog.NoIdentity {
+			return true
+		}
+		var target *catalog.Table
+		column := ""
+		for _, f := range t.ForeignKeys {
+			for i, name := range f.Columns {
+				if name == c.Name && i < len(f.TargetColumns) {
+					target, column = x.roots.Table(f.Target), f.TargetColumns[i]
+				}
+			}
+		}
+		if target == nil || target.Column(column) == nil {
+			return false
+		}
+		t, c = target, target.Column(column)
+	}
+	return false
+}
+
 // number has the target number the column, where it can.
 func (x *translation) number(t *catalog.Table, c, out *catalog.Column) {
-	alone := t.PrimaryKey != nil && len(t.PrimaryKey.Columns) == 1 && t.PrimaryKey.Columns[0] == c.Name
+	alone := aloneKey(t, c)
 	switch {
 	case c.Identity == catalog.IdentitySequence && c.Sequence != nil && x.Sequences && !alone:
 		to := x.moved[*c.Sequence]
@@ -187,9 +223,6 @@ func (x *translation) number(t *catalog.Table, c, out *catalog.Column) {
 		out.Default = x.Next(to)
 	case alone:
 		out.Identity = x.Numbered
-		if x.NumberedTypes != nil {
-			out.Type = x.NumberedTypes(out.Type)
-		}
 	case x.Numbered == catalog.IdentityByDefault:
 		out.Identity = x.Numbered
 	default:

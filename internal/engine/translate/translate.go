@@ -90,6 +90,7 @@ type translation struct {
 	// renamed are columns that go by another name, since the target does not
 	// tell capitals from small letters.
 	renamed map[catalog.Ref]map[string]string
+	roots   *catalog.Lookup // of the catalog that is translated
 }
 
 // Catalog translates a whole catalog. The given one is left alone.

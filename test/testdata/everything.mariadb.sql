@@ -93,5 +93,5 @@ CREATE EVENT odd ON SCHEDULE EVERY '1:30' HOUR_MINUTE STARTS '2026-01-01 00:00:0
 DELIMITER ;
 -- A counter of 64 bits without a sign, and what refers to it at first and second hand.
 CREATE TABLE tide_mark (mark_no bigint unsigned AUTO_INCREMENT PRIMARY KEY, up bigint unsigned, FOREIGN KEY (up) REFERENCES tide_mark (mark_no));
-CREATE TABLE tide_mark_photo (mark_no bigint unsigned PRIMARY KEY, FOREIGN KEY (mark_no) REFERENCES tide_mark (mark_no));
-CREATE TABLE tide_mark_print (print_no int unsigned PRIMARY KEY, mark_no bigint unsigned, weight bigint unsigned, FOREIGN KEY (mark_no) REFERENCES tide_mark_photo (mark_no));
+CREATE TABLE tide_mark_photo (mark_no bigint unsigned UNIQUE, FOREIGN KEY (mark_no) REFERENCES tide_mark (mark_no));
+CREATE TABLE tide_mark_print (print_no int unsigned, mark_no bigint unsigned, weight bigint unsigned, FOREIGN KEY (mark_no) REFERENCES tide_mark_photo (mark_no));

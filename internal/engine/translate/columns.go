@@ -31,7 +31,7 @@ func (x *translation) column(t, d *catalog.Table, c *catalog.Column) *catalog.Co
 	}
 	var why string
 	out.Type, why = x.Type(from, keyed(t, c.Name))
-	if x.NumberedTypes != nil && x.numbered(t, c) { // whose numbers are given out again, and are of that type
+	if x.NumberedTypes != nil && x.numbered(t, c) && (from.Family == catalog.Integer || aloneKey(t, c)) { // whose numbers are given out again, and are of that type
 		out.Type, why = x.NumberedTypes(out.Type), ""
 	}
 	if why != "" {

@@ -184,6 +184,27 @@ func needed(items []Item) []Item {
 	return rest
 }
 
+// Drops reports whether the change drops a key or an index that another one makes.
+func Drops(ch, made Change) bool {
+	name := ""
+	switch m := made.(type) {
+	case AddKey:
+		name = m.Key.Name
+	case CreateIndex:
+		name = m.Index.Name
+	}
+	if name == "" || ch.On() != made.On() {
+		return false
+	}
+	switch ch := ch.(type) {
+	case DropKey:
+		return !ch.Primary && ch.Name == name
+	case DropIndex:
+		return ch.Name == name
+	}
+	return false
+}
+
 // orderOf returns the columns that the index which a change makes is ordered
 // by, or nil where it makes none.
 func orderOf(c Change) []string {

@@ -65,8 +65,9 @@ func (j Checker) PlanFixes(ctx context.Context, c *catalog.Catalog, findings []F
 		if len(more) == 0 {
 			break
 		}
+		more = slices.DeleteFunc(Offer(more, refuse), h.withdraw)
 		r.Added = append(r.Added, more...)
-		h.take(Offer(more, refuse))
+		h.take(more)
 	}
 	for _, f := range findings {
 		if reason := h.reasons[f.ID()]; reason != "" {
@@ -144,6 +145,34 @@ func (h *fixPlanning) add(it change.Item) {
 		h.items[i].Change = k
 	}
 	h.items[i].Answers = change.Union(h.items[i].Answers, it.Answers)
+}
+
+// withdraw takes out what was gathered and would be dropped again to answer the finding,
+// which is then answered; false: it drops nothing of the sort. What one fix makes and
+// another would drop is not made at all.
+func (h *fixPlanning) withdraw(f Finding) bool {
+	if len(f.Fixes) == 0 {
+		return false
+	}
+	made := func(it change.Item) bool {
+		return slices.ContainsFunc(f.Fixes[0].Changes, func(ch change.Change) bool { return change.Drops(ch, it.Change) })
+	}
+	var answers []string
+	for _, it := range h.items {
+		if made(it) {
+			answers = change.Union(answers, it.Answers)
+		}
+	}
+	if answers == nil {
+		return false
+	}
+	h.items = slices.DeleteFunc(h.items, made)
+	for _, id := range answers {
+		if !slices.ContainsFunc(h.items, func(it change.Item) bool { return slices.Contains(it.Answers, id) }) {
+			h.reasons[id] = "with the other changes it would be needless: " + f.Message
+		}
+	}
+	return true
 }
 
 // order plans what was gathered. A finding one of whose changes does not fit

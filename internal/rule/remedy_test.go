@@ -199,3 +199,33 @@ func TestValidate(t *testing.T) {
 		}
 	}
 }
+
+// TestWithdrawn: what one fix would make and another drop again is not made at all, and the
+// finding that asked for it says why; what else asked for the columns gets its own.
+func TestWithdrawn(t *testing.T) {
+	make := func(name string, unique bool) Fix {
+		x := &catalog.Index{Name: name, Origin: catalog.ByPerson, Unique: unique, Parts: []catalog.IndexPart{{Column: "b"}}}
+		return Fix{ID: "make", Title: "make " + name, Changes: []change.Change{change.CreateIndex{Table: on, Index: x}}}
+	}
+	missing := func(id, index string, unique bool) *Rule {
+		return &Rule{ID: id, Severity: Warning, Check: func(p *Pass) error {
+			if p.Catalog.Table(on).Index(index) == nil {
+				p.Report(Finding{Table: on, Object: index, Message: index + " is missing", Fixes: []Fix{make(index, unique)}})
+			}
+			return nil
+		}}
+	}
+	needless := &Rule{ID: "c/needless", Severity: Warning, Check: func(p *Pass) error {
+		if p.Catalog.Table(on).Index("z") != nil {
+			p.Report(Finding{Table: on, Object: "z", Message: "z says nothing", Fixes: []Fix{drop("z")}})
+		}
+		return nil
+	}}
+	titles, r := heal(t, []*Rule{missing("a/unique", "z", true), missing("b/plain", "w", false), needless}, free)
+	if len(titles) != 1 || !strings.Contains(titles[0], "create index w") || r.After.Table(on).Index("z") != nil {
+		t.Errorf("the plan is %v", titles)
+	}
+	if len(r.Added) != 0 || len(r.Open) != 1 || r.Open[0].Rule != "a/unique" || !strings.Contains(r.Open[0].Advice, "needless: z says nothing") {
+		t.Errorf("open: %+v, added: %+v", r.Open, r.Added)
+	}
+}

@@ -401,3 +401,52 @@ func TestBecomes(t *testing.T) {
 		})
 	}
 }
+
+var scripted = regexp.MustCompile(`(?m)^-- script: (.+)$`)
+
+// TestPartitioned partitions plain tables as "-- script: flags" says, and takes it back: what
+// users send works throughout, what they may do stays, and the dump in the end is the one
+// that it was.
+func TestPartitioned(t *testing.T) {
+	t.Parallel()
+	paths, err := filepath.Glob("testdata/partitioned/*.postgres.sql")
+	if err != nil || len(paths) == 0 {
+		t.Fatalf("no scripts: %v", err)
+	}
+	for _, path := range paths {
+		t.Run(filepath.Base(path), func(t *testing.T) {
+			t.Parallel()
+			text := read(t, path)
+			for _, until := range []string{"", "1", "3"} {
+				w, folder := nastyPostgres(t, text), t.TempDir()
+				before := w.dump(t)
+				must(t, folder, append([]string{"script", "partitions", w.source(), "-o", "p.sql"}, strings.Fields(scripted.FindStringSubmatch(text)[1])...)...)
+				run := []string{"run", "p.sql", "--on", w.source(), "--yes"}
+				if until != "" {
+					run = append(run, "--stop-after", until)
+				}
+				match(t, "the run", must(t, folder, run...), "nothing else has moved|stop")
+				for _, m := range asRole.FindAllStringSubmatch(text, -1) {
+					if err := w.say(m[1], m[2]); err != nil {
+						t.Errorf("after it, %s cannot: %s: %v", m[1], m[2], err)
+					}
+				}
+				if until == "" {
+					after := w.dump(t)
+					if !strings.Contains(after, "PARTITION BY RANGE") || strings.Contains(after, "GRANT ALL ON TABLE saltmere.reading_20") {
+						t.Errorf("what came of it:\n%s", changedLines(before, after))
+					}
+					for _, line := range w.rights(before) { // the whole's are those that the table had
+						if !strings.Contains(after, line) && regexp.MustCompile(`^(GRANT|REVOKE|ALTER .* OWNER)`).MatchString(line) {
+							t.Errorf("after it this is gone: %s", line)
+						}
+					}
+				}
+				must(t, folder, "run", "p.reversal.sql", "--on", w.source(), "--yes")
+				if after := w.dump(t); after != before {
+					t.Errorf("the reversal, after step %q, leaves another database:\n%s", until, changedLines(before, after))
+				}
+			}
+		})
+	}
+}

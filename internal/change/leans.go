@@ -74,7 +74,7 @@ func Bar(c *catalog.Catalog, ch Change) string {
 	case DropIndex:
 		return on(t.Dependants, func(d catalog.Dependant) bool { return d.On == ch.Name })
 	case PartitionTable, RenameTable:
-		return on(t.Dependants, any)
+		return on(t.Dependants, func(d catalog.Dependant) bool { return d.Kind != "generated column" }) // its own
 	}
 	return ""
 }

@@ -59,7 +59,44 @@ func (c PartitionTable) First(in *catalog.Catalog, old *catalog.Table) *catalog.
 		was := old.Column(col.Name)
 		col.Comment, col.Options, col.Stats = was.Comment, was.Options, was.Stats
 	}
+	for _, x := range t.Indexes {
+		if was := old.Index(x.PartOf); was != nil {
+			x.Pinned = was.Pinned
+			if c.Key == nil || x.PartOf != old.PrimaryKey.Index { // which is made anew
+				x.Comment = was.Comment
+			}
+		}
+	}
+	c.comments(t, old)
 	return t
+}
+
+// comments stay with the table that has them.
+func (c PartitionTable) comments(t, old *catalog.Table) {
+	for i, k := range t.Checks {
+		for _, was := range old.Checks {
+			if was.Name == k.Name {
+				t.Checks[i].Comment = was.Comment
+			}
+		}
+	}
+	for _, f := range t.ForeignKeys {
+		for _, was := range old.ForeignKeys {
+			if was.Name == f.Name {
+				f.Comment = was.Comment
+			}
+		}
+	}
+	if c.Key == nil && t.PrimaryKey != nil {
+		t.PrimaryKey.Comment = old.PrimaryKey.Comment
+	}
+	for _, k := range t.UniqueKeys {
+		for _, was := range old.UniqueKeys {
+			if x := t.Index(k.Index); x != nil && x.PartOf == was.Index {
+				k.Comment = was.Comment
+			}
+		}
+	}
 }
 
 // part is the change that makes one part.
@@ -84,7 +121,7 @@ func (c PartitionTable) Whole(old *catalog.Table) *catalog.Table {
 	t.Kind, t.PartitionBy, t.Storage, t.Objects = catalog.Partitioned, c.By.Clone(), "", nil
 	t.Stats = catalog.TableStats{}
 	for _, x := range t.Indexes {
-		x.Definition, x.Bytes, x.Scans = "", nil, nil
+		x.Definition, x.Bytes, x.Scans, x.Pinned = "", nil, nil, "" // the rows are in the parts
 	}
 	c.key(t)
 	redefined(t)

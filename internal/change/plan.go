@@ -184,7 +184,8 @@ func needed(items []Item) []Item {
 	return rest
 }
 
-// Drops reports whether the change drops a key or an index that another one makes.
+// Drops reports whether the change drops a key or an index that another one makes, or makes
+// of one that is there.
 func Drops(ch, made Change) bool {
 	name := ""
 	switch m := made.(type) {
@@ -192,6 +193,8 @@ func Drops(ch, made Change) bool {
 		name = m.Key.Name
 	case CreateIndex:
 		name = m.Index.Name
+	case ReplaceKey:
+		name = m.To.Name()
 	}
 	if name == "" || ch.On() != made.On() {
 		return false

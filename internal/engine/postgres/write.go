@@ -344,10 +344,10 @@ func (w *writer) setNullable(ch change.SetNullable) {
 // (https://www.postgresql.org/docs/current/sql-altertable.html, "NOT VALID"). Until they
 // are, the constraint is in force for what is written: where the rows break it, it is
 // dropped again.
-func (w *writer) validated(title string, l ddl.Lock, on catalog.Ref, name string, declare []string, then ...string) {
+func (w *writer) validated(title string, l ddl.Lock, on catalog.Ref, name string, declare []string, then ...string) *engine.Step {
 	l.Says += ", and neither readers nor writers while the rows are checked"
 	l = w.Sized(l, on)
-	w.Add(engine.Step{Title: title, Lock: l.Says, Blocks: l.Blocks, CleanUp: dialect.Alter(on, "DROP CONSTRAINT IF EXISTS "+name),
+	return w.Add(engine.Step{Title: title, Lock: l.Says, Blocks: l.Blocks, CleanUp: dialect.Alter(on, "DROP CONSTRAINT IF EXISTS "+name),
 		SQL: append(append(slices.Clone(declare), dialect.Alter(on, "VALIDATE CONSTRAINT "+name)), then...)})
 }
 

@@ -49,7 +49,7 @@ func (w *writer) partOf(ch change.AddPartition, part *catalog.Table) []string {
 	})]
 	made := slices.DeleteFunc(slices.Concat(c.objects, c.later, c.indexes), func(sql string) bool { return sql == attach })
 	if owner := w.owner(ch.Of); owner != "" { // or who owns the whole could not drop it
-		made = append(made, fmt.Sprintf("ALTER TABLE %s OWNER TO %s", relation(part.Ref()), ident(owner)))
+		made = append(made, giveRights(w.From, "TABLE", relation(part.Ref()), catalog.Rights{Owner: owner}, false)...)
 	}
 	return append(made, attach)
 }

@@ -3,6 +3,7 @@ package postgres
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -18,6 +19,8 @@ func refusesPartitioning(c *catalog.Catalog, t *catalog.Table, ch change.Partiti
 	switch {
 	case len(t.Triggers)+len(t.Objects) > 0:
 		return "its triggers, rules, policies and extended statistics have to be re-created on the whole by hand"
+	case slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool { return strings.Contains(x.Pinned, pinnedReplica) }):
+		return "its rows are published by an index (REPLICA IDENTITY), which every part would have to be"
 	case len(t.Exclusions) > 0:
 		return "an exclusion constraint cannot be kept over the parts"
 	case t.Has("row security") || t.Has("unlogged") || t.OfType != "":
@@ -48,14 +51,14 @@ func (w *writer) partitionTable(ch change.PartitionTable) error {
 	first := after.Table(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Parts[0].Name})
 	name, part := relation(ch.Table), relation(first.Ref())
 	if ch.Key != nil {
-		w.buildIndex(ch.Title()+": build the index of the key", ch.Table, behind(&catalog.Key{Name: first.PrimaryKey.Index, Columns: ch.Key.Columns}))
+		w.buildIndex(ch.Title()+": build the index of the key", ch.Table, alone(first.Index(first.PrimaryKey.Index), first.PrimaryKey.Index))
 	}
 	bound := ident(catalog.NewNames(w.Now, 63).Free(ch.Table.Schema, "check", "nexdal", ch.Table.Table, "bound"))
 	condition := w.below(ch)
 	w.Ask(fmt.Sprintf("rows of %s that lie beyond the part that takes them", ch.Table), fmt.Sprintf("SELECT * FROM %s WHERE NOT (%s) LIMIT %d", name, condition, ddl.ShownRows))
-	s := w.Step(ch.Title()+": promise that the rows belong to the first part", lockExclusive, dialect.Alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s) NOT VALID", bound, condition)))
+	s := w.validated(ch.Title()+": promise that the rows belong to the first part", lockExclusive, ch.Table, bound,
+		[]string{dialect.Alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s CHECK (%s) NOT VALID", bound, condition))})
 	s.Notes = append(s.Notes, "rows that belong to a later part are refused until the table is partitioned")
-	w.Step(ch.Title()+": check the rows", w.Sized(lockNone, ch.Table), dialect.Alter(ch.Table, "VALIDATE CONSTRAINT "+bound))
 
 	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name)}
 	for _, m := range ch.Moved {
@@ -70,13 +73,13 @@ func (w *writer) partitionTable(ch change.PartitionTable) error {
 	sql = append(sql, counters...)
 	c := creator{sequences: w.sequences(), lookup: after.Lookup()}
 	c.table(whole, false)
-	sql = append(sql, c.objects...)
+	sql = append(append(sql, c.objects...), asOwned(part, name)) // a sequence has the owner of its table
 	sql = append(sql, goOn...)
 	sql = append(sql, gone...)
 	sql = append(sql, c.later...)
-	sql = append(sql, asOwned(part, name))
 	if ch.Key != nil {
-		sql = append(sql, fmt.Sprintf("ALTER TABLE %s ADD CONSTRAINT %s PRIMARY KEY USING INDEX %[2]s", part, ident(first.PrimaryKey.Name)))
+		sql = append(sql, w.usingIndex(first.Ref(), first.PrimaryKey, true)...)
+		sql = append(sql, pinned(first.Ref(), first.Index(first.PrimaryKey.Index))...)
 	}
 	sql = append(append(append(sql, c.indexes...), c.references...), c.comments...)
 	sql = append(sql, fmt.Sprintf("ALTER TABLE ONLY %s ATTACH PARTITION %s %s", name, part, first.Bounds),
@@ -108,6 +111,13 @@ func (w *writer) partitionTable(ch change.PartitionTable) error {
 		w.Step(fmt.Sprintf("check the rows of foreign key %s of %s", ch.Moved[i].New.Name, ch.Moved[i].Table), w.Sized(lockNone, ch.Moved[i].Table), check)
 	}
 	return nil
+}
+
+// alone is the index by another name, and part of none.
+func alone(x *catalog.Index, name string) *catalog.Index {
+	x = x.Clone()
+	x.Name, x.Definition, x.PartOf, x.Inherited, x.Pinned = name, "", "", false, ""
+	return x
 }
 
 // below is the condition that a row belongs to the first part.
@@ -147,7 +157,7 @@ func (w *writer) handOver(t *catalog.Table, old string) (aside, goOn, gone []str
 		}
 		name := catalog.NewNames(w.Now, 63).Free(col.Sequence.Schema, "seq", "nexdal", col.Sequence.Table)
 		aside = append(aside, fmt.Sprintf("ALTER SEQUENCE %s RENAME TO %s", q, ident(name)))
-		goOn = append(goOn, fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(q), qualified(col.Sequence.Schema, name)))
+		goOn = append(goOn, w.carriedOn(*col.Sequence, name)...)
 		gone = append(gone, fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s DROP IDENTITY", old, ident(col.Name)))
 	}
 	return aside, goOn, gone
@@ -171,11 +181,10 @@ func (w *writer) unpartitionTable(ch change.Undo[change.PartitionTable]) {
 	first := w.Now.Table(catalog.Ref{Schema: of.Table.Schema, Table: of.Parts[0].Name})
 	was, whole := ch.Before, w.Now.Table(of.Table)
 	name, part := relation(of.Table), relation(first.Ref())
-	back := relation(was.Ref())
 	var key string
 	if of.Key != nil {
 		key = catalog.NewNames(w.Now, 63).Free(of.Table.Schema, "idx", "nexdal", was.PrimaryKey.Name)
-		w.buildIndex(ch.Title()+": build the index of the key", first.Ref(), behind(&catalog.Key{Name: key, Columns: was.PrimaryKey.Columns}))
+		w.buildIndex(ch.Title()+": build the index of the key", first.Ref(), alone(was.Index(was.PrimaryKey.Index), key))
 	}
 	var columns []string
 	for _, col := range was.Columns {
@@ -203,8 +212,9 @@ func (w *writer) unpartitionTable(ch change.Undo[change.PartitionTable]) {
 		}
 	}
 	if of.Key != nil {
-		sql = append(sql, fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(was.Schema, key), ident(was.PrimaryKey.Index)),
-			fmt.Sprintf("ALTER TABLE %s ADD CONSTRAINT %s PRIMARY KEY USING INDEX %s", back, ident(was.PrimaryKey.Name), ident(was.PrimaryKey.Index)))
+		sql = append(sql, fmt.Sprintf("ALTER INDEX %s RENAME TO %s", qualified(was.Schema, key), ident(was.PrimaryKey.Index)))
+		sql = append(sql, w.usingIndex(was.Ref(), was.PrimaryKey, true)...)
+		sql = append(sql, pinned(was.Ref(), was.Index(was.PrimaryKey.Index))...)
 	}
 	var later []string
 	for _, m := range of.Moved {
@@ -235,7 +245,17 @@ func (w *writer) handBack(whole *catalog.Table, part string) (aside, goOn []stri
 		how := map[catalog.Identity]string{catalog.IdentityAlways: "ALWAYS", catalog.IdentityByDefault: "BY DEFAULT"}[col.Identity]
 		aside = append(aside, fmt.Sprintf("ALTER SEQUENCE %s RENAME TO %s", q, ident(name)),
 			fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s ADD GENERATED %s AS IDENTITY (SEQUENCE NAME %s%s)", part, ident(col.Name), how, q, counting(sequences[*col.Sequence], 0)))
-		goOn = append(goOn, fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(q), qualified(col.Sequence.Schema, name)))
+		goOn = append(goOn, w.carriedOn(*col.Sequence, name)...)
 	}
 	return aside, goOn
+}
+
+// carriedOn lets the new sequence of an identity go on where the one of that other name was,
+// with its grants and its comment.
+func (w *writer) carriedOn(q catalog.Ref, from string) []string {
+	sql := []string{fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(relation(q)), qualified(q.Schema, from))}
+	if is := w.sequences()[q]; is != nil {
+		sql = append(append(sql, giveRights(w.From, "SEQUENCE", relation(q), is.Rights, true)...), sequenceComment(relation(q), is)...)
+	}
+	return sql
 }

@@ -93,6 +93,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.AddPartition:
 		if ch.From != "" {
+			if rest := c.Table(catalog.Ref{Schema: ch.Of.Schema, Table: ch.From}); rest != nil && slices.ContainsFunc(rest.Objects, func(o *catalog.Object) bool { return o.Kind == "rule" }) {
+				return fmt.Sprintf("rules of %s would be carried out for the rows that are moved", ch.From)
+			}
 			for _, r := range c.Lookup().Referrers(t.Ref()) {
 				return fmt.Sprintf("foreign key %s of %s refers to it: the engine would take moved rows for deleted ones", r.ForeignKey.Label(), r.Table.Ref())
 			}

@@ -60,7 +60,8 @@ func (w *writer) movePartition(ch change.AddPartition, part *catalog.Table, sql 
 	from, to := relation(catalog.Ref{Schema: ch.Of.Schema, Table: ch.From}), relation(part.Ref())
 	n := len(sql) - 1
 	move := moved(part, from, to, " WHERE "+ch.Where)
-	sql = slices.Concat([]string{fmt.Sprintf("LOCK TABLE %s IN SHARE ROW EXCLUSIVE MODE", from)}, sql[:n], []string{move}, sql[n:])
+	rest := w.Now.Table(catalog.Ref{Schema: ch.Of.Schema, Table: ch.From})
+	sql = slices.Concat([]string{fmt.Sprintf("LOCK TABLE %s IN SHARE ROW EXCLUSIVE MODE", from)}, sql[:n], unnoticed(rest, "delete", move), sql[n:])
 	s := w.Step(ch.Title()+", with the rows of "+ch.From+" that belong to it",
 		ddl.Takes(fmt.Sprintf("SHARE ROW EXCLUSIVE on %s while the rows are moved, ACCESS EXCLUSIVE while what is left is looked through: who writes rows that no other partition takes waits", ch.From), engine.BlocksAtWork), sql...)
 	s.Tables = append(s.Tables, catalog.Ref{Schema: ch.Of.Schema, Table: ch.From})
@@ -105,8 +106,8 @@ func (w *writer) dropPartition(undo change.Undo[change.AddPartition]) {
 		whole, name := relation(ch.Of), relation(ch.Ref())
 		from := catalog.Ref{Schema: ch.Of.Schema, Table: ch.From}
 		s := w.Step(undo.Title()+", with its rows back into "+ch.From, ddl.Takes("ACCESS EXCLUSIVE on the whole and the partition while the rows are moved: their readers and writers wait", engine.BlocksAtWork),
-			fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name), fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", whole, name),
-			moved(w.Now.Table(ch.Ref()), name, relation(from), ""), "DROP TABLE "+name)
+			slices.Concat([]string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", name), fmt.Sprintf("ALTER TABLE %s DETACH PARTITION %s", whole, name)},
+				unnoticed(w.Now.Table(from), "insert", moved(w.Now.Table(ch.Ref()), name, relation(from), "")), []string{"DROP TABLE " + name})...)
 		s.Tables = append(s.Tables, from)
 		return
 	}

@@ -1,18 +1,40 @@
 package postgres
 
-import "nexdal/internal/change"
+import (
+	"slices"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+)
 
 // setTrigger switches it (https://www.postgresql.org/docs/current/sql-altertable.html,
 // DISABLE TRIGGER), the shares that partitions have in it too.
 func (w *writer) setTrigger(ch change.SetTrigger) {
+	w.Step(ch.Title(), lockSwitch, switched(ch.Table, ch.Trigger, ch.Off))
+}
+
+// switched switches a trigger off, or on again as it was.
+func switched(on catalog.Ref, g *catalog.Trigger, off bool) string {
 	how := "ENABLE TRIGGER "
 	switch {
-	case ch.Off:
+	case off:
 		how = "DISABLE TRIGGER "
-	case ch.Trigger.Enabled == "replica":
+	case g.Enabled == "replica":
 		how = "ENABLE REPLICA TRIGGER "
-	case ch.Trigger.Enabled == "always":
+	case g.Enabled == "always":
 		how = "ENABLE ALWAYS TRIGGER "
 	}
-	w.Step(ch.Title(), lockSwitch, dialect.Alter(ch.Table, how+ident(ch.Trigger.Name)))
+	return dialect.Alter(on, how+ident(g.Name))
+}
+
+// unnoticed keeps the triggers of a table from an event: rows that only change their place
+// are neither new nor gone.
+func unnoticed(t *catalog.Table, event, sql string) []string {
+	var off, on []string
+	for _, g := range t.Triggers {
+		if g.Enabled != "disabled" && slices.Contains(g.Events, event) {
+			off, on = append(off, switched(t.Ref(), g, true)), append(on, switched(t.Ref(), g, false))
+		}
+	}
+	return slices.Concat(off, []string{sql}, on)
 }

@@ -5,6 +5,7 @@ package main
 import (
 	"os"
 	"runtime/debug"
+	_ "time/tzdata" // a server's time zone need not be known where this runs
 
 	"nexdal/internal/cli"
 )

@@ -2,6 +2,7 @@ package change
 
 import (
 	"fmt"
+	"slices"
 
 	"nexdal/internal/catalog"
 )
@@ -40,6 +41,7 @@ func (c DetachPartition) apply(to *edit, _ catalog.Abilities) error {
 	for _, k := range t.Checks {
 		k.Inherited, k.Local = false, false
 	}
+	t.Triggers = slices.DeleteFunc(t.Triggers, func(g *catalog.Trigger) bool { return g.Inherited }) // they are the whole's
 	return nil
 }
 

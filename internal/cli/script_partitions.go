@@ -142,7 +142,7 @@ func (a *app) partitions(ctx context.Context, source string, c *catalog.Catalog,
 	}
 	names := catalog.NewNames(c, can.MaxName)
 	if p.by != "" {
-		cut := upkeep.Partitioning{Column: p.by, Every: p.every, From: from, Until: until, Ahead: p.ahead, Rest: p.rest, Most: p.most, Without: p.without}
+		cut := upkeep.Partitioning{Column: p.by, Every: p.every, From: from, Until: until, Ahead: p.ahead, Rest: p.rest, Most: p.most, Without: p.without, Zone: upkeep.ZoneOf(c, tables[0].Column(p.by))}
 		changes, err := cut.Plan(c, can, names, tables[0])
 		if err != nil {
 			return nil, wrong("%s cannot be partitioned: %v", tables[0].Ref(), err)

@@ -233,4 +233,7 @@ type Step struct {
 	Notes       []string      // what else to know before
 	CleanUp     string        // statement that clears away what a failed step may leave, or ""
 	SQL         []string      // statements, BEGIN and COMMIT included
+	// Passing: it leaves nothing of its own that would have to be taken back, as where
+	// rows are checked.
+	Passing bool
 }

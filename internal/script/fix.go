@@ -85,6 +85,9 @@ func answered(plan change.Plan) map[string]bool {
 func places(work, undo *engine.Work, n int) []string {
 	of := make([][]int, n) // the steps of the other script, by change of the plan
 	for j, st := range undo.Steps {
+		if st.Passing {
+			continue
+		}
 		for _, k := range st.Changes {
 			of[n-1-k] = append(of[n-1-k], j+1)
 		}

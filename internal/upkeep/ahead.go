@@ -99,7 +99,7 @@ func PatternOf(in In, t *catalog.Table, list []Partition, filled bool) (m Patter
 		return m, "their names do not tell when they begin"
 	}
 	m.like = times[len(times)-1].Bounds.To[0]
-	if in.Abilities.RangeBounds == nil || m.like.At == nil || !m.like.At.Equal(m.like.At.Truncate(24*time.Hour)) {
+	if in.Abilities.RangeBounds == nil || m.like.At == nil || !midnight(*m.like.At) {
 		return m, "they do not begin with a day"
 	}
 	return m, m.Whole(filled)

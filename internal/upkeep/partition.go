@@ -47,6 +47,9 @@ func Partitions(in In, t *catalog.Table) (list []Partition, all bool) {
 	for _, part := range t.Partitions {
 		add(part.Name, part.Bounds, part.Rows, nil)
 	}
+	if t.PartitionBy != nil && len(t.PartitionBy.Columns) > 0 {
+		inZone(list, ZoneOf(in.Catalog, t.Column(t.PartitionBy.Columns[0])))
+	}
 	return list, all
 }
 

@@ -28,6 +28,8 @@ type Partitioning struct {
 	Ahead  int       // or so many periods ahead of the survey
 	Rest   bool      // one for what no other takes
 	Most   int
+	// Zone is where days begin; nil: UTC.
+	Zone *time.Location
 	// Without lets foreign keys go, of the table and to it, where the engine has none on
 	// partitioned tables.
 	Without bool
@@ -35,14 +37,21 @@ type Partitioning struct {
 
 // start is the beginning of the period that the moment lies in.
 func (s stride) start(at time.Time) time.Time {
-	at = time.Date(at.Year(), at.Month(), at.Day(), 0, 0, 0, 0, time.UTC)
+	at = day(at, at.Location())
 	switch {
 	case s.months > 0:
-		return time.Date(at.Year(), at.Month()-time.Month((int(at.Month())-1)%s.months), 1, 0, 0, 0, 0, time.UTC)
+		return time.Date(at.Year(), at.Month()-time.Month((int(at.Month())-1)%s.months), 1, 0, 0, 0, 0, at.Location())
 	case s.days == 7:
 		return at.AddDate(0, 0, -(int(at.Weekday())+6)%7) // Monday
 	}
 	return at
+}
+
+func (w Partitioning) zone() *time.Location {
+	if w.Zone == nil {
+		return time.UTC
+	}
+	return w.Zone
 }
 
 func (w Partitioning) each() (length, bool) {
@@ -58,7 +67,7 @@ func (w Partitioning) each() (length, bool) {
 func (w Partitioning) Periods(from, to time.Time) []time.Time {
 	each, _ := w.each()
 	var all []time.Time
-	for at := each.stride.start(from); !at.After(to); at = each.stride.after(at) {
+	for at := each.stride.start(from.In(w.zone())); !at.After(to); at = each.stride.after(at) {
 		all = append(all, at)
 	}
 	return all
@@ -120,9 +129,10 @@ func (w Partitioning) Plan(c *catalog.Catalog, can catalog.Abilities, names *cat
 	cutUp := t.Clone()
 	cutUp.PartitionBy = by
 	like.At = &time.Time{}
-	at := w.From
+	surveyed := c.Surveyed.In(w.zone())
+	at := day(w.From, w.zone())
 	if at.IsZero() {
-		at = each.stride.after(each.stride.after(each.stride.start(c.Surveyed)))
+		at = each.stride.after(each.stride.after(each.stride.start(surveyed)))
 	}
 	name := func(of string) string {
 		if !can.PartsAreTables {
@@ -140,8 +150,8 @@ func (w Partitioning) Plan(c *catalog.Catalog, can catalog.Abilities, names *cat
 	}
 	first := can.BoundAt(cutUp, at, like)
 	cut.Parts = append(cut.Parts, change.Part{Name: name("until_" + at.Format(each.layout)), Bounds: can.RangeBounds(cutUp, catalog.Bound{Text: "MINVALUE", Least: true}, first)})
-	until := w.Until
-	ahead := c.Surveyed
+	until := day(w.Until, w.zone())
+	ahead := surveyed
 	for range w.Ahead {
 		ahead = each.stride.after(ahead)
 	}

@@ -182,7 +182,9 @@ func written(t *testing.T, name string, plan change.Plan, work *engine.Work) {
 		case len(st.Answers) != 1 || st.Answers[0] != "x/y":
 			t.Errorf("%s: %s, step %d answers %v", name, title, i+1, st.Answers)
 		}
-		begun := slices.ContainsFunc(st.SQL, func(sql string) bool { return strings.HasPrefix(sql, "BEGIN") && !strings.HasPrefix(sql, "BEGIN NOT ATOMIC") })
+		begun := slices.ContainsFunc(st.SQL, func(sql string) bool {
+			return strings.HasPrefix(sql, "BEGIN") && !strings.HasPrefix(sql, "BEGIN NOT ATOMIC")
+		})
 		ended := slices.Contains(st.SQL, "COMMIT")
 		if begun != ended || begun && !st.Transaction {
 			t.Errorf("%s: %s, step %d: begun %v, ended %v, a transaction %v", name, title, i+1, begun, ended, st.Transaction)

@@ -186,6 +186,16 @@ func (r *reader) settings() {
 			r.catalog.Settings = append(r.catalog.Settings, s)
 			return err
 		})
+	// What the database says, whatever the client or the role does.
+	r.ask(`SELECT coalesce((SELECT split_part(c, '=', 2) FROM pg_db_role_setting s, unnest(s.setconfig) c
+			WHERE s.setrole = 0 AND s.setdatabase = (SELECT oid FROM pg_database WHERE datname = current_database()) AND lower(split_part(c, '=', 1)) = 'timezone'), reset_val)
+		FROM pg_settings WHERE name = 'TimeZone'`,
+		func(scan func(...any) error) error {
+			s := catalog.Setting{Name: "TimeZone"}
+			err := scan(&s.Value)
+			r.catalog.Settings = append(r.catalog.Settings, s)
+			return err
+		})
 }
 
 // ours is the condition that a schema is neither the system's nor temporary.

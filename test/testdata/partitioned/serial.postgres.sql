@@ -1,4 +1,5 @@
 -- script: saltmere.reading --by at --every month --ahead 3
+-- holds: COMMENT ON CONSTRAINT reading_level_check ON saltmere.reading IS
 -- as tide_writer: INSERT INTO saltmere.reading (station_id, at, level, note) VALUES (1, '2026-05-01', 3, 'x'); SELECT currval('saltmere.reading_reading_id_seq')
 -- as tide_writer: INSERT INTO saltmere.reading (station_id, at, level, note) VALUES (1, '2026-01-05', 3, 'x'); UPDATE saltmere.reading SET note = 'y' WHERE station_id = 1
 -- as tide_owner: DELETE FROM saltmere.reading WHERE reading_id = 3; ALTER TABLE saltmere.reading ADD COLUMN z int

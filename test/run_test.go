@@ -68,13 +68,13 @@ func TestPreflight(t *testing.T) {
 		INSERT INTO station_keeper VALUES (1, 7, 1), (2, 7, 1);`)
 	// Of a live source the questions are put at once, and what would be refused
 	// is left out; a survey cannot be asked.
-	live := must(t, folder, "script", "fix", "a.db")
+	live := must(t, folder, "script", "fix", "a.db", "--proposals")
 	match(t, "left out", strings.Join(strings.Fields(strings.ReplaceAll(live, "--", "")), " "), `(?s)key/pair-not-unique main.station_keeper.*not scripted: the data stands in the way: values of main.station_keeper \(station_id, keeper_id\).*such as 7, 1, 2`)
 	if strings.Contains(live, "change the type") || !strings.Contains(live, "ON station_keeper (keeper_id)") || !strings.Contains(live, "ON gauge (station_id)") {
 		t.Errorf("the other fixes are not there alone:\n%s", live)
 	}
 	must(t, folder, "survey", "a.db", "-o", "a.json")
-	must(t, folder, "script", "fix", "a.json", "-o", "fix.sql")
+	must(t, folder, "script", "fix", "a.json", "-o", "fix.sql", "--proposals")
 	before := structure(t, folder, "a.db")
 	r := nexdal(t, folder, "run", "fix.sql", "--on", "a.db", "--yes")
 	if r.status != 1 {

@@ -63,3 +63,13 @@ func without[T comparable](list []T, gone T) []T {
 	}
 	return append(slices.Clone(list[:i]), list[i+1:]...)
 }
+
+// Rewrites reports whether the change has an engine write every row of a table again, in
+// general.
+func Rewrites(ch Change) bool {
+	switch ch.(type) {
+	case AlterType, AddSurrogateKey:
+		return true
+	}
+	return false
+}

@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -100,7 +101,8 @@ func (p partitioning) tables(c *catalog.Catalog, patterns []string) ([]*catalog.
 	lookup := c.Lookup()
 	for _, ref := range fitting(c, patterns) {
 		t := lookup.Table(ref)
-		if (p.by != "" || t.PartitionBy != nil) && t.PartitionOf == nil {
+		part := t.PartitionOf != nil // one that is partitioned again is worked on where it is named itself
+		if (p.by != "" || t.PartitionBy != nil) && (!part || p.by == "" && (slices.Contains(patterns, t.Name) || slices.Contains(patterns, ref.String()))) {
 			all = append(all, t)
 		}
 	}
@@ -150,8 +152,9 @@ func (a *app) partitions(ctx context.Context, source string, c *catalog.Catalog,
 		return changes, a.tellPeriods(ctx, source, tables[0], cut, can)
 	}
 	var all []change.Change
+	in := upkeep.In{Catalog: c, Lookup: c.Lookup(), Abilities: can, Names: names}
 	for _, t := range tables {
-		known := upkeep.Of(c, can, names, t)
+		known := upkeep.Of(in, t)
 		w := upkeep.Wanted{Until: until, Rest: p.rest, Keep: p.keep, Most: p.most}
 		if p.ahead > 0 && known.Refused == "" {
 			if at := known.Ahead(c.Surveyed, p.ahead); at.After(w.Until) {

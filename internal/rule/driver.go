@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/evidence"
 	"nexdal/internal/text"
 )
@@ -66,6 +67,13 @@ func (j Checker) Run(ctx context.Context, c *catalog.Catalog) Result {
 		}
 	}
 	result.Findings = suppressOverlaps(j.Rules, result.Findings)
+	for _, f := range result.Findings {
+		for i, x := range f.Fixes { // a matter of tidiness is not worth a table that is written again
+			if f.Severity == Notice && slices.ContainsFunc(x.Changes, change.Rewrites) {
+				f.Fixes[i].Ask = true
+			}
+		}
+	}
 	slices.SortStableFunc(result.Findings, func(a, b Finding) int {
 		return cmp.Or(slices.Index(Severities, a.Severity)-slices.Index(Severities, b.Severity),
 			a.Table.Compare(b.Table), strings.Compare(a.Rule, b.Rule), strings.Compare(a.Object, b.Object))

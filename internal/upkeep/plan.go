@@ -34,8 +34,7 @@ type Table struct {
 }
 
 // Of reads the pattern of a partitioned table.
-func Of(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table) Table {
-	in := In{Catalog: c, Lookup: c.Lookup(), Abilities: can, Names: names}
+func Of(in In, t *catalog.Table) Table {
 	list, all := Partitions(in, t)
 	m, why := PatternOf(in, t, list, true)
 	switch {

@@ -27,7 +27,8 @@ type session struct {
 	db       *sql.DB
 	conn     *sql.Conn
 	place    string
-	database string // the one to read; empty: all but the engine's own
+	database string   // the one to read; empty: all but the engine's own
+	among    []string // or these alone
 }
 
 // Open connects; the session is read-only unless told otherwise.

@@ -20,7 +20,7 @@ type reader struct {
 	catalog *catalog.Catalog
 	schemas map[string]*catalog.Schema
 	tables  map[catalog.Ref]*catalog.Table
-	only    string
+	only    []string // the databases that are read; none: all but the engine's own
 	views   map[catalog.Ref]*catalog.View
 	names   *sqllex.Names // of tables, views and sequences
 	err     error
@@ -35,7 +35,10 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 		return nil, s.wrap(ctx, "", err)
 	}
 	defer s.conn.ExecContext(context.WithoutCancel(ctx), "ROLLBACK")
-	r := &reader{ctx: ctx, conn: s.conn, only: s.database, schemas: map[string]*catalog.Schema{}, tables: map[catalog.Ref]*catalog.Table{},
+	if s.database != "" {
+		s.among = []string{s.database}
+	}
+	r := &reader{ctx: ctx, conn: s.conn, only: s.among, schemas: map[string]*catalog.Schema{}, tables: map[catalog.Ref]*catalog.Table{},
 		views: map[catalog.Ref]*catalog.View{}, names: sqllex.NewNames(sqllex.AsIs, sqllex.AsIs),
 		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "mariadb"}, Database: cmp.Or(s.database, "all databases"), Surveyed: time.Now().UTC()}}
 	for _, read := range []func(){r.settings, r.schemata, r.relations, r.sequences, r.columns, r.indexes, r.references, r.checks,
@@ -78,8 +81,8 @@ func (r *reader) ask(query, column string, row func(scan func(...any) error) err
 }
 
 func (r *reader) ours(column string) string {
-	if r.only != "" {
-		return column + " = '" + strings.NewReplacer("'", "''", `\`, `\\`).Replace(r.only) + "'"
+	if len(r.only) > 0 {
+		return column + " IN (" + sqllex.Each(r.only, literal, ", ") + ")"
 	}
 	return column + " NOT IN ('information_schema', 'mysql', 'performance_schema', 'sys')"
 }

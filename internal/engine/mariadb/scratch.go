@@ -42,6 +42,7 @@ func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catal
 			return nil, nil, errors.Join(&engine.SourceError{Place: s.place, Err: err, Hint: "the rehearsal needs a server that has no database of that name, and the right to make one"}, discard(context.WithoutCancel(ctx)))
 		}
 		made = append(made, x.Name)
+		s.among = append(s.among, x.Name)
 	}
 	if len(like.Schemas) == 1 {
 		if err := s.Exec(ctx, "USE "+ident(like.Schemas[0].Name)); err != nil {

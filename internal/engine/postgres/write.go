@@ -17,14 +17,15 @@ import (
 var (
 	lockNone      = ddl.Takes("SHARE UPDATE EXCLUSIVE: neither readers nor writers wait", engine.BlocksNobody)
 	lockExclusive = ddl.Takes("ACCESS EXCLUSIVE for a moment: readers and writers of the table wait", engine.BlocksBriefly)
+	lockHeirs     = ddl.Takes("ACCESS EXCLUSIVE on the table and those that inherit from it for a moment: their readers and writers wait", engine.BlocksBriefly)
 	lockReference = ddl.Takes("ACCESS EXCLUSIVE on both tables for a moment: their readers and writers wait", engine.BlocksBriefly)
 	lockShared    = ddl.Takes("SHARE ROW EXCLUSIVE on both tables for a moment: their writers wait", engine.BlocksBriefly)
 	lockSwitch    = ddl.Takes("SHARE ROW EXCLUSIVE for a moment: writers of the table wait", engine.BlocksBriefly)
 	lockTied      = ddl.Takes("ACCESS EXCLUSIVE on the table and those that refer to it for a moment: readers and writers wait", engine.BlocksBriefly)
 	lockParts     = ddl.Takes("ACCESS EXCLUSIVE on the table and its partitions for a moment: their readers and writers wait", engine.BlocksBriefly)
 	lockRewrite   = ddl.Takes("ACCESS EXCLUSIVE while the table is rewritten: readers and writers of the table wait", engine.BlocksAtWork)
-	lockRetype    = ddl.Takes("ACCESS EXCLUSIVE while the table and its indexes are rewritten: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork)
-	lockRecheck   = ddl.Takes("ACCESS EXCLUSIVE while the foreign keys are checked again: readers and writers of the table wait, and writers of those that it is tied to", engine.BlocksAtWork)
+	lockRetype    = ddl.Takes("ACCESS EXCLUSIVE while the table and its indexes are rewritten: readers and writers of the table, and of those that it is tied to by its foreign keys, wait", engine.BlocksAtWork)
+	lockRecheck   = ddl.Takes("ACCESS EXCLUSIVE while the foreign keys are checked again: readers and writers of the table, and of those that it is tied to by its foreign keys, wait", engine.BlocksAtWork)
 	lockBuild     = ddl.Takes("ACCESS EXCLUSIVE on the table and its partitions while the indexes are built: readers and writers wait", engine.BlocksAtWork)
 )
 
@@ -170,7 +171,8 @@ type writer struct {
 	*ddl.Writer
 	// rests are the default partitions that were looked for, by their whole; nil: there
 	// is none. Cleared by whatever may make another.
-	rests map[catalog.Ref]*catalog.Table
+	rests  map[catalog.Ref]*catalog.Table
+	lookup *catalog.Lookup // of the catalog before the script; nil: not asked for yet
 }
 
 // Write turns the plan into steps, choosing for each change the form that
@@ -213,6 +215,27 @@ var settings = []string{"SET client_encoding = 'UTF8'", "SET standard_conforming
 func patient(sql ...string) []string {
 	limits := Engine{}.Limits(0, 0)
 	return append(append([]string{limits[2]}, sql...), limits[0])
+}
+
+// Step adds a step as all engines do. What is done to a table is done to those that inherit
+// from it, its partitions among them, and they are locked alike.
+func (w *writer) Step(title string, l ddl.Lock, sql ...string) *engine.Step {
+	return w.Writer.Step(title, w.withHeirs(l), sql...)
+}
+
+// inherited reports whether other tables inherit from the table before the script.
+func (w *writer) inherited(ref catalog.Ref) bool {
+	if w.lookup == nil {
+		w.lookup = w.From.Lookup()
+	}
+	return len(w.lookup.Heirs(ref)) > 0
+}
+
+func (w *writer) withHeirs(l ddl.Lock) ddl.Lock {
+	if rest, ok := strings.CutPrefix(l.Says, lockExclusive.Says); ok && w.inherited(w.Item.Change.On()) {
+		l.Says = lockHeirs.Says + rest
+	}
+	return l
 }
 
 // change writes one change, or all that stand together in the plan from there on and are
@@ -348,6 +371,7 @@ func (w *writer) setNullable(ch change.SetNullable) {
 // are, the constraint is in force for what is written: where the rows break it, it is
 // dropped again.
 func (w *writer) validated(title string, l ddl.Lock, on catalog.Ref, name string, declare []string, then ...string) *engine.Step {
+	l = w.withHeirs(l)
 	l.Says += ", and neither readers nor writers while the rows are checked"
 	l = w.Sized(l, on)
 	return w.Add(engine.Step{Title: title, Lock: l.Says, Blocks: l.Blocks, CleanUp: dialect.Alter(on, "DROP CONSTRAINT IF EXISTS "+name),

@@ -158,7 +158,7 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 			if ch.New.Deferrable {
 				how = "DEFERRABLE INITIALLY " + map[bool]string{true: "DEFERRED", false: "IMMEDIATE"}[ch.New.Deferred]
 			}
-			w.Step(ch.Title(), lockShared, dialect.Alter(ch.Table, "ALTER CONSTRAINT "+ident(ch.Old.Name)+" "+how))
+			w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, "ALTER CONSTRAINT "+ident(ch.Old.Name)+" "+how))
 			return
 		}
 	}
@@ -168,7 +168,7 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 	now, later := w.declare(ch.Table, ch.New)
 	w.Step(ch.Title(), lockReference, append([]string{dialect.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.Old.Name))}, now...)...)
 	for _, v := range later {
-		w.Step(ch.Title()+": check the rows", w.Sized(lockNone, ch.Table), v)
+		w.Step(ch.Title()+": check the rows", w.Sized(lockNone, ch.Table), v).Passing = true
 	}
 }
 

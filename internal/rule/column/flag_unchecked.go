@@ -21,7 +21,7 @@ var FlagUnchecked = &rule.Rule{
 
 The engine's own type for yes and no, also where it goes by another name, is not reported.
 
-With evidence (nexdal probe, then --evidence) that shows one of the usual pairs of values (0 and 1, Y and N, T and F and the like), the fix is a check for that pair. Without, there is none.`,
+With evidence (nexdal probe, then --evidence) that shows one of the usual pairs of values (0 and 1, Y and N, T and F and the like), the fix is a check for that pair; rows to come are refused where others were meant, so that a script holds it only once it was chosen. Without, there is none.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			for _, c := range t.Columns {
@@ -88,7 +88,7 @@ func flagUnchecked(p *rule.Pass, t *catalog.Table, c *catalog.Column) rule.Findi
 				}
 				found.Certainty = rule.Verified
 				found.Message += fmt.Sprintf("; all rows hold %s", strings.Join(f.Values, " or "))
-				found.Fixes = amongFix(p, t, c, pair, false)
+				found.Fixes = amongFix(p, t, c, pair)
 				return found
 			}
 			if len(f.Values) > 2 {
@@ -101,12 +101,13 @@ func flagUnchecked(p *rule.Pass, t *catalog.Table, c *catalog.Column) rule.Findi
 	return found
 }
 
-// amongFix is a check that the column holds one of the values.
-func amongFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []string, ask bool) []rule.Fix {
+// amongFix is a check that the column holds one of the values. What rows hold so far says
+// nothing of those to come: whether it is meant is for you to say.
+func amongFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []string) []rule.Fix {
 	if p.Abilities.Condition == nil {
 		return nil
 	}
 	k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", t.Name, c.Name), Expression: p.Abilities.Condition(t, catalog.Condition{Among: &catalog.Among{Column: c.Name, Values: values}})}
-	return []rule.Fix{{ID: "check", Title: fmt.Sprintf("check that %s is one of %s", c.Name, strings.Join(values, ", ")), Ask: ask,
+	return []rule.Fix{{ID: "check", Title: fmt.Sprintf("check that %s is one of %s", c.Name, strings.Join(values, ", ")), Ask: true,
 		Changes: []change.Change{change.AddCheck{Table: t.Ref(), Check: k}}}}
 }

@@ -18,7 +18,7 @@ var PartlyNull = &rule.Rule{
 
 Where only one of the columns may be null, it alone says whether there is a reference, and nothing is reported. The same goes where a check of the table names all the columns and speaks of nulls.
 
-The fix says by a check that all of the columns are filled or none, after a question to the data. Where the engine can, the foreign key may match in full instead, which says the same; or the columns may be required, which says more.`,
+The fix says by a check that all of the columns are filled or none, after a question to the data. Where the engine can, the foreign key may match in full instead, which says the same; or the columns may be required, which says more. Each refuses rows that are taken today, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			for _, f := range t.ForeignKeys {
@@ -58,13 +58,13 @@ func halves(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, open []string
 	})
 	if p.Abilities.Condition != nil && !barred {
 		k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", append([]string{t.Name}, open...)...), Expression: p.Abilities.Condition(t, catalog.Condition{Together: open})}
-		fixes = append(fixes, rule.Fix{ID: "together", Title: fmt.Sprintf("check that all of %s are filled, or none", text.List(open)),
+		fixes = append(fixes, rule.Fix{ID: "together", Title: fmt.Sprintf("check that all of %s are filled, or none", text.List(open)), Ask: true,
 			Changes: []change.Change{change.AddCheck{Table: t.Ref(), Check: k}}})
 	}
 	if p.Abilities.MatchFull && len(open) == len(f.Columns) {
 		full := f.Clone()
 		full.Match = "full"
-		fixes = append(fixes, rule.Fix{ID: "match-full", Title: "let the foreign key match in full", Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: full}}})
+		fixes = append(fixes, rule.Fix{ID: "match-full", Title: "let the foreign key match in full", Ask: true, Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: full}}})
 	}
 	if slices.ContainsFunc(open, t.SetToNull) {
 		return fixes

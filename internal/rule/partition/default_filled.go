@@ -6,6 +6,7 @@ import (
 
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
+	"nexdal/internal/upkeep"
 )
 
 var DefaultFilled = &rule.Rule{
@@ -21,9 +22,22 @@ No fix is in the script of corrections, since the data has to be asked which row
 			if t.PartitionOf == nil || !strings.EqualFold(strings.TrimSpace(t.Bounds), "default") || t.Stats.Rows == nil || *t.Stats.Rows == 0 {
 				continue
 			}
+			advice := fmt.Sprintf("move them to partitions of their own: nexdal script partitions SOURCE %s --empty-rest", t.PartitionOf.Table)
+			whole := p.Lookup.Table(*t.PartitionOf)
+			if whole == nil {
+				continue
+			}
+			known := upkeep.Of(in(p), whole)
+			why := known.Refused
+			if upkeep.Method(whole) == "list" {
+				why = known.NoValues
+			}
+			if why != "" {
+				advice = "move them to partitions of their own by hand: " + why
+			}
 			p.Report(rule.Finding{Table: *t.PartitionOf, Object: t.Name, Certainty: rule.ByStatistics,
 				Message: fmt.Sprintf("its default partition %s holds %s that no other partition takes", t.Name, strings.TrimPrefix(text.Rows(t.Stats.Rows, t.Stats.Exact), "about ")),
-				Advice:  fmt.Sprintf("move them to partitions of their own: nexdal script partitions SOURCE %s --empty-rest", t.PartitionOf.Table)})
+				Advice:  advice})
 		}
 		return nil
 	},

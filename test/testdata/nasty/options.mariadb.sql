@@ -4,7 +4,7 @@
 -- as : INSERT INTO reading (reading_id, station_id, at) VALUES (900, 1, '2026-05-01'); SELECT count(*) FROM mm
 -- as : INSERT INTO booking VALUES (900, 1, '2024-03-01', '2024-04-01', 1); SELECT agg_first(station_id) FROM station; CALL bs()
 SET NAMES utf8mb4;
-CREATE OR REPLACE USER tide_owner@localhost;
+CREATE OR REPLACE USER tide_keeper@localhost;
 CREATE TABLE station (station_id int PRIMARY KEY, code varchar(20) NOT NULL, name varchar(60), note text COMPRESSED, UNIQUE KEY code (code) USING BTREE, KEY name (name) USING HASH COMMENT 'h', KEY name2 (name, code) USING BTREE, KEY name3 (name) KEY_BLOCK_SIZE=8);
 INSERT INTO station SELECT seq, CONCAT('S', seq), CONCAT('n', seq % 50), 'x' FROM seq_1_to_200;
 CREATE TABLE gauge (gauge_id bigint PRIMARY KEY, station_id bigint NOT NULL, serial varchar(30) NOT NULL, info json, body mediumtext, title varchar(100), UNIQUE KEY body_u (body) USING HASH, FULLTEXT KEY ft1 (body), FULLTEXT KEY ft2 (title), KEY st (station_id) USING BTREE, KEY st2 (station_id, serial));
@@ -31,6 +31,6 @@ CREATE TRIGGER nopk_bi BEFORE INSERT ON nopk FOR EACH ROW SET NEW.title = 'c:\'/
 SET sql_mode=DEFAULT//
 CREATE TRIGGER nopk_bi2 BEFORE INSERT ON nopk FOR EACH ROW FOLLOWS nopk_bi SET NEW.info = '{}'//
 CREATE TRIGGER nopk_bi0 BEFORE INSERT ON nopk FOR EACH ROW PRECEDES nopk_bi SET NEW.info = '[]'//
-CREATE DEFINER=tide_owner@localhost EVENT nightly ON SCHEDULE EVERY '1:30' HOUR_MINUTE STARTS '2030-01-01' ON COMPLETION PRESERVE DISABLE COMMENT 'n' DO DELETE FROM nopk//
+CREATE DEFINER=tide_keeper@localhost EVENT nightly ON SCHEDULE EVERY '1:30' HOUR_MINUTE STARTS '2030-01-01' ON COMPLETION PRESERVE DISABLE COMMENT 'n' DO DELETE FROM nopk//
 DELIMITER ;
 CREATE VIEW v AS SELECT s.station_id, n.a FROM station s JOIN nopk n ON n.station_id = s.station_id;

@@ -373,6 +373,28 @@ func TestNoRight(t *testing.T) {
 	}
 }
 
+// TestNothingMade: that the owner of the tables may make nothing in their schema is found
+// before the first step; a script that makes nothing is carried out.
+func TestNothingMade(t *testing.T) {
+	t.Parallel()
+	folder := t.TempDir()
+	p := places(t)["postgres"](t, folder)
+	p.query(t, `DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'tide_holder') THEN CREATE ROLE tide_holder LOGIN; END IF; END $$;
+		CREATE SCHEMA "Tide s"; GRANT USAGE ON SCHEMA "Tide s" TO tide_holder; CREATE TABLE "Tide s".station (id int PRIMARY KEY);
+		CREATE TABLE "Tide s".gauge (id int PRIMARY KEY, station_id int REFERENCES "Tide s".station (id)); CREATE TABLE "Tide s".mark (id int PRIMARY KEY, a int, b int); CREATE INDEX x ON "Tide s".mark (a); CREATE INDEX y ON "Tide s".mark (a);
+		ALTER TABLE "Tide s".station OWNER TO tide_holder; ALTER TABLE "Tide s".gauge OWNER TO tide_holder; ALTER TABLE "Tide s".mark OWNER TO tide_holder`)
+	holder := strings.Replace(p.source, "postgres@", "tide_holder@", 1)
+	must(t, folder, "script", "fix", p.source, "-o", "fix.sql")
+	r := nexdal(t, folder, "run", "fix.sql", "--on", holder, "--yes")
+	if r.status != 1 {
+		t.Errorf("status %d", r.status)
+	}
+	match(t, "the refusal", r.err, `the user may make nothing in schema Tide s .*nothing was done`)
+	p.query(t, `CREATE INDEX gauge_station ON "Tide s".gauge (station_id)`)
+	must(t, folder, "script", "fix", p.source, "-o", "drop.sql")
+	match(t, "a script that drops", must(t, folder, "run", "drop.sql", "--on", holder, "--yes"), "nothing else has moved")
+}
+
 // TestDiskFull: the file may not grow any more in the middle of a step; the step leaves
 // no trace, and goes on once there is room.
 func TestDiskFull(t *testing.T) {

@@ -124,3 +124,22 @@ func TestRehearseElsewhere(t *testing.T) {
 		}
 	})
 }
+
+// TestRehearseNasty: a twin of each nasty database can be made, owners and all, and its script
+// goes there and back on it.
+func TestRehearseNasty(t *testing.T) {
+	t.Parallel()
+	paths, err := filepath.Glob("testdata/nasty/*.postgres.sql")
+	if err != nil || len(paths) == 0 {
+		t.Fatalf("no scripts: %v", err)
+	}
+	for _, path := range paths {
+		t.Run(filepath.Base(path), func(t *testing.T) {
+			w, folder := nastyPostgres(t, read(t, path)), t.TempDir()
+			must(t, folder, "probe", w.source(), "-o", "evidence.json")
+			must(t, folder, "script", "fix", w.source(), "--evidence", "evidence.json", "--proposals", "-o", "fix.sql")
+			out := nexdal(t, folder, "rehearse", "fix.sql", "--evidence", "evidence.json", "--scratch", w.source())
+			match(t, "the rehearsal", out.out+out.err, `(?s)On an empty twin, [^\n]*\n  \d+ steps done\n  what the engine reports is what the model says.*leads to where it began`)
+		})
+	}
+}

@@ -147,8 +147,16 @@ func inOrder(all []*Member) []*Member {
 	for_ := map[*Member][]*Member{} // who waits for it
 	for _, m := range all {
 		seen := map[*Member]bool{m: true}
-		for _, o := range m.Needs() {
-			if n := byThing[o]; n != nil && !seen[n] {
+		needs := m.Needs()
+		if m.Extension() != "" {
+			needs = nil // it is nothing that is made by itself
+		}
+		for _, o := range needs {
+			n := byThing[o]
+			if n != nil && n.Extension() != "" { // which comes with its add-on, whole
+				n = byThing[ObjectRef{"extension", "", n.Extension()}]
+			}
+			if n != nil && !seen[n] {
 				seen[n] = true
 				waits[m]++
 				for_[n] = append(for_[n], m)

@@ -274,13 +274,35 @@ func permitted(ctx context.Context, target engine.Runner, s *script.Script) erro
 	}
 	not, err := g.MayNotAlter(ctx, s.Tables)
 	if err != nil || len(not) == 0 {
-		return nil // where it cannot be asked, the steps will tell
+		return mayCreate(ctx, target, s) // where it cannot be asked, the steps will tell
 	}
 	var names []string
 	for _, ref := range not[:min(5, len(not))] {
 		names = append(names, ref.String())
 	}
 	return shortError{fmt.Sprintf("the user may not alter %s of the script's tables, such as %s; nothing was done", text.Amount(int64(len(not))), strings.Join(names, ", "))}
+}
+
+// mayCreate finds out where the script would make something and the user may not.
+func mayCreate(ctx context.Context, target engine.Runner, s *script.Script) error {
+	g, ok := target.(engine.CreateGuarded)
+	if !ok {
+		return nil
+	}
+	var schemas, statements []string
+	for _, t := range s.Tables {
+		if !slices.Contains(schemas, t.Schema) {
+			schemas = append(schemas, t.Schema)
+		}
+	}
+	for _, st := range s.Steps {
+		statements = append(statements, st.SQL...)
+	}
+	not, err := g.MayNotCreate(ctx, schemas, statements)
+	if err != nil || len(not) == 0 {
+		return nil
+	}
+	return shortError{fmt.Sprintf("the user may make nothing in schema %s (GRANT CREATE ON SCHEMA), and the script would; nothing was done", strings.Join(not, ", "))}
 }
 
 func (r *running) preflight(ctx context.Context, c *run.Run, p *report.Page) error {

@@ -116,6 +116,14 @@ type Guarded interface {
 	MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]catalog.Ref, error)
 }
 
+// A CreateGuarded session tells beforehand where its user may make nothing.
+type CreateGuarded interface {
+	Runner
+	// MayNotCreate lists those of the schemas in which the user may make nothing, where
+	// some of the statements would make something.
+	MayNotCreate(ctx context.Context, schemas, statements []string) ([]string, error)
+}
+
 // An Exclusive session keeps other runs away for as long as it lasts.
 type Exclusive interface {
 	Runner

@@ -17,7 +17,39 @@ type creator struct {
 	lookup    *catalog.Lookup
 	losses    []engine.Loss
 	// In the order in which they run.
-	schemas, objects, later, indexes, attached, references, triggers, comments []string
+	schemas, objects, later, indexes, attached, onKeys, references, triggers, comments []string
+}
+
+// restingOnKeys are the views that the engine takes only once a key of a table is there, as
+// where columns are left out of GROUP BY, and what needs them
+// (https://www.postgresql.org/docs/current/sql-select.html#SQL-GROUPBY).
+func restingOnKeys(c *catalog.Catalog) map[catalog.ObjectRef]bool {
+	first := map[string]bool{}
+	for _, t := range c.Tables() {
+		for _, d := range t.Dependants {
+			first[d.Name] = first[d.Name] || d.Kind == catalog.KindView && d.On != ""
+		}
+	}
+	resting := map[catalog.ObjectRef]bool{}
+	for _, m := range c.Members() {
+		resting[m.ObjectRef] = m.View != nil && first[m.Schema+"."+m.Name] || slices.ContainsFunc(m.Needs(), func(o catalog.ObjectRef) bool { return resting[o] })
+	}
+	return resting
+}
+
+// behindKeys writes a member with all that belongs to it behind the keys and indexes of
+// tables.
+func (w *creator) behindKeys(m *catalog.Member) {
+	phases := []*[]string{&w.objects, &w.later, &w.indexes}
+	at := make([]int, len(phases))
+	for i, p := range phases {
+		at[i] = len(*p)
+	}
+	w.member(m)
+	for i, p := range phases {
+		w.onKeys = append(w.onKeys, (*p)[at[i]:]...)
+		*p = (*p)[:at[i]]
+	}
 }
 
 // Create writes the whole structure in the order that the engine's own dumps
@@ -40,8 +72,13 @@ func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 		w.schemas = append(w.schemas, create+ident(s.Name))
 		w.comment("SCHEMA "+ident(s.Name), s.Comment)
 	}
+	onKeys := restingOnKeys(c)
 	for _, m := range c.Members() {
-		if m.Extension() == "" {
+		switch {
+		case m.Extension() != "":
+		case onKeys[m.ObjectRef]:
+			w.behindKeys(m)
+		default:
 			w.member(m)
 		}
 	}
@@ -50,7 +87,7 @@ func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 	for _, p := range []struct {
 		title string
 		sql   []string
-	}{{"schemas", w.schemas}, {"types, routines, sequences, tables and views", w.objects}, {"what ties them together", w.later}, {"keys and indexes", slices.Concat(w.indexes, w.attached)},
+	}{{"schemas", w.schemas}, {"types, routines, sequences, tables and views", w.objects}, {"what ties them together", w.later}, {"keys and indexes", slices.Concat(w.indexes, w.attached)}, {"views that rest on keys", w.onKeys},
 		{"foreign keys", w.references}, {"triggers, rules and policies", w.triggers}, {"comments", w.comments}} {
 		if len(p.sql) > 0 {
 			work.Steps = append(work.Steps, engine.Step{Title: "create " + p.title, Lock: "nothing that others use", Transaction: true,

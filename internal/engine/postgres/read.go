@@ -265,10 +265,13 @@ func (r *reader) gap(schema, table, what, reason string) {
 	r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: schema, Table: table, What: what, Reason: reason})
 }
 
+// heldByOthers is why something of a table is not read.
+const heldByOthers = "somebody holds its table so strongly that asking would have to wait"
+
 // texts asks the engine for its own texts of the objects, by a query that
 // takes their oids at %s and gives oid and text. One that the engine cannot
-// write, because what it leans on is gone, must not stop the others: the list
-// is halved until it is found.
+// write, because what it leans on is gone or somebody holds its table, must not stop the
+// others: the list is halved until it is found.
 func (r *reader) texts(query string, oids []uint32, name func(uint32) catalog.ObjectRef, into func(oid uint32, text string)) {
 	if r.err != nil || len(oids) == 0 {
 		return
@@ -287,14 +290,22 @@ func (r *reader) texts(query string, oids []uint32, name func(uint32) catalog.Ob
 		return err
 	})
 	var said *pgconn.PgError
-	if errors.As(r.err, &said) && said.Code != "57014" && said.Code != "55P03" && said.Severity == "ERROR" {
-		why := r.err
+	if errors.As(r.err, &said) && said.Code != "57014" && said.Severity == "ERROR" {
 		if _, r.err = r.tx.Exec(r.ctx, "ROLLBACK TO SAVEPOINT nexdal_texts"); r.err != nil {
 			return
 		}
+		if said.Code == "55P03" { // somebody holds one of the tables: it was waited for once
+			if _, r.err = r.tx.Exec(r.ctx, "SET LOCAL lock_timeout = 50"); r.err != nil {
+				return
+			}
+		}
 		if len(oids) == 1 {
 			o := name(oids[0])
-			r.gap(o.Schema, "", "definition of "+o.Kind+" "+o.Name, why.Error())
+			reason := said.Message
+			if said.Code == "55P03" {
+				reason = heldByOthers
+			}
+			r.gap(o.Schema, "", "definition of "+o.Kind+" "+o.Name, reason)
 			return
 		}
 		half := len(oids) / 2

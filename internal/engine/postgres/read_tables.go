@@ -70,7 +70,7 @@ func (r *reader) relations() {
 				}
 			}
 			if r.held[oid] {
-				r.gap(schema, name, "size and texts of indexes", "somebody holds the table so strongly that asking would have to wait")
+				r.gap(schema, name, "size, policies, and texts of indexes, checks and partitions", heldByOthers)
 			}
 			// Never vacuumed or analysed: -1 from version 14 on, 0 with no pages before.
 			if rows > 0 || rows == 0 && (pages > 0 || r.version >= 140000) {

@@ -116,7 +116,7 @@ func (r *reader) rules() {
 func (r *reader) policies() {
 	r.ask(`SELECT p.oid, p.polrelid, p.polname::text, p.polcmd::text, p.polpermissive, coalesce(pg_get_expr(p.polqual, p.polrelid), ''), coalesce(pg_get_expr(p.polwithcheck, p.polrelid), ''),
 			array(SELECT CASE WHEN x = 0 THEN 'PUBLIC' ELSE quote_ident(pg_get_userbyid(x)) END FROM unnest(p.polroles) x)
-		FROM pg_policy p`, func(scan func(...any) error) error {
+		FROM pg_policy p WHERE NOT p.polrelid = ANY(`+oidList(chosen(r.held))+`)`, func(scan func(...any) error) error {
 		var oid, table uint32
 		var command, using, check string
 		var permissive bool

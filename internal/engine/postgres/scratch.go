@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -13,6 +14,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqllex"
 )
 
 // Scratch makes a database of a name that nobody has, beside the one of the
@@ -84,6 +86,24 @@ func (s *session) MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]cata
 		}
 	}
 	return not, nil
+}
+
+// makes finds the statements that need the right to make something in the schema: indexes
+// that come with constraints, and new names, among them.
+var makes = regexp.MustCompile(`(?i)^\s*CREATE\s+(UNIQUE\s+)?(INDEX|TABLE|SEQUENCE|(MATERIALIZED\s+)?VIEW|FUNCTION|TYPE|STATISTICS)\b|\b(PRIMARY KEY|UNIQUE|AS IDENTITY|RENAME TO)\b`)
+
+// MayNotCreate asks for the privilege CREATE on the schemas
+// (https://www.postgresql.org/docs/current/ddl-priv.html).
+func (s *session) MayNotCreate(ctx context.Context, schemas, statements []string) ([]string, error) {
+	if !slices.ContainsFunc(statements, makes.MatchString) || len(schemas) == 0 {
+		return nil, nil
+	}
+	_, rows, err := s.Rows(ctx, "SELECT nspname FROM pg_catalog.pg_namespace WHERE nspname IN ("+sqllex.Each(schemas, literal, ", ")+") AND NOT pg_catalog.has_schema_privilege(oid, 'CREATE') ORDER BY 1", math.MaxInt)
+	var not []string
+	for _, row := range rows {
+		not = append(not, row.Or("")[0])
+	}
+	return not, err
 }
 
 // SampleOf lets the engine write its values out as literals.

@@ -46,6 +46,11 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 		return fmt.Sprintf("table %s does not exist", ch.On())
 	}
+	for _, g := range c.Gaps {
+		if g.Schema == t.Schema && g.Table == t.Name && !g.Figures {
+			return fmt.Sprintf("not everything of %s was read: %s: %s", t.Name, g.What, g.Reason)
+		}
+	}
 	switch ch := ch.(type) {
 	case change.ReplaceTrigger:
 		return refusesTrigger(t, ch)

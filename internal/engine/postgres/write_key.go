@@ -15,7 +15,11 @@ func (w *writer) addKey(ch change.AddKey) {
 	if ch.Primary {
 		kind = "PRIMARY KEY"
 	}
-	w.AskRepeats(ch.Table, ch.Key.Columns)
+	if ch.Key.NullsNotDistinct { // a null is a value like others
+		w.AskRepeatsBy(ch.Table, idents(ch.Key.Columns), "")
+	} else {
+		w.AskRepeats(ch.Table, ch.Key.Columns)
+	}
 	if t := w.Now.Table(ch.Table); t != nil && t.Kind == catalog.Partitioned {
 		w.Step(ch.Title(), w.Sized(lockBuild, ch.Table),
 			dialect.Alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s %s (%s)", ident(ch.Key.Name), kind, idents(ch.Key.Columns))))

@@ -164,6 +164,11 @@ func TestBaseline(t *testing.T) {
 	if r.status != 1 || !strings.Contains(r.out, "name/too-long") || strings.Contains(r.out, "key/none") {
 		t.Errorf("status %d: %s", r.status, r.out)
 	}
+	// A baseline that is written anew takes in nothing that is new.
+	r = nexdal(t, folder, "check", db, "--baseline", "known.json", "--write-baseline", "known.json", "--set", "name/too-long.bytes=3", "--fail-on", "notice")
+	if again := nexdal(t, folder, "check", db, "--baseline", "known.json", "--set", "name/too-long.bytes=3", "--fail-on", "notice"); r.status != 1 || again.status != 1 || strings.Contains(read(t, filepath.Join(folder, "known.json")), "too-long") {
+		t.Errorf("what is new was swallowed: %d, %d", r.status, again.status)
+	}
 	other, _ := build(t, "CREATE TABLE t (id INTEGER PRIMARY KEY);")
 	for _, c := range []struct{ file, text, says string }{
 		{"none.json", "", `cannot be read`},

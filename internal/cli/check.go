@@ -45,7 +45,8 @@ Severities, thresholds and rules of your own come from nexdal.yaml (nexdal setti
 and --set.
 
 With --write-baseline, the findings of today are kept in a file; with --baseline,
-only those that the file does not hold are reported.`,
+only those that the file does not hold are reported. With both, the new file holds
+those of the old one that are still there: what is new is reported, and not kept.`,
 		Example: `  nexdal check saltmere.db
   nexdal check saltmere.db --evidence evidence.json --group rule
   nexdal check saltmere.json --format sarif -o findings.sarif
@@ -83,19 +84,20 @@ func (k *checking) run(ctx context.Context, source string) error {
 		return err
 	}
 	c, result := of.Catalog, of.Result
-	if k.writeBaseline != "" {
-		b := settings.BaselineOf(c, result)
-		if err := k.emit(k.writeBaseline, func(w io.Writer) error { return encodeJSON(w, b) }); err != nil {
-			return err
-		}
-	}
-	old := 0
+	old, kept := 0, result
 	if k.baseline != "" {
 		b, err := job.ReadBaseline(k.baseline, c)
 		if err != nil {
 			return err
 		}
+		kept = b.Known(result)
 		result, old = b.New(result)
+	}
+	if k.writeBaseline != "" {
+		b := settings.BaselineOf(c, kept)
+		if err := k.emit(k.writeBaseline, func(w io.Writer) error { return encodeJSON(w, b) }); err != nil {
+			return err
+		}
 	}
 	if err := k.emit(k.output, func(w io.Writer) error { return k.tell(w, c, result, of.Checker.Rules, old) }); err != nil {
 		return err

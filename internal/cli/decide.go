@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"io"
@@ -103,6 +104,9 @@ func (a *app) verdict(use string, v settings.Verdict, short string) *cobra.Comma
 				if err := x.Check(); err != nil {
 					return wrong("%s: %v", item, err)
 				}
+				if err := d.decidable(x, findings); err != nil {
+					return err
+				}
 				all.Put(x)
 				fmt.Fprintf(a.out, "%s\n  %s\n", text.Line(id), text.Line(says(&x)))
 			}
@@ -111,6 +115,58 @@ func (a *app) verdict(use string, v settings.Verdict, short string) *cobra.Comma
 	}
 	d.flags(c, true)
 	return c
+}
+
+// decidable says what is wrong with a decision about findings: there is no such rule, or it
+// has no such fix, or the findings that it is about have none.
+func (d *deciding) decidable(x settings.Decision, findings []rule.Finding) error {
+	if strings.HasPrefix(x.About, "reference ") {
+		return nil
+	}
+	rules, err := d.Rules()
+	if err != nil {
+		return err
+	}
+	id, _, _ := strings.Cut(x.About, " ")
+	rules = slices.DeleteFunc(slices.Clone(rules), func(r *rule.Rule) bool { return !r.Is(id) })
+	if len(rules) == 0 {
+		return wrong("%s: there is no rule %s; nexdal rules lists them", x.About, id)
+	}
+	if x.Verdict != settings.Choose {
+		return nil
+	}
+	var has, offered []string
+	for _, r := range rules {
+		if r.Offers(x.Fix) {
+			has = nil
+			break
+		}
+		has = append(has, r.Fixes...)
+		if len(r.Fixes) == 0 {
+			has = append(has, "none")
+		}
+	}
+	slices.Sort(has)
+	if has = slices.Compact(has); len(has) > 0 {
+		return wrong("%s: there is no fix %s; there is %s", x.About, x.Fix, strings.Join(has, ", "))
+	}
+	about := 0
+	for _, f := range findings {
+		if !x.Fits(f.ID()) {
+			continue
+		}
+		about++
+		for _, fix := range f.Fixes {
+			if offered = append(offered, fix.ID); fix.ID == x.Fix {
+				return nil
+			}
+		}
+	}
+	if about == 0 {
+		return nil
+	}
+	slices.Sort(offered)
+	return wrong("%s: %s has no fix %s there; there is %s", x.About, d.source, x.Fix, cmp.Or(strings.Join(slices.Compact(offered), ", "), "none"))
 }
 
 // decision is what the flags say of it.

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"time"
 
@@ -171,11 +172,16 @@ func (p *probing) hidden(schema, table, column string) bool {
 		return true
 	}
 	for _, w := range p.withhold {
-		if catalog.Fits(w, table+"."+column) || catalog.Fits(w, schema+"."+table+"."+column) {
+		if withheld(w, schema, table, column) {
 			return true
 		}
 	}
 	return false
+}
+
+// withheld reports whether the pattern fits the column.
+func withheld(pattern, schema, table, column string) bool {
+	return catalog.Fits(pattern, table+"."+column) || catalog.Fits(pattern, schema+"."+table+"."+column)
 }
 
 // question surveys and asks; an early end gives what is known so far.
@@ -199,6 +205,13 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	if len(p.Schemas) > 0 {
 		if missing := c.Only(p.Schemas); missing != nil {
 			return nil, wrong("%v in %s", missing, engine.Redact(p.source))
+		}
+	}
+	for _, w := range p.withhold {
+		if !slices.ContainsFunc(c.Tables(), func(t *catalog.Table) bool {
+			return slices.ContainsFunc(t.Columns, func(col *catalog.Column) bool { return withheld(w, t.Schema, t.Name, col.Name) })
+		}) {
+			return nil, wrong("--withhold %s fits no column of %s; nothing was asked", w, engine.Redact(p.source))
 		}
 	}
 	if e := p.earlier; e != nil && (e.Engine.Name != c.Engine.Name || e.Database != c.Database) {

@@ -11,6 +11,7 @@ import (
 	"nexdal/internal/evidence"
 	"nexdal/internal/rule"
 	"nexdal/internal/rule/allrules"
+	"nexdal/internal/settings"
 )
 
 // A Subject is a source as it was read, and what is known of it.
@@ -40,6 +41,18 @@ func (j *Job) Judged(ctx context.Context, source, data string) (*Subject, error)
 	return s, err
 }
 
+// rulesOf are the rules of the program and of the house.
+func rulesOf(s *settings.Settings) []*rule.Rule { return append(allrules.Rules(), s.House...) }
+
+// Rules are those that a decision may be about.
+func (j *Job) Rules() ([]*rule.Rule, error) {
+	s, err := j.Settings()
+	if err != nil {
+		return nil, err
+	}
+	return rulesOf(s), nil
+}
+
 // Checker is what the catalog is judged by.
 func (j *Job) Checker(c *catalog.Catalog, e *evidence.Evidence) (rule.Checker, error) {
 	can, err := Abilities(c)
@@ -50,7 +63,7 @@ func (j *Job) Checker(c *catalog.Catalog, e *evidence.Evidence) (rule.Checker, e
 	if err != nil {
 		return rule.Checker{}, err
 	}
-	return rule.Checker{Abilities: can, Rules: append(allrules.Rules(), s.House...), Evidence: e, Settings: s.Of(), LongestName: s.LongestName()}, nil
+	return rule.Checker{Abilities: can, Rules: rulesOf(s), Evidence: e, Settings: s.Of(), LongestName: s.LongestName()}, nil
 }
 
 // Judge runs the rules, leaves the fixes that can be written, and notes what was decided:

@@ -63,6 +63,7 @@ type Rule struct {
 	// Applies reports whether an engine can have the fault. Nil: any can.
 	Applies func(catalog.Abilities) bool
 	Options []Option // what a house may set
+	Fixes   []string // identifiers of the fixes that it may offer
 	// GivesWay names the rules that say it already where they have a finding
 	// about the same columns or the same object.
 	GivesWay []string
@@ -80,6 +81,12 @@ type Rule struct {
 // Is reports whether the rule is the one of that identifier, or one that the
 // pattern fits.
 func (r *Rule) Is(pattern string) bool { return r.ID == pattern || catalog.Fits(pattern, r.ID) }
+
+// Offers reports whether the rule may offer a fix of that identifier; of several of a kind
+// the later ones are numbered: "promote2".
+func (r *Rule) Offers(fix string) bool {
+	return slices.Contains(r.Fixes, fix) || slices.Contains(r.Fixes, strings.TrimRight(fix, "0123456789"))
+}
 
 // Area is the part of the identifier before the slash.
 func (r *Rule) Area() string { area, _, _ := strings.Cut(r.ID, "/"); return area }

@@ -51,6 +51,16 @@ func ReadBaseline(r io.Reader) (*Baseline, error) {
 	return &b, nil
 }
 
+// Known leaves the findings that the baseline holds.
+func (b *Baseline) Known(r rule.Result) rule.Result {
+	held := map[string]bool{}
+	for _, id := range b.Findings {
+		held[id] = true
+	}
+	r.Findings = slices.DeleteFunc(slices.Clone(r.Findings), func(f rule.Finding) bool { return !held[f.ID()] })
+	return r
+}
+
 // New leaves the findings that the baseline does not hold, and says how many it
 // holds.
 func (b *Baseline) New(r rule.Result) (rule.Result, int) {

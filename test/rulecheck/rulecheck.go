@@ -106,6 +106,15 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 	}
 	decisions.Accepted(before, j.Evidence, time.Now())
 	findings := rule.Offer(j.Run(t.Context(), before).Findings, refuse)
+	for _, f := range findings {
+		for _, x := range f.Fixes {
+			for _, r := range j.Rules {
+				if r.ID == f.Rule && !r.Offers(x.ID) {
+					t.Errorf("%s offers the fix %s, and does not list it among its fixes", f.ID(), x.ID)
+				}
+			}
+		}
+	}
 	for _, wrong := range judge(own, wants, findings) {
 		t.Error(wrong)
 	}

@@ -11,6 +11,7 @@ var NotValidated = &rule.Rule{
 	ID:       "check/not-validated",
 	Title:    "check whose rows were never looked at",
 	Severity: rule.Warning,
+	Fixes:    []string{"validate"},
 	Uses:     []rule.Need{rule.Evidence},
 	Doc: `The check was declared without looking at the rows that were there. New rows are checked; old ones may break it, and an update of such a row fails, whatever it changes.
 

@@ -18,6 +18,7 @@ var CodeUnchecked = &rule.Rule{
 	ID:       "column/code-unchecked",
 	Title:    "few values that nothing checks",
 	Severity: rule.Notice,
+	Fixes:    []string{"check", "lookup"},
 	Needs:    []rule.Need{rule.Evidence},
 	GivesWay: []string{"column/flag-unchecked", "fk/missing", "column/date-in-text"},
 	Options: []rule.Option{

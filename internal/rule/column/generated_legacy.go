@@ -12,6 +12,7 @@ var GeneratedLegacy = &rule.Rule{
 	ID:       "column/generated-legacy",
 	Title:    "number that a default draws from a sequence",
 	Severity: rule.Notice,
+	Fixes:    []string{"identity"},
 	GivesWay: []string{"sequence/shared", "sequence/unowned"},
 	Doc: `The column is numbered by a default that draws from a sequence of its own (serial), on an engine that has identity columns. Whoever inserts needs a privilege on the sequence besides the table; the sequence can be altered or dropped by itself; a copy of the table draws from the same one.
 

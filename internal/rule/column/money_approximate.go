@@ -15,6 +15,7 @@ var MoneyApproximate = &rule.Rule{
 	ID:       "column/money-approximate",
 	Title:    "money in floating point",
 	Severity: rule.Warning,
+	Fixes:    []string{"exact"},
 	Doc: `A column that by its name holds money is of a floating-point type. Most amounts cannot be held exactly in one: sums differ in the last digit with the order of the rows, and comparisons for equality fail.
 
 A column called amount, total or value is taken for money only where it or its table speaks of paying, or a currency stands beside it.

@@ -15,6 +15,7 @@ var NeverNull = &rule.Rule{
 	ID:       "column/never-null",
 	Title:    "column that is never empty, though it may be",
 	Severity: rule.Notice,
+	Fixes:    []string{"not-null"},
 	Needs:    []rule.Need{rule.Evidence},
 	GivesWay: []string{"partition/nullable-key", "key/nullable-part", "check/as-not-null"},
 	Options:  []rule.Option{{Name: "rows", Default: int64(100), Doc: "rows that a table has to have more of"}},

@@ -12,6 +12,7 @@ var ObsoleteType = &rule.Rule{
 	ID:       "column/obsolete-type",
 	Title:    "type that the engine's manual advises against",
 	Severity: rule.Warning,
+	Fixes:    []string{"alter"},
 	Applies:  func(can catalog.Abilities) bool { return can.Obsolete != nil },
 	Doc: `The engine's own manual advises against the type: what it keeps depends on a setting, or it is meant for the engine itself, or its name means another type than it says, or it is kept for old schemas alone.
 

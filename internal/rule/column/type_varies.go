@@ -17,6 +17,7 @@ var TypeVaries = &rule.Rule{
 	ID:       "column/type-varies",
 	Title:    "column of another type than its namesakes",
 	Severity: rule.Warning,
+	Fixes:    []string{"alter"},
 	GivesWay: []string{"fk/type-differs", "fk/missing", "column/money-approximate", "column/date-in-text", "column/obsolete-type"},
 	Options: []rule.Option{
 		{Name: "agree", Default: int64(2), Doc: "tables that have to agree on the type; where it is but two, the finding is a notice"},

@@ -11,6 +11,7 @@ var CopiedLarge = &rule.Rule{
 	ID:       "distribution/copied-large",
 	Title:    "large table with a copy on every node",
 	Severity: rule.Warning,
+	Fixes:    []string{"key", "even"},
 	Needs:    []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "rows", Default: int64(3_000_000), Doc: "rows up to which a copy on every node is cheap"},

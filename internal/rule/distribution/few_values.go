@@ -11,6 +11,7 @@ var FewValues = &rule.Rule{
 	ID:       "distribution/few-values",
 	Title:    "spread by a column of few values",
 	Severity: rule.Warning,
+	Fixes:    []string{"key", "even"},
 	Needs:    []rule.Need{rule.Statistics, rule.Evidence},
 	GivesWay: []string{"distribution/skewed"},
 	Options: []rule.Option{

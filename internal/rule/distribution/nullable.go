@@ -11,6 +11,7 @@ var Nullable = &rule.Rule{
 	ID:       "distribution/nullable",
 	Title:    "spread by a column that may be null",
 	Severity: rule.Notice,
+	Fixes:    []string{"key", "even"},
 	Needs:    []rule.Need{rule.Evidence},
 	GivesWay: []string{"distribution/skewed"},
 	Applies:  clustered,

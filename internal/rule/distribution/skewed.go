@@ -11,6 +11,7 @@ var Skewed = &rule.Rule{
 	ID:       "distribution/skewed",
 	Title:    "rows that gather on few slices",
 	Severity: rule.Warning,
+	Fixes:    []string{"key", "even"},
 	Needs:    []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "times", Default: 1.5, Doc: "times the mean that the fullest slice may hold"},

@@ -13,6 +13,7 @@ var SmallApart = &rule.Rule{
 	ID:       "distribution/small-apart",
 	Title:    "small table that many join to, without a copy on every node",
 	Severity: rule.Notice,
+	Fixes:    []string{"copy"},
 	Needs:    []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "rows", Default: int64(100_000), Doc: "rows up to which a table is small"},

@@ -13,6 +13,7 @@ var EnforcementOff = &rule.Rule{
 	ID:       "fk/enforcement-off",
 	Title:    "foreign keys that a setting switches off",
 	Severity: rule.Error,
+	Fixes:    []string{"setting"},
 	Needs:    []rule.Need{rule.Settings},
 	Doc: `Foreign keys are declared, but a setting keeps the engine from enforcing them. Rows without a parent get in, and nobody is told.
 

@@ -15,6 +15,7 @@ var HouseActions = &rule.Rule{
 	ID:       "fk/house-actions",
 	Title:    "action on delete or update that the house does not allow",
 	Severity: rule.Off,
+	Fixes:    []string{"action"},
 	Options: []rule.Option{
 		{Name: "on-delete", Default: everyAction, Choices: everyAction, Doc: "actions allowed when a row referred to is deleted"},
 		{Name: "on-update", Default: everyAction, Choices: everyAction, Doc: "actions allowed when its key changes"},

@@ -17,6 +17,7 @@ var Missing = &rule.Rule{
 	ID:       "fk/missing",
 	Title:    "reference that no foreign key declares",
 	Severity: rule.Warning,
+	Fixes:    []string{"foreign-key"},
 	Needs:    []rule.Need{rule.Evidence},
 	Doc: `The values of a column, or of several together, are found among the key of another table, and its name says what it refers to; but no foreign key says so. Nothing keeps a row from losing its parent, and neither the planner nor a reader of the catalog knows of the reference.
 

@@ -14,6 +14,7 @@ var NotValidated = &rule.Rule{
 	ID:       "fk/not-validated",
 	Title:    "foreign key whose rows were never checked",
 	Severity: rule.Warning,
+	Fixes:    []string{"validate"},
 	Uses:     []rule.Need{rule.Evidence},
 	Doc: `The foreign key was declared without looking at the rows that were there. New rows are checked; old ones may refer to nothing. The planner does not rely on it.
 

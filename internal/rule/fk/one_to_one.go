@@ -14,6 +14,7 @@ var OneToOne = &rule.Rule{
 	ID:       "fk/one-to-one",
 	Title:    "one to one in fact, declared as one to many",
 	Severity: rule.Notice,
+	Fixes:    []string{"unique"},
 	Needs:    []rule.Need{rule.Evidence},
 	Options:  []rule.Option{{Name: "rows", Default: int64(20), Doc: "rows with a reference that there are at least"}},
 	Doc: `No value of the foreign key repeats, in at least 20 rows: each parent has one row at most. By its declaration it could have many. Where one is meant, a unique key says so, and keeps it so; programs that expect one row would be wrong without notice on the day there are two.

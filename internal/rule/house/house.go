@@ -107,7 +107,7 @@ func (d *Definition) Compile() (*rule.Rule, string, error) {
 	if doc == "" {
 		doc = fmt.Sprintf("A rule of the house, for every %s for which this holds: %s", d.For, d.When)
 	}
-	return &rule.Rule{ID: d.ID, Title: title, Severity: severity, Doc: doc, Check: h.check}, "", nil
+	return &rule.Rule{ID: d.ID, Title: title, Severity: severity, Doc: doc, Fixes: []string{"house"}, Check: h.check}, "", nil
 }
 
 // environment is what an expression for the kind may speak of.

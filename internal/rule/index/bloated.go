@@ -13,6 +13,7 @@ var Bloated = &rule.Rule{
 	ID:       "index/bloated",
 	Title:    "index that is more than half empty",
 	Severity: rule.Notice,
+	Fixes:    []string{"rebuild"},
 	Needs:    []rule.Need{rule.Statistics},
 	GivesWay: []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused", "index/broken"},
 	Options: []rule.Option{

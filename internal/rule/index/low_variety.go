@@ -13,6 +13,7 @@ var LowVariety = &rule.Rule{
 	ID:       "index/low-variety",
 	Title:    "index on a column of few values",
 	Severity: rule.Notice,
+	Fixes:    []string{"drop"},
 	Needs:    []rule.Need{rule.Statistics},
 	Uses:     []rule.Need{rule.Evidence},
 	GivesWay: []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused", "index/mostly-null"},

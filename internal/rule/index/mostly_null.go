@@ -14,6 +14,7 @@ var MostlyNull = &rule.Rule{
 	ID:       "index/mostly-null",
 	Title:    "index of nulls",
 	Severity: rule.Notice,
+	Fixes:    []string{"partial"},
 	Needs:    []rule.Need{rule.Statistics},
 	Uses:     []rule.Need{rule.Evidence},
 	GivesWay: []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused"},

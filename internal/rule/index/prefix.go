@@ -11,6 +11,7 @@ var Prefix = &rule.Rule{
 	ID:       "index/prefix",
 	Title:    "index that another one begins with",
 	Severity: rule.Warning,
+	Fixes:    []string{"drop"},
 	Uses:     []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "bytes", Default: int64(100_000_000), Doc: "bytes of the longer index up to which the shorter one is spare"},

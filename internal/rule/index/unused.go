@@ -14,6 +14,7 @@ var Unused = &rule.Rule{
 	ID:       "index/unused",
 	Title:    "index that nothing has read",
 	Severity: rule.Notice,
+	Fixes:    []string{"drop"},
 	Needs:    []rule.Need{rule.Statistics},
 	GivesWay: []string{"index/repeated", "index/prefix", "index/behind-key", "index/broken"},
 	Options: []rule.Option{

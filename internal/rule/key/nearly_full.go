@@ -15,6 +15,7 @@ var NearlyFull = &rule.Rule{
 	ID:       "key/nearly-full",
 	Title:    "generated key that is running out of numbers",
 	Severity: rule.Error,
+	Fixes:    []string{"raise", "widen"},
 	Needs:    []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "full", Default: 0.7, Doc: "share of the numbers used up from which it is reported"},

@@ -17,6 +17,7 @@ var None = &rule.Rule{
 	ID:       "key/none",
 	Title:    "table without a primary key",
 	Severity: rule.Error,
+	Fixes:    []string{"columns", "number", "numbered", "promote"},
 	Uses:     []rule.Need{rule.Evidence},
 	Doc: `The table has no primary key. Two rows can be alike in every column, and then neither can be changed or deleted alone; nothing can refer to a row; replication and change capture have nothing to tell rows apart by.
 

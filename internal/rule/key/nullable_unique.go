@@ -15,6 +15,7 @@ var NullableUnique = &rule.Rule{
 	ID:       "key/nullable-unique",
 	Title:    "unique key that nulls get around",
 	Severity: rule.Warning,
+	Fixes:    []string{"not-null", "nulls-alike"},
 	Uses:     []rule.Need{rule.Evidence},
 	Doc: `A unique key holds a column that may be null. Nulls are not equal to each other, so that rows with a null there are never held to be alike: of a key of several columns, the others can repeat as often as they like.
 

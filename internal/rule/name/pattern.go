@@ -6,6 +6,7 @@ var Pattern = &rule.Rule{
 	ID:       "name/pattern",
 	Title:    "name off the house's template",
 	Severity: rule.Notice,
+	Fixes:    []string{"rename"},
 	Options:  templates(),
 	Doc: `The house has a template for names of this kind, and this name is off it. Without templates (names in the settings) nothing is reported.
 
@@ -24,6 +25,7 @@ var BySystem = &rule.Rule{
 	ID:       "name/by-system",
 	Title:    "name that the engine made up",
 	Severity: rule.Notice,
+	Fixes:    []string{"rename"},
 	Options:  templates(),
 	Doc: `The constraint or index was declared without a name, and the engine made one up, which the house has a template for. Such names differ between the databases of one schema, so that a script that drops one by name works here and fails there.
 

@@ -15,6 +15,7 @@ var Horizon = &rule.Rule{
 	ID:       "partition/horizon",
 	Title:    "partitions that end soon",
 	Severity: rule.Error,
+	Fixes:    []string{"extend"},
 	Options: []rule.Option{
 		{Name: "periods", Default: int64(2), Doc: "periods, as long as the partitions mostly are, that have to be there ahead of the survey's date"},
 		{Name: "given-up", Default: int64(12), Doc: "periods after the end of the newest partition from which the table counts as one that nothing is added to"},

@@ -42,6 +42,7 @@ var None = &rule.Rule{
 	ID:       "sort/none",
 	Title:    "large table in no order",
 	Severity: rule.Warning,
+	Fixes:    []string{"sort"},
 	Needs:    []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "rows", Default: int64(1_000_000), Doc: "rows from which it matters"},
@@ -77,6 +78,7 @@ var TooMany = &rule.Rule{
 	ID:       "sort/too-many",
 	Title:    "order of many columns",
 	Severity: rule.Notice,
+	Fixes:    []string{"fewer"},
 	Options:  []rule.Option{{Name: "columns", Default: int64(4), Doc: "columns that are not too many"}},
 	Applies:  clustered,
 	Doc: `The rows are sorted by more than four columns. Those behind the first few tell blocks apart hardly any more, and sorting takes longer with each.
@@ -101,6 +103,7 @@ var InterleavedGrowing = &rule.Rule{
 	ID:       "sort/interleaved-growing",
 	Title:    "interleaved order led by a column that only grows",
 	Severity: rule.Warning,
+	Fixes:    []string{"compound"},
 	Needs:    []rule.Need{rule.Statistics},
 	Applies:  clustered,
 	Doc: `The order is interleaved, and one of its columns only grows: a moment, or a number that the engine gives. New values lie beyond all that the order knows of, so that it serves less with every load, and only a rebuild of the whole puts it right.
@@ -132,6 +135,7 @@ var LeadingEncoded = &rule.Rule{
 	ID:       "sort/leading-encoded",
 	Title:    "compressed column that leads the order",
 	Severity: rule.Warning,
+	Fixes:    []string{"raw"},
 	Applies:  clustered,
 	Doc: `The first column of the order is compressed. It is so regular that it compresses into few blocks, each of which then spans many blocks of the other columns: a query for a short range reads far more of those than it needs.
 
@@ -158,6 +162,7 @@ var Unsorted = &rule.Rule{
 	ID:       "sort/unsorted",
 	Title:    "rows out of order",
 	Severity: rule.Warning,
+	Fixes:    []string{"sort"},
 	Needs:    []rule.Need{rule.Statistics},
 	Options:  []rule.Option{{Name: "share", Default: 0.2, Doc: "share of the rows that may be out of order"}},
 	Applies:  clustered,

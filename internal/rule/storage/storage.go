@@ -13,6 +13,7 @@ var DeadRows = &rule.Rule{
 	ID:       "storage/dead-rows",
 	Title:    "space of dead rows",
 	Severity: rule.Notice,
+	Fixes:    []string{"reclaim"},
 	Needs:    []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "share", Default: 0.2, Doc: "share of rows that are gone and still take room"},
@@ -43,6 +44,7 @@ var StaleStatistics = &rule.Rule{
 	ID:       "storage/stale-statistics",
 	Title:    "figures that no longer hold",
 	Severity: rule.Warning,
+	Fixes:    []string{"analyse"},
 	Needs:    []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "share", Default: 0.1, Doc: "share by which the engine's figures may be off"},
@@ -68,6 +70,7 @@ var NotEncoded = &rule.Rule{
 	ID:       "storage/not-encoded",
 	Title:    "large table with uncompressed columns",
 	Severity: rule.Notice,
+	Fixes:    []string{"encode"},
 	Needs:    []rule.Need{rule.Statistics},
 	Options:  []rule.Option{{Name: "rows", Default: int64(1_000_000), Doc: "rows from which it matters"}},
 	Applies:  func(can catalog.Abilities) bool { return can.Encoding != nil },

@@ -31,6 +31,10 @@ func (p *Page) Rule(r *rule.Rule, x *Example) {
 		p.printf("\n")
 		p.block("", paragraph)
 	}
+	if len(r.Fixes) > 0 {
+		p.heading("Fixes, as decide choose takes them")
+		p.block("  ", strings.Join(r.Fixes, ", "))
+	}
 	if len(r.Options) > 0 {
 		p.heading("Options")
 		for _, o := range r.Options {
@@ -74,6 +78,9 @@ func RulesMarkdown(w io.Writer, rules []*rule.Rule, example func(*rule.Rule) *Ex
 			needs += ", " + string(n)
 		}
 		fmt.Fprintf(w, "\n## %s\n\n%s: %s. Judged by %s.\n\n%s\n", r.ID, strings.ToUpper(string(r.Severity[:1]))+string(r.Severity[1:]), r.Title, needs, r.Doc)
+		if len(r.Fixes) > 0 {
+			fmt.Fprintf(w, "\nFixes, as `decide choose` takes them: `%s`.\n", strings.Join(r.Fixes, "`, `"))
+		}
 		if len(r.Options) > 0 {
 			fmt.Fprintf(w, "\n| option | default | meaning |\n|---|---|---|\n")
 			for _, o := range r.Options {
@@ -98,6 +105,7 @@ type ruleOf struct {
 	Needs    []string   `json:"needs"`
 	Doc      string     `json:"doc"`
 	Options  []optionOf `json:"options"`
+	Fixes    []string   `json:"fixes,omitempty"`
 }
 
 type optionOf struct {
@@ -114,7 +122,7 @@ func RulesJSON(rules []*rule.Rule) any {
 		Rules  []ruleOf `json:"rules"`
 	}{Format: 1}
 	for _, r := range rules {
-		j := ruleOf{r.ID, string(r.Severity), r.Title, []string{"structure"}, r.Doc, []optionOf{}}
+		j := ruleOf{r.ID, string(r.Severity), r.Title, []string{"structure"}, r.Doc, []optionOf{}, r.Fixes}
 		for _, o := range r.Options {
 			j.Options = append(j.Options, optionOf{o.Name, o.Default, o.Doc, o.Choices})
 		}

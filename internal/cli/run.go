@@ -6,8 +6,10 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os/signal"
 	"slices"
 	"strings"
+	"syscall"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -170,6 +172,8 @@ func (r *running) script(ctx context.Context, path string) error {
 	if !r.yes && !r.ask(fmt.Sprintf("Carry this out on %s?", session.Place())) {
 		return shortError{"nothing was done"}
 	}
+	// Who reads the output may go, and the terminal with it: neither ends a step.
+	signal.Ignore(syscall.SIGPIPE, syscall.SIGHUP)
 	c.Step = func(n int, st *engine.Step, took time.Duration) {
 		if took >= 0 {
 			p.StepDone(n, len(s.Steps), st, took)

@@ -187,15 +187,7 @@ func needed(items []Item) []Item {
 // Drops reports whether the change drops a key or an index that another one makes, or makes
 // of one that is there.
 func Drops(ch, made Change) bool {
-	name := ""
-	switch m := made.(type) {
-	case AddKey:
-		name = m.Key.Name
-	case CreateIndex:
-		name = m.Index.Name
-	case ReplaceKey:
-		name = m.To.Name()
-	}
+	name := Made(made)
 	if name == "" || ch.On() != made.On() {
 		return false
 	}
@@ -206,6 +198,24 @@ func Drops(ch, made Change) bool {
 		return ch.Name == name
 	}
 	return false
+}
+
+// Made is the name of the key, index or constraint that the change makes, or makes of one that
+// is there; "": it makes none.
+func Made(ch Change) string {
+	switch m := ch.(type) {
+	case AddKey:
+		return m.Key.Name
+	case CreateIndex:
+		return m.Index.Name
+	case ReplaceKey:
+		return m.To.Name()
+	case AddForeignKey:
+		return m.ForeignKey.Name
+	case AddCheck:
+		return m.Check.Name
+	}
+	return ""
 }
 
 // orderOf returns the columns that the index which a change makes is ordered

@@ -56,16 +56,21 @@ func (j Checker) PlanFixes(ctx context.Context, c *catalog.Catalog, findings []F
 			break
 		}
 		var more []Finding
-		for _, f := range j.Run(ctx, after).Findings {
-			if !known[f.ID()] && len(f.Fixes) > 0 && (f.chosen() || j.Proposals) && round < rounds {
+		spoilt := false
+		for _, f := range Offer(j.Run(ctx, after).Findings, refuse) {
+			switch {
+			case known[f.ID()] || round >= rounds:
+			case len(f.Fixes) > 0 && (f.chosen() || j.Proposals):
 				known[f.ID()] = true
 				more = append(more, f)
+			default:
+				spoilt = h.spoil(f) || spoilt
 			}
 		}
-		if len(more) == 0 {
+		if len(more) == 0 && !spoilt {
 			break
 		}
-		more = slices.DeleteFunc(Offer(more, refuse), h.withdraw)
+		more = slices.DeleteFunc(more, h.withdraw)
 		r.Added = append(r.Added, more...)
 		h.take(more)
 	}
@@ -154,9 +159,25 @@ func (h *fixPlanning) withdraw(f Finding) bool {
 	if len(f.Fixes) == 0 {
 		return false
 	}
-	made := func(it change.Item) bool {
+	return h.takeOut("with the other changes it would be needless: "+f.Message, func(it change.Item) bool {
 		return slices.ContainsFunc(f.Fixes[0].Changes, func(ch change.Change) bool { return change.Drops(ch, it.Change) })
+	})
+}
+
+// spoil takes out what makes the very object that the new finding is about, for which there is
+// no fix: a script brings about no fault that it leaves. A notice is none.
+func (h *fixPlanning) spoil(f Finding) bool {
+	if f.Severity == Notice {
+		return false
 	}
+	return h.takeOut("it would bring about "+f.Rule+": "+f.Message, func(it change.Item) bool {
+		return it.Change.On() == f.Table && change.Made(it.Change) == f.Object && f.Object != ""
+	})
+}
+
+// takeOut leaves out changes; findings that nothing answers any more are left open, with the
+// reason.
+func (h *fixPlanning) takeOut(reason string, made func(change.Item) bool) bool {
 	var answers []string
 	for _, it := range h.items {
 		if made(it) {
@@ -169,7 +190,7 @@ func (h *fixPlanning) withdraw(f Finding) bool {
 	h.items = slices.DeleteFunc(h.items, made)
 	for _, id := range answers {
 		if !slices.ContainsFunc(h.items, func(it change.Item) bool { return slices.Contains(it.Answers, id) }) {
-			h.reasons[id] = "with the other changes it would be needless: " + f.Message
+			h.reasons[id] = reason
 		}
 	}
 	return true

@@ -229,3 +229,33 @@ func TestWithdrawn(t *testing.T) {
 		t.Errorf("open: %+v, added: %+v", r.Open, r.Added)
 	}
 }
+
+// TestSpoilt: what a fix makes and a new finding without a fix is about, is not made; where it
+// is a notice, it is.
+func TestSpoilt(t *testing.T) {
+	for _, severity := range []Severity{Error, Warning, Notice} {
+		x := &catalog.Index{Name: "z", Origin: catalog.ByPerson, Parts: []catalog.IndexPart{{Column: "b"}}}
+		wanted := &Rule{ID: "a/wanted", Severity: Warning, Check: func(p *Pass) error {
+			if p.Catalog.Table(on).Index("z") == nil {
+				p.Report(Finding{Table: on, Object: "t", Message: "z is missing", Fixes: []Fix{{ID: "make", Title: "make z", Changes: []change.Change{change.CreateIndex{Table: on, Index: x}}}}})
+			}
+			return nil
+		}}
+		wrong := &Rule{ID: "b/wrong", Severity: severity, Check: func(p *Pass) error {
+			if p.Catalog.Table(on).Index("z") != nil {
+				p.Report(Finding{Table: on, Object: "z", Message: "z is wrong"})
+			}
+			return nil
+		}}
+		titles, r := heal(t, []*Rule{wanted, wrong}, free)
+		if severity == Notice {
+			if len(titles) != 1 || len(r.Open) != 0 {
+				t.Errorf("a notice bars: %v, %+v", titles, r.Open)
+			}
+			continue
+		}
+		if len(titles) != 0 || len(r.Open) != 1 || !strings.Contains(r.Open[0].Advice, "it would bring about b/wrong: z is wrong") || r.After.Table(on).Index("z") != nil {
+			t.Errorf("%s: the plan is %v, open: %+v", severity, titles, r.Open)
+		}
+	}
+}

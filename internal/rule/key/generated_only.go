@@ -24,7 +24,7 @@ There is no fix: which columns tell one thing from another is for you to say.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			k := t.PrimaryKey
-			if k == nil || len(k.Columns) != 1 || len(t.UniqueKeys) > 0 || len(t.Exclusions) > 0 || otherUnique(t) || len(p.Lookup.Referrers(t.Ref())) == 0 && !identified(p, t) {
+			if k == nil || len(k.Columns) != 1 || len(t.UniqueKeys) > 0 || len(t.Exclusions) > 0 || otherUnique(t) || !referred(p, t) && !identified(p, t) {
 				continue
 			}
 			own := t.Column(k.Columns[0])
@@ -45,11 +45,25 @@ var identifier = regexp.MustCompile(`(?i)(^|_)(code|serial|serial_number|serial_
 // identifier.
 func identified(p *rule.Pass, t *catalog.Table) bool {
 	for _, c := range t.Columns {
-		if c.Type.Family == catalog.Text && !c.Nullable && p.Matches(identifier, c.Name) && !t.Refers(c.Name) && !part(t, c.Name) {
+		if c.Type.Family == catalog.Text && filled(p, t, c) && p.Matches(identifier, c.Name) && !t.Refers(c.Name) && !part(t, c.Name) {
 			return true
 		}
 	}
 	return false
+}
+
+// referred reports whether others refer to the table, declared or by what the data shows.
+func referred(p *rule.Pass, t *catalog.Table) bool {
+	return len(p.Lookup.Referrers(t.Ref())) > 0 || p.Data != nil && p.Data.ReferredTo(t)
+}
+
+// filled reports whether the column may not be null, or no row is.
+func filled(p *rule.Pass, t *catalog.Table, c *catalog.Column) bool {
+	if !c.Nullable || p.Data == nil {
+		return !c.Nullable
+	}
+	f := p.Data.Column(t, c.Name)
+	return f != nil && f.Rows > 0 && f.Nulls == 0 && !f.Sampled
 }
 
 // part reports whether the column is one of the primary key's.
@@ -72,7 +86,7 @@ func otherUnique(t *catalog.Table) bool {
 // apart. A date kept as text could not.
 func named(p *rule.Pass, t *catalog.Table, key string) bool {
 	for _, c := range t.Columns {
-		if c.Name != key && c.Type.Family == catalog.Text && !c.Nullable && !t.Refers(c.Name) && !p.Matches(moment, c.Name) {
+		if c.Name != key && c.Type.Family == catalog.Text && filled(p, t, c) && !t.Refers(c.Name) && !p.Matches(moment, c.Name) {
 			return true
 		}
 	}

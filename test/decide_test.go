@@ -167,7 +167,7 @@ func TestDecisionsFile(t *testing.T) {
 		{[]string{"decide", "accept", "key/none main.loose", "--until", "soon"}, `"soon" is no date`},
 		{[]string{"decide", "choose", "key/none main.loose"}, `accepts 2 arg`},
 		{[]string{"decide", "choose", "key/none main.loose", "nosuch"}, `there is no fix nosuch; there is columns, number`},
-		{[]string{"decide", "choose", "key/none main.loose", "promote", "--source", "a.db"}, `a\.db has no fix promote there; there is number`},
+		{[]string{"decide", "choose", "key/none main.loose", "columns", "--source", "a.db"}, `a\.db has no fix columns there; there is number, promote`},
 		{[]string{"decide", "choose", "fk/island main.loose", "drop"}, `there is no fix drop; there is none`},
 		{[]string{"decide", "set-aside", "key/nonesuch *", "--because", "x"}, `there is no rule key/nonesuch`},
 		{[]string{"probe", "a.db", "--withhold", "loose.nosuch", "-o", "e9.json"}, `--withhold loose\.nosuch fits no column of a\.db; nothing was asked`},

@@ -395,6 +395,19 @@ func TestNothingMade(t *testing.T) {
 	match(t, "a script that drops", must(t, folder, "run", "drop.sql", "--on", holder, "--yes"), "nothing else has moved")
 }
 
+// TestRightsMoved: a statement that grants something, put into a script by hand, is told at the
+// end of the run: the structure is not all that may move.
+func TestRightsMoved(t *testing.T) {
+	t.Parallel()
+	folder := t.TempDir()
+	p := places(t)["postgres"](t, folder)
+	p.query(t, "CREATE TABLE station (id int PRIMARY KEY); CREATE TABLE gauge (id int PRIMARY KEY, station_id int REFERENCES station)")
+	must(t, folder, "script", "fix", p.source, "-o", "fix.sql")
+	path := filepath.Join(folder, "fix.sql")
+	write(t, path, strings.Replace(read(t, path), "\nCREATE INDEX", "\nGRANT SELECT ON public.gauge TO PUBLIC;\nCREATE INDEX", 1))
+	match(t, "the run", must(t, folder, "run", "fix.sql", "--on", p.source, "--yes"), `(?s)not quite the one that was planned.*gauge.*grants: none → .*SELECT to everybody`)
+}
+
 // TestDiskFull: the file may not grow any more in the middle of a step; the step leaves
 // no trace, and goes on once there is room.
 func TestDiskFull(t *testing.T) {

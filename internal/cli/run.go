@@ -15,6 +15,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/compare"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/job"
@@ -194,7 +195,7 @@ func (r *running) script(ctx context.Context, path string) error {
 		fmt.Fprintf(r.out, "stopped after step %d, as asked; run it again to go on with step %d\n", r.upto, r.upto+1)
 		return nil
 	}
-	return r.outcome(ctx, p, path, s, target, was, journal)
+	return r.outcome(ctx, p, path, s, target, before, was, journal)
 }
 
 // schemasOf lists the schemas that the script alters something in.
@@ -225,9 +226,9 @@ func (r *running) record(ctx context.Context, journal *run.Journal, target engin
 	}
 }
 
-// outcome surveys again and says what became of the findings, and whether the
-// structure is the one that the script was to lead to.
-func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *script.Script, target engine.Runner, was rule.Result, journal *run.Journal) error {
+// outcome surveys again and says what became of the findings, whether the structure is the
+// one that the script was to lead to, and whether rights are those that were.
+func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *script.Script, target engine.Runner, before *catalog.Catalog, was rule.Result, journal *run.Journal) error {
 	after, err := target.Survey(ctx)
 	if err != nil {
 		return err
@@ -245,7 +246,7 @@ func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *s
 	if planned == nil {
 		return err
 	}
-	moved := job.Differ(planned, after)
+	moved := append(job.Differ(planned, after), compare.Rights(before, after)...)
 	if len(moved) == 0 {
 		fmt.Fprintf(r.out, "the structure is the one that was planned; nothing else has moved\n")
 		return nil

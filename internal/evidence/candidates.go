@@ -2,6 +2,7 @@ package evidence
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -91,6 +92,11 @@ func (d *discovery) ownName(t *catalog.Table, c *catalog.Column) bool {
 	})
 }
 
+// inKey reports whether the column is part of its table's primary key.
+func inKey(t *catalog.Table, column string) bool {
+	return t.PrimaryKey != nil && slices.Contains(t.PrimaryKey.Columns, column)
+}
+
 // isKey reports whether the column is a key of its own table, declared or by its
 // looks.
 func (d *discovery) isKey(t *catalog.Table, column string) bool {
@@ -109,8 +115,8 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 	var list []candidate
 	for _, i := range near.of(t, d.names.of(t, c.Name)) {
 		k := parents[i]
-		if k.table == t && k.column == c || !alike(c.Type, k.column.Type) || !plausible(f, k.facts, c.Type) {
-			continue
+		if k.table == t && (k.column == c || !k.declared && k.likely < 0.5 || inKey(t, c.Name)) || !alike(c.Type, k.column.Type) || !plausible(f, k.facts, c.Type) {
+			continue // what tells the rows of a table apart refers to no other column of it
 		}
 		name := d.names.speaks(t, c.Name, k.table, k.column.Name)
 		if own && name < 0.85 || name < named {
@@ -124,13 +130,31 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 		}
 		x := candidate{parent: k.table, key: k.column.Name, name: name, fit: span(f, k.facts),
 			primary: k.primary(), near: k.table.Schema == t.Schema}
-		if (name < 0.7 || d.bare(t, c)) && whole(c.Type) && f.Filled() > 0 && !ample(f, x.fit) {
-			continue // 0 and 1 lie in every key
+		// What refers to rows of its own table refers to earlier ones for the most part.
+		if (name < 0.7 || d.bare(t, c)) && whole(c.Type) && f.Filled() > 0 && (!ample(f, x.fit) || k.table != t && x.name < telltale && atOneEnd(f, k.facts, x.fit)) {
+			continue // 0 and 1 lie in every key, and small numbers at its beginning
 		}
 		list = append(list, x)
 	}
 	order(list)
 	return list
+}
+
+// telltale is how much a name must say for its values to be taken as they are.
+const telltale = 0.8
+
+// counts are numbers up to which lines, places and pieces are counted.
+const counts = 1000
+
+// atOneEnd reports whether the values are no random draw from the key's: so many different ones
+// of a real reference would hardly lie in so small a part of the key's range (the randomness of
+// foreign keys, Zhang et al., On Multi-Column Foreign Key Discovery, VLDB 2010). Keys that
+// begin far above what anybody counts to hold no counts by chance.
+func atOneEnd(f, key *Column, fit float64) bool {
+	if least, _, ok := numbers(key); ok && least > counts {
+		return false
+	}
+	return math.Pow(fit, float64(distinctOf(f))) < 0.001
 }
 
 // keyed reports whether one column alone is the table's primary key, of a type

@@ -128,6 +128,11 @@ func termOf(name string, w []string) term {
 		// A role behind the handle: station_id_home.
 		i := 1 + slices.IndexFunc(w[1:n-1], func(x string) bool { return plainHandles[x] || x == "nr" || x == "no" })
 		t.stem, t.handle, t.front = append(slices.Clone(w[:i]), w[i+1:]...), w[i], true
+	case n > 1 && !gluedID(w[n-1]) && slices.ContainsFunc(w[:n-1], gluedID):
+		// A role behind it, in one word: triggerid_up.
+		i := slices.IndexFunc(w[:n-1], gluedID)
+		t.stem = append(append(slices.Clone(w[:i]), singular(strings.TrimSuffix(w[i], "id"))), w[i+1:]...)
+		t.handle, t.front = "id", true
 	case n > 0:
 		last := w[n-1]
 		for _, h := range glued {
@@ -142,6 +147,14 @@ func termOf(name string, w []string) term {
 	}
 	return t
 }
+
+// gluedID reports whether the word is a thing's and "id" in one; valid and the like are none.
+func gluedID(w string) bool {
+	return len(w) > 4 && strings.HasSuffix(w, "id") && !endInID[w]
+}
+
+// endInID are plain words that end so.
+var endInID = set("acid aid avoid arid bid candid fluid forbid grid hybrid invalid liquid maid mid orchid overlaid paid prepaid raid rapid rigid said skid solid splendid squid steroid stupid timid unpaid valid vivid void cuboid android asteroid centroid geoid cluid repaid hemiid")
 
 // A naming holds the names of a catalog, taken apart once.
 type naming struct {
@@ -307,8 +320,10 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 			// named after its own table
 		case c.name == k.name || slices.Equal(c.words, k.words):
 			score = max(score, 0.9)
-		case len(c.words) > len(k.words) && len(k.words) > 1 && slices.Equal(c.words[len(c.words)-len(k.words):], k.words):
+		case len(c.words) > len(k.words) && (len(k.words) > 1 || k.handle != "") && slices.Equal(c.words[len(c.words)-len(k.words):], k.words):
 			score = max(score, 0.85)
+		case len(c.words) > len(k.words) && len(k.words) == 1 && k.handle != "" && c.words[0] == k.words[0] && !properties[c.words[len(c.words)-1]]:
+			score = max(score, 0.86) // triggerid_up
 		case k.handle != "" && c.handle != "" && slices.Equal(c.stem, k.stem):
 			score = max(score, 0.85)
 		}
@@ -369,8 +384,8 @@ func telling(k term) bool {
 // ends compares the stem of a column, in a table called own, with a table's
 // words.
 func ends(stem, tab, own []string) float64 {
-	if len(stem) == 0 {
-		return 0
+	if len(stem) == 0 || len(stem) == 1 && utf8.RuneCountInString(stem[0]) < 2 {
+		return 0 // a letter tells nothing
 	}
 	join := func(w []string) string { return strings.Join(w, "") } // stationpier is station pier
 	switch n := len(tab); {

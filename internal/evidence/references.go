@@ -162,7 +162,7 @@ func (d *discovery) findReferences() {
 	var columns []*catalog.Column
 	for _, t := range d.tables {
 		for _, c := range t.Columns {
-			if f := d.fact(t, c.Name); f != nil && referable(c, f) && d.comparable(c.Type) && !d.refers(t, c.Name) {
+			if f := d.fact(t, c.Name); f != nil && referable(c, f) && d.comparable(c.Type) && !d.refers(t, c.Name) && !counted(c) {
 				tables, columns = append(tables, t), append(columns, c)
 			}
 		}
@@ -171,8 +171,19 @@ func (d *discovery) findReferences() {
 	d.each("references", tables, "its columns' references", func(a Asker, i int) {
 		found[i] = d.targets(a, tables[i], columns[i], parents, near)
 	})
+	d.taught(tables, columns, found)
 	d.references = append(d.references, settle(d.references, found)...)
 	d.references = append(d.references, d.roles()...)
+}
+
+// counted reports whether the engine gives the column its numbers: they are of its own table,
+// whatever else has such.
+func counted(c *catalog.Column) bool {
+	switch c.Identity {
+	case catalog.IdentityAlways, catalog.IdentityByDefault, catalog.IdentityCounter, catalog.IdentitySequence:
+		return true
+	}
+	return false
 }
 
 // doubt is a column without a value, named after a role that people of several
@@ -224,6 +235,9 @@ func (d *discovery) targets(a Asker, t *catalog.Table, c *catalog.Column, parent
 	if f.Filled() == 0 {
 		return d.suspects(t, c, list)
 	}
+	if oneValue(f) {
+		return d.held(a, t, c, d.suspects(t, c, list))
+	}
 	if d.either(t, c) {
 		return nil
 	}
@@ -232,6 +246,28 @@ func (d *discovery) targets(a Asker, t *catalog.Table, c *catalog.Column, parent
 		good = d.verified(a, t, c, f, d.byData(t, c, f, parents))
 	}
 	return good
+}
+
+// oneValue reports whether the column holds one value alone, as a default or the empty text:
+// that it is found among a key's values says nothing.
+func oneValue(f *Column) bool { return f.Distinct != nil && *f.Distinct == 1 }
+
+// held leaves the references by name alone whose one value is found, unless that is the empty
+// text: then it stands for none.
+func (d *discovery) held(a Asker, t *catalog.Table, c *catalog.Column, list []Reference) []Reference {
+	f := d.fact(t, c.Name)
+	if f.Longest != nil && *f.Longest == 0 {
+		return nil
+	}
+	var held []Reference
+	for _, r := range list {
+		parent := d.lookup.Table(r.To())
+		o, err := a.Orphans(d.ctx, Part{Table: t, Once: true}, r.Columns, parent, r.TargetColumns)
+		if err == nil && o.Rows == 0 && d.fact(parent, r.TargetColumns[0]).Filled() > 0 {
+			held = append(held, r)
+		}
+	}
+	return held
 }
 
 // either reports whether another column tells which table the number refers

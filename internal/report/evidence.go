@@ -20,7 +20,7 @@ func (p *Page) Evidence(e *evidence.Evidence) {
 	}
 	p.section("Declared references that do not hold", p.listed(e, func(r evidence.Reference) bool { return r.Declared && r.Orphans > 0 }))
 	p.section("References that nothing declares", p.listed(e, func(r evidence.Reference) bool { return !r.Declared && r.RowsChecked > 0 }))
-	p.section("Perhaps references: the columns are named so, and hold nothing yet", p.listed(e, func(r evidence.Reference) bool { return !r.Declared && r.RowsChecked == 0 }))
+	p.section("Perhaps references: the columns are named so, and hold nothing, or one value alone", p.listed(e, func(r evidence.Reference) bool { return !r.Declared && r.RowsChecked == 0 }))
 	p.section("One to one in fact, declared as one to many", p.oneToOne(e))
 	p.section("Unique, though nothing says so", p.keysFound(e))
 	p.section("Promises that the data does not keep", p.broken(e))

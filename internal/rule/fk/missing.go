@@ -87,6 +87,11 @@ func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidenc
 	if r.RowsChecked == 0 {
 		found.Severity, found.Certainty = rule.Notice, rule.ByStructure
 		held := ", and holds nothing yet"
+		if known := p.Data; known != nil {
+			if c := known.Column(t, f.Columns[0]); c != nil && c.Filled() > 0 {
+				held = ", and holds one value alone, which tells nothing"
+			}
+		}
 		if p.Data == nil {
 			held, found.Advice = "", "ask the data whether it does: nexdal probe"
 		}

@@ -254,3 +254,40 @@ func TestRulePages(t *testing.T) {
 		t.Errorf("an engine without examples: status %d", r.status)
 	}
 }
+
+// TestViolated: values that are there twice are a finding where an index says that they may not
+// be, and none where nothing does.
+func TestViolated(t *testing.T) {
+	t.Parallel()
+	folder := t.TempDir()
+	p := places(t)["postgres"](t, folder)
+	p.query(t, `CREATE TABLE station (id integer PRIMARY KEY, station_code varchar(20) NOT NULL, plate varchar(20) NOT NULL);
+		INSERT INTO station SELECT i, 'S' || i, 'P' || i FROM generate_series(1, 200) i; INSERT INTO station VALUES (900, 'S17', 'P17');
+		CREATE INDEX station_code ON station (station_code); UPDATE pg_index SET indisvalid = false, indisunique = true WHERE indexrelid = 'station_code'::regclass`)
+	must(t, folder, "probe", p.source, "-o", "e.json")
+	var says []string
+	for _, f := range findings(t, p.source, "--evidence", filepath.Join(folder, "e.json")) {
+		if f.Rule == "key/violated" {
+			says = append(says, f.Severity+" "+f.Message)
+		}
+	}
+	if len(says) != 1 || !strings.HasPrefix(says[0], "error station_code should keep station_code unique, and 1 value there more than once") {
+		t.Errorf("%q", says)
+	}
+	// A column of one letter is of no type that others agree on.
+	p.query(t, "CREATE TABLE a1 (id int PRIMARY KEY, x int, tide int); CREATE TABLE a2 (id int PRIMARY KEY, x int, tide int); CREATE TABLE a3 (id int PRIMARY KEY, x int, tide int); CREATE TABLE a4 (id int PRIMARY KEY, x bigint, tide bigint)")
+	varies := ""
+	for _, f := range findings(t, p.source) {
+		if f.Rule == "column/type-varies" {
+			varies += strings.Join(f.Columns, ",") + ";"
+		}
+	}
+	if varies != "tide;" {
+		t.Errorf("of another type: %s", varies)
+	}
+	// An index for a foreign key to nowhere finds nothing.
+	sqlite(t, filepath.Join(folder, "a.db"), "CREATE TABLE gauge (id INTEGER PRIMARY KEY, station_id INTEGER REFERENCES station (id))")
+	if out := nexdal(t, folder, "check", "a.db").out; strings.Contains(out, "fk/not-indexed") {
+		t.Error(out)
+	}
+}

@@ -8,7 +8,7 @@ import (
 	"testing"
 )
 
-// decidable is a database with implied references and findings to decide about,
+// decidable is a database with undeclared references and findings to decide about,
 // and its evidence.
 func decidable(t *testing.T) (folder string) {
 	t.Helper()
@@ -35,12 +35,12 @@ func TestDecide(t *testing.T) {
 	}
 	describe := func() string { return must(t, folder, "describe", "a.db", "stations", "gauge") }
 	match(t, "before", check().out, `model refers to gauge_model \(id\) in all of 60 rows, and no foreign key says so`)
-	if strings.Contains(describe(), "logical") {
-		t.Error("a logical reference before anything was decided")
+	if strings.Contains(describe(), "accepted") {
+		t.Error("an accepted reference before anything was decided")
 	}
 	out := must(t, folder, "decide", "accept", "gauge.model", "--evidence", "e.json", "--because", "the maker's list: \"of models\"", "--by", "ada")
 	match(t, "accepting", out, `reference main\.gauge \(model\) to main\.gauge_model \(id\)\n  accept by ada on \d{4}-\d\d-\d\d: the maker's list: "of models"`)
-	match(t, "describe", describe(), `(?s)model +INTEGER.*⇢ gauge_model\.id.*gauge_model +\(model\) .*logical: accepted, and nothing declares it`)
+	match(t, "describe", describe(), `(?s)model +INTEGER.*⇢ gauge_model\.id.*gauge_model +\(model\) .*accepted: nothing declares it`)
 	match(t, "check", check().out, `(?s)model refers to gauge_model \(id\) in all of 60 rows, as was decided.*fix: declare the foreign key`)
 	match(t, "without evidence", must(t, folder, "check", "a.db", "--fail-on", "never"), `model refers to gauge_model \(id\), as was decided`)
 	match(t, "the script", must(t, folder, "script", "fix", "a.db"), `FOREIGN KEY \(model\) REFERENCES gauge_model \(id\)`)
@@ -194,5 +194,5 @@ func TestDecisionsFile(t *testing.T) {
 		many("\"a (b) to c\"", 30, "%[1]d, 'v'")+many("child", 30, "%[1]d, %[1]d"))
 	must(t, folder, "probe", "h.db", "-o", "h.json")
 	must(t, folder, "decide", "accept", "child.*", "--evidence", "h.json", "--decisions", "h.yaml")
-	match(t, "hostile names", must(t, folder, "describe", "h.db", "child", "--decisions", "h.yaml"), `logical`)
+	match(t, "hostile names", must(t, folder, "describe", "h.db", "child", "--decisions", "h.yaml"), `accepted`)
 }

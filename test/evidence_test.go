@@ -221,7 +221,7 @@ func TestPromises(t *testing.T) {
 		out := must(t, folder, "probe", source, "-o", "e.json")
 		e := readEvidence(t, filepath.Join(folder, "e.json"))
 		all := e.promised()
-		match(t, "nearly unique", all, `implied unique of keeper \[badge_number\]: 1 \[K0007 \(2 times\)\]`)
+		match(t, "nearly unique", all, `undeclared unique of keeper \[badge_number\]: 1 \[K0007 \(2 times\)\]`)
 		match(t, "what a fix adds", all, `proposed fix of station_keeper \[\]: 2 \[`)
 		match(t, "the page", out, `(?s)Promises that the data does not keep.*keeper \(badge_number\) +1 value more than once`)
 		for _, c := range e.Columns {

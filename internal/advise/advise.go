@@ -176,7 +176,7 @@ func (p *problem) joinsOf(e *evidence.Evidence) []Join {
 		return all
 	}
 	for _, t := range p.tables {
-		for _, f := range append(slices.Clone(t.ForeignKeys), t.Logical...) {
+		for _, f := range append(slices.Clone(t.ForeignKeys), t.Accepted...) {
 			if len(f.Columns) == 1 && len(f.TargetColumns) == 1 {
 				add(Join{From: t.Ref(), To: f.Target, FromColumn: f.Columns[0], ToColumn: f.TargetColumns[0]})
 			}

@@ -129,7 +129,7 @@ func (t *Table) unshare() {
 	t.Dependants = unshared(t.Dependants)
 	t.unshareRights()
 	t.Needs = slices.Clone(t.Needs)
-	t.Logical = each(t.Logical, (*ForeignKey).unshare)
+	t.Accepted = each(t.Accepted, (*ForeignKey).unshare)
 	t.Stats.unshare()
 }
 

@@ -24,7 +24,7 @@ func (c *Catalog) Comparable() *Catalog {
 			}
 			c.Stats = ColumnStats{}
 		}
-		t.Stats, t.Logical = TableStats{}, nil
+		t.Stats, t.Accepted = TableStats{}, nil
 		for _, p := range t.Partitions {
 			p.Rows = nil
 			for _, part := range p.Parts {

@@ -5,7 +5,7 @@ package catalog
 type Lookup struct {
 	tables    map[Ref]*Table
 	referrers map[Ref][]Referrer
-	logical   map[Ref][]Referrer
+	accepted  map[Ref][]Referrer
 	parts     map[Ref][]*Table
 	heirs     map[Ref][]*Table
 	sequences map[Ref]*Sequence
@@ -30,8 +30,8 @@ func (c *Catalog) Lookup() *Lookup {
 		for _, f := range t.ForeignKeys {
 			l.referrers[f.Target] = append(l.referrers[f.Target], Referrer{t, f})
 		}
-		for _, f := range t.Logical {
-			l.logical[f.Target] = append(l.logical[f.Target], Referrer{t, f})
+		for _, f := range t.Accepted {
+			l.accepted[f.Target] = append(l.accepted[f.Target], Referrer{t, f})
 		}
 		if t.PartitionOf != nil {
 			l.parts[*t.PartitionOf] = append(l.parts[*t.PartitionOf], t)
@@ -52,8 +52,8 @@ func (l *Lookup) Sequence(ref Ref) *Sequence { return l.sequences[ref] }
 // Referrers returns the foreign keys that refer to the table, in catalog order.
 func (l *Lookup) Referrers(ref Ref) []Referrer { return l.referrers[ref] }
 
-// Logical returns the accepted references to the table that nothing declares.
-func (l *Lookup) Logical(ref Ref) []Referrer { return l.logical[ref] }
+// Accepted returns the accepted references to the table that nothing declares.
+func (l *Lookup) Accepted(ref Ref) []Referrer { return l.accepted[ref] }
 
 // Partitions returns the direct partitions of the table.
 func (l *Lookup) Partitions(ref Ref) []*Table { return l.parts[ref] }

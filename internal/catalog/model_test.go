@@ -36,7 +36,7 @@ func TestCloneSharesNothing(t *testing.T) {
 func TestRoundTrip(t *testing.T) {
 	c := model.Filled()
 	for _, table := range c.Tables() {
-		table.Logical = nil // what was accepted is kept in the decisions
+		table.Accepted = nil // what was accepted is kept in the decisions
 		for _, p := range table.Partitions {
 			p.Rows = nil // its parts hold the rows
 		}
@@ -145,7 +145,7 @@ func texts(p any) []text {
 var figures = []string{"Surveyed", "Schemas.Rights", "Schemas.Tables.Rights", "Schemas.Views.Rights", "Schemas.Sequences.Rights", "Schemas.Types.Rights", "Schemas.Routines.Rights",
 	"Schemas.Views.Dependants", "Schemas.Tables.Triggers.Definer", "Schemas.Views.Triggers.Definer", "Schemas.Sequences.Dependants",
 	"Schemas.Sequences.Last", "Schemas.Sequences.UsedBy", "Schemas.Views.Columns.Type", "Schemas.Routines.Touches",
-	"Schemas.Tables.Definition", "Schemas.Tables.NameText", "Schemas.Tables.Needs", "Schemas.Tables.Dependants", "Schemas.Tables.Logical", "Schemas.Tables.Stats",
+	"Schemas.Tables.Definition", "Schemas.Tables.NameText", "Schemas.Tables.Needs", "Schemas.Tables.Dependants", "Schemas.Tables.Accepted", "Schemas.Tables.Stats",
 	"Schemas.Tables.Columns.Stats", "Schemas.Tables.Indexes.Definition", "Schemas.Tables.Indexes.Bytes", "Schemas.Tables.Indexes.Scans",
 	"Schemas.Tables.Partitions.Rows", "Schemas.Tables.Partitions.Parts.Rows"}
 
@@ -204,7 +204,7 @@ func TestFingerprint(t *testing.T) {
 		if leaf.Path == "Name" || leaf.Path == "Schema" {
 			continue // another table
 		}
-		figure := strings.Contains(leaf.Path, "Stats") || strings.HasPrefix(leaf.Path, "Rights") || strings.HasPrefix(leaf.Path, "Logical") || strings.HasSuffix(leaf.Path, ".Rows") || leaf.Path == "Indexes.Bytes" || leaf.Path == "Indexes.Scans"
+		figure := strings.Contains(leaf.Path, "Stats") || strings.HasPrefix(leaf.Path, "Rights") || strings.HasPrefix(leaf.Path, "Accepted") || strings.HasSuffix(leaf.Path, ".Rows") || leaf.Path == "Indexes.Bytes" || leaf.Path == "Indexes.Scans"
 		if same := d.Fingerprint([]catalog.Ref{ref}) == print; same != figure {
 			t.Errorf("%s: the digest stays the same: %v", leaf.Path, same)
 		}

@@ -157,7 +157,7 @@ func TestForeignKeySays(t *testing.T) {
 func TestTableAnswers(t *testing.T) {
 	station, part, mark := Ref{"saltmere", "station"}, Ref{"saltmere", "reading_2026"}, Ref{"saltmere", "mark"}
 	gauge := &Table{Schema: "saltmere", Name: "gauge", Kind: Ordinary, Options: []string{"strict"}, Columns: []*Column{{Name: "id"}, {Name: "station_id", Nullable: true}, {Name: "at"}},
-		ForeignKeys: []*ForeignKey{{Name: "f", Columns: []string{"station_id"}, Target: station}}, Logical: []*ForeignKey{{Columns: []string{"id"}, Target: mark}},
+		ForeignKeys: []*ForeignKey{{Name: "f", Columns: []string{"station_id"}, Target: station}}, Accepted: []*ForeignKey{{Columns: []string{"id"}, Target: mark}},
 		Dependants: []Dependant{{Kind: "view", Name: "all"}, {Kind: "view", Name: "some", Columns: []string{"at"}}}, Indexes: []*Index{index("id")}}
 	whole := Ref{"saltmere", "reading"}
 	reading := &Table{Schema: "saltmere", Name: "reading", Kind: Partitioned, Columns: []*Column{{Name: "day"}, {Name: "hour"}, {Name: "id"}},
@@ -170,7 +170,7 @@ func TestTableAnswers(t *testing.T) {
 	if got := l.Referrers(station); len(got) != 1 || got[0].Table != gauge || got[0].ForeignKey != gauge.ForeignKeys[0] || len(l.Referrers(mark)) > 0 {
 		t.Errorf("what refers to station: %v", got)
 	}
-	if got := l.Logical(mark); len(got) != 1 || got[0].Table != gauge || len(l.Logical(station)) > 0 {
+	if got := l.Accepted(mark); len(got) != 1 || got[0].Table != gauge || len(l.Accepted(station)) > 0 {
 		t.Errorf("what was accepted to refer to mark: %v", got)
 	}
 	if l.Table(part) == nil || l.Table(Ref{"archive", "gauge"}) != nil || l.Sequence(Ref{"saltmere", "numbers"}) == nil || l.Sequence(station) != nil {

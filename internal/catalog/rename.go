@@ -47,7 +47,7 @@ func (c *Catalog) namesOfSchemas(visit func(*string)) {
 			for _, f := range t.ForeignKeys {
 				ref(&f.Target)
 			}
-			for _, f := range t.Logical {
+			for _, f := range t.Accepted {
 				ref(&f.Target)
 			}
 			columns(t.Columns)

@@ -60,9 +60,9 @@ type Table struct {
 
 	Rights
 
-	// Logical are references that nothing declares and that was accepted.
+	// Accepted are references that nothing declares and that was accepted.
 	// They are no part of the structure.
-	Logical []*ForeignKey `json:"-"`
+	Accepted []*ForeignKey `json:"-"`
 
 	Stats TableStats `json:"-"` // figures, apart from the structure
 }

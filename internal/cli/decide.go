@@ -28,12 +28,12 @@ type deciding struct {
 func (a *app) decide() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "decide",
-		Short: "Record what people decide about findings and implied references",
+		Short: "Record what people decide about findings and undeclared references",
 		Long: `Decide keeps what people said in a YAML file that belongs in version control
 (` + job.DecisionsFile + ` in the current folder, or --decisions): who, when, why,
 and if need be until when.
 
-An accepted reference counts as a logical one from then on: describe shows it, and
+An accepted reference counts as a reference from then on: describe shows it, and
 the rules judge it and propose its foreign key, though the catalog has none. A
 refused one is not brought up again. A finding that is set aside is counted and
 no longer fails a check; it comes back when its end date has passed. Of several
@@ -47,8 +47,8 @@ An item is an identifier as decide list shows it, or a pattern with * and ?; wit
   nexdal decide list saltmere.db --evidence evidence.json`,
 	}
 	c.AddCommand(
-		a.verdict("accept ITEM...", settings.Accept, "Accept implied references, or the first fix of findings"),
-		a.verdict("refuse ITEM...", settings.Refuse, "Say that implied references are none"),
+		a.verdict("accept ITEM...", settings.Accept, "Accept undeclared references, or the first fix of findings"),
+		a.verdict("refuse ITEM...", settings.Refuse, "Say that undeclared references are none"),
 		a.verdict("set-aside ITEM...", settings.SetAside, "Leave findings as they are, for a reason"),
 		a.verdict("choose FINDING FIX", settings.Choose, "Choose one of a finding's fixes"),
 		a.withdraw(), a.listDecisions(), a.review())

@@ -21,7 +21,7 @@ func (a *app) review() *cobra.Command {
 	d := &deciding{app: a}
 	var again bool
 	c := &cobra.Command{Use: "review SOURCE", Short: "Go through all that is open, one screen each", Args: cobra.ExactArgs(1),
-		Long: `Review shows each implied reference that nobody decided about, with its proof, and
+		Long: `Review shows each undeclared reference that nobody decided about, with its proof, and
 each finding that has several fixes, and asks. Keys: a accept, r refuse or set
 aside, a number to choose a fix, s skip, b back, q quit. Each answer is kept at
 once. Where the input is no terminal, each line of it is one answer; text after

@@ -235,10 +235,10 @@ func around(c *catalog.Catalog, name string, steps int) ([]catalog.Ref, error) {
 		}
 		for _, ref := range reached {
 			t := lookup.Table(ref)
-			for _, f := range append(slices.Clone(t.ForeignKeys), t.Logical...) {
+			for _, f := range append(slices.Clone(t.ForeignKeys), t.Accepted...) {
 				add(f.Target)
 			}
-			for _, r := range append(slices.Clone(lookup.Referrers(ref)), lookup.Logical(ref)...) {
+			for _, r := range append(slices.Clone(lookup.Referrers(ref)), lookup.Accepted(ref)...) {
 				add(r.Table.Ref())
 			}
 		}
@@ -258,7 +258,7 @@ func (a *app) drawOptions(ctx context.Context, c *catalog.Catalog, e *evidence.E
 		o.Title = text.Line(fmt.Sprintf("%s, %s %s, surveyed %s", c.Database, engineTitle(c.Engine.Name), c.Engine.Version, c.Surveyed.Format("2006-01-02")))
 	}
 	if e != nil {
-		o.Implied = impliedOf(e)
+		o.Undeclared = undeclaredOf(e)
 	}
 	if d.where != "" {
 		return o, a.meeting(ctx, c, d.where, &o)

@@ -79,7 +79,7 @@ const mostPieces = 12
 func (a *app) picture(ctx context.Context, s *report.Sheet, c *catalog.Catalog, e *evidence.Evidence, result rule.Result) error {
 	o := draw.Options{Content: draw.Columns, MostRows: 40, Lookup: c.Lookup()}
 	if e != nil {
-		o.Implied = impliedOf(e)
+		o.Undeclared = undeclaredOf(e)
 	}
 	byFindings(result, &o)
 	s.Legend = o.Legend
@@ -92,7 +92,7 @@ func (a *app) picture(ctx context.Context, s *report.Sheet, c *catalog.Catalog, 
 	sheets := draw.Split(c, tables, perSheet)
 	s.Scenes, s.Names = make([]*draw.Scene, len(sheets)), make([]string, len(sheets))
 	piece := o
-	piece.Content, piece.Legend, piece.Implied = draw.Keys, nil, nil
+	piece.Content, piece.Legend, piece.Undeclared = draw.Keys, nil, nil
 	pieces := make([]*draw.Scene, len(tables))
 	g, ctx := errgroup.WithContext(ctx)
 	g.SetLimit(runtime.GOMAXPROCS(0))
@@ -151,16 +151,16 @@ func neighbours(lookup *catalog.Lookup, ref catalog.Ref) []catalog.Ref {
 			all = append(all, r)
 		}
 	}
-	for _, f := range append(slices.Clone(t.ForeignKeys), t.Logical...) {
+	for _, f := range append(slices.Clone(t.ForeignKeys), t.Accepted...) {
 		add(f.Target)
 	}
-	for _, r := range append(slices.Clone(lookup.Referrers(ref)), lookup.Logical(ref)...) {
+	for _, r := range append(slices.Clone(lookup.Referrers(ref)), lookup.Accepted(ref)...) {
 		add(r.Table.Ref())
 	}
 	return all
 }
 
-func impliedOf(e *evidence.Evidence) []draw.Reference {
+func undeclaredOf(e *evidence.Evidence) []draw.Reference {
 	var all []draw.Reference
 	for _, r := range e.References {
 		if !r.Declared && r.RowsChecked > 0 {

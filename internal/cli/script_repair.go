@@ -80,7 +80,7 @@ func wrongsOf(c *catalog.Catalog, e *evidence.Evidence, result rule.Result) []sc
 }
 
 func accepted(t *catalog.Table, r *evidence.Reference) bool {
-	for _, f := range t.Logical {
+	for _, f := range t.Accepted {
 		if catalog.SameColumns(f.Columns, r.Columns) && f.Target.Table == r.Target && f.Target.Schema == r.TargetSchema {
 			return true
 		}

@@ -31,7 +31,7 @@ var silent = map[string]string{
 	"Schemas.Routines.Needs": "follows from its text", "Schemas.Routines.Touches": "follows from its text", "Objects.Needs": "follows from its text",
 	"Schemas.Sequences.UsedBy": "told by the columns", "Schemas.Sequences.Identity": "told by the columns",
 	"Schemas.Routines.Language":                "told by the definition",
-	"Schemas.Tables.Logical":                   "what was accepted",
+	"Schemas.Tables.Accepted":                  "what was accepted",
 	"Schemas.Types.Attributes.Nullable":        "a column's, not an attribute's",
 	"Schemas.Types.Attributes.Default":         "a column's, not an attribute's",
 	"Schemas.Types.Attributes.Identity":        "a column's, not an attribute's",

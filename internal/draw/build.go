@@ -30,11 +30,11 @@ type Reference struct {
 
 // Options of a diagram.
 type Options struct {
-	Title   string
-	Content Content
-	Arrows  bool // in place of crow's feet
-	Implied []Reference
-	Lookup  *catalog.Lookup // of the catalog, where it is at hand
+	Title      string
+	Content    Content
+	Arrows     bool // in place of crow's feet
+	Undeclared []Reference
+	Lookup     *catalog.Lookup // of the catalog, where it is at hand
 	// Fill is the palette's key for a table, and Says what that means in its tip; both
 	// may be nil.
 	Fill func(*catalog.Table) string
@@ -200,7 +200,7 @@ func (s *sheet) mark(t *catalog.Table, c *catalog.Column) string {
 	if t.PrimaryKey != nil && slices.Contains(t.PrimaryKey.Columns, c.Name) {
 		marks = append(marks, "PK")
 	}
-	for _, f := range append(slices.Clone(t.ForeignKeys), t.Logical...) {
+	for _, f := range append(slices.Clone(t.ForeignKeys), t.Accepted...) {
 		if !slices.Contains(f.Columns, c.Name) {
 			continue
 		}
@@ -255,12 +255,12 @@ func (s *sheet) references(t *catalog.Table) {
 			add(f.Columns, f.Target, f.TargetColumns, "", says(f)+", "+f.Label(), false)
 		}
 	}
-	for _, f := range t.Logical {
+	for _, f := range t.Accepted {
 		add(f.Columns, f.Target, f.TargetColumns, "", says(f)+"; accepted, and nothing declares it", true)
 	}
-	for _, r := range s.o.Implied {
+	for _, r := range s.o.Undeclared {
 		known := func(f *catalog.ForeignKey) bool { return slices.Equal(f.Columns, r.Columns) && f.Target == r.To }
-		if r.From == t.Ref() && !slices.ContainsFunc(t.ForeignKeys, known) && !slices.ContainsFunc(t.Logical, known) {
+		if r.From == t.Ref() && !slices.ContainsFunc(t.ForeignKeys, known) && !slices.ContainsFunc(t.Accepted, known) {
 			share := fmt.Sprintf("%.4g %%", 100*r.Coverage)
 			add(r.Columns, r.To, r.TargetNames, share, fmt.Sprintf("%s.%s is found in %s.%s in %s of the rows; nothing declares it", t.Name, strings.Join(r.Columns, ", "), r.To.Table, strings.Join(r.TargetNames, ", "), share), true)
 		}

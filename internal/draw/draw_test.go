@@ -126,7 +126,7 @@ func TestPaint(t *testing.T) {
 	c, refs := sample.Catalog(7, 30)
 	var first []byte
 	for _, theme := range []Theme{Light, Dark} {
-		s := New(c, refs, Options{Implied: []Reference{{From: refs[0], To: refs[1], Columns: []string{"id"}, TargetNames: []string{"id"}, Coverage: 0.5}}})
+		s := New(c, refs, Options{Undeclared: []Reference{{From: refs[0], To: refs[1], Columns: []string{"id"}, TargetNames: []string{"id"}, Coverage: 0.5}}})
 		var svg, picture bytes.Buffer
 		if err := s.SVG(&svg, theme); err != nil {
 			t.Fatal(err)
@@ -174,7 +174,7 @@ func TestPaint(t *testing.T) {
 		}
 		if first == nil {
 			var again bytes.Buffer
-			New(c, refs, Options{Implied: []Reference{{From: refs[0], To: refs[1], Columns: []string{"id"}, TargetNames: []string{"id"}, Coverage: 0.5}}}).SVG(&again, theme)
+			New(c, refs, Options{Undeclared: []Reference{{From: refs[0], To: refs[1], Columns: []string{"id"}, TargetNames: []string{"id"}, Coverage: 0.5}}}).SVG(&again, theme)
 			if first = svg.Bytes(); !bytes.Equal(first, again.Bytes()) {
 				t.Error("the same scene gives other bytes")
 			}

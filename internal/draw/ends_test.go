@@ -51,10 +51,10 @@ func TestEnds(t *testing.T) {
 			gauge.ForeignKeys = []*catalog.ForeignKey{f}
 		}
 		if strings.Contains(c.of, "a") {
-			gauge.Logical = []*catalog.ForeignKey{f}
+			gauge.Accepted = []*catalog.ForeignKey{f}
 		}
 		if strings.Contains(c.of, "f") {
-			o.Implied = []Reference{{From: gauge.Ref(), Columns: columns, To: ref, TargetNames: target, Coverage: 0.98765}, // another's is not this one's
+			o.Undeclared = []Reference{{From: gauge.Ref(), Columns: columns, To: ref, TargetNames: target, Coverage: 0.98765}, // another's is not this one's
 				{From: ref, Columns: []string{"nowhere"}, To: catalog.Ref{Schema: "saltmere", Table: "gone"}, TargetNames: []string{"id"}, Coverage: 1}}
 		}
 		all := &catalog.Catalog{Schemas: []*catalog.Schema{{Name: "saltmere", Tables: []*catalog.Table{gauge, station}}}}

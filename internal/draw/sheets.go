@@ -29,7 +29,7 @@ func Split(c *catalog.Catalog, tables []catalog.Ref, most int) [][]catalog.Ref {
 	lookup := c.Lookup()
 	for _, ref := range tables {
 		t := lookup.Table(ref)
-		for _, f := range append(slices.Clone(t.ForeignKeys), t.Logical...) {
+		for _, f := range append(slices.Clone(t.ForeignKeys), t.Accepted...) {
 			if to, ok := group[f.Target]; ok && to != group[ref] {
 				between[group[ref]][to]++
 				between[to][group[ref]]++

@@ -172,7 +172,7 @@ func TestNearlyUnique(t *testing.T) {
 			return []any{i, fmt.Sprintf("B%03d", i)}
 		})
 		e := h.probe(t, Options{})
-		i := slices.IndexFunc(e.Promises, func(p Promise) bool { return p.Origin == "implied" && p.Kind == "unique" })
+		i := slices.IndexFunc(e.Promises, func(p Promise) bool { return p.Origin == "undeclared" && p.Kind == "unique" })
 		if (i >= 0) != c.told || i >= 0 && e.Promises[i].Offenders != int64(c.twice) {
 			t.Errorf("%d values twice: %+v", c.twice, e.Promises)
 		}

@@ -119,7 +119,7 @@ func (r *Reference) To() catalog.Ref { return catalog.Ref{Schema: r.TargetSchema
 // A Promise is something that the catalog says of the data without having
 // asked it, or that a fix would have it say.
 type Promise struct {
-	Origin    string   `json:"origin"` // "declared", "proposed" by a rule's fix, or "implied" by the data
+	Origin    string   `json:"origin"` // "declared", "proposed" by a rule's fix, or "undeclared": only the data shows it
 	Kind      string   `json:"kind"`   // "unique", "foreign key", "check", "not null"; "fix" where proposed
 	Schema    string   `json:"schema"`
 	Table     string   `json:"table"`

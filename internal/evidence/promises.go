@@ -109,7 +109,7 @@ func (d *discovery) promises() {
 		}
 		for i, c := range t.Columns {
 			if f := d.fact(t, c.Name); f != nil && d.nearlyUnique(t, i, f) {
-				try(t, Promise{Origin: "implied", Kind: "unique", Columns: []string{c.Name}, Says: "nearly unique"},
+				try(t, Promise{Origin: "undeclared", Kind: "unique", Columns: []string{c.Name}, Says: "nearly unique"},
 					func(a Asker) (Offenders, error) { return a.Repeated(d.ctx, t, []string{c.Name}) })
 			}
 		}

@@ -81,7 +81,7 @@ func (d *discovery) suspected(tables []*catalog.Table, parents []parentKey, near
 				}
 			}
 			tied := func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, col.Name) }
-			if slices.ContainsFunc(t.ForeignKeys, tied) || slices.ContainsFunc(t.Logical, tied) {
+			if slices.ContainsFunc(t.ForeignKeys, tied) || slices.ContainsFunc(t.Accepted, tied) {
 				continue
 			}
 			for _, r := range d.suspects(t, col, d.candidates(t, col, d.fact(t, col.Name), parents, near)) {

@@ -26,7 +26,7 @@ type Description struct {
 
 // A Reference is a foreign key seen from one of its ends. Each and Per say how
 // many rows meet: a row of the referring table has Each rows of the other, and
-// is one of Per rows that refer to it; "how" is "declared", or "logical" for one
+// is one of Per rows that refer to it; "how" is "declared", or "accepted" for one
 // that was accepted and nothing declares.
 type Reference struct {
 	Name          string         `json:"name"`
@@ -53,16 +53,16 @@ func describe(c *catalog.Catalog, l *catalog.Lookup, e catalog.Expressions, t *c
 	for _, f := range t.ForeignKeys {
 		d.RefersTo = append(d.RefersTo, reference(e, t, f, "declared"))
 	}
-	for _, f := range t.Logical {
-		d.RefersTo = append(d.RefersTo, reference(e, t, f, "logical"))
+	for _, f := range t.Accepted {
+		d.RefersTo = append(d.RefersTo, reference(e, t, f, "accepted"))
 	}
 	for _, r := range l.Referrers(t.Ref()) {
 		if !r.ForeignKey.Inherited {
 			d.ReferredToBy = append(d.ReferredToBy, reference(e, r.Table, r.ForeignKey, "declared"))
 		}
 	}
-	for _, r := range l.Logical(t.Ref()) {
-		d.ReferredToBy = append(d.ReferredToBy, reference(e, r.Table, r.ForeignKey, "logical"))
+	for _, r := range l.Accepted(t.Ref()) {
+		d.ReferredToBy = append(d.ReferredToBy, reference(e, r.Table, r.ForeignKey, "accepted"))
 	}
 	for _, p := range l.Partitions(t.Ref()) {
 		d.Partitions = append(d.Partitions, p.Name+" "+p.Bounds)
@@ -301,7 +301,7 @@ func (p *Page) marks(t *catalog.Table, name string) string {
 			marks = append(marks, text.Line("→ "+f.Target.Table+"."+f.TargetColumns[i]))
 		}
 	}
-	for _, f := range t.Logical {
+	for _, f := range t.Accepted {
 		if i := slices.Index(f.Columns, name); i >= 0 {
 			marks = append(marks, text.Line("⇢ "+f.Target.Table+"."+f.TargetColumns[i]))
 		}
@@ -344,8 +344,8 @@ func (p *Page) references(d *Description, title string, list []Reference, out bo
 			other, meets = r.From, map[string]string{"many": "any number for each row", "zero or one": "at most one for each row"}[r.Per]
 		}
 		var rest []string
-		if r.How == "logical" {
-			rest = append(rest, "logical: accepted, and nothing declares it")
+		if r.How == "accepted" {
+			rest = append(rest, "accepted: nothing declares it")
 		}
 		if r.OnDelete != catalog.NoAction {
 			rest = append(rest, "on delete "+string(r.OnDelete))

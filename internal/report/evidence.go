@@ -169,7 +169,7 @@ func (p *Page) behind(e *evidence.Evidence) (rows [][]string) {
 	return rows
 }
 
-// Proof writes one implied reference on a screen of its own, with what speaks
+// Proof writes one undeclared reference on a screen of its own, with what speaks
 // for it.
 func (p *Page) Proof(r evidence.Reference, i, n int) {
 	p.printf("%s\n\n", p.paint(dim, fmt.Sprintf("%d of %d: a reference that nothing declares", i, n)))

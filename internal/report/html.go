@@ -314,7 +314,7 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 	}
 	more := func(r Reference) string {
 		var m []string
-		if r.How == "logical" {
+		if r.How == "accepted" {
 			m = append(m, "accepted, and nothing declares it")
 		}
 		if r.OnDelete != catalog.NoAction {

@@ -67,7 +67,7 @@ func (d *Data) Column(t *catalog.Table, name string) *evidence.Column {
 	return d.columns[t.Ref()][name]
 }
 
-// References are those of the table, declared and implied.
+// References are those of the table, declared or not.
 func (d *Data) References(t *catalog.Table) []*evidence.Reference { return d.references[t.Ref()] }
 
 // ReferredTo reports whether a reference leads to the table.

@@ -1,5 +1,5 @@
 // Package settings holds what people set down in files: so far what they said
-// of findings and implied references.
+// of findings and undeclared references.
 package settings
 
 import (
@@ -22,8 +22,8 @@ type Verdict string
 
 // The verdicts.
 const (
-	Accept   Verdict = "accept"    // an implied reference: it counts as a logical one; a finding: its first fix is agreed
-	Refuse   Verdict = "refuse"    // an implied reference is none
+	Accept   Verdict = "accept"    // an undeclared reference: it counts from then on; a finding: its first fix is agreed
+	Refuse   Verdict = "refuse"    // an undeclared reference is none
 	SetAside Verdict = "set aside" // a finding is left as it is
 	Choose   Verdict = "choose"    // one of a finding's fixes
 )

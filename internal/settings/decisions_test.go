@@ -216,7 +216,7 @@ func TestAccepted(t *testing.T) {
 		}
 		d.Accepted(cat, c.with, today)
 		d.Accepted(cat, c.with, today) // once more adds nothing
-		if got := len(cat.Tables()[0].Logical); got != c.want {
+		if got := len(cat.Tables()[0].Accepted); got != c.want {
 			t.Errorf("%s: %d references, want %d", c.name, got, c.want)
 		}
 		if Declared(cat, id) != (c.name == "declared by now") {

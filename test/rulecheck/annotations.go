@@ -21,11 +21,12 @@ type want struct {
 	rule    string
 	message *regexp.Regexp
 	noFix   bool
+	severe  string // the severity; empty: any
 }
 
 var (
 	annotation = regexp.MustCompile(`-- want(-database)?: (.*)$`)
-	each       = regexp.MustCompile(`^\s*([a-z]+/[a-z-]+)(?: "([^"]*)")?( \(no fix\))?\s*(?:,|$)`)
+	each       = regexp.MustCompile(`^\s*([a-z]+/[a-z-]+)(?: "([^"]*)")?( \(no fix\))?(?: \((error|warning|notice)\))?\s*(?:,|$)`)
 	onTable    = regexp.MustCompile(`(?i)^\s*(?:create (?:unlogged )?table|alter table(?: only)?|create (?:unique )?index .* on(?: only)?)\s+(?:(?:"(?:[^"]|"")*"|[\w$]+)\.)?("(?:[^"]|"")*"|\x60(?:[^\x60]|\x60\x60)*\x60|[\w$]+)`)
 )
 
@@ -49,7 +50,7 @@ func parse(text string) ([]want, error) {
 				return nil, fmt.Errorf("line %d: %q is no annotation", i+1, rest)
 			}
 			rest = rest[len(one[0]):]
-			w := want{line: i + 1, text: strings.NewReplacer(`""`, `"`, "``", "`").Replace(line[:strings.Index(line, "-- want")]), table: table, rule: one[1], noFix: one[3] != ""}
+			w := want{line: i + 1, text: strings.NewReplacer(`""`, `"`, "``", "`").Replace(line[:strings.Index(line, "-- want")]), table: table, rule: one[1], noFix: one[3] != "", severe: one[4]}
 			if m[1] != "" {
 				w.table = ""
 			}
@@ -65,6 +66,9 @@ func parse(text string) ([]want, error) {
 // meets reports whether the finding is the one expected.
 func (w want) meets(f rule.Finding) bool {
 	if f.Rule != w.rule || f.Table.Table != w.table || (len(f.Fixes) == 0) != w.noFix && f.Table != (catalog.Ref{}) {
+		return false
+	}
+	if w.severe != "" && string(f.Severity) != w.severe {
 		return false
 	}
 	if w.message != nil && !w.message.MatchString(f.Message) {

@@ -72,7 +72,7 @@ func checked(p *rule.Pass, t *catalog.Table, name string) bool {
 }
 
 func refersBy(t *catalog.Table, name string) bool {
-	return t.Refers(name) || slices.ContainsFunc(t.Logical, func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, name) })
+	return t.Refers(name) || slices.ContainsFunc(t.Accepted, func(f *catalog.ForeignKey) bool { return slices.Contains(f.Columns, name) })
 }
 
 // pairs are the ways to say yes and no.

@@ -18,6 +18,8 @@ var MoneyApproximate = &rule.Rule{
 	Fixes:    []string{"exact"},
 	Doc: `A column that by its name holds money is of a floating-point type. Most amounts cannot be held exactly in one: sums differ in the last digit with the order of the rows, and comparisons for equality fail.
 
+A name alone is a hint: where neither a currency, an exact number or another amount stands beside the column, nor the table is named after paying, it is a notice.
+
 A column called amount, total or value is taken for money only where it or its table speaks of paying, or a currency stands beside it.
 
 On an engine that has no exact type for fractions, it is a notice: whole numbers of the smallest coin are exact there.
@@ -32,7 +34,7 @@ The fix alters the column to an exact type of four decimals, after a question to
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
 					Message: fmt.Sprintf("%s holds money in %s, which cannot hold most amounts exactly: sums and comparisons go wrong in the last digit", c.Name, c.Type.Native),
 					Advice:  "an exact decimal type, or whole numbers of the smallest coin"}
-				if c.Type.Class != "" {
+				if c.Type.Class != "" || !inCompany(t, c) {
 					found.Severity = rule.Notice
 				}
 				if exact := p.Abilities.ExactType; exact.Native != "" && c.Generated == "" {
@@ -47,12 +49,23 @@ The fix alters the column to an exact type of four decimals, after a question to
 	},
 }
 
+// inCompany reports whether something besides its name says that the column holds money: its
+// own currency, the table's name, or a column beside it that is a currency, is exact, or is
+// named after paying.
+func inCompany(t *catalog.Table, c *catalog.Column) bool {
+	return inCurrency.MatchString(c.Name) || paying.MatchString(t.Name) || slices.ContainsFunc(t.Columns, func(o *catalog.Column) bool {
+		return o != c && (currency.MatchString(o.Name) || o.Type.Family == catalog.Decimal && o.Type.Scale > 0 || money.MatchString(o.Name) && !measure.MatchString(o.Name))
+	})
+}
+
 // pays reports whether the column, its table or one beside it speaks of paying.
 func pays(t *catalog.Table, c *catalog.Column) bool {
 	return paying.MatchString(t.Name+" "+c.Name) || slices.ContainsFunc(t.Columns, func(o *catalog.Column) bool { return currency.MatchString(o.Name) })
 }
 
 var (
+	inCurrency = regexp.MustCompile(`(?i)_(eur|euros?|usd|gbp|chf|dkk|sek|nok)$`)
+
 	currency = regexp.MustCompile(`(?i)(^|_)currency`)
 	money    = regexp.MustCompile(`(?i)(^|_)(price|cost|salary|wage|fee|balance|tax|discount_amount|revenue|budget|payment|refund|deposit|pay|rent|bonus|income|premium|earning|fare|toll|debt|loan|tariff|expense|turnover|profit|commission|stipend|penalty)s?(_|$)|(^|_)(salaries|bonuses|taxes|penalties|subsid(y|ies))(_|$)|_(eur|euros?|usd|gbp|chf|dkk|sek|nok)$|(?-i:Price|Cost|Salary|Balance|Fee$)`)
 	sum      = regexp.MustCompile(`(?i)(^|_)(amount|total|subtotal|sum|value)s?(_|$)|(?-i:Amount|Total)`)

@@ -90,7 +90,7 @@ func joined(p *rule.Pass, t *catalog.Table, column string) bool {
 
 // references are those of the table, declared and accepted.
 func references(t *catalog.Table) []*catalog.ForeignKey {
-	return append(slices.Clone(t.ForeignKeys), t.Logical...)
+	return append(slices.Clone(t.ForeignKeys), t.Accepted...)
 }
 
 // respread are the ways to lay the table out otherwise: by a better column, or evenly.

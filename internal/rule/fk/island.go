@@ -15,7 +15,7 @@ var Island = &rule.Rule{
 	Uses: []rule.Need{rule.Evidence},
 	Doc: `The table refers to nothing, and nothing refers to it, though most tables of the database are tied to each other. Either references of it were never declared (nexdal probe finds them in the data), or it is left over, or it stands alone by its nature: settings, a log, a list of versions.
 
-References that was accepted (nexdal decide) count as declared, and so do those that the data shows, or the names where nobody asked the data: fk/missing speaks of them. Where less than half of the tables are tied to others, nothing is reported.
+References that were accepted (nexdal decide) count as declared, and so do those that the data shows, or the names where nobody asked the data: fk/missing speaks of them. Where less than half of the tables are tied to others, nothing is reported.
 
 There is no fix.`,
 	Suspects: true,
@@ -26,8 +26,8 @@ There is no fix.`,
 		}
 		tied := map[*catalog.Table]bool{}
 		for _, t := range p.Roots {
-			tied[t] = len(t.ForeignKeys)+len(t.Logical)+len(p.Lookup.Referrers(t.Ref()))+len(p.Lookup.Logical(t.Ref())) > 0 ||
-				len(t.Inherits) > 0 || len(p.Lookup.Heirs(t.Ref())) > 0 || implied(p, t) || suspected[t.Ref()]
+			tied[t] = len(t.ForeignKeys)+len(t.Accepted)+len(p.Lookup.Referrers(t.Ref()))+len(p.Lookup.Accepted(t.Ref())) > 0 ||
+				len(t.Inherits) > 0 || len(p.Lookup.Heirs(t.Ref())) > 0 || shown(p, t) || suspected[t.Ref()]
 		}
 		n := 0
 		for _, is := range tied {
@@ -45,8 +45,8 @@ There is no fix.`,
 	},
 }
 
-// implied reports whether the data shows references of the table: it is tied to
+// shown reports whether the data shows references of the table: it is tied to
 // others, though fk/missing may have to say so first.
-func implied(p *rule.Pass, t *catalog.Table) bool {
+func shown(p *rule.Pass, t *catalog.Table) bool {
 	return p.Data != nil && (len(p.Data.References(t)) > 0 || p.Data.ReferredTo(t))
 }

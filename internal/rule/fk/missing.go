@@ -23,7 +23,7 @@ var Missing = &rule.Rule{
 
 It needs the data (nexdal probe, then --evidence). The finding says how many rows were looked at and how many have no parent. A column that is named after another table and holds no value yet is reported as a notice.
 
-Whether a reference is meant is for you to say: nexdal decide accept makes it a logical reference, which is judged also without evidence, and nexdal decide refuse ends the matter. Leave it alone where rows are kept on purpose that outlive their parents, as in logs.
+Whether a reference is meant is for you to say: nexdal decide accept makes it an accepted reference, which is judged also without evidence, and nexdal decide refuse ends the matter. Leave it alone where rows are kept on purpose that outlive their parents, as in logs.
 
 Once it is accepted, the fix declares the foreign key, without an action on delete or update, and the index that it needs. Where rows have no parent, or the types differ in kind, or no key of the other table is there, nothing is offered before that is put right.`,
 	Suspects: true,
@@ -45,14 +45,14 @@ func checkMissing(p *rule.Pass) error {
 			known = suspects[t.Ref()]
 			unasked++
 		}
-		for _, f := range t.Logical {
+		for _, f := range t.Accepted {
 			if !declared(t, f) {
-				p.Report(logical(p, t, f, proof(known, f)))
+				p.Report(accepted(p, t, f, proof(known, f)))
 			}
 		}
 		for _, r := range known {
 			f := &catalog.ForeignKey{Columns: r.Columns, Target: r.To(), TargetColumns: r.TargetColumns}
-			if r.Declared || p.Lookup.Table(f.Target) == nil || declared(t, f) || slices.ContainsFunc(t.Logical, func(l *catalog.ForeignKey) bool { return alike(l, f) }) {
+			if r.Declared || p.Lookup.Table(f.Target) == nil || declared(t, f) || slices.ContainsFunc(t.Accepted, func(l *catalog.ForeignKey) bool { return alike(l, f) }) {
 				continue
 			}
 			p.Report(suspected(p, t, f, r))
@@ -118,8 +118,8 @@ func covered(r *evidence.Reference) string {
 	return says
 }
 
-// logical is a finding about a reference that was accepted.
-func logical(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
+// accepted is a finding about a reference that was accepted.
+func accepted(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
 	found.Message = fmt.Sprintf("%s refers to %s (%s), as was decided, and no foreign key says so", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
 	if r != nil && r.RowsChecked > 0 {

@@ -13,9 +13,9 @@ var Violated = &rule.Rule{
 	Title:    "uniqueness that rows break",
 	Severity: rule.Error,
 	Needs:    []rule.Need{rule.Evidence},
-	Doc: `The catalog says that columns are unique, by an index that is not valid, or the columns were clearly meant to be: nearly every value is there once, and a few are there twice. Either is data that went wrong: the index cannot be finished, and whoever looks a row up by the value gets one of two.
+	Doc: `The catalog says that columns are unique, by an index that is not valid or a key that the engine does not enforce, and the data holds values more than once. That is data that went wrong: the index cannot be finished, and whoever looks a row up by the value gets one of two.
 
-A unique index that is not valid is an error. Columns that are nearly unique and are named like an identifier are a notice, since nothing declares them.
+Columns that are nearly unique, and that nothing declares, are left to nexdal probe, which lists them.
 
 It needs the data (nexdal probe, then --evidence). The finding shows a few values.
 
@@ -35,7 +35,7 @@ Which of the rows is right is for you to say: nexdal script repair writes the ch
 		}
 		for _, t := range p.Roots {
 			for _, x := range p.Data.Promises(t) {
-				if x.Kind != "unique" || x.Offenders == 0 || x.Origin == "proposed" || !p.Abilities.KeysUnenforced && t.UniqueOn(x.Columns) {
+				if x.Kind != "unique" || x.Offenders == 0 || x.Origin != "declared" || !p.Abilities.KeysUnenforced && t.UniqueOn(x.Columns) {
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: x.Columns, Part: strings.Join(x.Columns, ", "), Certainty: rule.CertaintyOf(x.Verified)}
@@ -43,12 +43,8 @@ Which of the rows is right is for you to say: nexdal script repair writes the ch
 				if len(x.Samples) > 0 {
 					values = ": " + strings.Join(x.Samples[:min(3, len(x.Samples))], "; ")
 				}
-				if found.Message = fmt.Sprintf("%s is unique except for %s, there more than once%s", strings.Join(x.Columns, ", "), text.Plural(x.Offenders, "value"), values); x.Origin == "declared" {
-					found.Object = x.Object
-					found.Message = fmt.Sprintf("%s should keep %s unique, and %s more than once%s", x.Object, strings.Join(x.Columns, ", "), text.Plural(x.Offenders, "value")+" there", values)
-				} else {
-					found.Severity = rule.Notice
-				}
+				found.Object = x.Object
+				found.Message = fmt.Sprintf("%s should keep %s unique, and %s more than once%s", x.Object, strings.Join(x.Columns, ", "), text.Plural(x.Offenders, "value")+" there", values)
 				found.Advice = "put the rows right (nexdal script repair writes the choices), then keep the columns unique"
 				p.Report(found)
 			}

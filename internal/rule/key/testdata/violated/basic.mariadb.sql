@@ -1,5 +1,5 @@
 -- probe
-CREATE TABLE station ( -- want: key/violated "more than once" (no fix)
+CREATE TABLE station (
   id integer NOT NULL PRIMARY KEY,
   station_code varchar(20) NOT NULL
 );

@@ -10,7 +10,7 @@ import (
 )
 
 // Accepted finds the references that were accepted and that the catalog holds
-// the columns of, and gives each to its table as a logical reference. What is
+// the columns of, and gives each to its table as an accepted reference. What is
 // declared by now needs none. Evidence, which may be nil, is what patterns are
 // held against; identifiers are found without it.
 func (d *Decisions) Accepted(c *catalog.Catalog, e *evidence.Evidence, today time.Time) {
@@ -20,8 +20,8 @@ func (d *Decisions) Accepted(c *catalog.Catalog, e *evidence.Evidence, today tim
 		same := func(o *catalog.ForeignKey) bool {
 			return slices.Equal(o.Columns, columns) && o.Target == f.Target && slices.Equal(o.TargetColumns, key)
 		}
-		if !slices.ContainsFunc(t.ForeignKeys, same) && !slices.ContainsFunc(t.Logical, same) {
-			t.Logical = append(t.Logical, f)
+		if !slices.ContainsFunc(t.ForeignKeys, same) && !slices.ContainsFunc(t.Accepted, same) {
+			t.Accepted = append(t.Accepted, f)
 		}
 	}
 	accepted := func(id string) bool {

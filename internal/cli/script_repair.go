@@ -9,7 +9,6 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/evidence"
-	"nexdal/internal/rule"
 	"nexdal/internal/script"
 	"nexdal/internal/text"
 )
@@ -42,7 +41,7 @@ nothing declares are among them once they were accepted (nexdal decide).`,
 			if !ok {
 				return wrong("no scripts can be written for engine %q", of.Catalog.Engine.Name)
 			}
-			wrongs := wrongsOf(of.Catalog, of.Evidence, of.Result)
+			wrongs := wrongsOf(of.Catalog, of.Evidence)
 			if err := a.emit(output, func(w io.Writer) error {
 				script.Repair(w, q, of.Catalog, wrongs, "nexdal "+version())
 				return nil
@@ -61,7 +60,7 @@ nothing declares are among them once they were accepted (nexdal decide).`,
 }
 
 // wrongsOf gathers what the evidence says is wrong with the data.
-func wrongsOf(c *catalog.Catalog, e *evidence.Evidence, result rule.Result) []script.Wrong {
+func wrongsOf(c *catalog.Catalog, e *evidence.Evidence) []script.Wrong {
 	var all []script.Wrong
 	for i := range e.References {
 		r := &e.References[i]
@@ -71,9 +70,10 @@ func wrongsOf(c *catalog.Catalog, e *evidence.Evidence, result rule.Result) []sc
 		}
 		all = append(all, script.Wrong{Table: r.From(), Columns: r.Columns, Target: catalog.Ref{Schema: r.TargetSchema, Table: r.Target}, Keys: r.TargetColumns, Rows: r.Orphans, Samples: r.Samples})
 	}
-	for _, f := range result.Findings {
-		if f.Rule == "key/violated" && len(f.Columns) > 0 {
-			all = append(all, script.Wrong{Table: f.Table, Columns: f.Columns})
+	for _, x := range e.Promises { // what nothing declares, and is nearly unique, among them
+		ref := catalog.Ref{Schema: x.Schema, Table: x.Table}
+		if x.Kind == "unique" && x.Offenders > 0 && x.Origin != "proposed" && len(x.Columns) > 0 && c.Table(ref) != nil {
+			all = append(all, script.Wrong{Table: ref, Columns: x.Columns})
 		}
 	}
 	return all

@@ -2,6 +2,7 @@ package report
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexdal/internal/evidence"
@@ -97,7 +98,7 @@ func (p *Page) oneToOne(e *evidence.Evidence) (rows [][]string) {
 			rows = append(rows, []string{columnsOf(r.Table, r.Columns), "→ " + columnsOf(r.Target, r.TargetColumns), "no value in " + text.Plural(r.RowsChecked, "row") + " repeats"})
 		}
 	}
-	return rows
+	return slices.CompactFunc(rows, slices.Equal) // two foreign keys may say the same
 }
 
 func (p *Page) keysFound(e *evidence.Evidence) (rows [][]string) {

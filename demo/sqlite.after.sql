@@ -79,9 +79,8 @@ CREATE TABLE ebb_mark (id INTEGER PRIMARY KEY, mark_mm INTEGER);
 CREATE TABLE storm_mark (id INTEGER PRIMARY KEY, mark_mm INTEGER);
 
 CREATE TABLE visitor (uuid TEXT NOT NULL PRIMARY KEY, came_on DATE, mood TEXT) WITHOUT ROWID;   -- fault: rows in random order
-CREATE TABLE ticket (id INTEGER PRIMARY KEY AUTOINCREMENT, status TEXT NOT NULL, mast TEXT);    -- fault: nearly out of numbers; codes that nothing checks
+CREATE TABLE ticket (id INTEGER PRIMARY KEY AUTOINCREMENT, status TEXT NOT NULL, mast TEXT);    -- fault: codes that nothing checks
 INSERT INTO ticket (status, mast) SELECT CASE WHEN id % 3 = 0 THEN 'paid' WHEN id % 3 = 1 THEN 'open' ELSE 'void' END, NULL FROM visit WHERE id <= 600;
-INSERT INTO ticket (id, status) VALUES (7000000000000000000, 'open');
 CREATE TABLE station_prize (                                      -- fault: not in the house's style
   id INTEGER PRIMARY KEY, station_id INTEGER NOT NULL REFERENCES station (id), prize_id INTEGER NOT NULL REFERENCES prize (id),
   CONSTRAINT station_prize_pair_key UNIQUE (station_id, prize_id)

@@ -23,7 +23,7 @@ var NearlyFull = &rule.Rule{
 	Uses: []rule.Need{rule.Evidence},
 	Doc: `More than 70 % of the numbers that the key's type, or the sequence that makes them, can hold are used up. On the day the last one is taken every insert fails, and widening a key of that size then takes hours in which nothing can be written.
 
-The number given out last is the engine's own figure; with evidence (nexdal probe, then --evidence) the largest in use counts where the engine says nothing. Gaps count as used: a sequence does not go back to them.
+The number given out last is the engine's own figure; with evidence (nexdal probe, then --evidence) the largest in use counts where the engine says nothing. Gaps count as used: a sequence does not go back to them. Where a million millions and more are left, nothing is said; where ten times as many are left as were given out so far, as of a sequence that began high, it is a notice.
 
 The fix gives the key, and every column that refers to it, a type of 64 bits; the tables are rewritten, so read the step's comment first. A sequence that ends early, or is of a smaller type, is widened with it, or by itself. Where the type and the sequence have 64 bits, nothing is offered.`,
 	Check: func(p *rule.Pass) error {
@@ -86,11 +86,15 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 		most, what = q.Most, "sequence "+q.Name
 	}
 	share := float64(used) / float64(most)
-	if share < p.Share(t, "full") {
+	if share < p.Share(t, "full") || most-used >= endless {
 		return
 	}
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: certainty,
 		Message: fmt.Sprintf("%s has used %.0f %% of the numbers of %s: %s are left, then every insert fails", c.Name, math.Floor(100*share), what, text.Amount(most-used))}
+	if given := givenOut(q, used); given > 0 && (most-used)/10 > given {
+		found.Severity = rule.Notice
+		found.Message += fmt.Sprintf("; %s were given out so far", text.Amount(given))
+	}
 	wide := p.Abilities.AddedKeyType
 	switch {
 	case sequence && c.Type.Bits == 64:
@@ -108,6 +112,19 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 		}
 	}
 	p.Report(found)
+}
+
+// endless is how many numbers nobody comes to the end of: at a thousand a second they last for
+// thirty years.
+const endless = 1_000_000_000_000
+
+// givenOut is how many numbers went so far, by where the sequence began; 0: not known. Of rows
+// that are there now it does not follow: others may have gone.
+func givenOut(q *catalog.Sequence, used int64) int64 {
+	if q != nil && q.Start > 0 {
+		return max(0, used-q.Start+1)
+	}
+	return 0
 }
 
 // widen alters the key and every column that refers to it, or is nil where one

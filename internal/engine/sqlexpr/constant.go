@@ -31,7 +31,7 @@ func (r Reader) Constant(expression string) (catalog.Constant, bool) {
 
 const (
 	someColumn = `\(*["\x60\[]?([^"\x60\[\]()\s=<>!:]+)["\x60\]]?\)*(?:::[a-z ]+)?\)*`
-	oneNumber  = `\(*'?(-?\d+(?:\.\d+)?)'?(?:::[a-z ]+)?\)*`
+	oneNumber  = `\(*'?(-?\d+(?:\.\d+)?)'?\)*(?:::[a-z ]+(?:\([\d, ]+\))?)?\)*`
 )
 
 // The checks that are understood, as the engines write them; each begins with
@@ -40,6 +40,7 @@ var (
 	listedCheck   = regexp.MustCompile(`(?is)^\(*` + someColumn + `\s*(?:in\s*|=\s*any\s*\(+array)\s*[(\[]+(.*?)[)\]]+(?:::[a-z ]+\[\])?\)*$`)
 	betweenCheck  = regexp.MustCompile(`(?i)^\(*` + someColumn + `\s+between\s+` + oneNumber + `\s+and\s+` + oneNumber + `$`)
 	comparedCheck = regexp.MustCompile(`(?i)^\(*` + someColumn + `\s*(>=|<=|<>|!=|>|<|=)\s*` + oneNumber + `$`)
+	unlikeCheck   = regexp.MustCompile(`(?is)^\(*` + someColumn + `\s*(<>|!=|=)\s*\(*'((?:[^']|'')*)'\)*(?:::[a-z ]+)?\)*$`)
 	boundedCheck  = regexp.MustCompile(`(?i)^\(*` + someColumn + `\s*(>=|<=|>|<)\s*` + oneNumber + `\s*\)*\s+and\s+\(*` + someColumn + `\s*(>=|<=|>|<)\s*` + oneNumber + `$`)
 )
 
@@ -53,6 +54,9 @@ func (r Reader) Refuses(check, column string, value catalog.Constant) bool {
 	if m := listedCheck.FindStringSubmatch(e); m != nil && is(m[1]) {
 		listed := listOf(m[2])
 		return listed != nil && !slices.Contains(listed, value.Text)
+	}
+	if m := unlikeCheck.FindStringSubmatch(e); m != nil && is(m[1]) && value.Quoted && !value.Number {
+		return (strings.ReplaceAll(m[3], "''", "'") == value.Text) != (m[2] == "=")
 	}
 	x, err := strconv.ParseFloat(value.Text, 64)
 	if err != nil || !value.Number {

@@ -75,6 +75,8 @@ func TestConstants(t *testing.T) {
 		{"level > 0", "0", true}, {"level > 0", "1", false}, {"level >= 0", "0", false}, {"level < 5", "5", true}, {"level <= 5", "5", false}, {"level <> 3", "3", true}, {"level = 3", "4", true}, {"level != 3", "4", false},
 		{"level BETWEEN 1 AND 5", "1", false}, {"level BETWEEN 1 AND 5", "0", true}, {"level BETWEEN 1 AND 5", "6", true}, {"((level >= 1) AND (level <= 5))", "6", true}, {"((level >= 1) AND (level <= 5))", "5", false},
 		{"level IN ('a', 'b')", "'c'", true}, {"level IN ('a', 'b')", "'b'", false}, {"(level = ANY (ARRAY['a'::text, 'b'::text]))", "'c'", true}, {"(level = ANY (ARRAY['a'::text, 'b'::text]))", "'a'", false},
+		{"(level > (0)::numeric)", "0", true}, {"(level > (0)::numeric)", "1", false}, {"(level > (0.5)::double precision)", "0", true}, {"(level <> (0)::numeric(6,2))", "0.0", true}, {"(level > '5000000000'::bigint)", "0", true},
+		{"(level <> 'a'::text)", "'a'::text", true}, {"(level <> 'a'::text)", "'b'", false}, {"level = 'it''s'", "'it''s'", false}, {"level = 'a'", "'b'", true}, {"level = 'a' OR level = 'b'", "'c'", false},
 		{"other > 0", "0", false}, {"level > other", "0", false}, {"level > 0", "'x'", false}, {"level > 0", "NULL", false}, {"length(level) > 3", "1", false}, {"level > 0 OR level < 10", "0", false},
 	} {
 		value, ok := reader.Constant(c.value)

@@ -27,7 +27,7 @@ var CodeUnchecked = &rule.Rule{
 		{Name: "each", Default: int64(50), Doc: "rows for each value, on average, of a column that only its values tell to be codes"},
 	},
 	Applies: func(can catalog.Abilities) bool { return can.Condition != nil },
-	Doc: `The column holds a few values over and over, and is named like a code (status, type, kind, level and the like), or the values themselves are such: single words in small letters or a few capitals, of at least 50 rows each on average. Neither a check nor a foreign key says which values there may be: a slip of the keyboard makes one more. A number counts where its name says that it stands for a thing (status, kind, role), not for how much (level, priority).
+	Doc: `The column holds a few values over and over, and is named like a code (status, type, kind, level and the like), or the values themselves are such: words in small letters or a few capitals, of at least 50 rows each on average. Neither a check nor a foreign key says which values there may be: a slip of the keyboard makes one more. A number counts where its name says that it stands for a thing (status, kind, role), not for how much (level, priority).
 
 It needs the data (nexdal probe, then --evidence) of at least 100 rows in which at most eight values occur.
 
@@ -94,13 +94,17 @@ var codeName = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|catego
 // numberCode: names of which a number stands for one of a few things, not for how much.
 var numberCode = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|mode|role|gender|sex|phase|stage|outcome|result|reason|method|channel)$|(?-i:(Status|State|Type|Kind|Class|Category|Mode)$)`)
 
-// aCode is a word in small letters, or a few capitals: no name, and no text.
-var aCode = regexp.MustCompile(`^([a-z][a-z_-]{1,15}|[A-Z]{1,4})$`)
+// aCode is a word in small letters, or a few capitals: no name, and no text. Two or three words
+// are one beside such: dry ice, steam.
+var (
+	aCode  = regexp.MustCompile(`^([a-z][a-z_-]{1,15}|[A-Z]{1,4})$`)
+	phrase = regexp.MustCompile(`^[a-z][a-z_-]{1,15}( [a-z][a-z_-]{0,15}){1,2}$`)
+)
 
 // codes: a text that by its values holds codes, whatever its name.
 func codes(p *rule.Pass, t *catalog.Table, c *catalog.Column, f *evidence.Column) bool {
 	return c.Type.Family == catalog.Text && free(p, t, c) && len(f.Values) > 1 && f.Filled() >= p.Count(t, "each")*int64(len(f.Values)) &&
-		!slices.ContainsFunc(f.Values, func(v string) bool { return !aCode.MatchString(v) })
+		slices.ContainsFunc(f.Values, aCode.MatchString) && !slices.ContainsFunc(f.Values, func(v string) bool { return !aCode.MatchString(v) && !phrase.MatchString(v) })
 }
 
 // codeLike: a text or a small number that is named like a code and that nothing checks.

@@ -2,7 +2,6 @@
 -- comes with its index, and goes again.
 -- probe
 -- accept all
--- the fix brings fk/one-to-one: a reference has to be declared before it can be said that it is one to one
 -- the fix brings fk/enforcement-off on sqlite: there was nothing to enforce before
 -- the fix ends key/generated-only on sqlite: what refers says whose row it is
 CREATE TABLE station (id integer NOT NULL PRIMARY KEY, code varchar(8) NOT NULL UNIQUE);
@@ -14,9 +13,9 @@ CREATE TABLE keeper (id integer NOT NULL PRIMARY KEY);
 
 CREATE TABLE visit (
   id integer NOT NULL PRIMARY KEY,
-  station_id integer NOT NULL,                     -- want: fk/missing "station_id refers to station .id. in all of 30 rows, as was decided"
+  station_id integer NOT NULL,                     -- want: fk/missing "station_id refers to station .id. in all of 30 rows, as was decided", fk/one-to-one (no fix)
   keeper_id integer,                                -- want: fk/missing "keeper_id refers to keeper"
-  station_code varchar(8) NOT NULL,                -- want: fk/missing
+  station_code varchar(8) NOT NULL,                -- want: fk/missing, fk/one-to-one (no fix)
   minutes integer, rank integer
 );
 CREATE INDEX visit_keeper ON visit (keeper_id, id);
@@ -30,7 +29,7 @@ CREATE TABLE gauge (
 -- Two columns together, whose key is a combined one.
 CREATE TABLE day_note (
   id integer NOT NULL PRIMARY KEY,
-  station_id integer NOT NULL, day integer NOT NULL, -- want: fk/missing "to visit_day|visit_day"
+  station_id integer NOT NULL, day integer NOT NULL, -- want: fk/missing "to visit_day|visit_day", fk/one-to-one (no fix)
   note varchar(20)
 );
 

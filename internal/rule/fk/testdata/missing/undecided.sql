@@ -1,12 +1,11 @@
 -- References that nobody decided about: no fix; columns that refer to nothing
 -- stay silent, and one that holds nothing yet is a notice.
 -- probe
--- the fix brings fk/one-to-one: a reference has to be declared before it can be said that it is one to one
 -- the fix brings fk/enforcement-off on sqlite: there was nothing to enforce before
 CREATE TABLE station (id integer NOT NULL PRIMARY KEY, name varchar(20));
 CREATE TABLE visit (
   id integer NOT NULL PRIMARY KEY,
-  station_id integer NOT NULL,                     -- want: fk/missing "refers to station .id. in all of 30 rows, and no foreign key says so"
+  station_id integer NOT NULL,                     -- want: fk/missing "refers to station .id. in all of 30 rows, and no foreign key says so", fk/one-to-one (no fix)
   position integer, station_count integer, floors integer
 );
 CREATE TABLE plan (

@@ -131,13 +131,56 @@ func (AddKey) rank() int     { return rankKey }
 func (c DropKey) rank() int  { return dropRank(c.Early) }
 func (ReplaceKey) rank() int { return rankKey }
 
-// apply adds the key and what stands behind it.
+// apply adds the key and what stands behind it, and their shares to the partitions.
 func (c AddKey) apply(to *edit, can catalog.Abilities) error {
 	t, err := to.table(c.Table)
 	if err != nil {
 		return err
 	}
-	return add(t, Uniqueness{Primary: c.Primary, Key: c.Key, Behind: c.Behind}, can)
+	if err := add(t, Uniqueness{Primary: c.Primary, Key: c.Key, Behind: c.Behind}, can); err != nil {
+		return err
+	}
+	return c.share(to, t, c.Index().Name, can)
+}
+
+// share adds to each partition its share of the key, named as the engine names it
+// (https://www.postgresql.org/docs/current/ddl-partitioning.html). A key of the partition's
+// own would become the share, and go with the whole's on the way back.
+func (c AddKey) share(to *edit, whole *catalog.Table, index string, can catalog.Abilities) error {
+	var names *catalog.Names
+	for _, part := range to.Tables() {
+		if part.PartitionOf == nil || *part.PartitionOf != whole.Ref() {
+			continue
+		}
+		for _, k := range part.Keys() {
+			if catalog.SameColumns(k.Columns, c.Key.Columns) {
+				return fmt.Errorf("partition %s has the key %s on the same columns already, which would become its share", part.Ref(), k.Name)
+			}
+		}
+		if names == nil {
+			names = catalog.NewNames(to.Catalog, 63)
+		}
+		k := c.Key.Clone()
+		if k.Comment = ""; c.Primary {
+			k.Name = names.Free(part.Schema, "pkey", part.Name)
+		} else {
+			k.Name = names.Free(part.Schema, "key", append([]string{part.Name}, k.Columns...)...)
+		}
+		k.Index = k.Name
+		u := Uniqueness{Primary: c.Primary, Key: k, Behind: c.Behind.Clone()}
+		if u.Behind == nil {
+			u.Behind = behind(k, c.Primary)
+		}
+		u.Behind.Name, u.Behind.PartOf, u.Behind.Inherited, u.Behind.Definition, u.Behind.Comment = k.Name, index, true, "", ""
+		part = to.altered(part)
+		if err := add(part, u, can); err != nil {
+			return err
+		}
+		if err := c.share(to, part, k.Index, can); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // apply removes the key and its index.
@@ -148,6 +191,14 @@ func (c DropKey) apply(to *edit, _ catalog.Abilities) error {
 	}
 	for _, k := range t.Keys() {
 		if k.Name == c.Name && slices.Equal(k.Columns, c.Columns) && (k == t.PrimaryKey) == c.Primary {
+			for _, s := range Shares(to.Catalog, c.Table, k.Index) {
+				part := to.altered(to.Table(s.Table))
+				for _, share := range part.Keys() {
+					if share.Index == s.Name {
+						remove(part, Uniqueness{Primary: c.Primary, Key: share})
+					}
+				}
+			}
 			remove(t, Uniqueness{Primary: c.Primary, Key: k})
 			restore(t, c.Restores)
 			return nil

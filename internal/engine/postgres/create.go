@@ -17,7 +17,7 @@ type creator struct {
 	lookup    *catalog.Lookup
 	losses    []engine.Loss
 	// In the order in which they run.
-	schemas, objects, later, indexes, attached, onKeys, references, triggers, comments []string
+	schemas, objects, later, indexes, attached, onKeys, references, triggers, comments, watchers []string
 }
 
 // restingOnKeys are the views that the engine takes only once a key of a table is there, as
@@ -55,8 +55,11 @@ func (w *creator) behindKeys(m *catalog.Member) {
 // Create writes the whole structure in the order that the engine's own dumps
 // follow: what others need first; partitions attached to their parents before
 // either has an index; keys and indexes, then foreign keys, then what acts by
-// itself.
-func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+// itself; last the event triggers, which would act on all of it.
+func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) { return create(c, nil) }
+
+// create writes the structure, and gives it the rights.
+func create(c *catalog.Catalog, rights []string) (*engine.Work, []engine.Loss) {
 	w := &creator{c: c, sequences: map[catalog.Ref]*catalog.Sequence{}, lookup: c.Lookup()}
 	for _, s := range c.Schemas {
 		for _, q := range s.Sequences {
@@ -87,15 +90,13 @@ func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 	for _, p := range []struct {
 		title string
 		sql   []string
-	}{{"schemas", w.schemas}, {"types, routines, sequences, tables and views", w.objects}, {"what ties them together", w.later}, {"keys and indexes", slices.Concat(w.indexes, w.attached)}, {"views that rest on keys", w.onKeys},
-		{"foreign keys", w.references}, {"triggers, rules and policies", w.triggers}, {"comments", w.comments}} {
+	}{{"create schemas", w.schemas}, {"create types, routines, sequences, tables and views", w.objects}, {"create what ties them together", w.later},
+		{"create keys and indexes", slices.Concat(w.indexes, w.attached)}, {"create views that rest on keys", w.onKeys}, {"create foreign keys", w.references},
+		{"create triggers, rules and policies", w.triggers}, {"write the comments", w.comments}, {"give owners and grants", rights}, {"create event triggers", w.watchers}} {
 		if len(p.sql) > 0 {
-			work.Steps = append(work.Steps, engine.Step{Title: "create " + p.title, Lock: "nothing that others use", Transaction: true,
+			work.Steps = append(work.Steps, engine.Step{Title: p.title, Lock: "nothing that others use", Transaction: true,
 				SQL: slices.Concat([]string{"BEGIN"}, p.sql, []string{"COMMIT"})})
 		}
-	}
-	if len(w.comments) > 0 {
-		work.Steps[len(work.Steps)-1].Title = "write the comments"
 	}
 	return work, w.losses
 }
@@ -139,7 +140,11 @@ func (w *creator) object(m *catalog.Member) {
 		w.lose(m.ObjectRef, "its text was not read")
 		return
 	case o.Kind == "event trigger":
-		w.triggers = append(w.triggers, text...)
+		w.watchers = append(w.watchers, text...)
+		if o.Comment != "" {
+			w.watchers = append(w.watchers, "COMMENT ON EVENT TRIGGER "+ident(o.Name)+" IS "+literal(o.Comment))
+		}
+		return
 	case o.Kind == "extension" && o.Name == "plpgsql": // every database has it
 		return
 	default:

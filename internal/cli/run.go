@@ -241,7 +241,7 @@ func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *s
 	if err != nil {
 		return err
 	}
-	p.Outcome(answersOf(s), was, is)
+	p.Outcome(answersOf(s), s.Leaves, was, is)
 	planned, err := job.Companion(path, s.After)
 	if planned == nil {
 		return err

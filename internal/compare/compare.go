@@ -5,7 +5,6 @@ package compare
 import (
 	"cmp"
 	"slices"
-	"strings"
 
 	"nexdal/internal/catalog"
 )
@@ -165,8 +164,6 @@ func likeliest(list []*catalog.Table, t *catalog.Table) *catalog.Table {
 	}
 	return nil
 }
-
-func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }
 
 func yes(b bool) string {
 	if b {

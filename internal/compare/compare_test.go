@@ -8,21 +8,21 @@ import (
 	"nexdal/internal/catalog"
 )
 
-var text, number = catalog.Type{Native: "text", Family: catalog.Text}, catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64}
+var letters, number = catalog.Type{Native: "text", Family: catalog.Text}, catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64}
 
 func sample() *catalog.Catalog {
 	c := &catalog.Catalog{Engine: catalog.Engine{Name: "one"}, Schemas: []*catalog.Schema{{Name: "s",
 		Views: []*catalog.View{{Name: "v", Definition: "SELECT  1\n FROM x"}},
 		Tables: []*catalog.Table{
 			{Schema: "s", Name: "gauge", Kind: catalog.Ordinary, Definition: "(id)",
-				Columns:     []*catalog.Column{{Name: "id", Type: number}, {Name: "code", Type: text, Nullable: true, Default: "'x'"}},
+				Columns:     []*catalog.Column{{Name: "id", Type: number}, {Name: "code", Type: letters, Nullable: true, Default: "'x'"}},
 				PrimaryKey:  &catalog.Key{Name: "gauge_pkey", Columns: []string{"id"}},
 				UniqueKeys:  []*catalog.Key{{Columns: []string{"code"}}},
 				ForeignKeys: []*catalog.ForeignKey{{Columns: []string{"code"}, Target: catalog.Ref{Schema: "s", Table: "station"}, TargetColumns: []string{"code"}, OnDelete: catalog.NoAction, OnUpdate: catalog.NoAction}},
 				Checks:      []*catalog.Check{{Name: "c", Expression: "id > 0"}},
 				Indexes:     []*catalog.Index{{Name: "i", Origin: catalog.ByPerson, Method: "btree", Parts: []catalog.IndexPart{{Column: "code"}}}, {Name: "auto", Origin: catalog.ByUniqueKey}},
 				Triggers:    []*catalog.Trigger{{Name: "t", Definition: "x"}}},
-			{Schema: "s", Name: "station", Kind: catalog.Ordinary, Columns: []*catalog.Column{{Name: "code", Type: text}, {Name: "name", Type: text}}},
+			{Schema: "s", Name: "station", Kind: catalog.Ordinary, Columns: []*catalog.Column{{Name: "code", Type: letters}, {Name: "name", Type: letters}}},
 		}}}}
 	c.Sort()
 	return c

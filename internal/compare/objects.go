@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/text"
 )
 
 // standing compares one kind of what stands in a schema by itself, or in the
@@ -66,7 +67,7 @@ func (c *comparison) viewSays(v *catalog.View) says {
 	if c.across {
 		return s
 	}
-	s = append(s, says{{"definition", "", oneLine(v.Definition)}, {"options", "", strings.Join(v.Options, ", ")}, {"tablespace", "", v.Tablespace}}...)
+	s = append(s, says{{"definition", "", text.OneLine(v.Definition)}, {"options", "", strings.Join(v.Options, ", ")}, {"tablespace", "", v.Tablespace}}...)
 	var columns, more []string
 	for _, col := range v.Columns {
 		columns = append(columns, strings.TrimSpace(col.Name+" "+col.Type))

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/text"
 )
 
 func (c *comparison) table(a, b *catalog.Table) {
@@ -244,13 +245,13 @@ func (c *comparison) target(f *catalog.ForeignKey) string {
 }
 
 func checkSays(k *catalog.Check) says {
-	return says{{"condition", "", oneLine(k.Expression)}, {"validated", "", yes(!k.NotValidated)}, {"for heirs", "", yes(!k.NoInherit)}, {"inherited", "", inherited(k.Inherited, k.Local)}, {"of column", "", k.Column}, {"comment", "", k.Comment}}
+	return says{{"condition", "", text.OneLine(k.Expression)}, {"validated", "", yes(!k.NotValidated)}, {"for heirs", "", yes(!k.NoInherit)}, {"inherited", "", inherited(k.Inherited, k.Local)}, {"of column", "", k.Column}, {"comment", "", k.Comment}}
 }
 
 func (c *comparison) indexSays(x *catalog.Index) says {
 	var parts []string
 	for _, p := range x.Parts {
-		s := cmp.Or(p.Column, oneLine(p.Expression))
+		s := cmp.Or(p.Column, text.OneLine(p.Expression))
 		if p.Length > 0 {
 			s += fmt.Sprintf("(%d)", p.Length)
 		}
@@ -265,12 +266,12 @@ func (c *comparison) indexSays(x *catalog.Index) says {
 		parts = append(parts, s)
 	}
 	return says{{"columns", "", columns(parts)}, {"unique", "", yes(x.Unique)}, {"method", "", x.Method}, {"carries", "", strings.Join(x.Include, ", ")},
-		{"only rows", "", oneLine(x.Predicate)}, {"nulls", "", nulls(x.NullsNotDistinct)}, {"valid", "", yes(!x.Invalid)}, {"used", "", yes(!x.Ignored)},
+		{"only rows", "", text.OneLine(x.Predicate)}, {"nulls", "", nulls(x.NullsNotDistinct)}, {"valid", "", yes(!x.Invalid)}, {"used", "", yes(!x.Ignored)},
 		{"pinned by", "", x.Pinned}, {"inherited", "", yes(x.Inherited)}, {"storage", "", x.Storage}, {"tablespace", "", x.Tablespace}, {"comment", "", x.Comment}}
 }
 
 func triggerSays(g *catalog.Trigger) says {
-	return says{{"definition", "", oneLine(g.Definition)}, {"enabled", "", cmp.Or(g.Enabled, "yes")}, {"order", "", fmt.Sprint(g.Order)}, {"mode", "", g.Mode}, {"inherited", "", yes(g.Inherited)}, {"comment", "", g.Comment}}
+	return says{{"definition", "", text.OneLine(g.Definition)}, {"enabled", "", cmp.Or(g.Enabled, "yes")}, {"order", "", fmt.Sprint(g.Order)}, {"mode", "", g.Mode}, {"inherited", "", yes(g.Inherited)}, {"comment", "", g.Comment}}
 }
 
 func columns(names []string) string { return "(" + strings.Join(names, ", ") + ")" }

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/text"
 )
 
 // What can go wrong with a source. Errors that wrap one of these name the
@@ -37,7 +38,7 @@ func (e *SourceError) Error() string {
 		said += " " + e.Kind.Error()
 	}
 	if e.Err != nil {
-		said += ": " + oneLine(e.Err.Error())
+		said += ": " + text.OneLine(e.Err.Error())
 	}
 	if e.Hint != "" {
 		said += "; " + e.Hint
@@ -56,8 +57,6 @@ func (e *SourceError) Unwrap() []error {
 	return all
 }
 
-func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }
-
 // A StatementError is what the engine said to a statement.
 type StatementError struct {
 	Code string // the engine's own: SQLSTATE, or a result code
@@ -73,9 +72,9 @@ type StatementError struct {
 // Error gives the engine's words in one line.
 func (e *StatementError) Error() string {
 	if e.Code == "" {
-		return oneLine(e.Err.Error())
+		return text.OneLine(e.Err.Error())
 	}
-	return fmt.Sprintf("%s (%s)", oneLine(e.Err.Error()), e.Code)
+	return fmt.Sprintf("%s (%s)", text.OneLine(e.Err.Error()), e.Code)
 }
 
 // Unwrap gives the driver's error.

@@ -151,7 +151,7 @@ func (p *Page) Describe(d *Description) {
 	if len(t.Objects) > 0 {
 		p.heading("Rules, policies, statistics")
 		for _, o := range t.Objects {
-			p.block("  "+pad(text.Line(o.Kind+" "+o.Name), 24)+"  ", text.Line(strings.Join(strings.Fields(o.Definition), " ")))
+			p.block("  "+pad(text.Line(o.Kind+" "+o.Name), 24)+"  ", text.Line(text.OneLine(o.Definition)))
 		}
 	}
 	if len(d.ReadBy) > 0 {
@@ -200,7 +200,7 @@ func (p *Page) spread(t *catalog.Table) {
 // fires says when a trigger fires and what it does.
 func fires(g *catalog.Trigger) string {
 	if g.Timing == "" {
-		return strings.Join(strings.Fields(g.Definition), " ")
+		return text.OneLine(g.Definition)
 	}
 	says := g.Timing + " " + strings.Join(g.Events, " or ")
 	if g.PerRow {
@@ -209,7 +209,7 @@ func fires(g *catalog.Trigger) string {
 	if g.Calls != "" {
 		says += ", calls " + g.Calls
 	} else {
-		says += ": " + strings.Join(strings.Fields(g.Definition), " ")
+		says += ": " + text.OneLine(g.Definition)
 	}
 	if g.Enabled != "" {
 		says += " (" + g.Enabled + ")"

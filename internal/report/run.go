@@ -57,8 +57,9 @@ func (p *Page) Rows(names []string, rows []evidence.Row) {
 }
 
 // Outcome says which of the findings that a script answers are gone, and
-// whether others came.
-func (p *Page) Outcome(answers []string, before, after rule.Result) {
+// whether others came. One that the script leaves to you was there before: the data showed
+// it then, and the structure alone shows it now.
+func (p *Page) Outcome(answers []string, leaves func(finding string) bool, before, after rule.Result) {
 	was, is := ids(before), ids(after)
 	had, has := set(was), set(is)
 	var stay, came []string
@@ -71,7 +72,7 @@ func (p *Page) Outcome(answers []string, before, after rule.Result) {
 		}
 	}
 	for _, id := range is {
-		if !had[id] {
+		if !had[id] && !leaves(id) {
 			came = append(came, id)
 		}
 	}

@@ -94,17 +94,31 @@ func (r *reading) comment(line string) error {
 	}
 	if line == "-- "+markLeft+":" || line == "-- Left to a person:" || line == "-- "+markLost+":" {
 		r.left = true
+		return nil
+	}
+	if r.left {
+		r.leftLine(line)
+		return nil
 	}
 	if len(r.s.Steps) > 0 {
-		if !r.left {
-			r.stepLine(line)
-		}
+		r.stepLine(line)
 		return nil
 	}
 	if m := headField.FindStringSubmatch(line); m != nil && len(r.s.Preflight) == 0 {
 		return r.head(m[1], m[2])
 	}
 	return nil
+}
+
+// leftLine takes what stands in the list of what is left to you.
+func (r *reading) leftLine(line string) {
+	rest, more := strings.CutPrefix(line, "--     ")
+	switch n := len(r.s.said); {
+	case more && n > 0:
+		r.s.said[n-1] += " " + rest
+	case !more && strings.HasPrefix(line, "--   "):
+		r.s.said = append(r.s.said, line[len("--   "):])
+	}
 }
 
 // stepLine takes what stands below a step's mark.

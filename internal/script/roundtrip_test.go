@@ -41,7 +41,7 @@ func TestRandomThereAndBack(t *testing.T) {
 			ident := func() string { return quoteFor(name, hostile(r, "\x00")) }
 			s := &Script{Kind: "Corrective script", Program: "nexdal test", Engine: catalog.Engine{Name: name, Version: "1.0"}, Database: hostile(r, ""), Surveyed: time.Date(2026, 11, 23, 8, 0, 0, 0, time.UTC),
 				Structure: "model-0011", Reversal: "fix.reversal.sql", Back: "reversal", Before: "fix.before.json", After: "fix.after.json", Dialect: e.Dialect(), Findings: 1,
-				Left: []Left{{hostile(r, ""), hostile(r, ""), hostile(r, "")}}, LeftAs: "thing", Stays: []string{hostile(r, "")},
+				Left: []Left{{"fk/missing " + hostile(r, ""), hostile(r, ""), hostile(r, "")}, {"key/none " + hostile(r, ""), strings.Repeat("long ", 40), ""}}, LeftAs: "thing", Stays: []string{hostile(r, "")},
 				Losses: []engine.Loss{{What: catalog.ObjectRef{Kind: "view", Schema: "s", Name: hostile(r, "")}, Why: hostile(r, "")}}}
 			for range 1 + r.IntN(3) {
 				s.Tables = append(s.Tables, catalog.Ref{Schema: hostile(r, ""), Table: hostile(r, "")})
@@ -69,6 +69,11 @@ func TestRandomThereAndBack(t *testing.T) {
 			}
 			if !reflect.DeepEqual(back.Tables, s.Tables) || back.Database != s.Database || !reflect.DeepEqual(back.Setup, s.Setup) || back.Before != s.Before || back.After != s.After || back.Back != s.Back {
 				t.Errorf("%s, seed %d: the head: %q %q, want %q %q", name, seed, back.Tables, back.Database, s.Tables, s.Database)
+			}
+			for _, l := range s.Left {
+				if !back.Leaves(l.Finding) || back.Leaves("fk/missing b.c") || back.Leaves("key/non") {
+					t.Errorf("%s, seed %d: leaves %q, and says %q", name, seed, l.Finding, back.said)
+				}
 			}
 			if len(back.Steps) != len(s.Steps) || len(back.Preflight) != len(s.Preflight) {
 				t.Fatalf("%s, seed %d: %d steps and %d questions\n%s", name, seed, len(back.Steps), len(back.Preflight), written)

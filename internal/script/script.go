@@ -16,6 +16,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/text"
 )
 
 // A Script is a plan written out as SQL, with its head.
@@ -41,6 +42,16 @@ type Script struct {
 	Places    []string      // for each step, where in the other file it is taken back
 	Dialect   sqllex.Dialect
 	engine.Work
+
+	said []string // what a script that was read says of what is left
+}
+
+// Leaves reports whether a script that was read says of the finding that it does not
+// answer it.
+func (s *Script) Leaves(finding string) bool {
+	return slices.ContainsFunc(s.said, func(said string) bool {
+		return strings.HasPrefix(text.OneLine(said), text.OneLine(text.Line(finding)+":"))
+	})
 }
 
 // TakenBackBy are the numbers of the steps of the other script that take the step at the

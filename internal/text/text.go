@@ -134,3 +134,6 @@ func JSON(written []byte) []byte {
 // inString reports what is hostile and can stand only within a string of JSON: a line
 // feed or a tab between its tokens is none of them.
 func inString(r rune) bool { return r >= 0x7f && Hostile(r) }
+
+// OneLine is the text with every run of white space as one space, and none at its ends.
+func OneLine(s string) string { return strings.Join(strings.Fields(s), " ") }

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/text"
 )
 
 func (x *translation) column(t, d *catalog.Table, c *catalog.Column) *catalog.Column {
@@ -46,7 +47,7 @@ func (x *translation) column(t, d *catalog.Table, c *catalog.Column) *catalog.Co
 			out.Generated, out.Stored = expression, true
 			return out
 		}
-		x.losses.column(t, c.Name, "is no longer computed, as "+oneLine(c.Generated))
+		x.losses.column(t, c.Name, "is no longer computed, as "+text.OneLine(c.Generated))
 		return out
 	case c.Identity != catalog.NoIdentity:
 		x.number(t, c, out)
@@ -62,7 +63,7 @@ func (x *translation) column(t, d *catalog.Table, c *catalog.Column) *catalog.Co
 		if value, ok := x.value(c.Default, out.Type); ok {
 			out.Default = value
 		} else {
-			x.losses.column(t, c.Name, "has lost its default, "+oneLine(c.Default))
+			x.losses.column(t, c.Name, "has lost its default, "+text.OneLine(c.Default))
 		}
 	}
 	return out
@@ -159,7 +160,7 @@ func (x *translation) domain(t, d *catalog.Table, c *catalog.Column, y *catalog.
 			on := &catalog.Table{Columns: []*catalog.Column{{Name: "VALUE"}, {Name: "value"}}}
 			expression, ok := x.Expression(on, k.Expression)
 			if !ok {
-				x.losses.column(t, c.Name, "is no longer checked by its domain: "+oneLine(k.Expression))
+				x.losses.column(t, c.Name, "is no longer checked by its domain: "+text.OneLine(k.Expression))
 				continue
 			}
 			for _, name := range []string{x.Ident("VALUE"), x.Ident("value")} {

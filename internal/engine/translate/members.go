@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/text"
 )
 
 // constraint gives a constraint a name that is free; unnamed ones stay so.
@@ -184,10 +185,10 @@ func (x *translation) index(t, d *catalog.Table, i *catalog.Index) {
 		case x.PartialIndexes && ok:
 			out.Predicate = expression
 		case i.Unique:
-			x.add(self, "keeps some rows unique alone, which cannot be said here: "+oneLine(i.Predicate))
+			x.add(self, "keeps some rows unique alone, which cannot be said here: "+text.OneLine(i.Predicate))
 			return
 		default:
-			x.add(self, "holds all rows, and no longer those alone where "+oneLine(i.Predicate))
+			x.add(self, "holds all rows, and no longer those alone where "+text.OneLine(i.Predicate))
 		}
 	}
 	for _, p := range i.Parts {
@@ -195,7 +196,7 @@ func (x *translation) index(t, d *catalog.Table, i *catalog.Index) {
 		if p.Column == "" {
 			expression, ok := x.Expression(t, p.Expression)
 			if !ok || !x.ExpressionIndexes {
-				x.add(self, "is over an expression that cannot be said here: "+oneLine(p.Expression))
+				x.add(self, "is over an expression that cannot be said here: "+text.OneLine(p.Expression))
 				return
 			}
 			part.Expression = "(" + expression + ")"

@@ -12,6 +12,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/text"
 )
 
 // A Target is what an engine can hold.
@@ -304,10 +305,10 @@ func (x *translation) table(t *catalog.Table) *catalog.Table {
 			d.Checks = append(d.Checks, &catalog.Check{Name: x.constraint(d, k.Name), Expression: expression})
 			continue
 		}
-		x.add(catalog.ObjectRef{Kind: "check", Schema: t.Schema, Name: cut(k.Name, t.Name)}, "is to be rewritten: "+oneLine(k.Expression))
+		x.add(catalog.ObjectRef{Kind: "check", Schema: t.Schema, Name: cut(k.Name, t.Name)}, "is to be rewritten: "+text.OneLine(k.Expression))
 	}
 	for _, e := range t.Exclusions {
-		x.add(catalog.ObjectRef{Kind: "exclusion", Schema: t.Schema, Name: e.Name}, "has no like: "+oneLine(e.Definition))
+		x.add(catalog.ObjectRef{Kind: "exclusion", Schema: t.Schema, Name: e.Name}, "has no like: "+text.OneLine(e.Definition))
 	}
 	for _, i := range t.Indexes {
 		x.index(t, d, i)
@@ -322,7 +323,7 @@ func (x *translation) table(t *catalog.Table) *catalog.Table {
 	}
 	switch {
 	case t.PartitionBy != nil:
-		x.add(self, "is no longer partitioned by "+oneLine(t.PartitionBy.Definition))
+		x.add(self, "is no longer partitioned by "+text.OneLine(t.PartitionBy.Definition))
 	case t.Kind == catalog.Foreign:
 		x.add(self, "lies on another server, and becomes a table of this one")
 	case len(t.Inherits) > 0:
@@ -346,14 +347,12 @@ func cut(name, table string) string {
 	return name + " on " + table
 }
 
-func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }
-
-func (x *translation) comment(o catalog.ObjectRef, text string) string {
-	if text != "" && !x.Comments {
-		x.add(o, "its comment is lost: "+oneLine(text))
+func (x *translation) comment(o catalog.ObjectRef, says string) string {
+	if says != "" && !x.Comments {
+		x.add(o, "its comment is lost: "+text.OneLine(says))
 		return ""
 	}
-	return text
+	return says
 }
 
 // keyed reports whether the column is part of a key, a reference or an index.

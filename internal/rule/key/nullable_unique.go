@@ -19,7 +19,7 @@ var NullableUnique = &rule.Rule{
 	Uses:     []rule.Need{rule.Evidence},
 	Doc: `A unique key holds a column that may be null. Nulls are not equal to each other, so that rows with a null there are never held to be alike: of a key of several columns, the others can repeat as often as they like.
 
-That is a warning where the key has several columns of which some are required: it was meant to keep these apart. A key of a single column that may be null mostly means "unique, where there is one", and a column that refers to another table "at most one row for each"; the first is a notice, the second is passed over. So is a key that is declared NULLS NOT DISTINCT, and one beside which a unique index deals with the nulls.
+That is a warning where the key has several columns of which some are required: it was meant to keep these apart. A key of a single column that may be null mostly means "unique, where there is one", and a column that refers to another table "at most one row for each"; the first is a notice, the second is passed over. A column in which a check forbids null is required. Passed over as well is a key that is declared NULLS NOT DISTINCT, and one beside which a unique index deals with the nulls.
 
 With evidence (nexdal probe, then --evidence) the finding says whether there are nulls.
 
@@ -54,7 +54,7 @@ func whole(t *catalog.Table, x *catalog.Index) bool {
 func nullableUnique(p *rule.Pass, t *catalog.Table, object string, columns []string, k *catalog.Key) {
 	var open []string
 	for _, name := range columns {
-		if c := t.Column(name); c != nil && c.Nullable && c.Identity == catalog.NoIdentity {
+		if c := t.Column(name); c != nil && c.Nullable && c.Identity == catalog.NoIdentity && !checked(p, t, name) {
 			open = append(open, name)
 		}
 	}
@@ -98,6 +98,14 @@ func nullableUnique(p *rule.Pass, t *catalog.Table, object string, columns []str
 		found.Advice = "forbid the null, or say by a unique index of its own what holds for the rows without a value"
 	}
 	p.Report(found)
+}
+
+// checked reports whether a check forbids null in the column, as NOT NULL would.
+func checked(p *rule.Pass, t *catalog.Table, column string) bool {
+	return slices.ContainsFunc(t.Checks, func(k *catalog.Check) bool {
+		required := p.Abilities.Reads().NotNull(k.Expression)
+		return !k.NotValidated && len(required) == 1 && strings.EqualFold(required[0], column)
+	})
 }
 
 // dealtWith reports whether a partial or computed unique index looks after the

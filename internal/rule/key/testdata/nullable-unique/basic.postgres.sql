@@ -4,3 +4,11 @@ CREATE TABLE sheet (
   CONSTRAINT sheet_page UNIQUE (station, page)
 );
 INSERT INTO sheet VALUES (1, 1, 1, 1), (2, 1, NULL, 2);
+
+-- A check that forbids null requires its column: the rest can repeat, or nothing can.
+CREATE TABLE roster (
+  id integer NOT NULL PRIMARY KEY, station integer, day integer, watch integer,
+  CONSTRAINT roster_day CHECK (day IS NOT NULL), CONSTRAINT roster_watch CHECK (watch IS NOT NULL),
+  CONSTRAINT roster_station UNIQUE (station, day), -- want: key/nullable-unique "where station is null"
+  CONSTRAINT roster_once UNIQUE (watch)
+);

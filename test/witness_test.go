@@ -2,7 +2,6 @@ package test
 
 import (
 	"fmt"
-	"os"
 	"os/exec"
 	"path/filepath"
 	"regexp"
@@ -35,7 +34,20 @@ var (
 // "-- goes: regexp"; and what users send ("-- as ROLE: statement") works throughout.
 func TestNasty(t *testing.T) {
 	t.Parallel()
-	paths, err := filepath.Glob("testdata/nasty/*.sql")
+	witnessed(t, "testdata/nasty/*.sql", func(t *testing.T, build func(*testing.T, string) witness, text string) {
+		holds(t, build(t, text), text, false)
+		holds(t, build(t, text), text, true)
+		for _, share := range []int{20, 45, 70} {
+			halfDone(t, build(t, text), text, share)
+		}
+	})
+}
+
+// witnessed tries each of the scripts, whose names end in that of the engine that builds
+// databases of it.
+func witnessed(t *testing.T, scripts string, try func(t *testing.T, build func(*testing.T, string) witness, text string)) {
+	t.Helper()
+	paths, err := filepath.Glob(scripts)
 	if err != nil || len(paths) == 0 {
 		t.Fatalf("no scripts: %v", err)
 	}
@@ -43,16 +55,11 @@ func TestNasty(t *testing.T) {
 		name := strings.TrimSuffix(filepath.Base(path), ".sql")
 		t.Run(name, func(t *testing.T) {
 			t.Parallel()
-			text, err := os.ReadFile(path)
-			if err != nil {
-				t.Fatal(err)
-			}
 			build := map[string]func(*testing.T, string) witness{"postgres": nastyPostgres, "mariadb": nastyMariaDB, "sqlite": nastySQLite}[strings.TrimPrefix(filepath.Ext(name), ".")]
-			holds(t, build(t, string(text)), string(text), false)
-			holds(t, build(t, string(text)), string(text), true)
-			for _, share := range []int{20, 45, 70} {
-				halfDone(t, build(t, string(text)), string(text), share)
+			if build == nil {
+				t.Fatal("no engine builds it")
 			}
+			try(t, build, read(t, path))
 		})
 	}
 }
@@ -365,42 +372,32 @@ var keeps = regexp.MustCompile(`(?m)^-- stays: (.+)$`)
 // that fit "-- stays: regexp".
 func TestBecomes(t *testing.T) {
 	t.Parallel()
-	paths, err := filepath.Glob("testdata/changes/*.sql")
-	if err != nil || len(paths) == 0 {
-		t.Fatalf("no scripts: %v", err)
-	}
-	for _, path := range paths {
-		name := strings.TrimSuffix(filepath.Base(path), ".sql")
-		t.Run(name, func(t *testing.T) {
-			t.Parallel()
-			text := read(t, path)
-			from, to, ok := strings.Cut(text, "\n-- becomes\n")
-			build := map[string]func(*testing.T, string) witness{"postgres": nastyPostgres, "mariadb": nastyMariaDB, "sqlite": nastySQLite}[strings.TrimPrefix(filepath.Ext(name), ".")]
-			if !ok || build == nil {
-				t.Fatal("no two structures of an engine")
+	witnessed(t, "testdata/changes/*.sql", func(t *testing.T, build func(*testing.T, string) witness, text string) {
+		from, to, ok := strings.Cut(text, "\n-- becomes\n")
+		if !ok {
+			t.Fatal("it does not say what it becomes")
+		}
+		a, b, folder := build(t, from), build(t, to), t.TempDir()
+		structure := func(w witness) string {
+			dump := regexp.MustCompile(`(?m)^INSERT INTO .*\n|(?s)COPY .*?\n\\\.\n`).ReplaceAllString(w.dump(t), "")
+			for _, m := range keeps.FindAllStringSubmatch(text, -1) {
+				dump = regexp.MustCompile(`(?m)^.*`+m[1]+`.*\n`).ReplaceAllString(dump, "")
 			}
-			a, b, folder := build(t, from), build(t, to), t.TempDir()
-			structure := func(w witness) string {
-				dump := regexp.MustCompile(`(?m)^INSERT INTO .*\n|(?s)COPY .*?\n\\\.\n`).ReplaceAllString(w.dump(t), "")
-				for _, m := range keeps.FindAllStringSubmatch(text, -1) {
-					dump = regexp.MustCompile(`(?m)^.*`+m[1]+`.*\n`).ReplaceAllString(dump, "")
-				}
-				return dump
-			}
-			before, whole, goal := structure(a), a.dump(t), structure(b)
-			must(t, folder, "script", "change", "--from", a.source(), "--to", b.source(), "--drops", "-o", "c.sql")
-			must(t, folder, "run", "c.sql", "--on", a.source(), "--yes")
-			if now := structure(a); now != goal {
-				t.Errorf("it is another than the one that it was to become:\n%s\n%s", changedLines(goal, now), read(t, filepath.Join(folder, "c.sql")))
-			}
-			must(t, folder, "run", "c.reversal.sql", "--on", a.source(), "--yes")
-			if now := structure(a); now != before {
-				t.Errorf("the reversal leaves another structure:\n%s", changedLines(before, now))
-			} else if now := a.dump(t); now != whole {
-				t.Errorf("the reversal leaves other rows:\n%s", changedLines(whole, now))
-			}
-		})
-	}
+			return dump
+		}
+		before, whole, goal := structure(a), a.dump(t), structure(b)
+		must(t, folder, "script", "change", "--from", a.source(), "--to", b.source(), "--drops", "-o", "c.sql")
+		must(t, folder, "run", "c.sql", "--on", a.source(), "--yes")
+		if now := structure(a); now != goal {
+			t.Errorf("it is another than the one that it was to become:\n%s\n%s", changedLines(goal, now), read(t, filepath.Join(folder, "c.sql")))
+		}
+		must(t, folder, "run", "c.reversal.sql", "--on", a.source(), "--yes")
+		if now := structure(a); now != before {
+			t.Errorf("the reversal leaves another structure:\n%s", changedLines(before, now))
+		} else if now := a.dump(t); now != whole {
+			t.Errorf("the reversal leaves other rows:\n%s", changedLines(whole, now))
+		}
+	})
 }
 
 var scripted = regexp.MustCompile(`(?m)^-- script: (.+)$`)
@@ -410,55 +407,47 @@ var scripted = regexp.MustCompile(`(?m)^-- script: (.+)$`)
 // that it was.
 func TestPartitioned(t *testing.T) {
 	t.Parallel()
-	paths, err := filepath.Glob("testdata/partitioned/*.postgres.sql")
-	if err != nil || len(paths) == 0 {
-		t.Fatalf("no scripts: %v", err)
-	}
-	for _, path := range paths {
-		t.Run(filepath.Base(path), func(t *testing.T) {
-			t.Parallel()
-			text := read(t, path)
-			flags := strings.Fields(scripted.FindStringSubmatch(text)[1])
-			for i := range flags {
-				flags[i] = strings.ReplaceAll(flags[i], "~", " ")
+	witnessed(t, "testdata/partitioned/*.postgres.sql", func(t *testing.T, build func(*testing.T, string) witness, text string) {
+		flags := strings.Fields(scripted.FindStringSubmatch(text)[1])
+		for i := range flags {
+			flags[i] = strings.ReplaceAll(flags[i], "~", " ")
+		}
+		for _, left := range []int{0, 1, 3} { // steps that are not carried out
+			w, folder := build(t, text), t.TempDir()
+			before := w.dump(t)
+			must(t, folder, append([]string{"script", "partitions", w.source(), "-o", "p.sql"}, flags...)...)
+			run := []string{"run", "p.sql", "--on", w.source(), "--yes"}
+			until := strings.Count(read(t, filepath.Join(folder, "p.sql")), "\n-- Step ") - left
+			if until < 1 {
+				break
 			}
-			for _, left := range []int{0, 1, 3} { // steps that are not carried out
-				w, folder := nastyPostgres(t, text), t.TempDir()
-				before := w.dump(t)
-				must(t, folder, append([]string{"script", "partitions", w.source(), "-o", "p.sql"}, flags...)...)
-				run := []string{"run", "p.sql", "--on", w.source(), "--yes"}
-				until := strings.Count(read(t, filepath.Join(folder, "p.sql")), "\n-- Step ") - left
-				if until < 1 {
-					break
-				}
-				if left > 0 {
-					run = append(run, "--stop-after", fmt.Sprint(until))
-				}
-				match(t, "the run", must(t, folder, run...), "nothing else has moved|stop")
-				for _, m := range asRole.FindAllStringSubmatch(text, -1) {
-					if err := w.say(m[1], m[2]); err != nil {
-						t.Errorf("after it, %s cannot: %s: %v", m[1], m[2], err)
-					}
-				}
-				if left == 0 {
-					after := w.dump(t)
-					for _, m := range regexp.MustCompile(`(?m)^-- holds: (.+)$`).FindAllStringSubmatch(text, -1) {
-						match(t, "the dump", after, m[1])
-					}
-					if !strings.Contains(after, "ATTACH PARTITION") || strings.Contains(after, "GRANT ALL ON TABLE saltmere.reading_20") {
-						t.Errorf("what came of it:\n%s", changedLines(before, after))
-					}
-					for _, line := range w.rights(before) { // the whole's are those that the table had
-						if !strings.Contains(after, line) && regexp.MustCompile(`^(GRANT|REVOKE|ALTER .* OWNER)`).MatchString(line) {
-							t.Errorf("after it this is gone: %s", line)
-						}
-					}
-				}
-				must(t, folder, "run", "p.reversal.sql", "--on", w.source(), "--yes")
-				if after := w.dump(t); sorted(strings.Split(after, "\n"), "\n") != sorted(strings.Split(before, "\n"), "\n") { // rows that moved stand elsewhere
-					t.Errorf("the reversal, after step %d, leaves another database:\n%s", until, changedLines(before, after))
+			if left > 0 {
+				run = append(run, "--stop-after", fmt.Sprint(until))
+			}
+			match(t, "the run", must(t, folder, run...), "nothing else has moved|stop")
+			for _, m := range asRole.FindAllStringSubmatch(text, -1) {
+				if err := w.say(m[1], m[2]); err != nil {
+					t.Errorf("after it, %s cannot: %s: %v", m[1], m[2], err)
 				}
 			}
-		})
-	}
+			if left == 0 {
+				after := w.dump(t)
+				for _, m := range regexp.MustCompile(`(?m)^-- holds: (.+)$`).FindAllStringSubmatch(text, -1) {
+					match(t, "the dump", after, m[1])
+				}
+				if !strings.Contains(after, "ATTACH PARTITION") || strings.Contains(after, "GRANT ALL ON TABLE saltmere.reading_20") {
+					t.Errorf("what came of it:\n%s", changedLines(before, after))
+				}
+				for _, line := range w.rights(before) { // the whole's are those that the table had
+					if !strings.Contains(after, line) && regexp.MustCompile(`^(GRANT|REVOKE|ALTER .* OWNER)`).MatchString(line) {
+						t.Errorf("after it this is gone: %s", line)
+					}
+				}
+			}
+			must(t, folder, "run", "p.reversal.sql", "--on", w.source(), "--yes")
+			if after := w.dump(t); sorted(strings.Split(after, "\n"), "\n") != sorted(strings.Split(before, "\n"), "\n") { // rows that moved stand elsewhere
+				t.Errorf("the reversal, after step %d, leaves another database:\n%s", until, changedLines(before, after))
+			}
+		}
+	})
 }

@@ -167,13 +167,10 @@ func (c AddKey) share(to *edit, whole *catalog.Table, index string, can catalog.
 			k.Name = names.Free(part.Schema, "key", append([]string{part.Name}, k.Columns...)...)
 		}
 		k.Index = k.Name
-		u := Uniqueness{Primary: c.Primary, Key: k, Behind: c.Behind.Clone()}
-		if u.Behind == nil {
-			u.Behind = behind(k, c.Primary)
-		}
-		u.Behind.Name, u.Behind.PartOf, u.Behind.Inherited, u.Behind.Definition, u.Behind.Comment = k.Name, index, true, "", ""
+		x := c.Index()
+		x.Name, x.PartOf, x.Inherited, x.Definition, x.Comment = k.Name, index, true, "", ""
 		part = to.altered(part)
-		if err := add(part, u, can); err != nil {
+		if err := add(part, Uniqueness{Primary: c.Primary, Key: k, Behind: x}, can); err != nil {
 			return err
 		}
 		if err := c.share(to, part, k.Index, can); err != nil {

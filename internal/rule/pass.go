@@ -52,6 +52,15 @@ func (p *Pass) Matches(re *regexp.Regexp, name string) bool {
 	return is
 }
 
+// Requires is the name, as the check spells it, of the column in which the check forbids
+// null and of which it says nothing else; empty: it is another check.
+func (p *Pass) Requires(k *catalog.Check) string {
+	if required := p.Abilities.Reads().NotNull(k.Expression); len(required) == 1 {
+		return required[0]
+	}
+	return ""
+}
+
 // Report notes a finding. Rule, severity and certainty are filled in where
 // the rule left them empty; what the house says of the severity goes before what
 // the rule says.

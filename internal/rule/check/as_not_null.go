@@ -21,12 +21,12 @@ The fix makes the column NOT NULL and drops the check.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			for _, k := range t.Checks {
-				required := p.Abilities.Reads().NotNull(k.Expression)
-				if len(required) != 1 || k.Inherited {
+				required := p.Requires(k)
+				if required == "" || k.Inherited {
 					continue
 				}
 				for _, c := range t.Columns {
-					if strings.EqualFold(required[0], c.Name) {
+					if strings.EqualFold(required, c.Name) {
 						fix := rule.Fix{ID: "not-null", Title: fmt.Sprintf("make %s NOT NULL, and drop the check", c.Name)}
 						if c.Nullable {
 							fix.Changes = append(fix.Changes, change.SetNullable{Table: t.Ref(), Column: c.Name})

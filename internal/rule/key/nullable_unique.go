@@ -103,8 +103,7 @@ func nullableUnique(p *rule.Pass, t *catalog.Table, object string, columns []str
 // checked reports whether a check forbids null in the column, as NOT NULL would.
 func checked(p *rule.Pass, t *catalog.Table, column string) bool {
 	return slices.ContainsFunc(t.Checks, func(k *catalog.Check) bool {
-		required := p.Abilities.Reads().NotNull(k.Expression)
-		return !k.NotValidated && len(required) == 1 && strings.EqualFold(required[0], column)
+		return !k.NotValidated && strings.EqualFold(p.Requires(k), column)
 	})
 }
 

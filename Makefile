@@ -5,7 +5,7 @@ VERSION := $(shell git describe --tags --always --dirty 2>/dev/null || echo deve
 LDFLAGS := -s -w -X nexdal/internal/cli.Version=$(VERSION)
 STATICCHECK := honnef.co/go/tools/cmd/staticcheck@v0.8.2
 
-.PHONY: build demo test lint mutants bench bench-evidence profile docs screenshots clean need-test need-screenshots
+.PHONY: build demo test lint mutants bench bench-evidence fit-evidence profile docs screenshots clean need-test need-screenshots
 
 build:
 	CGO_ENABLED=0 go build -trimpath -ldflags '$(LDFLAGS)' -o bin/nexdal ./cmd/nexdal
@@ -34,10 +34,22 @@ bench: need-test build
 	go run ./test/bench
 
 # How many of the references and keys of databases of many styles are found
-# again once nothing declares them, with the primary keys and without.
+# again once nothing declares them: of the agency that is listed and of larger ones
+# made up with traps, with the primary keys and without, half declared, by samples; and
+# how sure the program was of them.
 bench-evidence: need-test build
 	go run ./test/evidence
 	go run ./test/evidence -keyless
+	go run ./test/evidence -tables 60
+	go run ./test/evidence -tables 60 -keyless
+	go run ./test/evidence -tables 60 -declared 50
+	go run ./test/evidence -tables 30 -full=false
+
+# Fits the weights by which references are told from coincidences, on other databases
+# than those that are measured, and writes them into the program.
+fit-evidence: need-test
+	go run ./test/evidence -fit internal/evidence/weights.go
+	gofmt -w internal/evidence/weights.go
 
 # What the program spends its time on, for the compiler; make it anew when the
 # hot paths have changed.

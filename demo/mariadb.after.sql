@@ -123,5 +123,10 @@ INSERT INTO spray SELECT id, CASE WHEN id % 400 = 0 THEN id END, id % 3 FROM rea
 CREATE INDEX spray_flaw_idx ON spray (flaw);                      -- fault: hardly any row has one
 CREATE INDEX spray_watch_idx ON spray (watch);                    -- fault: few values
 
+CREATE TABLE ferry (id bigint NOT NULL PRIMARY KEY);
+CREATE VIEW ferry_run AS SELECT id FROM ferry;                    -- fault: reads what is gone
+DROP TABLE ferry;
+CREATE TABLE latest_level (station_id bigint NOT NULL PRIMARY KEY, level_mm integer NOT NULL) ENGINE = MyISAM;  -- fault: no transactions
+
 -- What remains to be done once the rows are there: let the engine count.
 ANALYZE TABLE coast_section, station, datum_level, gauge_model, gauge, reading, reading_flag, calibration, keeper, station_keeper, visit, visit_task, spare_part, part_stock, tide_table, storm_alert, alert_station, feed_subscriber, feed_delivery, boat, berth, logbook, logbook_line, weather_sign, ticket, swell, spray, station_prize, prize;

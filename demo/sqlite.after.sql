@@ -98,3 +98,8 @@ CREATE TABLE spray (id INTEGER PRIMARY KEY, flaw INTEGER, watch INTEGER NOT NULL
 INSERT INTO spray SELECT id, CASE WHEN id % 400 = 0 THEN id END, id % 3 FROM reading WHERE id <= 20000;
 CREATE INDEX spray_flaw_idx ON spray (flaw);                      -- fault: hardly any row has one
 CREATE INDEX spray_watch_idx ON spray (watch);                    -- fault: few values
+
+INSERT INTO ebb_mark VALUES (1, 120), (2, 'unread');              -- fault: no number
+CREATE TABLE ferry (id INTEGER PRIMARY KEY);
+CREATE VIEW ferry_run AS SELECT id FROM ferry;                    -- fault: reads what is gone
+DROP TABLE ferry;

@@ -18,6 +18,19 @@ type Abilities struct {
 	AddedKeyType Type
 	// AddedKeyIdentity is how such a column is numbered.
 	AddedKeyIdentity Identity
+	// Definers: views, triggers and routines act with the rights of an account that may be gone.
+	Definers bool
+	// ViewsBreak: what a view reads can be dropped, and the view stays.
+	ViewsBreak bool
+	// WithoutTransactions names the storage of a table that keeps neither transactions nor
+	// foreign keys, and the one that does; empty: it keeps them. Nil: all do.
+	WithoutTransactions func(t *Table) (storage, better string)
+	// Strays is the query that lists values of another kind than the column's type. Nil: the
+	// engine lets none in.
+	Strays func(t *Table, c *Column) string
+	// CountsDeadRows: the engine counts rows that are gone and not reclaimed, and those that
+	// changed since it looked at their values; MaintainsItself: it sees to both by itself.
+	CountsDeadRows, MaintainsItself bool
 	// InvisibleColumns: a column can be left out of SELECT * and of an INSERT without a list
 	// of columns, so that those who know nothing of it go on as before.
 	InvisibleColumns bool

@@ -22,6 +22,7 @@ type Catalog struct {
 	Schemas  []*Schema
 	Objects  []*Object // what belongs to the whole database: extensions, casts, ...
 	Gaps     []Gap
+	Faults   []Fault
 }
 
 // Engine names the database system that a catalog was read from.
@@ -149,6 +150,7 @@ func (c *Catalog) Only(schemas []string) error {
 	out := func(name string) bool { return !slices.Contains(schemas, name) }
 	c.Schemas = slices.DeleteFunc(c.Schemas, func(s *Schema) bool { return out(s.Name) })
 	c.Gaps = slices.DeleteFunc(c.Gaps, func(g Gap) bool { return g.Schema != "" && out(g.Schema) })
+	c.Faults = slices.DeleteFunc(c.Faults, func(f Fault) bool { return out(f.Schema) })
 	return nil
 }
 
@@ -171,6 +173,7 @@ func (c *Catalog) Sort() {
 		return cmp.Or(strings.Compare(a.Schema, b.Schema), strings.Compare(a.Table, b.Table),
 			strings.Compare(a.What, b.What), strings.Compare(a.Reason, b.Reason))
 	})
+	slices.SortFunc(c.Faults, compareFaults)
 	sortObjects(c.Objects)
 	for _, s := range c.Schemas {
 		slices.SortFunc(s.Tables, func(a, b *Table) int { return strings.Compare(a.Name, b.Name) })

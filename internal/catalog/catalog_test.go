@@ -86,7 +86,7 @@ func TestRead(t *testing.T) {
 	}
 	for name, text := range map[string]string{
 		"empty": "", "cut": whole.String()[:whole.Len()/2], "a list": "[]", "another kind": `{"format":1,"kind":"findings"}`,
-		"newer": strings.Replace(whole.String(), `"format": 2`, `"format": 3`, 1), "unknown member": strings.Replace(whole.String(), `"engine"`, `"motor"`, 1),
+		"newer": strings.Replace(whole.String(), `"format": 3`, `"format": 4`, 1), "unknown member": strings.Replace(whole.String(), `"engine"`, `"motor"`, 1),
 	} {
 		if _, err := Read(strings.NewReader(text)); err == nil {
 			t.Errorf("%s: taken", name)

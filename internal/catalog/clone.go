@@ -8,6 +8,7 @@ func (c *Catalog) Clone() *Catalog {
 	d := *c
 	d.Settings = slices.Clone(c.Settings)
 	d.Gaps = slices.Clone(c.Gaps)
+	d.Faults = slices.Clone(c.Faults)
 	d.Schemas = each(c.Schemas, (*Schema).unshare)
 	d.Objects = each(c.Objects, (*Object).unshare)
 	return &d

@@ -12,7 +12,7 @@ import (
 // that the engine picks by itself.
 func (c *Catalog) Comparable() *Catalog {
 	d := c.Clone()
-	d.Surveyed = time.Time{}
+	d.Surveyed, d.Faults = time.Time{}, nil
 	for _, t := range d.Tables() {
 		t.Definition, t.NameText = "", ""
 		t.Needs = nil      // follows from types, defaults and checks

@@ -32,6 +32,9 @@ func (c *Catalog) namesOfSchemas(visit func(*string)) {
 			ref(col.Sequence)
 		}
 	}
+	for i := range c.Faults {
+		visit(&c.Faults[i].Schema)
+	}
 	for i := range c.Gaps {
 		visit(&c.Gaps[i].Schema)
 	}

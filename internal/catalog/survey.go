@@ -13,7 +13,7 @@ import (
 
 // Format is the number of the survey file's form that this program writes. It
 // reads this one and every older one.
-const Format = 2
+const Format = 3
 
 // ErrNotSurvey says that a file is JSON, or something else, but no survey.
 var ErrNotSurvey = errors.New("not a survey file")
@@ -28,6 +28,7 @@ type survey struct {
 	Database   string      `json:"database"`
 	Settings   []Setting   `json:"settings,omitempty"`
 	Gaps       []Gap       `json:"gaps,omitempty"`
+	Faults     []Fault     `json:"faults,omitempty"`
 	Objects    []*Object   `json:"objects,omitempty"`
 	Schemas    []*Schema   `json:"schemas"`
 	Statistics *statistics `json:"statistics,omitempty"`
@@ -37,7 +38,7 @@ type survey struct {
 // of the same structure are alike byte for byte except for the date.
 func (c *Catalog) Write(w io.Writer, withStatistics bool) error {
 	s := survey{Format: Format, Kind: "survey", Surveyed: c.Surveyed.UTC().Truncate(time.Second),
-		Engine: c.Engine, Database: c.Database, Settings: c.Settings, Gaps: c.Gaps, Objects: c.Objects, Schemas: c.Schemas}
+		Engine: c.Engine, Database: c.Database, Settings: c.Settings, Gaps: c.Gaps, Faults: c.Faults, Objects: c.Objects, Schemas: c.Schemas}
 	if s.Schemas == nil {
 		s.Schemas = []*Schema{}
 	}
@@ -68,7 +69,7 @@ func Read(r io.Reader) (*Catalog, error) {
 	if err != nil {
 		return nil, fmt.Errorf("it is damaged: %w", err)
 	}
-	c := &Catalog{Engine: s.Engine, Database: s.Database, Surveyed: s.Surveyed, Settings: s.Settings, Schemas: s.Schemas, Objects: s.Objects, Gaps: s.Gaps}
+	c := &Catalog{Engine: s.Engine, Database: s.Database, Surveyed: s.Surveyed, Settings: s.Settings, Schemas: s.Schemas, Objects: s.Objects, Gaps: s.Gaps, Faults: s.Faults}
 	for _, sc := range c.Schemas {
 		for _, t := range sc.Tables {
 			t.Schema = sc.Name

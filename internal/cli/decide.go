@@ -209,8 +209,9 @@ func (d *deciding) items(ctx context.Context) (refs []evidence.Reference, findin
 	return refs, findings, nil
 }
 
+// undeclared are the references that nothing declares, those in doubt last.
 func undeclared(e *evidence.Evidence) []evidence.Reference {
-	return slices.DeleteFunc(slices.Clone(e.References), func(r evidence.Reference) bool { return r.Declared })
+	return append(slices.DeleteFunc(slices.Clone(e.References), func(r evidence.Reference) bool { return r.Declared }), e.Perhaps...)
 }
 
 // resolve finds the identifiers that an item stands for. A pattern that fits
@@ -234,6 +235,9 @@ func (d *deciding) resolve(item string, refs []evidence.Reference, findings []ru
 	for i := range refs {
 		r := &refs[i]
 		name := r.Table + "." + strings.Join(r.Columns, ",")
+		if len(found) > 0 && !r.Likely() {
+			continue // what is in doubt is meant only where nothing else is
+		}
 		if catalog.Fits(item, name) || catalog.Fits(item, r.Schema+"."+name) {
 			found = append(found, settings.ReferenceID(r))
 		}

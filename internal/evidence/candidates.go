@@ -2,7 +2,6 @@ package evidence
 
 import (
 	"cmp"
-	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -16,11 +15,11 @@ const (
 	wellNamed = 0.85
 	// Coverage: dirty data must not hide what the name says plainly; a name
 	// that says little needs all or nearly all.
-	coverageWellNamed, coverageNamed = 0.9, 0.95
-	verifyAtMost                     = 3 // candidates of one column, the best first
+	coverageWellNamed, coverageNamed, coverageUnnamed = 0.9, 0.95, 0.999
+	verifyAtMost                                      = 3 // candidates of one column, the best first
 )
 
-// A candidate is a key that a column may refer to.
+// A candidate is a key that a column may refer to, and what speaks for it.
 type candidate struct {
 	parent *catalog.Table
 	key    string
@@ -28,6 +27,18 @@ type candidate struct {
 	fit    float64 // how much of the key's range the column's values span, 0 to 1
 	primary,
 	near bool // in the same schema
+	is traits
+}
+
+// least is the coverage that the candidate must reach.
+func (x *candidate) least() float64 {
+	switch {
+	case x.name >= wellNamed:
+		return coverageWellNamed
+	case x.name >= named:
+		return coverageNamed
+	}
+	return coverageUnnamed
 }
 
 // parentKey is a single column that no two rows have alike.
@@ -88,7 +99,8 @@ func (d *discovery) parentsOf(all []parentKey, p *catalog.Table) []parentKey {
 // the table.
 func (d *discovery) ownName(t *catalog.Table, c *catalog.Column) bool {
 	return slices.ContainsFunc(d.names.of(t, c.Name), func(x term) bool {
-		return len(x.words) == 1 && plainHandles[x.words[0]] || x.handle != "" && slices.EqualFunc(x.stem, d.names.tables[t], abbreviates)
+		tab := d.names.tables[t]
+		return len(x.words) == 1 && plainHandles[x.words[0]] || x.handle != "" && (slices.EqualFunc(x.stem, tab, abbreviates) || strings.Join(x.stem, "") == strings.Join(tab, ""))
 	})
 }
 
@@ -106,165 +118,104 @@ func (d *discovery) isKey(t *catalog.Table, column string) bool {
 }
 
 // candidates lists what the column may refer to by its name, type and range of
-// values, the likeliest first.
+// values, and by what columns of its name refer to elsewhere, the likeliest first.
 func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, parents []parentKey, near *nearby) []candidate {
 	own := d.isKey(t, c.Name)
 	if (own || t.Columns[0] == c && f.Rows == 0 && len(d.keys[t]) == 0) && d.ownName(t, c) {
 		return nil // it is named after its own table
 	}
+	at := near.of(t, d.names.of(t, c.Name))
+	asked := f.Filled() > 0 && !oneValue(f)
+	weights := &byNameAlone
+	if asked {
+		weights = &byValues
+		at = merged(at, d.holders(t, c, f, parents, own))
+	}
+	taught := d.taught(t, c)
+	for to := range taught {
+		if i, ok := d.parentAt[to]; ok {
+			at = merged(at, []int{i})
+		}
+	}
+	like := asked && slices.ContainsFunc(d.names.of(t, c.Name), func(x term) bool { return x.handle != "" || person(x) })
 	var list []candidate
-	for _, i := range near.of(t, d.names.of(t, c.Name)) {
+	for _, i := range at {
 		k := parents[i]
 		if k.table == t && (k.column == c || !k.declared && k.likely < 0.5 || inKey(t, c.Name)) || !alike(c.Type, k.column.Type) || !plausible(f, k.facts, c.Type) {
 			continue // what tells the rows of a table apart refers to no other column of it
 		}
-		name := d.names.speaks(t, c.Name, k.table, k.column.Name)
-		if own && name < 0.85 || name < named {
-			continue
-		}
-		if !k.declared && (k.likely < 0.5 && name < wellNamed || f.Filled() == 0 && !k.supposed || d.names.of(k.table, k.column.Name)[0].handle == "name" && name < 1) {
-			continue
-		}
 		if !k.declared && k.likely < 0.5 && keyed(k.table, c.Type) {
 			continue // different in every row by chance, where a key like that is declared
 		}
-		x := candidate{parent: k.table, key: k.column.Name, name: name, fit: span(f, k.facts),
-			primary: k.primary(), near: k.table.Schema == t.Schema}
-		// What refers to rows of its own table refers to earlier ones for the most part.
-		if (name < 0.7 || d.bare(t, c)) && whole(c.Type) && f.Filled() > 0 && (!ample(f, x.fit) || k.table != t && x.name < telltale && atOneEnd(f, k.facts, x.fit)) {
-			continue // 0 and 1 lie in every key, and small numbers at its beginning
+		x := candidate{parent: k.table, key: k.column.Name, name: d.names.speaks(t, c.Name, k.table, k.column.Name), fit: span(f, k.facts), primary: k.primary()}
+		x.is[elsewhere] = taught[place{k.table.Ref(), k.column.Name}]
+		if x.name < named && x.is[elsewhere] == 0 && (own || !asked || !like && !d.tells(c, f, k)) {
+			continue
+		}
+		if !k.declared && (!asked && !k.supposed || d.names.of(k.table, k.column.Name)[0].handle == "name" && x.name < 1) {
+			continue
+		}
+		d.look(&x, t, c, k, own)
+		if x.is[asPerson] > 0 {
+			x.is[withPeople] = min(1, d.ofPeople[k.table.Ref()]/4)
+		}
+		if asked {
+			d.measure(&x, c, f, k.facts)
 		}
 		list = append(list, x)
 	}
-	order(list)
+	slices.SortStableFunc(list, func(a, b candidate) int {
+		return cmp.Or(cmp.Compare(b.is.sum(weights), a.is.sum(weights)), a.parent.Ref().Compare(b.parent.Ref()), strings.Compare(a.key, b.key))
+	})
 	return list
 }
 
-// telltale is how much a name must say for its values to be taken as they are.
-const telltale = 0.8
+// holders are the keys among which all of the column's values may lie, whatever its name says.
+// Small whole numbers are found in every generated key, so that the column must at least be
+// named like a reference.
+func (d *discovery) holders(t *catalog.Table, c *catalog.Column, f *Column, parents []parentKey, own bool) []int {
+	if own || f.Distinct == nil || whole(c.Type) && (*f.Distinct < 5 || !slices.ContainsFunc(d.names.of(t, c.Name), func(x term) bool { return plainHandles[x.handle] || person(x) })) {
+		return nil
+	}
+	var all []int
+	for i, k := range parents {
+		if k.facts.Filled() > 0 && alike(c.Type, k.column.Type) && (k.declared || k.likely >= 0.5) && d.tells(c, f, k) {
+			all = append(all, i)
+		}
+	}
+	if len(all) > mostHolders {
+		slices.SortStableFunc(all, func(a, b int) int { return cmp.Compare(span(f, parents[b].facts), span(f, parents[a].facts)) })
+		all = all[:mostHolders]
+		slices.Sort(all)
+	}
+	return all
+}
+
+// mostHolders is how many keys a column is held against by its values alone.
+const mostHolders = 6
+
+// tells reports whether it would say anything that the column's values are found in the key.
+func (d *discovery) tells(c *catalog.Column, f *Column, k parentKey) bool {
+	switch {
+	case whole(c.Type):
+		return inside(f, k.facts) && span(f, k.facts) >= 0.5
+	case c.Type.Family == catalog.UUID:
+		return *f.Distinct >= 2
+	case c.Type.Family == catalog.Text:
+		numbers := f.Numbers != nil && *f.Numbers == f.Filled()
+		return within(f, k.facts) && *f.Distinct >= 8 && f.Longest != nil && *f.Longest >= 3 && (!numbers || *f.Longest >= 5) && (*f.Distinct*10 >= distinctOf(k.facts) || *f.Distinct >= 20)
+	}
+	return false
+}
 
 // counts are numbers up to which lines, places and pieces are counted.
 const counts = 1000
-
-// atOneEnd reports whether the values are no random draw from the key's: so many different ones
-// of a real reference would hardly lie in so small a part of the key's range (the randomness of
-// foreign keys, Zhang et al., On Multi-Column Foreign Key Discovery, VLDB 2010). Keys that
-// begin far above what anybody counts to hold no counts by chance.
-func atOneEnd(f, key *Column, fit float64) bool {
-	if least, _, ok := numbers(key); ok && least > counts {
-		return false
-	}
-	return math.Pow(fit, float64(distinctOf(f))) < 0.001
-}
 
 // keyed reports whether one column alone is the table's primary key, of a type
 // that can be compared with this one.
 func keyed(t *catalog.Table, of catalog.Type) bool {
 	k := t.PrimaryKey
 	return k != nil && len(k.Columns) == 1 && alike(of, t.Column(k.Columns[0]).Type)
-}
-
-// byData lists what a column that is named after nothing may refer to. Small
-// whole numbers are found in every generated key, so that inclusion alone
-// proves nothing: the column must be named like a reference and span the range
-// of one key alone. Texts and other values speak for themselves where many are
-// found.
-func (d *discovery) byData(t *catalog.Table, c *catalog.Column, f *Column, parents []parentKey) []candidate {
-	if d.isKey(t, c.Name) || f.Distinct == nil {
-		return nil
-	}
-	terms := d.names.of(t, c.Name)
-	like := slices.ContainsFunc(terms, func(x term) bool { return plainHandles[x.handle] || person(x) })
-	var list []candidate
-	for _, k := range parents {
-		if k.table == t && k.column == c || !alike(c.Type, k.column.Type) || !plausible(f, k.facts, c.Type) || k.facts.Filled() == 0 {
-			continue
-		}
-		if !k.declared && k.likely < 0.5 && keyed(k.table, c.Type) {
-			continue // different in every row by chance, where a key like that is declared
-		}
-		x := candidate{parent: k.table, key: k.column.Name, name: 0.3, fit: span(f, k.facts), near: k.table.Schema == t.Schema,
-			primary: k.primary()}
-		switch {
-		case whole(c.Type):
-			if !like || !k.declared && k.likely < 0.6 || *f.Distinct < 10 || x.fit < 0.7 || !inside(f, k.facts) {
-				continue
-			}
-		case c.Type.Family == catalog.UUID:
-			if *f.Distinct < 2 {
-				continue
-			}
-			x.name = 0.5
-		case c.Type.Family == catalog.Text:
-			if !within(f, k.facts) {
-				continue
-			}
-			numbers := f.Numbers != nil && *f.Numbers == f.Filled()
-			if *f.Distinct < 8 || f.Longest == nil || *f.Longest < 3 || numbers && *f.Longest < 5 || k.likely < 0.5 && !k.declared || *f.Distinct*10 < distinctOf(k.facts) && *f.Distinct < 20 {
-				continue
-			}
-			if !d.namesNothing(terms) && !sharesWord(terms, d.names.of(k.table, k.column.Name), d.names.tables[k.table]) && *f.Distinct < 50 {
-				continue
-			}
-			x.name = 0.45
-		default:
-			continue
-		}
-		list = append(list, x)
-	}
-	slices.SortStableFunc(list, func(a, b candidate) int { return cmp.Compare(b.fit, a.fit) })
-	if len(list) > 1 && whole(c.Type) && (list[1].fit > 0.97*list[0].fit || list[0].fit < 0.95 && list[1].fit > 0.8*list[0].fit) {
-		return nil // two keys of the same range: nothing tells which
-	}
-	if whole(c.Type) {
-		return list[:min(len(list), 1)]
-	}
-	order(list)
-	return list
-}
-
-// bare reports whether the column is named by a common word alone.
-func (d *discovery) bare(t *catalog.Table, c *catalog.Column) bool {
-	x := d.names.of(t, c.Name)[0]
-	return x.handle == "" && len(x.stem) == 1 && common[x.stem[0]]
-}
-
-// namesNothing reports whether the name is a plain word for an identifier, so
-// that the values alone can tell what it refers to.
-func (d *discovery) namesNothing(terms []term) bool {
-	return slices.ContainsFunc(terms, func(x term) bool { return x.handle != "" && x.handle != "name" })
-}
-
-// sharesWord reports whether the names have a word in common that says
-// something.
-func sharesWord(a, b []term, table []string) bool {
-	for _, x := range a {
-		for _, w := range x.words {
-			if len(w) < 3 {
-				continue
-			}
-			if slices.Contains(table, w) || slices.ContainsFunc(b, func(y term) bool { return slices.Contains(y.words, w) }) {
-				return true
-			}
-		}
-	}
-	return false
-}
-
-func order(list []candidate) {
-	value := func(x candidate) float64 {
-		v := x.name
-		if x.primary {
-			v += 0.02
-		}
-		if x.near {
-			v += 0.04
-		}
-		return v + 0.05*x.fit
-	}
-	slices.SortStableFunc(list, func(a, b candidate) int {
-		return cmp.Or(cmp.Compare(value(b), value(a)), a.parent.Ref().Compare(b.parent.Ref()), strings.Compare(a.key, b.key))
-	})
 }
 
 // referable reports whether a column of the type can refer to anything.
@@ -348,12 +299,6 @@ func within(child, parent *Column) bool {
 	}
 	low := strings.ToLower
 	return parent.Sampled || low(*child.Least) >= low(*parent.Least) && low(*child.Greatest) <= low(*parent.Greatest)
-}
-
-// ample reports whether whole numbers are more than a flag or a rank.
-func ample(f *Column, fit float64) bool {
-	n := distinctOf(f)
-	return n >= 10 || n >= 3 && fit >= 0.5
 }
 
 // numbers is the range of a column's values.

@@ -46,11 +46,23 @@ func (d *discovery) findCombined() {
 	d.each("combined references", tables, "references of several columns", func(a Asker, i int) {
 		x := pairs[i]
 		r, ok := d.ask(a, x.t, x.columns, x.parent, x.key.Columns, 0.98)
-		if !ok || r.RowsChecked == 0 || byChance(d.density(x.parent, x.key), r) {
+		density := d.density(x.parent, x.key)
+		if !ok || r.RowsChecked == 0 || byChance(density, r) {
 			return
 		}
 		r.Parts = Parts{Name: round(x.name), Coverage: round(r.Coverage), Type: 1, Spread: round(min(1, float64(r.RowsChecked)/float64(x.key.Rows)))}
-		r.Score = round(0.5*r.Parts.Name + 0.3*r.Parts.Coverage + 0.1*r.Parts.Type + 0.1*r.Parts.Spread)
+		c := candidate{parent: x.parent, name: x.name}
+		c.is[isAny], c.is[isCombined], c.is[byName], c.is[byNamePlain] = 1, 1, x.name, max(0, x.name-0.7)/0.3
+		if c.is[hasOrphans], c.is[isVaried] = min(1, 10*(1-r.Coverage)), r.Parts.Spread; !x.key.Declared {
+			c.is[keyFound], c.is[keyLooks] = 1, x.key.Likely
+		}
+		c.is[isFew] = max(0, 1-math.Log10(float64(r.RowsChecked)))
+		c.is[atEnd] = 1 - min(1, -float64(r.RowsChecked)*math.Log10(density)/20) // how well chance explains it
+		if x.t.PrimaryKey != nil && slices.Equal(x.t.PrimaryKey.Columns, x.columns) {
+			c.is[ownKey] = 1
+		}
+		d.weighed([]Reference{r}, []candidate{c}, true)
+		r.Score = percent(chances([]candidate{c}, &byValues)[0])
 		found[i] = &r
 	})
 	// Of two tables with the same key, one is the whole and one the part.
@@ -75,7 +87,7 @@ func (d *discovery) findCombined() {
 		if o := opposite[both{r.To(), r.From()}]; o != nil && slices.Equal(o.Columns, r.TargetColumns) && (len(r.Table) < len(o.Table) || len(r.Table) == len(o.Table) && r.Table < o.Table) {
 			continue
 		}
-		d.references = append(d.references, *r)
+		d.references = append(d.references, d.sure([]Reference{*r})...)
 	}
 	d.references = overshadow(d.references)
 }

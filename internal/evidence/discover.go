@@ -26,6 +26,9 @@ type Options struct {
 	Proposals []Proposal
 	// Answers of a probe that was ended.
 	Answers Answers
+	// Weighed is told of the candidates of each column with their traits, by which the weights
+	// are fitted; asked is whether the values were looked at. It may be nil.
+	Weighed func(all []Reference, traits [][]float64, asked bool)
 	// Progress is told when a step begins, and after every piece of work; it may
 	// be nil. It is called by one goroutine at a time.
 	Progress func(Progress)
@@ -61,7 +64,7 @@ func Discover(ctx context.Context, askers []Asker, c *catalog.Catalog, o Options
 	d := &discovery{ctx: ctx, cancel: cancel, o: o, c: c, lookup: c.Lookup(), memory: &memory{known: o.Answers}, free: make(chan Asker, len(askers)),
 		parts: map[catalog.Ref]Part{}, columns: map[catalog.Ref]map[string]*Column{}, keys: map[*catalog.Table][]Key{},
 		found: &Evidence{Format: Format, Kind: "evidence", Engine: c.Engine, Database: c.Database, LimitRows: o.LimitRows,
-			Columns: []Column{}, Keys: []Key{}, References: []Reference{}, Promises: []Promise{}, Counters: []Counter{}, Gaps: []catalog.Gap{}}}
+			Columns: []Column{}, Keys: []Key{}, References: []Reference{}, Perhaps: []Reference{}, Promises: []Promise{}, Counters: []Counter{}, Gaps: []catalog.Gap{}}}
 	for _, a := range askers {
 		d.free <- remembering{a, d.memory}
 	}
@@ -103,7 +106,10 @@ type discovery struct {
 	keys       map[*catalog.Table][]Key
 	unasked    *Column // what is known of every column where nobody is asked; nil: somebody is
 	references []Reference
-	doubts     []doubt
+	ranges     *ranges                               // of the keys
+	parentAt   map[place]int                         // where a key stands among the parents
+	ofPeople   map[catalog.Ref]float64               // how many columns named after roles refer to a table
+	learnt     map[string]map[namesake][]catalog.Ref // what columns of a name refer to
 	found      *Evidence
 	all, rows  int64
 
@@ -178,7 +184,7 @@ func (d *discovery) collect() {
 		}
 		d.found.Keys = append(d.found.Keys, d.keys[t]...)
 	}
-	slices.SortStableFunc(d.references, func(a, b Reference) int {
+	inOrder := func(a, b Reference) int {
 		declared := func(r Reference) int {
 			if r.Declared {
 				return 0
@@ -186,7 +192,9 @@ func (d *discovery) collect() {
 			return 1
 		}
 		return cmp.Or(a.From().Compare(b.From()), declared(a)-declared(b), slices.Compare(a.Columns, b.Columns), a.To().Compare(b.To()))
-	})
+	}
+	slices.SortStableFunc(d.references, inOrder)
+	slices.SortStableFunc(d.found.Perhaps, inOrder)
 	d.found.References = append(d.found.References, d.references...)
 	slices.SortFunc(d.found.Gaps, func(a, b catalog.Gap) int {
 		return cmp.Or(strings.Compare(a.Schema, b.Schema), strings.Compare(a.Table, b.Table), strings.Compare(a.What, b.What))

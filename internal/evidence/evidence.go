@@ -31,9 +31,12 @@ type Evidence struct {
 	Columns    []Column           `json:"columns"`
 	Keys       []Key              `json:"keys"`
 	References []Reference        `json:"references"`
-	Promises   []Promise          `json:"promises"`
-	Counters   []Counter          `json:"counters"`
-	Gaps       []catalog.Gap      `json:"gaps"`
+	// Perhaps are undeclared references of which the data and the names leave it in doubt
+	// whether they are meant.
+	Perhaps  []Reference   `json:"perhaps"`
+	Promises []Promise     `json:"promises"`
+	Counters []Counter     `json:"counters"`
+	Gaps     []catalog.Gap `json:"gaps"`
 	// Answers are what was answered before an early end, for going on.
 	Answers Answers `json:"answers,omitempty"`
 }
@@ -57,6 +60,9 @@ type Column struct {
 	Greatest *string `json:"greatest,omitempty"`
 	Dates    *int64  `json:"dates,omitempty"`   // texts that read as a date or a moment
 	Numbers  *int64  `json:"numbers,omitempty"` // texts that read as a number
+	// Strays are values of another kind than the column's type, such as texts among numbers,
+	// where the engine lets them in.
+	Strays *int64 `json:"strays,omitempty"`
 	// Values are all that occur, in order, where they are few and all rows were
 	// looked at.
 	Values []string `json:"values,omitempty"`
@@ -98,7 +104,7 @@ type Reference struct {
 	Most     *int64  `json:"children_most,omitempty"`
 	Verified bool    `json:"verified"` // on all rows, and there were some
 	Declared bool    `json:"declared"`
-	Score    float64 `json:"score"`
+	Score    float64 `json:"score"` // how probable it is; 1 where declared
 	Parts    Parts   `json:"score_parts"`
 }
 
@@ -112,6 +118,9 @@ type Parts struct {
 
 // From names the referring table.
 func (r *Reference) From() catalog.Ref { return catalog.Ref{Schema: r.Schema, Table: r.Table} }
+
+// Likely reports whether the reference is rather meant than not.
+func (r *Reference) Likely() bool { return r.Declared || r.Score >= likely }
 
 // To names the table referred to.
 func (r *Reference) To() catalog.Ref { return catalog.Ref{Schema: r.TargetSchema, Table: r.Target} }

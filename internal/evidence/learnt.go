@@ -1,6 +1,7 @@
 package evidence
 
 import (
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -9,98 +10,82 @@ import (
 // A namesake is what columns of one name refer to in tables where that is declared or proven.
 type namesake struct {
 	self   bool // each to the key of its own table
-	target catalog.Ref
-	column string
+	target place
 }
 
-// learn gathers, by the name of the column, what references lead to: templateid may tell of
-// hosts, and its name does not.
-func learn(references []Reference) map[string]map[namesake]int {
-	learnt := map[string]map[namesake]int{}
-	for _, r := range references {
-		if len(r.Columns) != 1 || !r.Declared && (r.RowsChecked == 0 || r.Orphans > 0) {
-			continue
-		}
+// learn gathers, by the name of the column, which tables' columns refer to what: templateid may
+// tell of hosts, and its name does not.
+func learn(declared []Reference, found [][]Reference) map[string]map[namesake][]catalog.Ref {
+	learnt := map[string]map[namesake][]catalog.Ref{}
+	note := func(r Reference) {
 		name := strings.ToLower(r.Columns[0])
 		if learnt[name] == nil {
-			learnt[name] = map[namesake]int{}
+			learnt[name] = map[namesake][]catalog.Ref{}
 		}
 		n := namesake{self: r.From() == r.To()}
 		if !n.self {
-			n.target, n.column = r.To(), r.TargetColumns[0]
+			n.target = place{r.To(), r.TargetColumns[0]}
 		}
-		learnt[name][n]++
+		learnt[name][n] = append(learnt[name][n], r.From())
+	}
+	for _, r := range declared {
+		if len(r.Columns) == 1 {
+			note(r)
+		}
+	}
+	for _, list := range found {
+		if len(list) > 0 && list[0].Score >= proven && list[0].RowsChecked > 0 && list[0].Orphans == 0 {
+			note(list[0])
+		}
 	}
 	return learnt
 }
 
-// How much what a column of the same name refers to elsewhere speaks for a target: once, and
-// in more than one table.
-const (
-	asOnce  = 0.72
-	asOften = 0.82
-)
+// proven is how probable a reference must be for others to be told by it.
+const proven = 0.8
 
-// byNamesakes lists what columns of the same name refer to elsewhere, the likeliest first.
-func (d *discovery) byNamesakes(t *catalog.Table, c *catalog.Column, f *Column, learnt map[string]map[namesake]int) []candidate {
-	if d.isKey(t, c.Name) && d.ownName(t, c) || inKey(t, c.Name) && len(t.PrimaryKey.Columns) == 1 {
-		return nil
-	}
-	var list []candidate
-	for n, times := range learnt[strings.ToLower(c.Name)] {
-		parent, key := d.lookup.Table(n.target), n.column
+// taught is how much the columns of the same name of other tables speak for each key, by its
+// place: 0.5 where one refers to it, 1 where more do.
+func (d *discovery) taught(t *catalog.Table, c *catalog.Column) map[place]float64 {
+	var all map[place]float64
+	for n, from := range d.learnt[strings.ToLower(c.Name)] {
+		times := len(from)
+		if slices.Contains(from, t.Ref()) {
+			times-- // it is no witness for itself
+		}
 		if n.self {
-			if parent = t; t.PrimaryKey == nil || len(t.PrimaryKey.Columns) != 1 {
+			if t.PrimaryKey == nil || len(t.PrimaryKey.Columns) != 1 {
 				continue
 			}
-			key = t.PrimaryKey.Columns[0]
+			n.target = place{t.Ref(), t.PrimaryKey.Columns[0]}
 		}
-		if parent == nil || parent.Column(key) == nil || parent == t && key == c.Name {
-			continue
+		if times > 0 {
+			if all == nil {
+				all = map[place]float64{}
+			}
+			all[n.target] = max(all[n.target], min(1, 0.5*float64(times)))
 		}
-		g := d.fact(parent, key)
-		if g == nil || g.Filled() == 0 || !alike(c.Type, parent.Column(key).Type) || !plausible(f, g, c.Type) {
-			continue
-		}
-		x := candidate{parent: parent, key: key, name: asOnce, fit: span(f, g), near: parent.Schema == t.Schema, primary: true}
-		if times > 1 {
-			x.name = asOften
-		}
-		if whole(c.Type) && (!ample(f, x.fit) || parent != t && atOneEnd(f, g, x.fit) && times == 1) {
-			continue
-		}
-		list = append(list, x)
 	}
-	order(list)
-	return list
+	return all
 }
 
-// taught looks once more at the columns for which nothing was found, by what columns of their
-// names refer to elsewhere.
-func (d *discovery) taught(tables []*catalog.Table, columns []*catalog.Column, found [][]Reference) {
-	known := append([]Reference{}, d.references...)
+// people adds up the probabilities with which columns named after roles refer to tables of
+// people: where captains and deputies are keepers, authors are.
+func (d *discovery) people(found [][]Reference) map[catalog.Ref]float64 {
+	all := map[catalog.Ref]float64{}
+	note := func(r Reference, p float64) {
+		from, to := d.lookup.Table(r.From()), d.lookup.Table(r.To())
+		if from != nil && to != nil && len(r.Columns) == 1 && d.names.people(d.names.tables[to]) && slices.ContainsFunc(d.names.of(from, r.Columns[0]), person) {
+			all[r.To()] += p
+		}
+	}
+	for _, r := range d.references {
+		note(r, 1)
+	}
 	for _, list := range found {
-		if len(list) > 0 {
-			known = append(known, list[0])
+		for _, r := range list {
+			note(r, r.Score)
 		}
 	}
-	learnt := learn(known)
-	var left []*catalog.Table
-	var at []int
-	for i, t := range tables {
-		f := d.fact(t, columns[i].Name)
-		if len(found[i]) == 0 && f.Filled() > 0 && !oneValue(f) && len(learnt[strings.ToLower(columns[i].Name)]) > 0 {
-			left, at = append(left, t), append(at, i)
-		}
-	}
-	if len(left) == 0 {
-		return
-	}
-	d.each("references", left, "its columns' references", func(a Asker, i int) {
-		t, c := left[i], columns[at[i]]
-		f := d.fact(t, c.Name)
-		if !d.either(t, c) {
-			found[at[i]] = d.verified(a, t, c, f, d.byNamesakes(t, c, f, learnt))
-		}
-	})
+	return all
 }

@@ -332,7 +332,7 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 		score = max(score, 0.8)
 	}
 	// A role: done_by, author_id.
-	if n.people(tab) && person(c) {
+	if n.people(tab) && person(c) && (c.handle == "" || plainHandles[c.handle] || k.handle == c.handle || len(k.words) == 1 && k.words[0] == c.handle) {
 		part := asRole
 		if last := tab[len(tab)-1]; last == "user" || last == "person" || last == "employee" || last == "staff" {
 			part += 0.03

@@ -1,9 +1,11 @@
 package evidence
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strconv"
+	"strings"
 
 	"nexdal/internal/catalog"
 )
@@ -167,13 +169,51 @@ func (d *discovery) findReferences() {
 			}
 		}
 	}
+	d.ranges, d.parentAt = rangesOf(parents), map[place]int{}
+	for i, k := range parents {
+		d.parentAt[place{k.table.Ref(), k.column.Name}] = i
+	}
 	found := make([][]Reference, len(tables))
-	d.each("references", tables, "its columns' references", func(a Asker, i int) {
-		found[i] = d.targets(a, tables[i], columns[i], parents, near)
+	look := func(step string, at []int) {
+		if len(at) == 0 {
+			return
+		}
+		of := make([]*catalog.Table, len(at))
+		for i, n := range at {
+			of[i] = tables[n]
+		}
+		d.each(step, of, "its columns' references", func(a Asker, i int) {
+			found[at[i]] = d.targets(a, of[i], columns[at[i]], parents, near)
+		})
+	}
+	all := make([]int, len(tables))
+	for i := range all {
+		all[i] = i
+	}
+	look("references", all)
+	// What columns refer to tells of others of the same name; what they were asked is known.
+	d.learnt, d.ofPeople = learn(d.references, found), d.people(found)
+	look("namesakes", slices.DeleteFunc(all, func(i int) bool {
+		return len(d.learnt[strings.ToLower(columns[i].Name)]) == 0 && !slices.ContainsFunc(d.names.of(tables[i], columns[i].Name), person)
+	}))
+	d.references = append(d.references, d.sure(settle(d.references, found))...)
+}
+
+// How probable a reference must be to be taken for one, and to be worth a word. Of those said to
+// be forty to fifty in a hundred sure, more than half are real (make bench-evidence).
+const (
+	likely  = 0.4
+	perhaps = 0.15
+)
+
+// sure takes the likely ones, and notes those that are but perhaps references.
+func (d *discovery) sure(all []Reference) []Reference {
+	return slices.DeleteFunc(all, func(r Reference) bool {
+		if r.Score < likely && r.Score >= perhaps {
+			d.found.Perhaps = append(d.found.Perhaps, r)
+		}
+		return r.Score < likely
 	})
-	d.taught(tables, columns, found)
-	d.references = append(d.references, settle(d.references, found)...)
-	d.references = append(d.references, d.roles()...)
 }
 
 // counted reports whether the engine gives the column its numbers: they are of its own table,
@@ -186,49 +226,13 @@ func counted(c *catalog.Column) bool {
 	return false
 }
 
-// doubt is a column without a value, named after a role that people of several
-// tables may have.
-type doubt struct {
-	t    *catalog.Table
-	c    *catalog.Column
-	list []candidate
-}
-
-// roles lets such columns refer to the table that most of those with values
-// refer to.
-func (d *discovery) roles() []Reference {
-	times := map[catalog.Ref]int{}
-	for _, r := range d.references {
-		if p := d.lookup.Table(r.To()); len(r.Columns) == 1 && r.RowsChecked > 0 && p != nil && d.names.people(d.names.tables[p]) &&
-			slices.ContainsFunc(d.names.of(d.lookup.Table(r.From()), r.Columns[0]), person) {
-			times[p.Ref()]++
-		}
-	}
-	var all []Reference
-	for _, x := range d.doubts {
-		best, second := 0, 0
-		var to candidate
-		for _, k := range x.list {
-			if n := times[k.parent.Ref()]; k.primary && n > best {
-				best, second, to = n, best, k
-			} else if k.primary && n > second {
-				second = n
-			}
-		}
-		if best >= 2 && best >= 3*second {
-			all = append(all, d.suspect(x.t, x.c, to))
-		}
-	}
-	return all
-}
-
 // refers reports whether a foreign key of the one column is declared.
 func (d *discovery) refers(t *catalog.Table, column string) bool {
 	return slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return len(f.Columns) == 1 && f.Columns[0] == column })
 }
 
 // targets verifies the likeliest targets of a column and gives those that
-// hold, the best first.
+// hold, the best first, with their probabilities.
 func (d *discovery) targets(a Asker, t *catalog.Table, c *catalog.Column, parents []parentKey, near *nearby) []Reference {
 	f := d.fact(t, c.Name)
 	list := d.candidates(t, c, f, parents, near)
@@ -241,11 +245,7 @@ func (d *discovery) targets(a Asker, t *catalog.Table, c *catalog.Column, parent
 	if d.either(t, c) {
 		return nil
 	}
-	good := d.verified(a, t, c, f, list)
-	if len(good) == 0 {
-		good = d.verified(a, t, c, f, d.byData(t, c, f, parents))
-	}
-	return good
+	return d.verified(a, t, c, list)
 }
 
 // oneValue reports whether the column holds one value alone, as a default or the empty text:
@@ -299,66 +299,75 @@ func (d *discovery) suspects(t *catalog.Table, c *catalog.Column, list []candida
 	if len(list) == 0 || d.either(t, c) {
 		return nil
 	}
-	x := list[0]
-	if x.name < 0.8 {
-		// A shortened name, or a role: only one may answer to it.
-		handle := slices.ContainsFunc(d.names.of(t, c.Name), func(x term) bool { return plainHandles[x.handle] || slices.Contains(x.stem, "by") })
-		other := slices.ContainsFunc(list, func(o candidate) bool { return o.parent != x.parent && o.name > x.name-0.05 })
-		if handle && other && len(list) > 1 {
-			d.mutex.Lock()
-			d.doubts = append(d.doubts, doubt{t, c, list})
-			d.mutex.Unlock()
+	var all []Reference
+	if d.o.Weighed != nil {
+		for _, x := range list {
+			all = append(all, reference(t, c, x))
 		}
-		if !handle || other {
-			return nil
+		d.weighed(all, list, false)
+		all = nil
+	}
+	for i, p := range chances(list, &byNameAlone) {
+		if p >= perhaps {
+			r := reference(t, c, list[i])
+			r.Score = percent(p)
+			all = append(all, r)
 		}
 	}
-	if !x.primary && len(list) > 1 && list[1].primary && list[1].name >= x.name-0.1 {
-		x = list[1]
-	}
-	return []Reference{d.suspect(t, c, x)}
+	slices.SortStableFunc(all, func(a, b Reference) int { return cmp.Compare(b.Score, a.Score) })
+	return all
 }
 
-func (d *discovery) suspect(t *catalog.Table, c *catalog.Column, x candidate) Reference {
-	r := Reference{Schema: t.Schema, Table: t.Name, Columns: []string{c.Name}, TargetSchema: x.parent.Schema, Target: x.parent.Name, TargetColumns: []string{x.key}, Coverage: 1}
-	r.Parts = Parts{Name: round(x.name), Type: sameType(c, x.parent.Column(x.key))}
-	r.Score = round(0.6*r.Parts.Name + 0.1*r.Parts.Type)
-	return r
+// reference is a candidate as it is told.
+func reference(t *catalog.Table, c *catalog.Column, x candidate) Reference {
+	return Reference{Schema: t.Schema, Table: t.Name, Columns: []string{c.Name}, TargetSchema: x.parent.Schema, Target: x.parent.Name, TargetColumns: []string{x.key}, Coverage: 1,
+		Parts: Parts{Name: round(x.name), Type: sameType(c, x.parent.Column(x.key))}}
 }
+
+// louder is how many times likelier than the next a candidate must be for that not to be asked.
+const louder = 20
 
 // verified asks for the best candidates and keeps those that hold.
-func (d *discovery) verified(a Asker, t *catalog.Table, c *catalog.Column, f *Column, list []candidate) []Reference {
+func (d *discovery) verified(a Asker, t *catalog.Table, c *catalog.Column, list []candidate) []Reference {
 	var good []Reference
+	var held []candidate
 	for _, x := range list[:min(len(list), verifyAtMost)] {
 		if d.ctx.Err() != nil {
 			d.missed(t, "what "+c.Name+" refers to")
 			return nil
 		}
-		if len(good) > 0 && x.name < good[0].Parts.Name-0.15 {
-			break // another name speaks louder, and holds
+		sum := x.is.sum(&byValues)
+		if sum < -4 || len(held) > 0 && held[0].is.sum(&byValues) > sum+math.Log(louder) {
+			break // another speaks louder, and holds
 		}
-		least := 0.999
-		switch {
-		case x.name >= wellNamed:
-			least = coverageWellNamed
-		case x.name >= named:
-			least = coverageNamed
-		}
-		r, ok := d.ask(a, t, []string{c.Name}, x.parent, []string{x.key}, least)
+		r, ok := d.ask(a, t, []string{c.Name}, x.parent, []string{x.key}, x.least())
 		if !ok || r.RowsChecked == 0 {
 			continue
 		}
+		x.is[hasOrphans] = min(1, 10*(1-r.Coverage))
 		r.Parts = Parts{Name: round(x.name), Coverage: round(r.Coverage), Type: sameType(c, x.parent.Column(x.key)), Spread: round(x.fit)}
-		r.Score = round(0.5*r.Parts.Name + 0.25*r.Parts.Coverage + 0.1*r.Parts.Type + 0.15*r.Parts.Spread)
-		if !whole(c.Type) && r.Orphans == 0 && distinctOf(f) >= 8 {
-			r.Score = round(min(1, r.Score+0.2)) // many values that are not numbers, and all are found
-		}
-		if r.Score >= 0.6 || x.name < named && r.Score >= 0.5 {
-			good = append(good, r)
-		}
+		held, good = append(held, x), append(good, r)
+	}
+	d.weighed(good, held, true)
+	for i, p := range chances(held, &byValues) {
+		good[i].Score = percent(p)
 	}
 	slices.SortStableFunc(good, func(a, b Reference) int { return compareScore(b.Score, a.Score) })
 	return good
+}
+
+// weighed tells of the candidates of a column whoever wants to know.
+func (d *discovery) weighed(all []Reference, list []candidate, asked bool) {
+	if d.o.Weighed == nil || len(list) == 0 {
+		return
+	}
+	numbers := make([][]float64, len(list))
+	for i := range list {
+		numbers[i] = slices.Clone(list[i].is[:])
+	}
+	d.mutex.Lock()
+	defer d.mutex.Unlock()
+	d.o.Weighed(slices.Clone(all), numbers, asked)
 }
 
 func compareScore(a, b float64) int {
@@ -379,3 +388,6 @@ func sameType(a, b *catalog.Column) float64 {
 }
 
 func round(x float64) float64 { return math.Round(x*1000) / 1000 }
+
+// percent is a probability as it is told: more digits would say more than is known.
+func percent(p float64) float64 { return math.Round(p*100) / 100 }

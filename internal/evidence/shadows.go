@@ -27,7 +27,7 @@ func settle(declared []Reference, found [][]Reference) []Reference {
 		}
 	}
 	for _, list := range found {
-		if len(list) > 0 {
+		if len(list) > 0 && list[0].Score >= likely {
 			to[place{list[0].From(), list[0].Columns[0]}] = place{list[0].To(), list[0].TargetColumns[0]}
 		}
 	}
@@ -44,9 +44,11 @@ func settle(declared []Reference, found [][]Reference) []Reference {
 				break
 			}
 			i := slices.IndexFunc(list, func(r Reference) bool { return (place{r.To(), r.TargetColumns[0]}) == next })
-			if i < 0 || list[i].Parts.Name < best.Parts.Name-0.12 {
+			if i < 0 || list[i].Parts.Name < best.Parts.Name-0.3 {
 				break
 			}
+			// That it is one of the two is as probable as both together.
+			list[i].Score = percent(min(1, list[i].Score+best.Score))
 			best = list[i]
 		}
 		to[from] = place{best.To(), best.TargetColumns[0]}

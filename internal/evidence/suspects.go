@@ -85,6 +85,9 @@ func (d *discovery) suspected(tables []*catalog.Table, parents []parentKey, near
 				continue
 			}
 			for _, r := range d.suspects(t, col, d.candidates(t, col, d.fact(t, col.Name), parents, near)) {
+				if r.Score < likely {
+					continue
+				}
 				if k := d.lookup.Table(r.To()).PrimaryKey; k != nil && slices.Equal(k.Columns, r.TargetColumns) {
 					all = append(all, r)
 				}

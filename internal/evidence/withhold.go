@@ -23,9 +23,11 @@ func (e *Evidence) Withhold(hidden func(schema, table, column string) bool) {
 			c.Least, c.Greatest, c.Values = nil, nil, nil
 		}
 	}
-	for i := range e.References {
-		if r := &e.References[i]; hides(r.Schema, r.Table, r.Columns) {
-			r.Samples = nil
+	for _, list := range [][]Reference{e.References, e.Perhaps} {
+		for i := range list {
+			if r := &list[i]; hides(r.Schema, r.Table, r.Columns) {
+				r.Samples = nil
+			}
 		}
 	}
 	for i := range e.Promises {

@@ -19,9 +19,10 @@ func (p *Page) Evidence(e *evidence.Evidence) {
 	if e.Ended != "" {
 		p.printf("%s\n", p.paint(yellow, "Not all was asked: "+text.Line(e.Ended)))
 	}
-	p.section("Declared references that do not hold", p.listed(e, func(r evidence.Reference) bool { return r.Declared && r.Orphans > 0 }))
-	p.section("References that nothing declares", p.listed(e, func(r evidence.Reference) bool { return !r.Declared && r.RowsChecked > 0 }))
-	p.section("Perhaps references: the columns are named so, and hold nothing, or one value alone", p.listed(e, func(r evidence.Reference) bool { return !r.Declared && r.RowsChecked == 0 }))
+	p.section("Declared references that do not hold", p.listed(e.References, func(r evidence.Reference) bool { return r.Declared && r.Orphans > 0 }))
+	p.section("Undeclared references", p.listed(e.References, func(r evidence.Reference) bool { return !r.Declared && r.RowsChecked > 0 }))
+	p.section("Undeclared references by name: the columns hold nothing, or one value alone", p.listed(e.References, func(r evidence.Reference) bool { return !r.Declared && r.RowsChecked == 0 }))
+	p.section("Perhaps references: names and values leave it in doubt", p.listed(e.Perhaps, func(evidence.Reference) bool { return true }))
 	p.section("One to one in fact, declared as one to many", p.oneToOne(e))
 	p.section("Unique, though nothing says so", p.keysFound(e))
 	p.section("Promises that the data does not keep", p.broken(e))
@@ -51,8 +52,8 @@ func columnsOf(table string, columns []string) string {
 	return text.Line(table + " (" + strings.Join(columns, ", ") + ")")
 }
 
-func (p *Page) listed(e *evidence.Evidence, which func(evidence.Reference) bool) (rows [][]string) {
-	for _, r := range e.References {
+func (p *Page) listed(all []evidence.Reference, which func(evidence.Reference) bool) (rows [][]string) {
+	for _, r := range all {
 		if !which(r) {
 			continue
 		}
@@ -60,9 +61,30 @@ func (p *Page) listed(e *evidence.Evidence, which func(evidence.Reference) bool)
 		if r.Orphans > 0 && len(r.Samples) > 0 {
 			says += p.paint(dim, ": "+some(r.Samples, 5))
 		}
-		rows = append(rows, []string{columnsOf(r.Table, r.Columns), "→ " + columnsOf(r.Target, r.TargetColumns), says})
+		row := []string{columnsOf(r.Table, r.Columns), "→ " + columnsOf(r.Target, r.TargetColumns), says}
+		if !r.Declared {
+			row = append(row, probably(r.Score))
+		}
+		rows = append(rows, row)
 	}
 	return rows
+}
+
+// probably says a probability in words.
+func probably(p float64) string {
+	switch {
+	case p >= 0.99:
+		return "all but certain"
+	case p >= 0.9:
+		return "very likely"
+	case p >= 0.7:
+		return "likely"
+	case p >= 0.5:
+		return "more likely than not"
+	case p >= 0.3:
+		return "possible"
+	}
+	return "doubtful"
 }
 
 func coverage(r evidence.Reference) string {

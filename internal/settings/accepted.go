@@ -125,10 +125,11 @@ func Declared(c *catalog.Catalog, id string) bool {
 // Strike takes the references that were refused out of the evidence, and says
 // how many.
 func (d *Decisions) Strike(e *evidence.Evidence, today time.Time) int {
-	n := len(e.References)
-	e.References = slices.DeleteFunc(e.References, func(r evidence.Reference) bool {
+	n := len(e.References) + len(e.Perhaps)
+	refused := func(r evidence.Reference) bool {
 		x := d.Of(ReferenceID(&r), today)
 		return !r.Declared && x != nil && x.Verdict == Refuse
-	})
-	return n - len(e.References)
+	}
+	e.References, e.Perhaps = slices.DeleteFunc(e.References, refused), slices.DeleteFunc(e.Perhaps, refused)
+	return n - len(e.References) - len(e.Perhaps)
 }

@@ -79,6 +79,8 @@ type Pattern struct {
 	stride stride
 	naming Naming
 	like   catalog.Bound // a bound as the engine writes it
+	// calendar is how whole numbers stand for moments, where they do.
+	calendar string
 }
 
 // Plain is the pattern of a table whose partitions show none in time.
@@ -98,7 +100,7 @@ func PatternOf(in In, t *catalog.Table, list []Partition, filled bool) (m Patter
 	if m.naming, ok = NamingOf(times); !ok {
 		return m, "their names do not tell when they begin"
 	}
-	m.like = times[len(times)-1].Bounds.To[0]
+	m.like, m.calendar = times[len(times)-1].Bounds.To[0], calendarOf(t, list)
 	if in.Abilities.RangeBounds == nil || m.like.At == nil || !midnight(*m.like.At) {
 		return m, "they do not begin with a day"
 	}
@@ -127,11 +129,29 @@ func (m Pattern) From(at, end time.Time, most int) []change.Change {
 	var changes []change.Change
 	for at.Before(end) && len(changes) < most {
 		next := m.stride.after(at)
-		from, to := m.in.Abilities.BoundAt(m.t, at, m.like), m.in.Abilities.BoundAt(m.t, next, m.like)
-		changes = append(changes, m.Add(m.naming.Of(at), m.in.Abilities.RangeBounds(m.t, from, to), next))
+		changes = append(changes, m.Add(m.naming.Of(at), m.period(at), next))
 		at = next
 	}
 	return changes
+}
+
+// period are the bounds of the part for the time that begins then.
+func (m Pattern) period(at time.Time) string {
+	from, to := m.bounds(at)
+	if Method(m.t) == "list" {
+		bounds, _ := m.in.Abilities.ListBounds(m.t, from.Text)
+		return bounds
+	}
+	return m.in.Abilities.RangeBounds(m.t, from, to)
+}
+
+// bounds are the ends of the period that begins then.
+func (m Pattern) bounds(at time.Time) (from, to catalog.Bound) {
+	end := m.stride.after(at)
+	if m.calendar != "" {
+		return catalog.Bound{Text: at.Format(m.calendar), At: &at}, catalog.Bound{Text: end.Format(m.calendar), At: &end}
+	}
+	return m.in.Abilities.BoundAt(m.t, at, m.like), m.in.Abilities.BoundAt(m.t, end, m.like)
 }
 
 // Add makes one partition; end is where its range ends, if it is one.

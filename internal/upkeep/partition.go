@@ -42,15 +42,31 @@ func Partitions(in In, t *catalog.Table) (list []Partition, all bool) {
 		}
 	}
 	for _, part := range in.Lookup.Partitions(t.Ref()) {
-		add(part.Name, part.Bounds, part.Stats.Rows, part)
+		add(part.Name, part.Bounds, rowsBelow(in.Lookup, part), part)
 	}
 	for _, part := range t.Partitions {
 		add(part.Name, part.Bounds, part.Rows, nil)
 	}
-	if t.PartitionBy != nil && len(t.PartitionBy.Columns) > 0 {
+	if dated(t, list) == "" && t.PartitionBy != nil && len(t.PartitionBy.Columns) > 0 {
 		inZone(list, ZoneOf(in.Catalog, t.Column(t.PartitionBy.Columns[0])))
 	}
 	return list, all
+}
+
+// rowsBelow are the rows of a part, and of its own parts where it has such; nil: not known of all.
+func rowsBelow(l *catalog.Lookup, t *catalog.Table) *int64 {
+	if t.PartitionBy == nil {
+		return t.Stats.Rows
+	}
+	all := int64(0)
+	for _, part := range l.Partitions(t.Ref()) {
+		n := rowsBelow(l, part)
+		if n == nil {
+			return nil
+		}
+		all += *n
+	}
+	return &all
 }
 
 // Method is how the table is partitioned: "range", "list", "hash", or "".

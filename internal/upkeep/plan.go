@@ -38,7 +38,7 @@ func Of(in In, t *catalog.Table) Table {
 	list, all := Partitions(in, t)
 	m, why := PatternOf(in, t, list, true)
 	switch {
-	case Method(t) != "range":
+	case Method(t) != "range" && m.calendar == "":
 		why = "it is partitioned by " + cmp.Or(Method(t), "nothing") + ", and only ranges of time show what comes next"
 	case !all:
 		why = "the bounds of some partitions are not understood, or of mixed types"
@@ -104,11 +104,10 @@ func (t Table) covered(from, to time.Time) bool {
 // Condition is what the rows of the period that begins then have in common.
 func (t Table) Condition(at time.Time) string {
 	from, to := t.bounds(at)
+	if t.calendar != "" {
+		from.At, to.At = nil, nil // the column holds the numbers
+	}
 	return t.in.Abilities.InRange(t.t.PartitionBy.Columns[0], from, to)
-}
-
-func (m Pattern) bounds(at time.Time) (from, to catalog.Bound) {
-	return m.in.Abilities.BoundAt(m.t, at, m.like), m.in.Abilities.BoundAt(m.t, m.stride.after(at), m.like)
 }
 
 // Plan is what makes the table as wanted, or why it cannot be made so.
@@ -128,8 +127,7 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 	taken := map[time.Time]bool{}
 	for _, at := range w.Found {
 		taken[at] = true
-		from, to := t.bounds(at)
-		ch := t.Add(t.naming.Of(at), t.in.Abilities.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
+		ch := t.Add(t.naming.Of(at), t.period(at), t.stride.after(at)).(change.AddPartition)
 		if d := t.Default(); d != nil {
 			ch.From, ch.Where = d.Name, t.Condition(at)
 		}
@@ -137,8 +135,7 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 	}
 	for at := end; !w.Until.IsZero() && at.Before(w.Until); at = t.stride.after(at) {
 		if !taken[at] {
-			from, to := t.bounds(at)
-			ch := t.Add(t.naming.Of(at), t.in.Abilities.RangeBounds(t.t, from, to), t.stride.after(at)).(change.AddPartition)
+			ch := t.Add(t.naming.Of(at), t.period(at), t.stride.after(at)).(change.AddPartition)
 			if t.Default() != nil {
 				ch.Where = t.Condition(at) // no such row may be there
 			}

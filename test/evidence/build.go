@@ -14,6 +14,7 @@ type table struct {
 	key     []string
 	refs    []reference
 	rows    [][]string // values as SQL
+	beside  bool       // a number of its own, called id, is the primary key
 }
 
 type column struct {
@@ -107,6 +108,9 @@ func (m *maker) columnsOf(t *thing, x member) []column {
 	}
 	if m.own(x.to) {
 		name := m.s.ref(x.name, x.to.name)
+		if x.alone {
+			name = m.s.ref("", x.name)
+		}
 		if m.s.name == "columns prefixed by table" {
 			name = m.s.value(t.name, name)
 		}
@@ -138,7 +142,7 @@ func (m *maker) rowsOf(t *thing, making []*thing) {
 			}
 		}
 	}
-	tab := &table{name: m.s.table(t.name)}
+	tab := &table{name: m.s.table(t.name), beside: m.s.beside}
 	m.tables[t] = tab
 	n := max(m.z.least, int(float64(t.rows)*m.z.share))
 	if m.z.every > 0 && m.nth[t]%m.z.every == 1 && t.rows < 1000 {
@@ -157,10 +161,14 @@ func (m *maker) rowsOf(t *thing, making []*thing) {
 			m.add(tab, t, p)
 		}
 	}
+	members = m.distinct(tab, t, members)
 	for _, x := range members {
 		m.add(tab, t, x)
 	}
 	at, seen := 0, map[string]bool{}
+	if m.z.gaps && m.nth[t]%3 == 0 {
+		at = 10_000 * (1 + m.nth[t]%7) // a house where numbers begin high
+	}
 	for i := 0; i < n; i++ {
 		var row, key []string
 		if m.own(t) {
@@ -201,6 +209,29 @@ func (m *maker) rowsOf(t *thing, making []*thing) {
 			tab.rows, m.keys[t] = append(tab.rows, row), append(m.keys[t], key)
 		}
 	}
+}
+
+// distinct leaves out members whose columns are called like others in this style.
+func (m *maker) distinct(tab *table, t *thing, members []member) []member {
+	taken := map[string]bool{}
+	for _, c := range tab.columns {
+		taken[strings.ToLower(c.name)] = true
+	}
+	var all []member
+	for _, x := range members {
+		twice := false
+		for _, c := range m.columnsOf(t, x) {
+			twice = twice || taken[strings.ToLower(c.name)]
+		}
+		if twice {
+			continue
+		}
+		for _, c := range m.columnsOf(t, x) {
+			taken[strings.ToLower(c.name)] = true
+		}
+		all = append(all, x)
+	}
+	return all
 }
 
 func (m *maker) add(tab *table, t *thing, x member) {
@@ -309,4 +340,14 @@ var kinds = map[string]kind{
 	"count":   {"integer", number(0, 120)},
 	"year":    {"integer", number(1960, 2026)},
 	"flag":    {"integer", number(0, 1)},
+	"place":   {"integer", number(1, 40)},
+	"hour":    {"integer", number(0, 23)},
+	// What looks like a reference: the number of the row, one value in all rows, nothing but the
+	// empty text, and numbers that are far from every key or among the first of all.
+	"serial":   {"integer", func(_ *rand.Rand, i int) string { return fmt.Sprint(i + 1) }},
+	"nothing":  {"integer", func(*rand.Rand, int) string { return "0" }},
+	"blank":    {"varchar(40)", text(func(*rand.Rand, int) string { return "" })},
+	"constant": {"varchar(8)", text(func(*rand.Rand, int) string { return "en" })},
+	"amounts":  {"integer", func(r *rand.Rand, _ int) string { return fmt.Sprint(r.IntN(20) * r.IntN(100)) }},
+	"epoch":    {"integer", number(1_600_000_000, 1_790_000_000)},
 }

@@ -9,6 +9,7 @@ import (
 	"encoding/json"
 	"flag"
 	"fmt"
+	"maps"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -16,21 +17,41 @@ import (
 	"strings"
 )
 
-const program = "bin/nexdal"
+var program = "bin/nexdal"
 
 func main() {
 	only := flag.String("style", "", "only styles whose name holds this")
 	show := flag.Bool("show", false, "list what was missed and what was made up")
 	keyless := flag.Bool("keyless", false, "drop the primary keys as well")
+	tables := flag.Int("tables", 0, "agencies of so many tables made up, with traps, instead of the one that is listed")
+	declared := flag.Int("declared", 0, "declare so many of a hundred references")
+	write := flag.String("write", "", "write the script of one such database to this file, for other engines")
+	weights := flag.String("fit", "", "fit the weights of the traits, and write them to this file")
+	flag.StringVar(&program, "program", program, "the program that is asked")
+	full := flag.Bool("full", true, "look at all rows; else at a sample of a thousand of each table")
 	flag.Parse()
-	if err := run(*only, *show, *keyless); err != nil {
+	if sampled = !*full; sampled {
+		for i := range sizes {
+			sizes[i].share *= 8 // so that there is something to sample
+		}
+	}
+	do := func() error { return run(*only, *show, *keyless, *tables, *declared) }
+	if *write != "" {
+		do = func() error {
+			return os.WriteFile(*write, []byte(script(build(large(*tables, 1), styles[len(styles)-1], sizes[0], 1), *keyless, *declared)), 0o644)
+		}
+	}
+	if *weights != "" {
+		do = func() error { return fit(*weights) }
+	}
+	if err := do(); err != nil {
 		fmt.Fprintln(os.Stderr, "evidence:", err)
 		os.Exit(1)
 	}
 }
 
-func run(only string, show, keyless bool) error {
-	things, err := model()
+func run(only string, show, keyless bool, count, declared int) error {
+	listed, err := model()
 	if err != nil {
 		return err
 	}
@@ -40,22 +61,31 @@ func run(only string, show, keyless bool) error {
 	}
 	defer os.RemoveAll(folder)
 	fmt.Printf("%-32s %-12s %6s %6s %6s %6s %6s %6s   %s\n", "style", "rows", "P", "R", "F1", "keys P", "R", "F1", "questions")
-	var all, allKeys score
+	var all, allKeys, single, combined score
+	var told calibration
 	for i, s := range styles {
 		if !strings.Contains(s.name, only) {
 			continue
 		}
 		for j, z := range sizes {
 			path := filepath.Join(folder, fmt.Sprintf("%d-%d.db", i, j))
+			things := listed
+			if count > 0 {
+				things = large(count, uint64(i*10+j))
+			}
 			tables := build(things, s, z, uint64(i*10+j))
-			if err := load(path, script(tables, keyless)); err != nil {
+			if err := load(path, script(tables, keyless, declared)); err != nil {
 				return err
 			}
 			e, err := probe(path)
 			if err != nil {
 				return err
 			}
-			refs, keys := compare(tables, e, show)
+			one, several, keys := compare(tables, e, show, declared, &told)
+			refs := one
+			refs.add(several)
+			single.add(one)
+			combined.add(several)
 			all.add(refs)
 			allKeys.add(keys)
 			columns := 0
@@ -65,16 +95,20 @@ func run(only string, show, keyless bool) error {
 			fmt.Printf("%-32s %-12s %s %s   %d of %d columns\n", s.name, z.name, refs, keys, e.Questions, columns)
 		}
 	}
-	fmt.Printf("%-32s %-12s %s %s\n", "all", "", all, allKeys)
+	fmt.Printf("%-45s %s\n%-45s %s\n", "single columns", single, "combined", combined)
+	fmt.Printf("%-32s %-12s %s %s\n\n%s", "all", "", all, allKeys, &told)
 	return nil
 }
 
-// script builds the tables without foreign keys and without other indexes.
-func script(tables []*table, keyless bool) string {
+// script builds the tables without indexes, and without foreign keys but for so many of a hundred.
+func script(tables []*table, keyless bool, declared int) string {
 	var w strings.Builder
 	w.WriteString("BEGIN;\n")
 	for _, t := range tables {
 		fmt.Fprintf(&w, "CREATE TABLE %q (", t.name)
+		if t.beside {
+			w.WriteString("id integer NOT NULL, ")
+		}
 		for i, c := range t.columns {
 			if i > 0 {
 				w.WriteString(", ")
@@ -84,8 +118,17 @@ func script(tables []*table, keyless bool) string {
 				w.WriteString(" NOT NULL")
 			}
 		}
-		if !keyless {
+		switch {
+		case keyless:
+		case t.beside:
+			w.WriteString(", PRIMARY KEY (id)")
+		default:
 			fmt.Fprintf(&w, ", PRIMARY KEY (\"%s\")", strings.Join(t.key, `", "`))
+		}
+		for _, r := range t.refs {
+			if t.declares(r, declared) {
+				fmt.Fprintf(&w, ", FOREIGN KEY (\"%s\") REFERENCES %q (\"%s\")", strings.Join(r.columns, `", "`), r.target, strings.Join(r.keys, `", "`))
+			}
 		}
 		w.WriteString(");\n")
 		for i, r := range t.rows {
@@ -95,7 +138,12 @@ func script(tables []*table, keyless bool) string {
 			default:
 				w.WriteString(",\n")
 			}
-			w.WriteString("(" + strings.Join(r, ", ") + ")")
+			if t.beside {
+				fmt.Fprintf(&w, "(%d, ", i+1)
+			} else {
+				w.WriteString("(")
+			}
+			w.WriteString(strings.Join(r, ", ") + ")")
 			if i%200 == 199 || i == len(t.rows)-1 {
 				w.WriteString(";\n")
 			}
@@ -103,6 +151,12 @@ func script(tables []*table, keyless bool) string {
 	}
 	w.WriteString("COMMIT;\n")
 	return w.String()
+}
+
+// declares picks so many of a hundred references, the same every time; none where no key is there
+// to refer to.
+func (t *table) declares(r reference, percent int) bool {
+	return !t.beside && hashed(r.String(), 100) < percent
 }
 
 func load(path, sql string) error {
@@ -121,18 +175,27 @@ type found struct {
 		Table   string
 		Columns []string
 	}
-	References []struct {
-		Table          string
-		Columns        []string
-		Target         string
-		Target_Columns []string
-		Score          float64
-		Score_Parts    map[string]float64
-	}
+	References, Perhaps []foundReference
 }
+
+type foundReference struct {
+	Declared       bool
+	Table          string
+	Columns        []string
+	Target         string
+	Target_Columns []string
+	Score          float64
+	Score_Parts    map[string]float64
+}
+
+// sampled is whether tables of more than a thousand rows are looked at by a sample.
+var sampled bool
 
 func probe(source string) (*found, error) {
 	c := exec.Command(program, "probe", source)
+	if sampled {
+		c.Args = append(c.Args, "--limit-rows", "1000")
+	}
 	c.Stderr = os.Stderr
 	out, err := c.Output()
 	if err != nil {
@@ -140,6 +203,28 @@ func probe(source string) (*found, error) {
 	}
 	var e found
 	return &e, json.Unmarshal(out, &e)
+}
+
+// calibration counts, for each tenth of probability, how many references were said to be so
+// probable, and how many of them are real.
+type calibration [11]struct{ said, real int }
+
+func (c *calibration) note(p float64, real bool) {
+	b := &c[int(p*10)]
+	if b.said++; real {
+		b.real++
+	}
+}
+
+func (c *calibration) String() string {
+	var w strings.Builder
+	w.WriteString("said to be    references   real\n")
+	for i, b := range c {
+		if b.said > 0 {
+			fmt.Fprintf(&w, "%3d to %3d %%   %10d  %4.0f %%\n", i*10, min(100, i*10+10), b.said, 100*float64(b.real)/float64(b.said))
+		}
+	}
+	return w.String()
 }
 
 // A score counts what was found rightly, made up and missed.
@@ -159,39 +244,53 @@ func (s score) String() string {
 	return fmt.Sprintf("%6.3f %6.3f %6.3f", p, r, f)
 }
 
-// compare holds what was found against what was there. Of each table the first
-// key counts.
-func compare(tables []*table, e *found, show bool) (refs, keys score) {
-	truth := map[string]bool{}
+// compare holds what was found against what was there, references of single columns and
+// combined ones apart. Of each table the first key counts.
+func compare(tables []*table, e *found, show bool, declared int, told *calibration) (single, combined, keys score) {
+	truth := map[string]*score{}
+	of := func(columns []string) *score {
+		if len(columns) > 1 {
+			return &combined
+		}
+		return &single
+	}
 	primary := map[string]string{}
 	for _, t := range tables {
 		for _, r := range t.refs {
-			truth[r.String()] = true
+			if !t.declares(r, declared) {
+				truth[r.String()] = of(r.columns)
+			}
 		}
-		if len(t.rows) > 1 {
+		if len(t.rows) > 1 && !t.beside {
 			primary[t.name] = sorted(t.key)
 		}
 	}
+	says := func(r foundReference) string {
+		return reference{r.Table, r.Columns, r.Target, r.Target_Columns}.String()
+	}
+	for _, r := range e.Perhaps {
+		told.note(r.Score, truth[says(r)] != nil)
+	}
 	for _, r := range e.References {
-		says := reference{r.Table, r.Columns, r.Target, r.Target_Columns}.String()
-		if truth[says] {
-			refs.right++
-			delete(truth, says)
+		if r.Declared {
 			continue
 		}
-		refs.wrong++
+		s := truth[says(r)]
+		if told.note(r.Score, s != nil); s != nil {
+			s.right++
+			delete(truth, says(r))
+			continue
+		}
+		of(r.Columns).wrong++
 		if show {
-			fmt.Printf("  made up: %s  %.2f %v\n", says, r.Score, r.Score_Parts)
+			fmt.Printf("  made up: %s  %.2f %v\n", says(r), r.Score, r.Score_Parts)
 		}
 	}
-	refs.missed = len(truth)
+	for _, s := range truth {
+		s.missed++
+	}
 	if show {
-		var list []string
-		for says := range truth {
-			list = append(list, says)
-		}
-		slices.Sort(list)
-		for _, says := range list {
+		for _, says := range slices.Sorted(maps.Keys(truth)) {
 			fmt.Printf("  missed:  %s\n", says)
 		}
 	}
@@ -211,7 +310,7 @@ func compare(tables []*table, e *found, show bool) (refs, keys score) {
 		}
 	}
 	keys.missed += len(primary)
-	return refs, keys
+	return single, combined, keys
 }
 
 func sorted(columns []string) string {

@@ -25,6 +25,7 @@ type member struct {
 	to      *thing
 	nulls   int // in a hundred
 	orphans int
+	alone   bool // its name tells the role and nothing of the target
 }
 
 func model() ([]*thing, error) {

@@ -12,6 +12,7 @@ type style struct {
 	natural  bool                        // texts for keys
 	uuid     bool
 	combined bool // parts of others have a key of several columns
+	beside   bool // a generated number is the primary key, and nothing declares the one that is referred to
 }
 
 func snake(s string) string { return strings.ReplaceAll(s, " ", "_") }
@@ -119,6 +120,10 @@ var styles = []style{
 		ref: func(r, t string) string { return snake(also(r, t)) + "_code" }, value: plain, natural: true, combined: true},
 	{name: "natural codes, bare", table: snake, key: func(t string) string { return snake(t) + "_code" },
 		ref: func(r, t string) string { return snake(or(r, t)) }, value: plain, natural: true},
+	{name: "codes beside numbers", table: snake, key: func(string) string { return "code" },
+		ref: func(r, t string) string { return snake(also(r, t)) + "_code" }, value: plain, natural: true, beside: true},
+	{name: "codes beside numbers, bare", table: func(t string) string { return snake(plural(t)) }, key: func(t string) string { return snake(t) + "_code" },
+		ref: func(r, t string) string { return snake(or(r, t)) }, value: plain, natural: true, beside: true},
 	{name: "columns prefixed by table", table: snake, key: func(t string) string { return initials(t) + "_id" },
 		ref: func(r, t string) string { return "" }, value: func(t, v string) string { return initials(t) + "_" + snake(v) }},
 	{name: "abbreviated references", table: snake, key: func(string) string { return "id" },
@@ -135,6 +140,9 @@ var styles = []style{
 			return "id_" + short(t) + "_" + snake(r)
 		}, value: plain},
 }
+
+// glued is a word for a thing's number without a mark between.
+func glued(t string) string { return strings.ReplaceAll(t, " ", "") + "id" }
 
 // hashed chooses by a name, the same every time.
 func hashed(name string, n int) int {
@@ -168,6 +176,16 @@ func init() {
 					return snake(t) + "_nr"
 				}
 				return snake(t) + "_nr_" + snake(r)
+			}, value: plain},
+		style{name: "stationid both sides, roles both", table: func(t string) string { return strings.ReplaceAll(plural(t), " ", "_") }, key: glued,
+			ref: func(r, t string) string {
+				switch {
+				case r == "":
+					return glued(t)
+				case hashed(r, 2) == 0:
+					return glued(t) + "_" + snake(r)
+				}
+				return snake(r) + "_" + glued(t)
 			}, value: plain})
 }
 

@@ -27,7 +27,7 @@ type want struct {
 var (
 	annotation = regexp.MustCompile(`-- want(-database)?: (.*)$`)
 	each       = regexp.MustCompile(`^\s*([a-z]+/[a-z-]+)(?: "([^"]*)")?( \(no fix\))?(?: \((error|warning|notice)\))?\s*(?:,|$)`)
-	onTable    = regexp.MustCompile(`(?i)^\s*(?:create (?:unlogged )?table|alter table(?: only)?|create (?:unique )?index .* on(?: only)?)\s+(?:(?:"(?:[^"]|"")*"|[\w$]+)\.)?("(?:[^"]|"")*"|\x60(?:[^\x60]|\x60\x60)*\x60|[\w$]+)`)
+	onTable    = regexp.MustCompile(`(?i)^\s*(?:create (?:unlogged )?table|alter table(?: only)?|create (?:unique )?index .* on(?: only)?|create (?:definer = \S+ )?(?:view|function|procedure|event)|create (?:definer = \S+ )?trigger .* on)\s+(?:(?:"(?:[^"]|"")*"|[\w$]+)\.)?("(?:[^"]|"")*"|\x60(?:[^\x60]|\x60\x60)*\x60|[\w$]+)`)
 )
 
 // parse reads the annotations of a script.

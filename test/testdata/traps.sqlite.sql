@@ -15,6 +15,7 @@
 -- is: alarms (patternid) > alarms (alarmid)
 -- perhaps: setup (discovery_crewid) > crew (crewid)
 -- perhaps: plate (lang) > lang (lang)
+-- perhaps: gauge (patternid) > gauge (gauge_id)
 
 CREATE TABLE station (station_id INTEGER PRIMARY KEY, code TEXT NOT NULL UNIQUE, name TEXT, pattern_no INT, sort_no INT, active INT);
 CREATE TABLE gauge (gauge_id INTEGER PRIMARY KEY, station_id INT, logger_no INT, position INT, shift_no INT, main INT, unit TEXT DEFAULT '', patternid INT);

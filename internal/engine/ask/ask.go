@@ -47,6 +47,9 @@ type Dialect struct {
 	// Fraction is the condition that %s is neither a whole number nor null,
 	// where an integer column may hold such; empty: it may not.
 	Fraction string
+	// Stray is the condition that %s is no number, where a column of numbers may hold others;
+	// empty: it may not.
+	Stray string
 	// Fault tells a time-out and a lost connection by what the session says:
 	// [evidence.ErrTimeout], [evidence.ErrLost], or nil.
 	Fault func(error) error
@@ -180,6 +183,9 @@ func (a *asker) pass(ctx context.Context, p evidence.Part, columns []*catalog.Co
 			value = a.text(name)
 		}
 		parts = append(parts, a.text("min("+value+")"), a.text("max("+value+")"))
+		if a.strays(p.Table, c) {
+			parts = append(parts, "sum(CASE WHEN "+fmt.Sprintf(a.d.Stray, name)+" THEN 1 ELSE 0 END)")
+		}
 		if c.Type.Family == catalog.Text {
 			length := fmt.Sprintf(a.d.Length, name)
 			parts = append(parts, "min("+length+")", "max("+length+")", "sum(CASE WHEN "+length+" = 0 THEN 1 ELSE 0 END)")
@@ -205,6 +211,9 @@ func (a *asker) pass(ctx context.Context, p evidence.Part, columns []*catalog.Co
 		}
 		if a.Comparable(c.Type) {
 			f.Least, f.Greatest = r.text(), r.text()
+			if a.strays(p.Table, c) {
+				f.Strays = r.number()
+			}
 			if c.Type.Family == catalog.Text {
 				f.Shortest, f.Longest, f.Empty = r.number(), r.number(), r.number()
 			}
@@ -212,6 +221,16 @@ func (a *asker) pass(ctx context.Context, p evidence.Part, columns []*catalog.Co
 		all = append(all, f)
 	}
 	return all, nil
+}
+
+// strays reports whether the column may hold values that are no numbers, though it is one of
+// numbers.
+func (a *asker) strays(t *catalog.Table, c *catalog.Column) bool {
+	switch c.Type.Family {
+	case catalog.Integer, catalog.Decimal, catalog.Float:
+		return a.d.Stray != "" && !t.Has("strict")
+	}
+	return false
 }
 
 // each asks the same of several columns in one statement, and gives the answers

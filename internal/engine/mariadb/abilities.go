@@ -212,9 +212,16 @@ func rangeKey(t *catalog.Table, column string) (*catalog.PartitionKey, catalog.B
 	return k, catalog.Bound{Text: "1970-01-01 00:00:00"}
 }
 
-// within is the condition that a column lies in a range.
+// within is the condition that a column lies in a range, by the moments of its ends or, where
+// they are none, by their values.
 func within(column string, from, to catalog.Bound) string {
-	return fmt.Sprintf("%s >= %s AND %s < %s", ident(column), literal(from.At.Format(time.DateTime)), ident(column), literal(to.At.Format(time.DateTime)))
+	value := func(b catalog.Bound) string {
+		if b.At == nil {
+			return b.Text
+		}
+		return literal(b.At.Format(time.DateTime))
+	}
+	return fmt.Sprintf("%s >= %s AND %s < %s", ident(column), value(from), ident(column), value(to))
 }
 
 // boundAt writes a moment as the function that the table is partitioned by gives it.
@@ -247,4 +254,17 @@ func restBounds(t *catalog.Table) string {
 		return "VALUES LESS THAN (" + strings.TrimSuffix(strings.Repeat("MAXVALUE,", max(1, len(by.Columns))), ",") + ")"
 	}
 	return "VALUES LESS THAN MAXVALUE"
+}
+
+// withoutTransactions: https://mariadb.com/kb/en/choosing-the-right-storage-engine/.
+func withoutTransactions(t *catalog.Table) (storage, better string) {
+	for _, o := range t.Options {
+		switch name, _ := strings.CutPrefix(o, "engine "); strings.ToLower(name) {
+		case "myisam", "aria", "csv", "archive":
+			return name, "InnoDB"
+		case "memory":
+			return name, ""
+		}
+	}
+	return "", ""
 }

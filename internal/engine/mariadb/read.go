@@ -42,7 +42,7 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 		views: map[catalog.Ref]*catalog.View{}, names: sqllex.NewNames(sqllex.AsIs, sqllex.AsIs),
 		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "mariadb"}, Database: cmp.Or(s.database, "all databases"), Surveyed: time.Now().UTC()}}
 	for _, read := range []func(){r.settings, r.schemata, r.relations, r.sequences, r.columns, r.indexes, r.references, r.checks,
-		r.partitions, r.texts, r.viewTexts, r.triggers, r.routines, r.statements, r.events, r.privileges, r.statistics} {
+		r.partitions, r.texts, r.viewTexts, r.triggers, r.routines, r.statements, r.events, r.faults, r.privileges, r.statistics} {
 		if read(); r.err != nil {
 			break
 		}
@@ -167,6 +167,9 @@ func (r *reader) relations() {
 			r.names.Add(catalog.ObjectRef{Kind: catalog.KindTable, Schema: schema, Name: t.Name}, t.Name)
 		case "VIEW":
 			v := &catalog.View{Name: t.Name}
+			if t.Comment != "VIEW" { // the engine tried it
+				r.catalog.Faults = append(r.catalog.Faults, catalog.Fault{Kind: catalog.KindView, Schema: schema, Name: t.Name, Reason: t.Comment})
+			}
 			s.Views = append(s.Views, v)
 			r.views[t.Ref()] = v
 			r.names.Add(catalog.ObjectRef{Kind: catalog.KindView, Schema: schema, Name: t.Name}, t.Name)
@@ -265,13 +268,13 @@ func (r *reader) indexes() {
 	if r.version() >= 1006 { // https://mariadb.com/kb/en/ignored-indexes/
 		ignored = "IGNORED = 'YES'"
 	}
-	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, INDEX_NAME, NON_UNIQUE = 0, COALESCE(COLUMN_NAME, ''), COALESCE(COLLATION, 'A') = 'D', COALESCE(SUB_PART, 0), LOWER(INDEX_TYPE), INDEX_COMMENT, `+ignored+`, SEQ_IN_INDEX
+	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, INDEX_NAME, NON_UNIQUE = 0, COALESCE(COLUMN_NAME, ''), COALESCE(COLLATION, 'A') = 'D', COALESCE(SUB_PART, 0), LOWER(INDEX_TYPE), INDEX_COMMENT, `+ignored+`, COALESCE(COMMENT, '') = 'disabled', SEQ_IN_INDEX
 		FROM information_schema.STATISTICS WHERE %s `, "TABLE_SCHEMA", func(scan func(...any) error) error {
 		var ref catalog.Ref
 		var part catalog.IndexPart
 		var place int
 		x := &catalog.Index{Origin: catalog.ByPerson}
-		if err := scan(&ref.Schema, &ref.Table, &x.Name, &x.Unique, &part.Column, &part.Descending, &part.Length, &x.Method, &x.Comment, &x.Ignored, &place); err != nil {
+		if err := scan(&ref.Schema, &ref.Table, &x.Name, &x.Unique, &part.Column, &part.Descending, &part.Length, &x.Method, &x.Comment, &x.Ignored, &x.Invalid, &place); err != nil {
 			return err
 		}
 		if x.Method == "spatial" {

@@ -136,6 +136,10 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if t.PartitionBy.Sub != nil || len(t.Triggers) > 0 {
 			return "it has triggers, or parts of parts"
 		}
+	case change.RebuildIndex:
+		if x := t.Index(ch.Name); x == nil || !x.Invalid {
+			return "an index that is valid is rebuilt with its table"
+		}
 	case change.Maintain:
 		if ch.What == change.SortRows {
 			return "rows are kept in the order of their key here"
@@ -273,6 +277,8 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		w.step(ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
 	case change.DropIndex:
 		w.step(ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
+	case change.RebuildIndex: // all that are switched off: https://mariadb.com/kb/en/alter-table/
+		w.Step(ch.Title(), w.Sized(ddl.Takes("writers of the table wait while the index is built", engine.BlocksAtWork), ch.Table), "ALTER TABLE "+relation(ch.Table)+" ENABLE KEYS")
 	case change.PartitionTable:
 		w.partitionTable(ch)
 	case change.Maintain:

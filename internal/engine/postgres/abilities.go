@@ -125,11 +125,8 @@ func hashBounds(modulus, remainder int) string {
 // oneValue writes the value as the engine does where it shows the bounds of a list.
 func oneValue(t *catalog.Table, value string) (bounds, condition string) {
 	c := t.Column(t.PartitionBy.Columns[0])
-	text := literal(value)
-	switch {
-	case c.Type.Native == "integer" && onlyDigits(value):
-		text = value
-	case c.Type.Family == catalog.Boolean:
+	text := constant(c, value)
+	if c.Type.Family == catalog.Boolean {
 		text = strconv.FormatBool(strings.HasPrefix(value, "t"))
 	}
 	return "FOR VALUES IN (" + text + ")", ident(c.Name) + " = " + text
@@ -147,18 +144,30 @@ func boundList(text string) []catalog.Bound {
 var momentLayouts = []string{time.DateOnly, "2006-01-02 15:04:05", "2006-01-02 15:04:05-07", "2006-01-02 15:04:05-07:00", "2006-01-02 15:04:05.999999", "2006-01-02 15:04:05.999999-07"}
 
 // rangeBounds: https://www.postgresql.org/docs/current/sql-createtable.html, "PARTITION OF".
-func rangeBounds(_ *catalog.Table, from, to catalog.Bound) string {
-	return fmt.Sprintf("FOR VALUES FROM (%s) TO (%s)", bound(from), bound(to))
+func rangeBounds(t *catalog.Table, from, to catalog.Bound) string {
+	var by *catalog.Column
+	if k := t.PartitionBy; k != nil && len(k.Columns) == 1 {
+		by = t.Column(k.Columns[0])
+	}
+	return fmt.Sprintf("FOR VALUES FROM (%s) TO (%s)", bound(by, from), bound(by, to))
 }
 
-func bound(b catalog.Bound) string {
+func bound(by *catalog.Column, b catalog.Bound) string {
 	switch {
 	case b.Least:
 		return "MINVALUE"
 	case b.Greatest:
 		return "MAXVALUE"
 	}
-	return literal(b.Text)
+	return constant(by, b.Text)
+}
+
+// constant writes a value as the engine shows it in bounds: of integer alone without quotes.
+func constant(c *catalog.Column, value string) string {
+	if c != nil && c.Type.Native == "integer" && onlyDigits(value) {
+		return value
+	}
+	return literal(value)
 }
 
 // rangeKey: https://www.postgresql.org/docs/current/sql-createtable.html, "PARTITION BY".

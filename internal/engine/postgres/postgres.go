@@ -62,6 +62,8 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		HashBounds:                 hashBounds,
 		ListBounds:                 oneValue,
 		RangeKey:                   rangeKey,
+		CountsDeadRows:             true,
+		MaintainsItself:            true,
 		InRange:                    within,
 		BoundAt:                    boundAt,
 		RestBounds:                 restBounds,

@@ -15,13 +15,16 @@ var tableKinds = map[string]catalog.TableKind{"r": catalog.Ordinary, "p": catalo
 func (r *reader) relations() {
 	access := map[uint32]string{}
 	r.ask(`SELECT oid, amname::text FROM pg_am WHERE amtype = 't' AND amname <> 'heap'`, named(access))
+	// What a session deleted and vacuumed at once is counted as dead for good: the counters are
+	// told later than the vacuum. So they mean nothing right after one.
 	// Asking for a size makes the engine gather all it knows of the relation; so
 	// it is asked only where it has not noted one itself. Held is what somebody
 	// holds so strongly that it could not be opened without waiting.
 	bounds := map[uint32]bool{}
 	r.ask(`SELECT c.oid, c.relnamespace, c.relname::text, c.relkind::text, c.relpersistence = 'u', c.relpartbound IS NOT NULL, c.reltuples::float8, c.relpages,
 			c.relam, c.reltablespace, coalesce(array_to_string(c.reloptions, ', '), ''), c.relrowsecurity, c.relforcerowsecurity, c.relreplident::text,
-			coalesce(CASE WHEN c.reloftype <> 0 THEN format_type(c.reloftype, -1) END, ''), pg_stat_get_dead_tuples(c.oid),
+			coalesce(CASE WHEN c.reloftype <> 0 THEN format_type(c.reloftype, -1) END, ''), CASE WHEN greatest(pg_stat_get_last_vacuum_time(c.oid), pg_stat_get_last_autovacuum_time(c.oid)) > now() - interval '1 minute' THEN 0 ELSE pg_stat_get_dead_tuples(c.oid) END,
+			pg_stat_get_mod_since_analyze(c.oid), pg_stat_get_tuples_updated(c.oid) + pg_stat_get_tuples_deleted(c.oid),
 			greatest(pg_stat_get_last_analyze_time(c.oid), pg_stat_get_last_autoanalyze_time(c.oid))
 		FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
 		WHERE c.relkind IN ('r', 'p', 'f', 'v', 'm', 'S') AND c.relpersistence <> 't' AND `+ours,
@@ -30,9 +33,9 @@ func (r *reader) relations() {
 			var name, kind, storage, identity, ofType string
 			var unlogged, bounded, secured, forced bool
 			var rows float64
-			var pages, dead int64
+			var pages, dead, since, replaced int64
 			var looked *time.Time
-			if err := scan(&oid, &space, &name, &kind, &unlogged, &bounded, &rows, &pages, &method, &tablespace, &storage, &secured, &forced, &identity, &ofType, &dead, &looked); err != nil {
+			if err := scan(&oid, &space, &name, &kind, &unlogged, &bounded, &rows, &pages, &method, &tablespace, &storage, &secured, &forced, &identity, &ofType, &dead, &since, &replaced, &looked); err != nil {
 				return err
 			}
 			schema := r.names[space]
@@ -80,6 +83,7 @@ func (r *reader) relations() {
 			}
 			if kind == "r" {
 				t.Stats.DeadRows = &dead
+				t.Stats.Stale = stale(t.Stats.Rows, since, replaced, looked)
 			}
 			if looked != nil {
 				utc := looked.UTC().Truncate(time.Second)
@@ -237,4 +241,16 @@ func add(sum *int64, more *int64) {
 	if more != nil {
 		*sum += *more
 	}
+}
+
+// stale is the share of rows that changed since the engine looked at their values; nil: it never
+// did, or they only grew, which it takes into account by the table's size. The counters are told
+// late: what a session loads and analyzes at once may be counted as changed since
+// (https://www.postgresql.org/docs/current/monitoring-stats.html).
+func stale(rows *int64, since, replaced int64, looked *time.Time) *float64 {
+	if rows == nil || *rows == 0 || looked == nil || 2*replaced < since {
+		return nil
+	}
+	share := min(1, float64(since)/float64(*rows))
+	return &share
 }

@@ -36,7 +36,7 @@ func (Engine) Dialect() sqllex.Dialect {
 // have at most 127 bytes (https://docs.aws.amazon.com/redshift/latest/dg/r_names.html).
 func (Engine) Abilities(string) catalog.Abilities {
 	return catalog.Abilities{
-		Spreads: true, KeysUnenforced: true, Indexless: true,
+		Spreads: true, CountsDeadRows: true, KeysUnenforced: true, Indexless: true,
 		RawEncoding: "raw", Encoding: encoding,
 		AnalyseAdvice: "ANALYZE on the database, then survey it",
 		DateTypes:     true, ZonedMoments: true, FoldsCase: true, Comments: true, NullableKeys: true,

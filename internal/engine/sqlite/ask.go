@@ -3,6 +3,7 @@ package sqlite
 import (
 	"context"
 	"errors"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -38,7 +39,7 @@ func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
 		limit = questionTimeout
 	}
 	return ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: func(r catalog.Ref) string { return ident(r.Table) }, Text: "CAST(%s AS TEXT)", Length: "length(%s)",
-		Number: readsAsNumber, Date: readsAsDate, Limit: limit, NotIn: true, Fraction: "typeof(%s) NOT IN ('integer', 'null')",
+		Number: readsAsNumber, Date: readsAsDate, Limit: limit, NotIn: true, Fraction: "typeof(%s) NOT IN ('integer', 'null')", Stray: "typeof(%s) IN ('text', 'blob')",
 		Ordered: func(catalog.Type) bool { return true }, Sample: sample,
 		Next:  func(*catalog.Table, *catalog.Column) string { return "" }, // it always finds a free one
 		Fault: fault}), nil
@@ -68,4 +69,9 @@ func fault(err error) error {
 		return evidence.ErrTimeout
 	}
 	return nil
+}
+
+// strays lists what is no number in a column (https://www.sqlite.org/datatype3.html).
+func strays(t *catalog.Table, c *catalog.Column) string {
+	return fmt.Sprintf("SELECT * FROM %s WHERE typeof(%s) IN ('text', 'blob')", ident(t.Name), ident(c.Name))
 }

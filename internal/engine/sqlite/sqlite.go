@@ -41,6 +41,8 @@ func (Engine) Abilities(string) catalog.Abilities {
 		AddedKeyIdentity:         catalog.IdentityRowid,
 		OwnOrder:                 ownOrder,
 		NullableKeys:             true,
+		ViewsBreak:               true,
+		Strays:                   strays,
 		SystemNamedKeys:          true,
 		ConstraintCopies:         true,
 		ClusteredByKey:           func(t *catalog.Table) bool { return t.Has(withoutRowid) },

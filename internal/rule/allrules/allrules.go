@@ -12,9 +12,11 @@ import (
 	"nexdal/internal/rule/name"
 	"nexdal/internal/rule/note"
 	"nexdal/internal/rule/partition"
+	"nexdal/internal/rule/routine"
 	"nexdal/internal/rule/sequence"
 	"nexdal/internal/rule/sort"
 	"nexdal/internal/rule/storage"
+	"nexdal/internal/rule/view"
 )
 
 // Rules returns all rules, by area and identifier.
@@ -24,6 +26,7 @@ func Rules() []*rule.Rule {
 		check.NotValidated,
 		check.Repeated,
 		check.Violated,
+		column.AffinityBroken,
 		column.CodeUnchecked,
 		column.DateInText,
 		column.DefaultRefused,
@@ -105,6 +108,7 @@ func Rules() []*rule.Rule {
 		partition.Retention,
 		partition.TooMany,
 		partition.Uneven,
+		routine.DefinerGone,
 		sequence.Behind,
 		sequence.ByTrigger,
 		sequence.Cycles,
@@ -117,7 +121,9 @@ func Rules() []*rule.Rule {
 		sort.TooMany,
 		sort.Unsorted,
 		storage.DeadRows,
+		storage.NoTransactions,
 		storage.NotEncoded,
 		storage.StaleStatistics,
+		view.Broken,
 	}
 }

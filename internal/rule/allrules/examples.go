@@ -17,14 +17,17 @@ import (
 	"nexdal/internal/rule/name"
 	"nexdal/internal/rule/note"
 	"nexdal/internal/rule/partition"
+	"nexdal/internal/rule/routine"
 	"nexdal/internal/rule/sequence"
 	"nexdal/internal/rule/sort"
 	"nexdal/internal/rule/storage"
+	"nexdal/internal/rule/view"
 )
 
 var examples = map[string]fs.FS{"check": check.Examples, "column": column.Examples, "fk": fk.Examples, "index": index.Examples, "key": key.Examples,
 	"name": name.Examples, "note": note.Examples, "partition": partition.Examples, "sequence": sequence.Examples,
-	"distribution": distribution.Examples, "sort": sort.Examples, "storage": storage.Examples}
+	"distribution": distribution.Examples, "sort": sort.Examples, "storage": storage.Examples,
+	"routine": routine.Examples, "view": view.Examples}
 
 // An Example is a script that breaks a rule, one of those that it is tested with,
 // and what its fix does there.

@@ -2,6 +2,7 @@
 package index
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -21,7 +22,10 @@ func covers(wide, narrow *catalog.Index) bool {
 	if wide.Method != narrow.Method || wide.Method != "btree" || wide.Predicate != narrow.Predicate || len(wide.Parts) < len(narrow.Parts) {
 		return false
 	}
-	begin := wide.Parts[:len(narrow.Parts)]
+	begin := slices.Clone(wide.Parts[:len(narrow.Parts)])
+	if last, n := len(begin)-1, narrow.Parts[len(narrow.Parts)-1].Length; n > 0 && (begin[last].Length == 0 || begin[last].Length > n) {
+		begin[last].Length = n // more letters, or all, find what fewer do
+	}
 	if !slices.Equal(begin, narrow.Parts) && !slices.Equal(turned(begin), narrow.Parts) {
 		return false
 	}
@@ -45,6 +49,9 @@ func shown(x *catalog.Index) string {
 		parts[i] = p.Column
 		if p.Column == "" {
 			parts[i] = p.Expression
+		}
+		if p.Length > 0 {
+			parts[i] += fmt.Sprintf("(%d)", p.Length)
 		}
 		if p.Descending {
 			parts[i] += " desc"

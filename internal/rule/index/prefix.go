@@ -17,7 +17,7 @@ var Prefix = &rule.Rule{
 		{Name: "bytes", Default: int64(100_000_000), Doc: "bytes of the longer index up to which the shorter one is spare"},
 		{Name: "times", Default: 3.0, Doc: "times the shorter index that the longer one may be larger, above that"},
 	},
-	Doc: `The columns of an index, in order, are the beginning of a longer index of the same table. The longer one answers the same searches; the shorter one is kept up by every write for little.
+	Doc: `The columns of an index, in order, are the beginning of a longer index of the same table, or its last column is indexed by fewer letters. The longer one answers the same searches; the shorter one is kept up by every write for little.
 
 An index that enforces uniqueness is not reported, nor one with another predicate, method, collation or operator class, nor one whose carried columns the longer one lacks.
 
@@ -42,7 +42,7 @@ The fix drops the shorter one, without blocking writes where the engine can.`,
 // wider returns a longer index that covers x, or nil.
 func wider(p *rule.Pass, t *catalog.Table, x *catalog.Index) *catalog.Index {
 	for _, y := range t.Indexes {
-		if y == x || y.Invalid || len(y.Parts) <= len(x.Parts) || !covers(y, x) {
+		if y == x || y.Invalid || len(y.Parts) < len(x.Parts) || alike(x, y) || !covers(y, x) || covers(x, y) {
 			continue
 		}
 		if x.Bytes != nil && y.Bytes != nil && *y.Bytes > p.Count(t, "bytes") && float64(*y.Bytes) > p.Share(t, "times")*float64(*x.Bytes) {

@@ -15,7 +15,7 @@ var IndexOnly = &rule.Rule{
 	Title:    "uniqueness kept by an index where a constraint could say it",
 	Severity: rule.Notice,
 	Fixes:    []string{"constraint"},
-	GivesWay: []string{"key/none", "index/repeated", "index/behind-key", "key/nullable-unique"},
+	GivesWay: []string{"key/none", "index/repeated", "index/behind-key", "key/nullable-unique", "key/repeated"},
 	Applies:  func(can catalog.Abilities) bool { return !can.ConstraintCopies && !can.UniqueIndexIsKey },
 	Doc: `A unique index keeps columns unique, without a constraint that says so. Tools that read keys do not see it, a reference to it looks like one to no key, and whoever tidies up indexes may drop a rule of the data.
 

@@ -13,7 +13,7 @@ var RandomClustered = &rule.Rule{
 	Title:    "rows kept in the order of a random identifier",
 	Severity: rule.Warning,
 	Applies:  func(can catalog.Abilities) bool { return can.ClusteredByKey != nil },
-	Doc: `The engine keeps the rows in the order of the primary key, and the key is a random identifier (UUID). Every insert goes to another page; once the table is larger than memory each of them reads and writes a page of its own, pages stay half empty, and each further index carries the long key along.
+	Doc: `The engine keeps the rows in the order of the primary key, and the key is a random identifier: a UUID, or what its default draws by chance. Every insert goes to another page; once the table is larger than memory each of them reads and writes a page of its own, pages stay half empty, and each further index carries the long key along.
 
 A UUID that the engine itself makes in the order of time is not reported. Of a table that is known to hold fewer than 10,000 rows, it is a notice.
 
@@ -47,11 +47,15 @@ There is no fix: a number as primary key with the identifier kept unique beside 
 
 var (
 	uuidName = regexp.MustCompile(`(?i)(^|_)(uuid|guid|gid)(_|$)|(uuid|guid)$`)
+	byChance = regexp.MustCompile(`(?i)\b(randomblob|random_bytes|gen_random_uuid|uuid_generate_v4|random)\s*\(`)
 	byTime   = regexp.MustCompile(`(?i)^\(?(uuid|sys_guid|uuid_v7|uuidv7)\(`)
 )
 
-// random: a UUID by its type, or by its name and length.
+// random: a UUID by its type, or by its name and length, or what the default draws by chance.
 func random(c *catalog.Column) bool {
+	if byChance.MatchString(c.Default) {
+		return true
+	}
 	switch y := c.Type; y.Family {
 	case catalog.UUID:
 		return !byTime.MatchString(c.Default)

@@ -14,7 +14,7 @@ var Repeated = &rule.Rule{
 	ID:       "key/repeated",
 	Title:    "unique key that another one makes needless",
 	Severity: rule.Warning,
-	Fixes:    []string{"drop"},
+	Fixes:    []string{"drop", "drop-index"},
 	Doc: `Two keys of a table are on the same columns; or a unique key holds all columns of another key and more, so that it can never be broken. Each is one more index that every write keeps up, and says nothing that the other does not say.
 
 A wider key is needed where a foreign key refers to just these columns; then it is not reported.
@@ -39,6 +39,7 @@ The fix drops it; what keeps the columns unique stays.`,
 					break
 				}
 			}
+			wider(p, t, keys)
 		}
 		return nil
 	},
@@ -60,4 +61,27 @@ func referredTo(p *rule.Pass, t *catalog.Table, k *catalog.Key, another bool) bo
 	return slices.ContainsFunc(p.Lookup.Referrers(t.Ref()), func(r catalog.Referrer) bool {
 		return catalog.SameColumns(r.ForeignKey.TargetColumns, k.Columns) && (!another || r.ForeignKey.TargetIndex != "" && r.ForeignKey.TargetIndex == k.Index)
 	})
+}
+
+// wider reports unique indexes that no constraint stands for and that hold a key's columns among
+// others. They may well be there for searches, so that somebody has to choose the fix.
+func wider(p *rule.Pass, t *catalog.Table, keys []*catalog.Key) {
+	for _, x := range t.Indexes {
+		columns := x.Columns()
+		if !x.Unique || x.Invalid || x.Origin != catalog.ByPerson || x.Predicate != "" || x.Pinned != "" || slices.Contains(columns, "") {
+			continue
+		}
+		if slices.ContainsFunc(p.Lookup.Referrers(t.Ref()), func(r catalog.Referrer) bool { return catalog.SameColumns(r.ForeignKey.TargetColumns, columns) }) {
+			continue
+		}
+		i := slices.IndexFunc(keys, func(k *catalog.Key) bool {
+			return len(k.Columns) < len(columns) && catalog.Within(k.Columns, columns) && t.NotNull(k.Columns)
+		})
+		if i < 0 {
+			continue
+		}
+		p.Report(rule.Finding{Severity: rule.Notice, Table: t.Ref(), Object: x.Name, Columns: columns, Part: x.Name,
+			Message: fmt.Sprintf("unique index %s (%s) can never be broken, since the %s (%s) is among its columns", x.Name, strings.Join(columns, ", "), kindOf(t, keys[i]), strings.Join(keys[i].Columns, ", ")),
+			Fixes:   []rule.Fix{{ID: "drop-index", Title: "drop unique index " + x.Name, Ask: true, Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}})
+	}
 }

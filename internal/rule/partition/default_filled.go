@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 	"nexdal/internal/upkeep"
@@ -14,31 +15,43 @@ var DefaultFilled = &rule.Rule{
 	Title:    "default partition that holds rows",
 	Severity: rule.Warning,
 	Needs:    []rule.Need{rule.Statistics},
-	Doc: `The default partition holds rows: they lie outside the bounds of all others. It grows without anybody planning for it; searches by the partition columns read it in vain; and a partition for those rows can only be added once they are out of the way, by a scan of the default under a lock.
+	Doc: `The default partition, or the one without an end behind ranges of time, holds rows: they lie outside the bounds of all others. It grows without anybody planning for it; searches by the partition columns read it in vain; and a partition for those rows can only be added once they are out of the way, by a scan of the default under a lock.
 
 No fix is in the script of corrections, since the data has to be asked which rows there are: nexdal script partitions SOURCE TABLE --empty-rest counts them by period, or by value, and writes the script that gives them partitions of their own without losing one.`,
 	Check: func(p *rule.Pass) error {
-		for _, t := range p.Owned {
-			if t.PartitionOf == nil || !strings.EqualFold(strings.TrimSpace(t.Bounds), "default") || t.Stats.Rows == nil || *t.Stats.Rows == 0 {
-				continue
+		for _, whole := range p.Owned {
+			list, _ := upkeep.Partitions(in(p), whole)
+			for _, x := range list {
+				if rest(list, x) && x.Rows != nil && *x.Rows > 0 {
+					p.Report(defaultFilled(p, whole, x))
+				}
 			}
-			advice := fmt.Sprintf("move them to partitions of their own: nexdal script partitions SOURCE %s --empty-rest", t.PartitionOf.Table)
-			whole := p.Lookup.Table(*t.PartitionOf)
-			if whole == nil {
-				continue
-			}
-			known := upkeep.Of(in(p), whole)
-			why := known.Refused
-			if upkeep.Method(whole) == "list" {
-				why = known.NoValues
-			}
-			if why != "" {
-				advice = "move them to partitions of their own by hand: " + why
-			}
-			p.Report(rule.Finding{Table: *t.PartitionOf, Object: t.Name, Certainty: rule.ByStatistics,
-				Message: fmt.Sprintf("its default partition %s holds %s that no other partition takes", t.Name, strings.TrimPrefix(text.Rows(t.Stats.Rows, t.Stats.Exact), "about ")),
-				Advice:  advice})
 		}
 		return nil
 	},
+}
+
+// rest reports whether the partition takes what no other does: a default, or a range without an
+// end behind ranges of time. Behind others it may well be one like them.
+func rest(list []upkeep.Partition, x upkeep.Partition) bool {
+	if x.Bounds.Default {
+		return true
+	}
+	_, byTime := upkeep.Period(upkeep.Ranges(list))
+	return byTime && len(x.Bounds.To) > 0 && x.Bounds.To[0].Greatest
+}
+
+func defaultFilled(p *rule.Pass, whole *catalog.Table, x upkeep.Partition) rule.Finding {
+	advice := fmt.Sprintf("move them to partitions of their own: nexdal script partitions SOURCE %s --empty-rest", whole.Name)
+	known := upkeep.Of(in(p), whole)
+	why := known.Refused
+	if upkeep.Method(whole) == "list" {
+		why = known.NoValues
+	}
+	if why != "" {
+		advice = "move them to partitions of their own by hand: " + why
+	}
+	exact := x.Table != nil && x.Table.Stats.Exact
+	return rule.Finding{Table: whole.Ref(), Object: x.Name, Certainty: rule.ByStatistics, Advice: advice,
+		Message: fmt.Sprintf("its default partition %s holds %s that no other partition takes", x.Name, strings.TrimPrefix(text.Rows(x.Rows, exact), "about "))}
 }

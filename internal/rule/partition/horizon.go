@@ -22,14 +22,13 @@ var Horizon = &rule.Rule{
 	},
 	Doc: `The table is partitioned by time, and its newest partition ends less than two periods ahead. On the day after, inserts fail; where there is a default partition, or one without an end, they gather there instead, which is a warning.
 
+Whole numbers that stand for years, months or days (yyyy, yyyymm, yyyymmdd) are taken for time as well, in ranges and in lists.
+
 A period is as long as the partitions mostly are. A table whose newest partition ended more than twelve periods ago seems to be one that nothing is added to any more: a notice.
 
 The fix makes the next partitions, by the length and the names of those that are there, until there are enough ahead. It makes none where the default partition holds rows, or where lengths and names show no pattern.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
-			if upkeep.Method(t) != "range" {
-				continue
-			}
 			list, _ := upkeep.Partitions(in(p), t)
 			times := upkeep.Ranges(list)
 			length, ok := upkeep.Period(times)

@@ -19,10 +19,12 @@ var DeadRows = &rule.Rule{
 		{Name: "share", Default: 0.2, Doc: "share of rows that are gone and still take room"},
 		{Name: "rows", Default: int64(10_000), Doc: "rows from which it matters"},
 	},
-	Applies: func(can catalog.Abilities) bool { return can.Spreads },
+	Applies: func(can catalog.Abilities) bool { return can.CountsDeadRows },
 	Doc: `More than a fifth of what the table keeps on disk are rows that were deleted or changed. Every search of the table reads past them.
 
-Leave it alone where the engine reclaims them by itself before it matters.
+Where the engine reclaims them by itself, something keeps it from that: it is switched off for the table, cannot keep up, or an old transaction, a replication slot or a prepared transaction still holds the rows.
+
+Leave it alone right after a large change.
 
 The fix reclaims the room while others read and write.`,
 	Check: func(p *rule.Pass) error {
@@ -50,8 +52,8 @@ var StaleStatistics = &rule.Rule{
 		{Name: "share", Default: 0.1, Doc: "share by which the engine's figures may be off"},
 		{Name: "rows", Default: int64(10_000), Doc: "rows from which it matters"},
 	},
-	Applies: func(can catalog.Abilities) bool { return can.Spreads },
-	Doc: `The engine's figures about the table are off by more than a tenth, by its own count. It plans joins by them, and picks the wrong one.
+	Applies: func(can catalog.Abilities) bool { return can.CountsDeadRows },
+	Doc: `The engine's figures about the table are off by more than a tenth, by its own count. It plans joins by them, and picks the wrong one. Where the engine looks at changed tables by itself, it is a notice.
 
 The fix analyzes the table.`,
 	Check: func(p *rule.Pass) error {
@@ -59,7 +61,11 @@ The fix analyzes the table.`,
 			if t.Stats.Stale == nil || *t.Stats.Stale <= p.Share(t, "share") || t.Stats.Rows == nil || *t.Stats.Rows < p.Count(t, "rows") {
 				continue
 			}
-			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "figures", Certainty: rule.ByStatistics, Message: fmt.Sprintf("the engine's figures are off by %.0f %%", 100**t.Stats.Stale),
+			severity := rule.Severity("")
+			if p.Abilities.MaintainsItself {
+				severity = rule.Notice
+			}
+			p.Report(rule.Finding{Severity: severity, Table: t.Ref(), Object: t.Name, Part: "figures", Certainty: rule.ByStatistics, Message: fmt.Sprintf("the engine's figures are off by %.0f %%", 100**t.Stats.Stale),
 				Fixes: []rule.Fix{{ID: "analyse", Title: "analyze it", Changes: []change.Change{change.Maintain{Table: t.Ref(), What: change.Analyze}}}}})
 		}
 		return nil

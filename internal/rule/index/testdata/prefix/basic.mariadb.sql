@@ -8,6 +8,6 @@ CREATE TABLE reading (
 );
 CREATE INDEX reading_gauge ON reading (gauge_id);           -- want: index/prefix
 CREATE INDEX reading_label ON reading (label, taken);
-CREATE INDEX reading_label_5 ON reading (label(5));
+CREATE INDEX reading_label_5 ON reading (label(5));         -- want: index/prefix
 CREATE INDEX reading_body ON reading (body(20));
 CREATE INDEX reading_station_taken ON reading (station_id, taken);

@@ -15,8 +15,8 @@ var tableKinds = map[string]catalog.TableKind{"r": catalog.Ordinary, "p": catalo
 func (r *reader) relations() {
 	access := map[uint32]string{}
 	r.ask(`SELECT oid, amname::text FROM pg_am WHERE amtype = 't' AND amname <> 'heap'`, named(access))
-	// What a session deleted and vacuumed at once is counted as dead for good: the counters are
-	// told later than the vacuum. So they mean nothing right after one.
+	// What a session changed and vacuumed, or analyzed, at once is counted as dead and changed for
+	// good: the counters are told later. So they mean nothing right after it.
 	// Asking for a size makes the engine gather all it knows of the relation; so
 	// it is asked only where it has not noted one itself. Held is what somebody
 	// holds so strongly that it could not be opened without waiting.
@@ -24,7 +24,7 @@ func (r *reader) relations() {
 	r.ask(`SELECT c.oid, c.relnamespace, c.relname::text, c.relkind::text, c.relpersistence = 'u', c.relpartbound IS NOT NULL, c.reltuples::float8, c.relpages,
 			c.relam, c.reltablespace, coalesce(array_to_string(c.reloptions, ', '), ''), c.relrowsecurity, c.relforcerowsecurity, c.relreplident::text,
 			coalesce(CASE WHEN c.reloftype <> 0 THEN format_type(c.reloftype, -1) END, ''), CASE WHEN greatest(pg_stat_get_last_vacuum_time(c.oid), pg_stat_get_last_autovacuum_time(c.oid)) > now() - interval '1 minute' THEN 0 ELSE pg_stat_get_dead_tuples(c.oid) END,
-			pg_stat_get_mod_since_analyze(c.oid), pg_stat_get_tuples_updated(c.oid) + pg_stat_get_tuples_deleted(c.oid),
+			CASE WHEN greatest(pg_stat_get_last_analyze_time(c.oid), pg_stat_get_last_autoanalyze_time(c.oid)) > now() - interval '1 minute' THEN 0 ELSE pg_stat_get_mod_since_analyze(c.oid) END, pg_stat_get_tuples_updated(c.oid) + pg_stat_get_tuples_deleted(c.oid),
 			greatest(pg_stat_get_last_analyze_time(c.oid), pg_stat_get_last_autoanalyze_time(c.oid))
 		FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
 		WHERE c.relkind IN ('r', 'p', 'f', 'v', 'm', 'S') AND c.relpersistence <> 't' AND `+ours,

@@ -76,13 +76,13 @@ func TestProbe(t *testing.T) {
 	m.Query(t, maria, undeclared("varchar(40)"))
 	sqlite(t, file, undeclared("TEXT"))
 	want := []string{
-		"empty_one (station_id) to stations (id), 0 of 0 orphans", // by its name alone
-		"gauge (model) to gauge_model (id), 0 of 60 orphans",
-		"gauge (station_id) to stations (id), 1 of 60 orphans [999]",
-		"stations (parent_id) to stations (id), 0 of 4 orphans",
-		"stations (replaced_by_station_id) to stations (id), 0 of 4 orphans",
-		"stations (section_code) to coast_section (code), 0 of 40 orphans",
-		"tide_table (station_code) to stations (station_code), 0 of 120 orphans",
+		"0.87 gauge (model) to gauge_model (id), 0 of 60 orphans",
+		"0.96 stations (section_code) to coast_section (code), 0 of 40 orphans",
+		"1.00 empty_one (station_id) to stations (id), 0 of 0 orphans", // by its name alone
+		"1.00 gauge (station_id) to stations (id), 1 of 60 orphans [999]",
+		"1.00 stations (parent_id) to stations (id), 0 of 4 orphans",
+		"1.00 stations (replaced_by_station_id) to stations (id), 0 of 4 orphans",
+		"1.00 tide_table (station_code) to stations (station_code), 0 of 120 orphans",
 	}
 	for name, source := range map[string]string{"sqlite": file, "postgres": p.URL(pg), "mariadb": m.URL(maria)} {
 		t.Run(name, func(t *testing.T) {
@@ -113,7 +113,7 @@ func TestProbe(t *testing.T) {
 			}
 			var found []string
 			for _, r := range e.References {
-				says := fmt.Sprintf("%s (%s) to %s (%s), %d of %d orphans", r.Table, strings.Join(r.Columns, ", "), r.Target, strings.Join(r.Target_Columns, ", "), r.Orphans, r.Rows_Checked)
+				says := fmt.Sprintf("%.2f %s (%s) to %s (%s), %d of %d orphans", r.Score, r.Table, strings.Join(r.Columns, ", "), r.Target, strings.Join(r.Target_Columns, ", "), r.Orphans, r.Rows_Checked)
 				if len(r.Orphan_Samples) > 0 {
 					says += fmt.Sprint(" ", r.Orphan_Samples)
 				}

@@ -31,6 +31,7 @@ type probing struct {
 	connections    int
 	keyColumns     int
 	noValues       bool
+	verbose        bool
 	withhold       []string
 	answers        evidence.Answers
 	earlier        *evidence.Evidence
@@ -76,6 +77,7 @@ question twice. A table that cannot be asked is a gap and stops nothing else.`,
 	f.IntVar(&p.keyColumns, "key-columns", 4, "most columns of a combined key to look for, at most 6")
 	f.BoolVar(&p.noValues, "no-values", false, "leave values of columns out of the file")
 	f.StringSliceVar(&p.withhold, "withhold", nil, "leave values of these columns out of the file (table.column)")
+	f.BoolVarP(&p.verbose, "verbose", "v", false, "tell on standard error how many questions and how long each table took")
 	c.MarkFlagsMutuallyExclusive("full", "limit-rows")
 	return c
 }
@@ -228,9 +230,13 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	bar := p.bar()
 	defer bar.end()
 	spent := &stopwatch{spent: map[string]float64{}}
-	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Expressions: job.Expressions(c), Proposals: p.Proposals(ctx, c), Answers: p.answers, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
+	efforts := &efforts{of: map[catalog.Ref]*effort{}}
+	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Expressions: job.Expressions(c), Proposals: p.Proposals(ctx, c), Answers: p.answers, Piece: efforts.piece, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
 	spent.step("")
 	found.Spent = spent.spent
+	if p.verbose {
+		efforts.tell(p.err, found)
+	}
 	if errors.Is(err, context.Canceled) && len(found.Columns) == 0 {
 		return nil, err
 	}

@@ -29,6 +29,9 @@ type Options struct {
 	// Weighed is told of the candidates of each column with their traits, by which the weights
 	// are fitted; asked is whether the values were looked at. It may be nil.
 	Weighed func(all []Reference, traits [][]float64, asked bool)
+	// Piece is told when a piece of a step begins, and gives what is told how many questions it
+	// took once it ends; it may be nil. Pieces go on side by side.
+	Piece func(step string, t *catalog.Table) (ended func(questions int))
 	// Progress is told when a step begins, and after every piece of work; it may
 	// be nil. It is called by one goroutine at a time.
 	Progress func(Progress)
@@ -132,7 +135,7 @@ func (d *discovery) each(step string, tables []*catalog.Table, what string, do f
 				return nil
 			}
 			a := <-d.free
-			do(a, i)
+			d.piece(step, t, a, func() { do(a, i) })
 			d.free <- a
 			d.mutex.Lock()
 			defer d.mutex.Unlock()
@@ -143,6 +146,17 @@ func (d *discovery) each(step string, tables []*catalog.Table, what string, do f
 		})
 	}
 	g.Wait()
+}
+
+// piece tells of a piece of work, when it begins and when it ends.
+func (d *discovery) piece(step string, t *catalog.Table, a Asker, do func()) {
+	if d.o.Piece == nil {
+		do()
+		return
+	}
+	ended, before := d.o.Piece(step, t), a.Asked()
+	do()
+	ended(a.Asked() - before)
 }
 
 // missed notes what was not asked, since time was up.

@@ -422,3 +422,26 @@ func TestSideBySide(t *testing.T) {
 		t.Errorf("one finds\n%s\nfour find\n%s", one, four)
 	}
 }
+
+// TestCrowded: a combined key is not asked for where one value of a column has more rows than the
+// other columns have values.
+func TestCrowded(t *testing.T) {
+	for _, c := range []struct {
+		most  int // rows with the most common value, of 60
+		asked bool
+	}{{41, false}, {40, true}, {30, true}} {
+		h := &heap{}
+		plate := h.table("plate", "letter_code text!", "number_code text!")
+		h.fill(plate, 60, func(i int) []any {
+			letter := "a"
+			if i >= c.most {
+				letter = "b"
+			}
+			return []any{letter, fmt.Sprint("n", i%40)}
+		})
+		h.probe(t, Options{KeyColumns: 2})
+		if asked := slices.ContainsFunc(h.log, func(q string) bool { return strings.HasPrefix(q, "together") }); asked != c.asked {
+			t.Errorf("%d of 60 rows alike: asked %v", c.most, asked)
+		}
+	}
+}

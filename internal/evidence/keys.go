@@ -117,7 +117,7 @@ func (d *discovery) combined(a Asker, p Part, facts map[string]*Column, rows int
 			for _, name := range set {
 				possible *= float64(*facts[name].Distinct)
 			}
-			if possible < float64(rows) || held(set) {
+			if possible < float64(rows) || held(set) || slices.ContainsFunc(set, func(name string) bool { return crowded(facts[name], possible) }) {
 				continue
 			}
 			if left--; left < 0 || d.ctx.Err() != nil {
@@ -142,6 +142,12 @@ func (d *discovery) combined(a Asker, p Part, facts map[string]*Column, rows int
 			}
 		}
 	}
+}
+
+// crowded reports whether the rows with the column's most common value are more than the other
+// columns, with so many combinations with this one, can tell apart.
+func crowded(f *Column, possible float64) bool {
+	return f.Most != nil && float64(*f.Most) > possible/float64(*f.Distinct)
 }
 
 func called(name string) func(*catalog.Column) bool {

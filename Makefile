@@ -44,6 +44,7 @@ bench-evidence: need-test build
 	go run ./test/evidence -tables 60 -keyless
 	go run ./test/evidence -tables 60 -declared 50
 	go run ./test/evidence -tables 30 -full=false
+	go run ./test/evidence -practice
 
 # Fits the weights by which references are told from coincidences, on other databases
 # than those that are measured, and writes them into the program.

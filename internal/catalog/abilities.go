@@ -16,6 +16,8 @@ type Abilities struct {
 	EnforcementAdvice string
 	// AddedKeyType is the type of a key column that a change may add.
 	AddedKeyType Type
+	// IntegerTypes are those of whole numbers that keys are given, the narrowest first.
+	IntegerTypes []Type
 	// AddedKeyIdentity is how such a column is numbered.
 	AddedKeyIdentity Identity
 	// Definers: views, triggers and routines act with the rights of an account that may be gone.

@@ -27,6 +27,7 @@ func main() {
 	declared := flag.Int("declared", 0, "declare so many of a hundred references")
 	write := flag.String("write", "", "write the script of one such database to this file, for other engines")
 	weights := flag.String("fit", "", "fit the weights of the traits, and write them to this file")
+	others := flag.Bool("practice", false, "schemas of other people's programs, filled with rows, instead")
 	flag.StringVar(&program, "program", program, "the program that is asked")
 	full := flag.Bool("full", true, "look at all rows; else at a sample of a thousand of each table")
 	flag.Parse()
@@ -36,6 +37,9 @@ func main() {
 		}
 	}
 	do := func() error { return run(*only, *show, *keyless, *tables, *declared) }
+	if *others {
+		do = func() error { return practice(*show) }
+	}
 	if *write != "" {
 		do = func() error {
 			return os.WriteFile(*write, []byte(script(build(large(*tables, 1), styles[len(styles)-1], sizes[0], 1), *keyless, *declared)), 0o644)

@@ -37,11 +37,13 @@ func (Engine) Dialect() sqllex.Dialect {
 // https://mariadb.com/kb/en/partitioning-limitations/ (keys hold the columns).
 func (Engine) Abilities(string) catalog.Abilities {
 	return catalog.Abilities{
-		EnforcementSetting:         "foreign_key_checks",
-		EnforcementOff:             "OFF",
-		EnforcementDefault:         "ON",
-		EnforcementAdvice:          "SET GLOBAL foreign_key_checks = ON, and in the configuration file",
-		AddedKeyType:               catalog.Type{Native: "bigint(20)", Family: catalog.Integer, Bits: 64},
+		EnforcementSetting: "foreign_key_checks",
+		EnforcementOff:     "OFF",
+		EnforcementDefault: "ON",
+		EnforcementAdvice:  "SET GLOBAL foreign_key_checks = ON, and in the configuration file",
+		AddedKeyType:       catalog.Type{Native: "bigint(20)", Family: catalog.Integer, Bits: 64},
+		IntegerTypes: []catalog.Type{{Native: "smallint(6)", Family: catalog.Integer, Bits: 16}, {Native: "int(11)", Family: catalog.Integer, Bits: 32},
+			{Native: "bigint(20)", Family: catalog.Integer, Bits: 64}},
 		AddedKeyIdentity:           catalog.IdentityCounter,
 		InvisibleColumns:           true,
 		Definers:                   true,

@@ -32,11 +32,13 @@ func (Engine) Dialect() sqllex.Dialect {
 // 5.11.2.3 (keys of partitioned tables), sql-syntax-lexical (63 bytes).
 func (Engine) Abilities(version string) catalog.Abilities {
 	return catalog.Abilities{
-		EnforcementSetting:         "session_replication_role",
-		EnforcementOff:             "replica",
-		EnforcementDefault:         "origin",
-		EnforcementAdvice:          "session_replication_role = origin",
-		AddedKeyType:               catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64},
+		EnforcementSetting: "session_replication_role",
+		EnforcementOff:     "replica",
+		EnforcementDefault: "origin",
+		EnforcementAdvice:  "session_replication_role = origin",
+		AddedKeyType:       catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64},
+		IntegerTypes: []catalog.Type{{Native: "smallint", Family: catalog.Integer, Bits: 16}, {Native: "integer", Family: catalog.Integer, Bits: 32},
+			{Native: "bigint", Family: catalog.Integer, Bits: 64}},
 		AddedKeyIdentity:           catalog.IdentityByDefault,
 		PartitionedKeyNeedsColumns: true,
 		DropsEmptySchemas:          true,

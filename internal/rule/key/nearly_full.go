@@ -25,7 +25,7 @@ var NearlyFull = &rule.Rule{
 
 The number given out last is the engine's own figure; with evidence (nexdal probe, then --evidence) the largest in use counts where the engine says nothing. Gaps count as used: a sequence does not go back to them. Where a million millions and more are left, nothing is said; where ten times as many are left as were given out so far, as of a sequence that began high, it is a notice.
 
-The fix gives the key, and every column that refers to it, a type of 64 bits; the tables are rewritten, so read the step's comment first. A sequence that ends early, or is of a smaller type, is widened with it, or by itself. Where the type and the sequence have 64 bits, nothing is offered.`,
+The fix gives the key, and every column that refers to it, the next wider type that holds a thousand times the numbers used so far, or the widest; the tables are rewritten, so read the step's comment first. A sequence that ends early, or is of a smaller type, is widened with it, or by itself. Where the type and the sequence have 64 bits, nothing is offered.`,
 	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range p.Roots {
@@ -95,9 +95,9 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 		found.Severity = rule.Notice
 		found.Message += fmt.Sprintf("; %s were given out so far", text.Amount(given))
 	}
-	wide := p.Abilities.AddedKeyType
+	wide := lasting(p, c.Type, used, sequence)
 	switch {
-	case sequence && c.Type.Bits == 64:
+	case sequence && wide.Bits == c.Type.Bits: // the column itself holds more
 		found.Advice = "raise the end of the sequence"
 		if raised := raise(p, t, c, q, wide); raised != nil {
 			found.Advice, found.Fixes = "", []rule.Fix{{ID: "raise", Title: "let sequence " + q.Name + " go on", Changes: []change.Change{raised}}}
@@ -108,10 +108,27 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 		if changes := widen(p, t, c, wide); changes != nil {
 			found.Fixes = []rule.Fix{{ID: "widen", Title: fmt.Sprintf("make %s and what refers to it %s", c.Name, wide.Native), Changes: changes}}
 		} else {
-			found.Advice = "make it a number of 64 bits, together with every column that refers to it"
+			found.Advice = "make it " + wide.Native + ", together with every column that refers to it"
 		}
 	}
 	p.Report(found)
+}
+
+// lasts is how many times the numbers used so far a type must hold to be worth the rewriting.
+const lasts = 1000
+
+// lasting is the smallest type of whole numbers that is wider than the column's and lasts, or the
+// widest; the column's own where it lasts and is not what ends.
+func lasting(p *rule.Pass, own catalog.Type, used int64, ownToo bool) catalog.Type {
+	if ownToo && most(own)/lasts >= used {
+		return own
+	}
+	for _, t := range p.Abilities.IntegerTypes {
+		if t.Bits > own.Bits && most(t)/lasts >= used {
+			return t
+		}
+	}
+	return p.Abilities.AddedKeyType
 }
 
 // endless is how many numbers nobody comes to the end of: at a thousand a second they last for
@@ -170,7 +187,7 @@ func raise(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Sequenc
 	return change.Alter(c.Sequence.Schema, q, t.Ref(), func(q *catalog.Sequence) {
 		q.Most = p.Abilities.SequenceMost
 		if p.Abilities.SequenceTypes {
-			q.Type = to.Native
+			q.Type, q.Most = to.Native, min(q.Most, most(to))
 		}
 	})
 }

@@ -19,6 +19,7 @@ var NearlyFull = &rule.Rule{
 	Needs:    []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "full", Default: 0.7, Doc: "share of the numbers used up from which it is reported"},
+		{Name: "lasts", Default: int64(1000), Doc: "times the numbers used so far that a wider type has to hold to be proposed"},
 	},
 	Uses: []rule.Need{rule.Evidence},
 	Doc: `More than 70 % of the numbers that the key's type, or the sequence that makes them, can hold are used up. On the day the last one is taken every insert fails, and widening a key of that size then takes hours in which nothing can be written.
@@ -95,7 +96,7 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 		found.Severity = rule.Notice
 		found.Message += fmt.Sprintf("; %s were given out so far", text.Amount(given))
 	}
-	wide := lasting(p, c.Type, used, sequence)
+	wide := lasting(p, t, c.Type, used, sequence)
 	switch {
 	case sequence && wide.Bits == c.Type.Bits: // the column itself holds more
 		found.Advice = "raise the end of the sequence"
@@ -114,18 +115,16 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 	p.Report(found)
 }
 
-// lasts is how many times the numbers used so far a type must hold to be worth the rewriting.
-const lasts = 1000
-
 // lasting is the smallest type of whole numbers that is wider than the column's and lasts, or the
 // widest; the column's own where it lasts and is not what ends.
-func lasting(p *rule.Pass, own catalog.Type, used int64, ownToo bool) catalog.Type {
+func lasting(p *rule.Pass, t *catalog.Table, own catalog.Type, used int64, ownToo bool) catalog.Type {
+	lasts := p.Count(t, "lasts")
 	if ownToo && most(own)/lasts >= used {
 		return own
 	}
-	for _, t := range p.Abilities.IntegerTypes {
-		if t.Bits > own.Bits && most(t)/lasts >= used {
-			return t
+	for _, x := range p.Abilities.IntegerTypes {
+		if x.Bits > own.Bits && most(x)/lasts >= used {
+			return x
 		}
 	}
 	return p.Abilities.AddedKeyType

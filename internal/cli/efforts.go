@@ -27,18 +27,21 @@ type efforts struct {
 	of    map[catalog.Ref]*effort
 }
 
-// piece is told when a piece of work on a table begins.
-func (e *efforts) piece(_ string, t *catalog.Table) func(questions int) {
+// piece is told when a piece of work begins. What is asked of several tables at once counts for
+// each, and its time in equal shares.
+func (e *efforts) piece(_ string, tables []*catalog.Table) func(questions int) {
 	began := time.Now()
 	return func(questions int) {
 		e.mutex.Lock()
 		defer e.mutex.Unlock()
-		x := e.of[t.Ref()]
-		if x == nil {
-			x = &effort{table: t.Ref()}
-			e.of[t.Ref()] = x
+		for _, t := range tables {
+			x := e.of[t.Ref()]
+			if x == nil {
+				x = &effort{table: t.Ref()}
+				e.of[t.Ref()] = x
+			}
+			x.questions, x.took = x.questions+questions, x.took+time.Since(began)/time.Duration(len(tables))
 		}
-		x.questions, x.took = x.questions+questions, x.took+time.Since(began)
 	}
 }
 

@@ -106,3 +106,12 @@ type Asker interface {
 	// Asked is how many statements were sent so far.
 	Asked() int
 }
+
+// A Gatherer is an asker that asks the same of several tables in one statement, which fails as a
+// whole. It is an interface of its own, since small tables alone gain by it.
+type Gatherer interface {
+	// Profiles are those of all columns of each table.
+	Profiles(ctx context.Context, parts []Part) ([][]Column, error)
+	// VarietiesOf are those of some columns of each table.
+	VarietiesOf(ctx context.Context, parts []Part, columns [][]*catalog.Column) ([][]Variety, error)
+}

@@ -29,9 +29,9 @@ type Options struct {
 	// Weighed is told of the candidates of each column with their traits, by which the weights
 	// are fitted; asked is whether the values were looked at. It may be nil.
 	Weighed func(all []Reference, traits [][]float64, asked bool)
-	// Piece is told when a piece of a step begins, and gives what is told how many questions it
-	// took once it ends; it may be nil. Pieces go on side by side.
-	Piece func(step string, t *catalog.Table) (ended func(questions int))
+	// Piece is told when a piece of a step begins and which tables it is about, and gives what is
+	// told how many questions it took once it ends; it may be nil. Pieces go on side by side.
+	Piece func(step string, tables []*catalog.Table) (ended func(questions int))
 	// Progress is told when a step begins, and after every piece of work; it may
 	// be nil. It is called by one goroutine at a time.
 	Progress func(Progress)
@@ -119,28 +119,39 @@ type discovery struct {
 	mutex sync.Mutex // over gaps, parts and columns
 }
 
-// each does the pieces of a step, as many side by side as there are askers, in
+// each does the pieces of a step, one for each table, as many side by side as there are askers, in
 // their order. A piece that is not begun when the context ends becomes a gap.
 func (d *discovery) each(step string, tables []*catalog.Table, what string, do func(a Asker, i int)) {
+	alone := make([][]*catalog.Table, len(tables))
+	for i := range tables {
+		alone[i] = tables[i : i+1]
+	}
+	d.eachOf(step, alone, what, do)
+}
+
+// eachOf does pieces that are each about several tables.
+func (d *discovery) eachOf(step string, pieces [][]*catalog.Table, what string, do func(a Asker, i int)) {
 	var g errgroup.Group
 	g.SetLimit(cap(d.free))
 	done := 0
 	if d.o.Progress != nil {
-		d.o.Progress(Progress{step, 0, len(tables), d.rows, d.all})
+		d.o.Progress(Progress{step, 0, len(pieces), d.rows, d.all})
 	}
-	for i, t := range tables {
+	for i, tables := range pieces {
 		g.Go(func() error {
 			if d.ctx.Err() != nil {
-				d.missed(t, what)
+				for _, t := range tables {
+					d.missed(t, what)
+				}
 				return nil
 			}
 			a := <-d.free
-			d.piece(step, t, a, func() { do(a, i) })
+			d.piece(step, tables, a, func() { do(a, i) })
 			d.free <- a
 			d.mutex.Lock()
 			defer d.mutex.Unlock()
 			if done++; d.o.Progress != nil && d.ctx.Err() == nil {
-				d.o.Progress(Progress{step, done, len(tables), d.rows, d.all})
+				d.o.Progress(Progress{step, done, len(pieces), d.rows, d.all})
 			}
 			return nil
 		})
@@ -149,12 +160,12 @@ func (d *discovery) each(step string, tables []*catalog.Table, what string, do f
 }
 
 // piece tells of a piece of work, when it begins and when it ends.
-func (d *discovery) piece(step string, t *catalog.Table, a Asker, do func()) {
+func (d *discovery) piece(step string, tables []*catalog.Table, a Asker, do func()) {
 	if d.o.Piece == nil {
 		do()
 		return
 	}
-	ended, before := d.o.Piece(step, t), a.Asked()
+	ended, before := d.o.Piece(step, tables), a.Asked()
 	do()
 	ended(a.Asked() - before)
 }

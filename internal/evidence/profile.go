@@ -23,7 +23,17 @@ func (d *discovery) profile() {
 		}
 		d.parts[t.Ref()] = p
 	}
-	d.each("columns", order, "its columns", func(a Asker, i int) { d.table(a, order[i]) })
+	groups := d.groups(order)
+	d.eachOf("columns", groups, "its columns", func(a Asker, i int) {
+		d.gather(a, groups[i])
+		for _, t := range groups[i] {
+			if d.ctx.Err() != nil {
+				d.missed(t, "its columns")
+				continue
+			}
+			d.table(a, t)
+		}
+	})
 }
 
 func (d *discovery) table(a Asker, t *catalog.Table) {
@@ -78,8 +88,12 @@ func (d *discovery) pass(a Asker, p Part, columns []*catalog.Column) ([]Column, 
 	return append(facts, more...), err
 }
 
-// varieties asks how values repeat. What a key keeps unique need not be asked.
-func (d *discovery) varieties(a Asker, p Part, facts map[string]*Column) {
+// varietiesAtOnce is how many columns of a table are asked for in one statement.
+const varietiesAtOnce = 16
+
+// unvaried fills in how values repeat where that is known already, and lists the columns of which
+// it has to be asked. What a key keeps unique need not be.
+func (d *discovery) unvaried(p Part, facts map[string]*Column) []*catalog.Column {
 	var ask []*catalog.Column
 	for _, c := range p.Table.Columns {
 		f := facts[c.Name]
@@ -101,7 +115,13 @@ func (d *discovery) varieties(a Asker, p Part, facts map[string]*Column) {
 			ask = append(ask, c)
 		}
 	}
-	at := 16
+	return ask
+}
+
+// varieties asks how values repeat.
+func (d *discovery) varieties(a Asker, p Part, facts map[string]*Column) {
+	ask := d.unvaried(p, facts)
+	at := varietiesAtOnce
 	if rowsOf(p.Table) > 100_000 {
 		at = 1 // each may take its time, and fail alone
 	}

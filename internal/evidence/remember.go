@@ -27,11 +27,7 @@ type remembering struct {
 }
 
 func recall[T any](m *memory, ask func() (T, error), question ...any) (T, error) {
-	texts := make([]string, len(question))
-	for i, q := range question {
-		texts[i] = fmt.Sprintf("%q", fmt.Sprint(q))
-	}
-	key := strings.Join(texts, " ")
+	key := questionKey(question...)
 	var answer T
 	m.mutex.Lock()
 	raw, ok := m.known[key]
@@ -41,13 +37,37 @@ func recall[T any](m *memory, ask func() (T, error), question ...any) (T, error)
 	}
 	answer, err := ask()
 	if err == nil {
-		if raw, err := json.Marshal(answer); err == nil {
-			m.mutex.Lock()
-			m.known[key] = raw
-			m.mutex.Unlock()
-		}
+		m.note(key, answer)
 	}
 	return answer, err
+}
+
+// questionKey is what a question is known by.
+func questionKey(question ...any) string {
+	texts := make([]string, len(question))
+	for i, q := range question {
+		texts[i] = fmt.Sprintf("%q", fmt.Sprint(q))
+	}
+	return strings.Join(texts, " ")
+}
+
+// note keeps an answer.
+func (m *memory) note(key string, answer any) {
+	raw, err := json.Marshal(answer)
+	if err != nil {
+		return
+	}
+	m.mutex.Lock()
+	defer m.mutex.Unlock()
+	m.known[key] = raw
+}
+
+// knows reports whether the question was answered.
+func (m *memory) knows(key string) bool {
+	m.mutex.Lock()
+	defer m.mutex.Unlock()
+	_, ok := m.known[key]
+	return ok
 }
 
 func (p Part) String() string { return fmt.Sprintf("%q %d %v", p.Table.Ref(), p.Sample, p.Once) }
@@ -60,12 +80,20 @@ func columnNames(columns []*catalog.Column) []string {
 	return names
 }
 
+func profileOf(p Part, columns []*catalog.Column) []any {
+	return []any{"profile", p, columnNames(columns)}
+}
+
+func varietiesOf(p Part, columns []*catalog.Column) []any {
+	return []any{"varieties", p, columnNames(columns)}
+}
+
 func (r remembering) Profile(ctx context.Context, p Part, columns []*catalog.Column) ([]Column, error) {
-	return recall(r.m, func() ([]Column, error) { return r.Asker.Profile(ctx, p, columns) }, "profile", p, columnNames(columns))
+	return recall(r.m, func() ([]Column, error) { return r.Asker.Profile(ctx, p, columns) }, profileOf(p, columns)...)
 }
 
 func (r remembering) Varieties(ctx context.Context, p Part, columns []*catalog.Column) ([]Variety, error) {
-	return recall(r.m, func() ([]Variety, error) { return r.Asker.Varieties(ctx, p, columns) }, "varieties", p, columnNames(columns))
+	return recall(r.m, func() ([]Variety, error) { return r.Asker.Varieties(ctx, p, columns) }, varietiesOf(p, columns)...)
 }
 
 func (r remembering) Parses(ctx context.Context, p Part, columns []*catalog.Column) ([]Parsed, error) {

@@ -171,6 +171,60 @@ func (a *asker) Profile(ctx context.Context, p evidence.Part, columns []*catalog
 }
 
 func (a *asker) pass(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Column, error) {
+	parts := a.looks(p.Table, columns)
+	rows, err := a.ask(ctx, "SELECT "+strings.Join(parts, ",\n  ")+"\nFROM "+a.from(p, names(columns), "t"), 1)
+	if err != nil {
+		return nil, err
+	}
+	if len(rows) != 1 || len(rows[0]) != len(parts) {
+		return nil, errShape
+	}
+	return a.facts(p.Table, columns, rows[0])
+}
+
+var errShape = errors.New("the answer has another shape than the question")
+
+// Profiles looks at each table by a row of its own. What the rows of other tables have no column
+// for is null.
+func (a *asker) Profiles(ctx context.Context, parts []evidence.Part) ([][]evidence.Column, error) {
+	lists, wide := make([][]string, len(parts)), 0
+	for i, p := range parts {
+		lists[i] = a.looks(p.Table, p.Table.Columns)
+		wide = max(wide, len(lists[i]))
+	}
+	selects := make([]string, len(parts))
+	for i, p := range parts {
+		all := []string{strconv.Itoa(i)}
+		for j := range wide {
+			value := "NULL"
+			if j < len(lists[i]) {
+				value = lists[i][j]
+			}
+			all = append(all, a.text(value))
+		}
+		selects[i] = "SELECT " + strings.Join(all, ",\n  ") + "\nFROM " + a.from(p, names(p.Table.Columns), "t")
+	}
+	rows, err := a.ask(ctx, strings.Join(selects, "\nUNION ALL ")+"\nORDER BY 1", len(parts))
+	if err != nil {
+		return nil, err
+	}
+	if len(rows) != len(parts) {
+		return nil, errShape
+	}
+	found := make([][]evidence.Column, len(parts))
+	for i, p := range parts {
+		if len(rows[i]) != 1+wide {
+			return nil, errShape
+		}
+		if found[i], err = a.facts(p.Table, p.Table.Columns, rows[i][1:]); err != nil {
+			return nil, err
+		}
+	}
+	return found, nil
+}
+
+// looks is what is asked of columns in one pass, the rows first.
+func (a *asker) looks(t *catalog.Table, columns []*catalog.Column) []string {
 	parts := []string{"count(*)"}
 	for _, c := range columns {
 		name := a.d.Quoting.Ident(c.Name)
@@ -183,7 +237,7 @@ func (a *asker) pass(ctx context.Context, p evidence.Part, columns []*catalog.Co
 			value = a.text(name)
 		}
 		parts = append(parts, a.text("min("+value+")"), a.text("max("+value+")"))
-		if a.strays(p.Table, c) {
+		if a.strays(t, c) {
 			parts = append(parts, "sum(CASE WHEN "+fmt.Sprintf(a.d.Stray, name)+" THEN 1 ELSE 0 END)")
 		}
 		if c.Type.Family == catalog.Text {
@@ -191,27 +245,25 @@ func (a *asker) pass(ctx context.Context, p evidence.Part, columns []*catalog.Co
 			parts = append(parts, "min("+length+")", "max("+length+")", "sum(CASE WHEN "+length+" = 0 THEN 1 ELSE 0 END)")
 		}
 	}
-	rows, err := a.ask(ctx, "SELECT "+strings.Join(parts, ",\n  ")+"\nFROM "+a.from(p, names(columns), "t"), 1)
-	if err != nil {
-		return nil, err
-	}
-	if len(rows) != 1 || len(rows[0]) != len(parts) {
-		return nil, fmt.Errorf("the answer has another shape than the question")
-	}
-	r := reader{rows[0]}
+	return parts
+}
+
+// facts reads the answer to that.
+func (a *asker) facts(t *catalog.Table, columns []*catalog.Column, row evidence.Row) ([]evidence.Column, error) {
+	r := reader{row}
 	total := r.number()
 	if total == nil {
-		return nil, fmt.Errorf("%q is no count", rows[0].Texts()[0])
+		return nil, fmt.Errorf("%q is no count", row.Texts()[0])
 	}
 	var all []evidence.Column
 	for _, c := range columns {
-		f := evidence.Column{Schema: p.Table.Schema, Table: p.Table.Name, Column: c.Name, Rows: *total}
+		f := evidence.Column{Schema: t.Schema, Table: t.Name, Column: c.Name, Rows: *total}
 		if n := r.number(); n != nil {
 			f.Nulls = *total - *n
 		}
 		if a.Comparable(c.Type) {
 			f.Least, f.Greatest = r.text(), r.text()
-			if a.strays(p.Table, c) {
+			if a.strays(t, c) {
 				f.Strays = r.number()
 			}
 			if c.Type.Family == catalog.Text {
@@ -236,22 +288,31 @@ func (a *asker) strays(t *catalog.Table, c *catalog.Column) bool {
 // each asks the same of several columns in one statement, and gives the answers
 // in their order.
 func each[T any](ctx context.Context, a *asker, columns []*catalog.Column, query func(c *catalog.Column) string, read func(r *reader) (T, bool)) ([]T, error) {
-	parts := make([]string, len(columns))
+	queries := make([]string, len(columns))
 	for i, c := range columns {
-		parts[i] = fmt.Sprintf("SELECT %d AS n, ", i) + query(c)
+		queries[i] = query(c)
+	}
+	return inOneStatement(ctx, a, queries, read)
+}
+
+// inOneStatement puts several queries of one row each as one.
+func inOneStatement[T any](ctx context.Context, a *asker, queries []string, read func(r *reader) (T, bool)) ([]T, error) {
+	parts := make([]string, len(queries))
+	for i, q := range queries {
+		parts[i] = fmt.Sprintf("SELECT %d AS n, ", i) + q
 	}
 	sql := strings.Join(parts, "\nUNION ALL ")
 	if len(parts) > 1 {
 		sql += "\nORDER BY 1"
 	}
-	rows, err := a.ask(ctx, sql, len(columns))
+	rows, err := a.ask(ctx, sql, len(queries))
 	if err != nil {
 		return nil, err
 	}
-	if len(rows) != len(columns) {
-		return nil, fmt.Errorf("%d answers to %d questions", len(rows), len(columns))
+	if len(rows) != len(queries) {
+		return nil, fmt.Errorf("%d answers to %d questions", len(rows), len(queries))
 	}
-	all := make([]T, len(columns))
+	all := make([]T, len(queries))
 	for i, row := range rows {
 		r := reader{row[1:]}
 		var ok bool
@@ -264,11 +325,33 @@ func each[T any](ctx context.Context, a *asker, columns []*catalog.Column, query
 
 // Varieties groups by each column.
 func (a *asker) Varieties(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Variety, error) {
-	return each(ctx, a, columns, func(c *catalog.Column) string {
-		name := a.d.Quoting.Ident(c.Name)
-		return fmt.Sprintf("count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0) FROM (SELECT %scount(*) AS n FROM %s WHERE %s IS NOT NULL GROUP BY %s) x",
-			a.d.Grouping, a.from(p, []string{c.Name}, "t"), name, name)
-	}, readVariety)
+	return each(ctx, a, columns, func(c *catalog.Column) string { return a.variety(p, c) }, readVariety)
+}
+
+// variety is the query of how the values of a column repeat, behind its SELECT.
+func (a *asker) variety(p evidence.Part, c *catalog.Column) string {
+	name := a.d.Quoting.Ident(c.Name)
+	return fmt.Sprintf("count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0) FROM (SELECT %scount(*) AS n FROM %s WHERE %s IS NOT NULL GROUP BY %s) x",
+		a.d.Grouping, a.from(p, []string{c.Name}, "t"), name, name)
+}
+
+// VarietiesOf puts those of several tables in one statement.
+func (a *asker) VarietiesOf(ctx context.Context, parts []evidence.Part, columns [][]*catalog.Column) ([][]evidence.Variety, error) {
+	var queries []string
+	for i, p := range parts {
+		for _, c := range columns[i] {
+			queries = append(queries, a.variety(p, c))
+		}
+	}
+	answers, err := inOneStatement(ctx, a, queries, readVariety)
+	if err != nil {
+		return nil, err
+	}
+	found := make([][]evidence.Variety, len(parts))
+	for i := range parts {
+		found[i], answers = answers[:len(columns[i])], answers[len(columns[i]):]
+	}
+	return found, nil
 }
 
 func readVariety(r *reader) (evidence.Variety, bool) {
@@ -332,7 +415,7 @@ func (a *asker) Together(ctx context.Context, p evidence.Part, columns []string)
 			}
 		}
 	}
-	return evidence.Variety{}, 0, fmt.Errorf("the answer has another shape than the question")
+	return evidence.Variety{}, 0, errShape
 }
 
 // shown is how many values are shown of what breaks a promise.

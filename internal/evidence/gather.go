@@ -11,12 +11,17 @@ const (
 	mostColumns = 60
 )
 
-// groups puts small tables together, and leaves each of the others by itself.
+// groups puts small tables together, and leaves each of the others by itself, and those of which
+// the survey could not read all: who holds such a table may hold up the others.
 func (d *discovery) groups(order []*catalog.Table) [][]*catalog.Table {
 	var all [][]*catalog.Table
+	gaps := map[catalog.Ref]bool{}
+	for _, g := range d.c.Gaps {
+		gaps[catalog.Ref{Schema: g.Schema, Table: g.Table}] = true
+	}
 	columns := 0
 	for _, t := range order {
-		small := t.Stats.Rows != nil && *t.Stats.Rows <= fewEnough && len(t.Columns) <= mostColumns
+		small := !gaps[t.Ref()] && t.Stats.Rows != nil && *t.Stats.Rows <= fewEnough && len(t.Columns) <= mostColumns
 		if n := len(all); small && n > 0 && columns > 0 && len(all[n-1]) < together && columns+len(t.Columns) <= mostColumns {
 			all[n-1], columns = append(all[n-1], t), columns+len(t.Columns)
 			continue

@@ -114,11 +114,13 @@ type term struct {
 	stem   []string // without a handle at either end
 	handle string   // the handle; empty: it has none
 	front  bool     // the handle stands in front: fk_station
+	many   bool     // the last word is a plural
 }
 
 func termOf(name string, w []string) term {
 	t := term{name: strings.ToLower(name), words: w, stem: w}
 	n := len(w)
+	t.many = n > 0 && strings.HasSuffix(t.name, "s") && !strings.HasSuffix(w[n-1], "s")
 	switch {
 	case n > 1 && handles[w[n-1]]:
 		t.stem, t.handle = w[:n-1], w[n-1]
@@ -301,6 +303,9 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 	if c.handle == "" && len(c.stem) == 1 && common[c.stem[0]] && score < 1 && (self || score < 0.85) {
 		score *= 0.6 // a line, a level: hardly the line of something
 	}
+	if c.handle == "" && c.many {
+		score *= 0.6 // stations: how many, or which of them
+	}
 	if c.handle != "" && k.handle != c.handle {
 		kind := k.handle
 		if kind == "" && len(k.words) == 1 {
@@ -332,7 +337,7 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 		score = max(score, 0.8)
 	}
 	// A role: done_by, author_id.
-	if n.people(tab) && person(c) && (c.handle == "" || plainHandles[c.handle] || k.handle == c.handle || len(k.words) == 1 && k.words[0] == c.handle) {
+	if n.people(tab) && person(c) && !(c.handle == "" && c.many) && (c.handle == "" || plainHandles[c.handle] || k.handle == c.handle || len(k.words) == 1 && k.words[0] == c.handle) {
 		part := asRole
 		if last := tab[len(tab)-1]; last == "user" || last == "person" || last == "employee" || last == "staff" {
 			part += 0.03
@@ -371,6 +376,9 @@ func all(list []string, in map[string]bool, small ...string) bool {
 	return some
 }
 
+// anything are words for a row of whatever table.
+var anything = set("row rec record obj object entity entry")
+
 // telling reports whether the name of a key says what it is the key of.
 func telling(k term) bool {
 	for _, w := range k.stem {
@@ -378,7 +386,7 @@ func telling(k term) bool {
 			return true
 		}
 	}
-	return len(k.stem) > 1 || len(k.stem) == 1 && k.handle != "" && len(k.stem[0]) > 2
+	return len(k.stem) > 1 || len(k.stem) == 1 && k.handle != "" && len(k.stem[0]) > 2 && !anything[k.stem[0]]
 }
 
 // ends compares the stem of a column, in a table called own, with a table's

@@ -4,6 +4,7 @@ import (
 	"encoding/csv"
 	"encoding/json"
 	"encoding/xml"
+	"fmt"
 	"path/filepath"
 	"regexp"
 	"slices"
@@ -146,6 +147,37 @@ func findingsIn(t *testing.T, text string) []finding {
 		t.Fatal(err)
 	}
 	return file.Findings
+}
+
+// TestFirstPage: the first page of many findings says in a line what there is, and lists what to do
+// first by what comes of it; few findings need no list.
+func TestFirstPage(t *testing.T) {
+	t.Parallel()
+	folder := t.TempDir()
+	must(t, folder, "demo", "--folder", folder)
+	source := filepath.Join(folder, "saltmere.json")
+	counts := map[string]int{}
+	for _, f := range findingsIn(t, must(t, folder, "check", source, "--format", "json", "--fail-on", "never")) {
+		counts[f.Consequence]++
+	}
+	now, untidy := counts["fails now"]+counts["wrong now"], counts["untidy"]
+	hurt := counts["fails by a date"] + counts["unprotected"] + counts["slow"]
+	r := nexdal(t, folder, "check", source, "--fail-on", "never")
+	match(t, "the line", r.out, fmt.Sprintf(`(?m)^%d fail or are wrong now, %d will hurt, %d are untidy; first: main\.`, now, hurt, untidy))
+	order := regexp.MustCompile(`(?m)^ +([0-9]+)  (fails now|wrong now|fails by a date|unprotected|slow|untidy) +\S`).FindAllStringSubmatch(r.out, -1)
+	if len(order) != 10 {
+		t.Fatalf("%d in the list:\n%s", len(order), r.out)
+	}
+	all := []string{"fails now", "wrong now", "fails by a date", "unprotected", "slow", "untidy"}
+	for i := range order[1:] {
+		if slices.Index(all, order[i][2]) > slices.Index(all, order[i+1][2]) {
+			t.Errorf("%s before %s", order[i][0], order[i+1][0])
+		}
+	}
+	few, db := build(t, broken)
+	if r := nexdal(t, few, "check", db, "--fail-on", "never"); strings.Contains(r.out, "What to do first") {
+		t.Errorf("a list of few:\n%s", r.out)
+	}
 }
 
 // TestBaseline: with a baseline only what is new is told, and counts.

@@ -116,9 +116,9 @@ var goneOf = regexp.MustCompile(`(\d+) of (\d+) findings gone`)
 var stays = regexp.MustCompile(`(?m)^(from|to) .*\n|^saltmere\..*\n|^ +(added|altered) +index +(bollard_half_idx|swell\w*_height_mm_idx).*\n|^ +valid: no → yes\n`)
 
 type finding struct {
-	Rule, Severity, Schema, Table, Object, Message, Certainty, Advice string
-	Columns                                                           []string
-	Fixes                                                             []struct {
+	Rule, Severity, Consequence, Schema, Table, Object, Message, Certainty, Advice string
+	Columns                                                                        []string
+	Fixes                                                                          []struct {
 		ID, Title string
 		Ask       bool
 	}

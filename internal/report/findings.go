@@ -29,6 +29,7 @@ func (p *Page) Findings(c *catalog.Catalog, r rule.Result, how Telling) {
 		p.printf("%s", p.paint(dim, fmt.Sprintf("   %s known from the baseline", text.Amount(int64(how.Known)))))
 	}
 	p.printf("\n")
+	p.first(c, openOnly(r.Findings))
 	p.areas(r)
 	if how.ByRule {
 		p.byRule(openOnly(r.Findings), how)
@@ -40,6 +41,39 @@ func (p *Page) Findings(c *catalog.Catalog, r rule.Result, how Telling) {
 		p.unjudged(r.Unjudged)
 	}
 	p.unread(c.Unread())
+}
+
+// worthFirst is how many findings are listed before all the others; fewer than twice as many need
+// no list of their own.
+const worthFirst = 10
+
+// first says in a line what there is, and lists what to do first.
+func (p *Page) first(c *catalog.Catalog, open []rule.Finding) {
+	chosen := First(c, open, worthFirst)
+	if len(open) < 2*worthFirst || len(chosen) == 0 {
+		return
+	}
+	now, hurt := 0, 0
+	for _, f := range open {
+		switch {
+		case f.Consequence.Before(rule.FailsByDate):
+			now++
+		case f.Consequence.Before(rule.Untidy):
+			hurt++
+		}
+	}
+	place := func(f rule.Finding) string {
+		if f.Table.Table == "" {
+			return "the database"
+		}
+		return text.Line(f.Table.String())
+	}
+	p.block("", fmt.Sprintf("%s fail or are wrong now, %s will hurt, %s are untidy; first: %s, %s", text.Amount(int64(now)), text.Amount(int64(hurt)), text.Amount(int64(len(open)-now-hurt)), place(chosen[0]), messageOf(chosen[0])))
+	p.heading("What to do first")
+	for i, f := range chosen {
+		p.block(fmt.Sprintf("  %2d  %s  ", i+1, p.paint(colourOf(f.Severity), pad(string(f.Consequence), len(rule.FailsByDate)))), fmt.Sprintf("%s: %s (%s)", place(f), messageOf(f), f.Rule))
+	}
+	p.printf("\n")
 }
 
 // unjudged lists the rules by what they lack: it is said once, with what supplies it.
@@ -291,19 +325,22 @@ type (
 		Surveyed string `json:"surveyed"`
 	}
 	findingOf struct {
-		Rule      string      `json:"rule"`
-		Severity  string      `json:"severity"`
-		Schema    string      `json:"schema"`
-		Table     string      `json:"table"`
-		Object    string      `json:"object"`
-		Columns   []string    `json:"columns"`
-		Message   string      `json:"message"`
-		Certainty string      `json:"certainty"`
-		Fixes     []fixOf     `json:"fixes"`
-		Advice    string      `json:"advice,omitempty"`
-		Decision  *decisionOf `json:"decision"`
-		Story     string      `json:"story,omitempty"`
-		ID        string      `json:"id"`
+		Rule     string `json:"rule"`
+		Severity string `json:"severity"`
+		// Consequence is what comes of it: "fails now", "wrong now", "fails by a date",
+		// "unprotected", "slow", "untidy".
+		Consequence string      `json:"consequence"`
+		Schema      string      `json:"schema"`
+		Table       string      `json:"table"`
+		Object      string      `json:"object"`
+		Columns     []string    `json:"columns"`
+		Message     string      `json:"message"`
+		Certainty   string      `json:"certainty"`
+		Fixes       []fixOf     `json:"fixes"`
+		Advice      string      `json:"advice,omitempty"`
+		Decision    *decisionOf `json:"decision"`
+		Story       string      `json:"story,omitempty"`
+		ID          string      `json:"id"`
 	}
 	decisionOf struct {
 		Verdict string `json:"verdict"`
@@ -340,7 +377,7 @@ func FindingsJSON(c *catalog.Catalog, r rule.Result) any {
 		}
 	}
 	for _, f := range r.Findings {
-		j := findingOf{Rule: f.Rule, Severity: string(f.Severity), Schema: f.Table.Schema, Table: f.Table.Table, Object: f.Object,
+		j := findingOf{Rule: f.Rule, Severity: string(f.Severity), Consequence: string(f.Consequence), Schema: f.Table.Schema, Table: f.Table.Table, Object: f.Object,
 			Columns: slices.Clone(f.Columns), Message: f.Message, Certainty: string(f.Certainty), Fixes: fixesJSON(f), Advice: f.Advice, Story: f.Story, ID: f.ID()}
 		if j.Columns == nil {
 			j.Columns = []string{}

@@ -1,6 +1,7 @@
 package report
 
 import (
+	"cmp"
 	"context"
 	_ "embed"
 	"encoding/json"
@@ -235,8 +236,8 @@ func (s *Sheet) finding(f rule.Finding) sheetFinding {
 	return x
 }
 
-// First picks what to do first: the worst, then where most rows are at stake, one of each
-// story.
+// First picks what to do first: by what comes of it, then the worst, then where most rows are at
+// stake, one of each story.
 func First(c *catalog.Catalog, findings []rule.Finding, most int) []rule.Finding {
 	lookup := c.Lookup()
 	rows := func(f rule.Finding) int64 {
@@ -248,17 +249,15 @@ func First(c *catalog.Catalog, findings []rule.Finding, most int) []rule.Finding
 	list := slices.DeleteFunc(slices.Clone(findings), func(f rule.Finding) bool {
 		return f.Severity == rule.Notice || f.Story != "" && f.Story != f.ID()
 	})
+	ready := func(f rule.Finding) int { // what a script holds already is less work
+		if len(f.Fixes) > 0 && !f.Fixes[0].Ask {
+			return 0
+		}
+		return 1
+	}
 	slices.SortStableFunc(list, func(a, b rule.Finding) int {
-		if d := slices.Index(rule.Severities, a.Severity) - slices.Index(rule.Severities, b.Severity); d != 0 {
-			return d
-		}
-		if a, b := rows(a), rows(b); a != b {
-			if a > b {
-				return -1
-			}
-			return 1
-		}
-		return 0
+		return cmp.Or(slices.Index(rule.Consequences, a.Consequence)-slices.Index(rule.Consequences, b.Consequence),
+			slices.Index(rule.Severities, a.Severity)-slices.Index(rule.Severities, b.Severity), cmp.Compare(rows(b), rows(a)), ready(a)-ready(b))
 	})
 	// One rule must not fill the list.
 	var chosen []rule.Finding
@@ -273,12 +272,7 @@ func First(c *catalog.Catalog, findings []rule.Finding, most int) []rule.Finding
 
 // why says why it is among the first, and what to do.
 func why(c *catalog.Catalog, f rule.Finding) string {
-	var parts []string
-	if f.Severity == rule.Error {
-		parts = append(parts, "data can be or is wrong, or an operation will fail")
-	} else {
-		parts = append(parts, "it will hurt as the table grows")
-	}
+	parts := []string{string(f.Consequence)}
 	if t := c.Table(f.Table); t != nil && t.Stats.Rows != nil && *t.Stats.Rows > 0 {
 		parts = append(parts, "at stake: "+text.Rows(t.Stats.Rows, t.Stats.Exact))
 	}

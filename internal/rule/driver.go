@@ -160,6 +160,9 @@ func Validate(rules []*Rule) error {
 		if r.Severity != Off && !slices.Contains(Severities, r.Severity) {
 			complain(r, "%q is no severity", r.Severity)
 		}
+		if !slices.Contains(Consequences, r.Consequence) {
+			complain(r, "%q is no consequence", r.Consequence)
+		}
 		seen := map[string]bool{"severity": true}
 		for i := range r.Options {
 			o := &r.Options[i]

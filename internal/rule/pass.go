@@ -61,12 +61,12 @@ func (p *Pass) Requires(k *catalog.Check) string {
 	return ""
 }
 
-// Report notes a finding. Rule, severity and certainty are filled in where
+// Report notes a finding. Rule, severity, consequence and certainty are filled in where
 // the rule left them empty; what the house says of the severity goes before what
 // the rule says.
 func (p *Pass) Report(f Finding) {
 	f.Rule = p.rule.ID
-	f.Severity = cmp.Or(f.Severity, p.rule.Severity)
+	f.Severity, f.Consequence = cmp.Or(f.Severity, p.rule.Severity), cmp.Or(f.Consequence, p.rule.Consequence)
 	if len(p.mine) > 0 {
 		f.Severity = cmp.Or(p.severity(f.Table), f.Severity)
 	}

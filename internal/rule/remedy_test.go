@@ -164,7 +164,7 @@ func TestOneFails(t *testing.T) {
 // TestValidate: what is wrong with a list of rules is said, of each.
 func TestValidate(t *testing.T) {
 	good := func(id string) *Rule {
-		return &Rule{ID: id, Title: "t", Doc: "d", Severity: Notice, Check: func(*Pass) error { return nil }}
+		return &Rule{ID: id, Title: "t", Doc: "d", Severity: Notice, Consequence: Untidy, Check: func(*Pass) error { return nil }}
 	}
 	if err := Validate([]*Rule{good("a/b"), good("a/c")}); err != nil {
 		t.Error(err)
@@ -175,6 +175,7 @@ func TestValidate(t *testing.T) {
 		"its documentation":        func(r *Rule) { r.Doc = " " },
 		"or its check":             func(r *Rule) { r.Check = nil },
 		"is no severity":           func(r *Rule) { r.Severity = "fatal" },
+		"is no consequence":        func(r *Rule) { r.Consequence = "sad" },
 		"is in the list twice":     func(r *Rule) { r.ID = "a/c" },
 		"which is not in the list": func(r *Rule) { r.GivesWay = []string{"z/z"} },
 		"which gives way to it":    func(r *Rule) { r.GivesWay = []string{"a/d"} },

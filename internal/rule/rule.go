@@ -57,6 +57,8 @@ type Rule struct {
 	ID       string   // area/slug
 	Title    string   // the fault, in a few words
 	Severity Severity // of a plain case; a finding may be better or worse
+	// Consequence is what comes of a plain case; that of a finding may be another.
+	Consequence Consequence
 	// Needs is what the rule cannot judge all without, besides the structure: where it
 	// is lacking the driver says so. Uses is what it takes into account where it is there.
 	Needs, Uses []Need
@@ -93,17 +95,19 @@ func (r *Rule) Area() string { area, _, _ := strings.Cut(r.ID, "/"); return area
 
 // A Finding is one breach of a rule at one object.
 type Finding struct {
-	Rule      string
-	Severity  Severity
-	Table     catalog.Ref // empty for the database as a whole
-	Object    string      // the key, foreign key or index; the table's name where the table itself is at fault
-	Columns   []string
-	Part      string // tells findings at the same object apart: one column of several
-	Message   string
-	Certainty Certainty
-	Fixes     []Fix  // alternatives, the proposed one first; empty: nothing can be scripted
-	Advice    string // what to do where there is no fix, or besides it
-	Decision  *Decision
+	Rule     string
+	Severity Severity
+	// Consequence is what comes of it.
+	Consequence Consequence
+	Table       catalog.Ref // empty for the database as a whole
+	Object      string      // the key, foreign key or index; the table's name where the table itself is at fault
+	Columns     []string
+	Part        string // tells findings at the same object apart: one column of several
+	Message     string
+	Certainty   Certainty
+	Fixes       []Fix  // alternatives, the proposed one first; empty: nothing can be scripted
+	Advice      string // what to do where there is no fix, or besides it
+	Decision    *Decision
 	// Story is the identifier of the finding that leads the story which this one
 	// is part of; empty: it stands alone.
 	Story string

@@ -9,10 +9,11 @@ import (
 )
 
 var AsNotNull = &rule.Rule{
-	ID:       "check/as-not-null",
-	Title:    "check that only forbids null",
-	Severity: rule.Notice,
-	Fixes:    []string{"not-null"},
+	ID:          "check/as-not-null",
+	Title:       "check that only forbids null",
+	Severity:    rule.Notice,
+	Consequence: rule.Untidy,
+	Fixes:       []string{"not-null"},
 	Doc: `A check says nothing but that a column is not null. NOT NULL says it better: the planner knows it, tools show it, and it can be part of a primary key.
 
 Where the column is NOT NULL as well, the check is merely in the way.

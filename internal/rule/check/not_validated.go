@@ -8,11 +8,12 @@ import (
 )
 
 var NotValidated = &rule.Rule{
-	ID:       "check/not-validated",
-	Title:    "check whose rows were never looked at",
-	Severity: rule.Warning,
-	Fixes:    []string{"validate"},
-	Uses:     []rule.Need{rule.Evidence},
+	ID:          "check/not-validated",
+	Title:       "check whose rows were never looked at",
+	Severity:    rule.Warning,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"validate"},
+	Uses:        []rule.Need{rule.Evidence},
 	Doc: `The check was declared without looking at the rows that were there. New rows are checked; old ones may break it, and an update of such a row fails, whatever it changes.
 
 With evidence (nexdal probe, then --evidence) rows that break it are reported by check/violated.

@@ -8,10 +8,11 @@ import (
 )
 
 var Repeated = &rule.Rule{
-	ID:       "check/repeated",
-	Title:    "the same check twice",
-	Severity: rule.Notice,
-	Fixes:    []string{"drop"},
+	ID:          "check/repeated",
+	Title:       "the same check twice",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Fixes:       []string{"drop"},
 	Doc: `Two checks of a table are the same expression. Every write evaluates both, and who changes one forgets the other.
 
 The fix drops the later by name.`,

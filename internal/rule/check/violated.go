@@ -11,10 +11,11 @@ import (
 )
 
 var Violated = &rule.Rule{
-	ID:       "check/violated",
-	Title:    "check that rows break",
-	Severity: rule.Error,
-	Needs:    []rule.Need{rule.Evidence},
+	ID:          "check/violated",
+	Title:       "check that rows break",
+	Severity:    rule.Error,
+	Consequence: rule.WrongNow,
+	Needs:       []rule.Need{rule.Evidence},
 	Doc: `Rows break a check that was declared without looking at them. Any update of such a row fails, whatever it changes; the check cannot be validated, nor the table restored from a dump that holds it.
 
 It needs the data (nexdal probe, then --evidence). The finding says how many rows and shows a few.

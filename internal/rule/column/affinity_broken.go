@@ -9,11 +9,12 @@ import (
 )
 
 var AffinityBroken = &rule.Rule{
-	ID:       "column/affinity-broken",
-	Title:    "texts in a column of numbers",
-	Severity: rule.Warning,
-	Needs:    []rule.Need{rule.Evidence},
-	Applies:  func(can catalog.Abilities) bool { return can.Strays != nil },
+	ID:          "column/affinity-broken",
+	Title:       "texts in a column of numbers",
+	Severity:    rule.Warning,
+	Consequence: rule.WrongNow,
+	Needs:       []rule.Need{rule.Evidence},
+	Applies:     func(can catalog.Abilities) bool { return can.Strays != nil },
 	Doc: `A column is declared to hold numbers, and some rows hold texts or raw bytes in it: the engine does not hold values to the declared type. Comparisons and sums take them for something else than their writer meant (a text is greater than every number, and counts as 0 in a sum), and another engine refuses the rows.
 
 It needs the data (nexdal probe, then --evidence).

@@ -15,12 +15,13 @@ import (
 )
 
 var CodeUnchecked = &rule.Rule{
-	ID:       "column/code-unchecked",
-	Title:    "few values that nothing checks",
-	Severity: rule.Notice,
-	Fixes:    []string{"check", "lookup"},
-	Needs:    []rule.Need{rule.Evidence},
-	GivesWay: []string{"column/flag-unchecked", "fk/missing", "column/date-in-text"},
+	ID:          "column/code-unchecked",
+	Title:       "few values that nothing checks",
+	Severity:    rule.Notice,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"check", "lookup"},
+	Needs:       []rule.Need{rule.Evidence},
+	GivesWay:    []string{"column/flag-unchecked", "fk/missing", "column/date-in-text"},
 	Options: []rule.Option{
 		{Name: "values", Default: int64(8), Doc: "different values that a column of codes has at most"},
 		{Name: "rows", Default: int64(100), Doc: "rows that a table has at least"},

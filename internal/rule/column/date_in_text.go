@@ -10,11 +10,12 @@ import (
 )
 
 var DateInText = &rule.Rule{
-	ID:       "column/date-in-text",
-	Title:    "date or time kept in text or a number",
-	Severity: rule.Warning,
-	Applies:  func(can catalog.Abilities) bool { return can.DateTypes },
-	Needs:    []rule.Need{rule.Evidence},
+	ID:          "column/date-in-text",
+	Title:       "date or time kept in text or a number",
+	Severity:    rule.Warning,
+	Consequence: rule.Unprotected,
+	Applies:     func(can catalog.Abilities) bool { return can.DateTypes },
+	Needs:       []rule.Need{rule.Evidence},
 	Doc: `By its name, or since all of its values read as one, the column holds a date or a moment, and its type is a text or a number. Anything can be written there, also the 31st of February; comparing and sorting go by letters; no function for dates works on it without conversion, and an index on it serves no search by range.
 
 Where only the name speaks for it, it is a notice. Numbers are reported only where their name says that they are dates (as 20240131), not seconds of a clock.

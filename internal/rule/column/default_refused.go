@@ -10,9 +10,10 @@ import (
 )
 
 var DefaultRefused = &rule.Rule{
-	ID:       "column/default-refused",
-	Title:    "default that the column itself refuses",
-	Severity: rule.Error,
+	ID:          "column/default-refused",
+	Title:       "default that the column itself refuses",
+	Severity:    rule.Error,
+	Consequence: rule.FailsNow,
 	Doc: `The column's default is not a value that the column takes: it is null where null is forbidden, longer than its type, or outside what a check of the column allows. An insert that leaves the column out fails, and says nothing of a default.
 
 Only defaults that are plain texts or numbers are weighed, and checks that list values, or compare the column with numbers.

@@ -12,12 +12,13 @@ import (
 )
 
 var FlagUnchecked = &rule.Rule{
-	ID:       "column/flag-unchecked",
-	Title:    "yes or no without a check",
-	Severity: rule.Notice,
-	Fixes:    []string{"check"},
-	Applies:  func(can catalog.Abilities) bool { return can.Condition != nil },
-	Needs:    []rule.Need{rule.Evidence},
+	ID:          "column/flag-unchecked",
+	Title:       "yes or no without a check",
+	Severity:    rule.Notice,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"check"},
+	Applies:     func(can catalog.Abilities) bool { return can.Condition != nil },
+	Needs:       []rule.Need{rule.Evidence},
 	Doc: `By its name the column says yes or no; its type takes any letter or number, and no check says which two are meant. Sooner or later there are J and Y, or 2, and each query has its own idea of what is true.
 
 The engine's own type for yes and no, also where it goes by another name, is not reported.

@@ -9,11 +9,12 @@ import (
 )
 
 var GeneratedLegacy = &rule.Rule{
-	ID:       "column/generated-legacy",
-	Title:    "number that a default draws from a sequence",
-	Severity: rule.Notice,
-	Fixes:    []string{"identity"},
-	GivesWay: []string{"sequence/shared", "sequence/unowned"},
+	ID:          "column/generated-legacy",
+	Title:       "number that a default draws from a sequence",
+	Severity:    rule.Notice,
+	Consequence: rule.Untidy,
+	Fixes:       []string{"identity"},
+	GivesWay:    []string{"sequence/shared", "sequence/unowned"},
 	Doc: `The column is numbered by a default that draws from a sequence of its own (serial), on an engine that has identity columns. Whoever inserts needs a privilege on the sequence besides the table; the sequence can be altered or dropped by itself; a copy of the table draws from the same one.
 
 Leave it alone where the same schema has to run on versions without identity columns.

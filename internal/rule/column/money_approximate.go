@@ -12,10 +12,11 @@ import (
 )
 
 var MoneyApproximate = &rule.Rule{
-	ID:       "column/money-approximate",
-	Title:    "money in floating point",
-	Severity: rule.Warning,
-	Fixes:    []string{"exact"},
+	ID:          "column/money-approximate",
+	Title:       "money in floating point",
+	Severity:    rule.Warning,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"exact"},
 	Doc: `A column that by its name holds money is of a floating-point type. Most amounts cannot be held exactly in one: sums differ in the last digit with the order of the rows, and comparisons for equality fail.
 
 A name alone is a hint: where neither a currency, an exact number or another amount stands beside the column, nor the table is named after paying, it is a notice.

@@ -12,13 +12,14 @@ import (
 )
 
 var NeverNull = &rule.Rule{
-	ID:       "column/never-null",
-	Title:    "column that is never empty, though it may be",
-	Severity: rule.Notice,
-	Fixes:    []string{"not-null"},
-	Needs:    []rule.Need{rule.Evidence},
-	GivesWay: []string{"partition/nullable-key", "key/nullable-part", "check/as-not-null"},
-	Options:  []rule.Option{{Name: "rows", Default: int64(100), Doc: "rows that a table has to have more of"}},
+	ID:          "column/never-null",
+	Title:       "column that is never empty, though it may be",
+	Severity:    rule.Notice,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"not-null"},
+	Needs:       []rule.Need{rule.Evidence},
+	GivesWay:    []string{"partition/nullable-key", "key/nullable-part", "check/as-not-null"},
+	Options:     []rule.Option{{Name: "rows", Default: int64(100), Doc: "rows that a table has to have more of"}},
 	Doc: `A column may be null and never is, in a table of more than 100 rows. If it must not be, NOT NULL says so, keeps it so, and spares every query the question.
 
 It needs the data (nexdal probe, then --evidence), and all rows of the table must have been looked at. Columns named like the end of something (until, closed, deleted) are not reported: they are empty for as long as it lasts. Nor are those that a foreign key sets to null when the row referred to goes.

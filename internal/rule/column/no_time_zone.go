@@ -10,10 +10,11 @@ import (
 )
 
 var NoTimeZone = &rule.Rule{
-	ID:       "column/no-time-zone",
-	Title:    "moment in time without a zone",
-	Severity: rule.Notice,
-	Applies:  func(can catalog.Abilities) bool { return can.ZonedMoments },
+	ID:          "column/no-time-zone",
+	Title:       "moment in time without a zone",
+	Severity:    rule.Notice,
+	Consequence: rule.Unprotected,
+	Applies:     func(can catalog.Abilities) bool { return can.ZonedMoments },
 	Doc: `The column says when something happened, and its type keeps what a clock on the wall showed, without saying where. Sessions with different time zones write different moments for the same one; in the night when clocks go back an hour is there twice.
 
 Only columns that are named like moments (created, changed, sent, logged, ..., at) are reported, all of a table in one finding. What is meant by the clock on the wall, such as opening hours, is right without a zone.

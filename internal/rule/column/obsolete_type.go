@@ -9,11 +9,12 @@ import (
 )
 
 var ObsoleteType = &rule.Rule{
-	ID:       "column/obsolete-type",
-	Title:    "type that the engine's manual advises against",
-	Severity: rule.Warning,
-	Fixes:    []string{"alter"},
-	Applies:  func(can catalog.Abilities) bool { return can.Obsolete != nil },
+	ID:          "column/obsolete-type",
+	Title:       "type that the engine's manual advises against",
+	Severity:    rule.Warning,
+	Consequence: rule.Untidy,
+	Fixes:       []string{"alter"},
+	Applies:     func(can catalog.Abilities) bool { return can.Obsolete != nil },
 	Doc: `The engine's own manual advises against the type: what it keeps depends on a setting, or it is meant for the engine itself, or its name means another type than it says, or it is kept for old schemas alone.
 
 On PostgreSQL these are money, time with time zone, "char", name and oid; on MariaDB floating-point numbers with a count of digits, years of two digits, and ZEROFILL; on SQLite names such as STRING, which to the engine is a number.

@@ -8,9 +8,10 @@ import (
 )
 
 var Required = &rule.Rule{
-	ID:       "column/required",
-	Title:    "table without a column that every table has to have",
-	Severity: rule.Off,
+	ID:          "column/required",
+	Title:       "table without a column that every table has to have",
+	Severity:    rule.Off,
+	Consequence: rule.Untidy,
 	Options: []rule.Option{
 		{Name: "columns", Default: []string{}, Doc: "columns that every table has to have, as created_at"},
 	},

@@ -10,10 +10,11 @@ import (
 )
 
 var StampNoDefault = &rule.Rule{
-	ID:       "column/stamp-no-default",
-	Title:    "required stamp without a default",
-	Severity: rule.Notice,
-	Fixes:    []string{"default"},
+	ID:          "column/stamp-no-default",
+	Title:       "required stamp without a default",
+	Severity:    rule.Notice,
+	Consequence: rule.Untidy,
+	Fixes:       []string{"default"},
 	Options: []rule.Option{
 		{Name: "names", Default: []string{"created", "created_at", "created_on", "create_time", "creation_date", "date_created", "inserted_at", "added_at", "entered_at", "changed", "changed_at", "updated", "updated_at", "modified", "modified_at", "last_modified", "last_changed"},
 			Doc: "columns that say when a row was made or changed; patterns with * and ?"},

@@ -14,11 +14,12 @@ import (
 )
 
 var TypeVaries = &rule.Rule{
-	ID:       "column/type-varies",
-	Title:    "column of another type than its namesakes",
-	Severity: rule.Warning,
-	Fixes:    []string{"alter"},
-	GivesWay: []string{"fk/type-differs", "fk/missing", "column/money-approximate", "column/date-in-text", "column/obsolete-type"},
+	ID:          "column/type-varies",
+	Title:       "column of another type than its namesakes",
+	Severity:    rule.Warning,
+	Consequence: rule.Untidy,
+	Fixes:       []string{"alter"},
+	GivesWay:    []string{"fk/type-differs", "fk/missing", "column/money-approximate", "column/date-in-text", "column/obsolete-type"},
 	Options: []rule.Option{
 		{Name: "agree", Default: int64(2), Doc: "tables that have to agree on the type; where it is but two, the finding is a notice"},
 		{Name: "share", Default: 0.65, Doc: "share of all tables with the column that have to agree"},

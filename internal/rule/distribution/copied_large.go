@@ -8,11 +8,12 @@ import (
 )
 
 var CopiedLarge = &rule.Rule{
-	ID:       "distribution/copied-large",
-	Title:    "large table with a copy on every node",
-	Severity: rule.Warning,
-	Fixes:    []string{"key", "even"},
-	Needs:    []rule.Need{rule.Statistics},
+	ID:          "distribution/copied-large",
+	Title:       "large table with a copy on every node",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"key", "even"},
+	Needs:       []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "rows", Default: int64(3_000_000), Doc: "rows up to which a copy on every node is cheap"},
 	},

@@ -8,12 +8,13 @@ import (
 )
 
 var FewValues = &rule.Rule{
-	ID:       "distribution/few-values",
-	Title:    "spread by a column of few values",
-	Severity: rule.Warning,
-	Fixes:    []string{"key", "even"},
-	Needs:    []rule.Need{rule.Statistics, rule.Evidence},
-	GivesWay: []string{"distribution/skewed"},
+	ID:          "distribution/few-values",
+	Title:       "spread by a column of few values",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"key", "even"},
+	Needs:       []rule.Need{rule.Statistics, rule.Evidence},
+	GivesWay:    []string{"distribution/skewed"},
 	Options: []rule.Option{
 		{Name: "times", Default: 10.0, Doc: "times as many values as the cluster has slices that there should be"},
 		{Name: "rows", Default: int64(100_000), Doc: "rows from which it matters"},

@@ -10,11 +10,12 @@ import (
 )
 
 var JoinApart = &rule.Rule{
-	ID:       "distribution/join-apart",
-	Title:    "large tables that are joined and laid out apart",
-	Severity: rule.Warning,
-	Fixes:    []string{"together"},
-	Needs:    []rule.Need{rule.Statistics},
+	ID:          "distribution/join-apart",
+	Title:       "large tables that are joined and laid out apart",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"together"},
+	Needs:       []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "rows", Default: int64(1_000_000), Doc: "rows from which a table is large"},
 	},

@@ -8,13 +8,14 @@ import (
 )
 
 var Nullable = &rule.Rule{
-	ID:       "distribution/nullable",
-	Title:    "spread by a column that may be null",
-	Severity: rule.Notice,
-	Fixes:    []string{"key", "even"},
-	Needs:    []rule.Need{rule.Evidence},
-	GivesWay: []string{"distribution/skewed"},
-	Applies:  clustered,
+	ID:          "distribution/nullable",
+	Title:       "spread by a column that may be null",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Fixes:       []string{"key", "even"},
+	Needs:       []rule.Need{rule.Evidence},
+	GivesWay:    []string{"distribution/skewed"},
+	Applies:     clustered,
 	Doc: `The column that the rows are spread by may be null. Rows in which it is null all land on one slice.
 
 Where the data was asked, only columns that hold nulls are reported, with how many; otherwise every one that may.

@@ -8,11 +8,12 @@ import (
 )
 
 var Skewed = &rule.Rule{
-	ID:       "distribution/skewed",
-	Title:    "rows that gather on few slices",
-	Severity: rule.Warning,
-	Fixes:    []string{"key", "even"},
-	Needs:    []rule.Need{rule.Statistics},
+	ID:          "distribution/skewed",
+	Title:       "rows that gather on few slices",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"key", "even"},
+	Needs:       []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "times", Default: 1.5, Doc: "times the mean that the fullest slice may hold"},
 		{Name: "share", Default: 0.1, Doc: "share of the rows that one value of the distribution column may have"},

@@ -10,11 +10,12 @@ import (
 )
 
 var SmallApart = &rule.Rule{
-	ID:       "distribution/small-apart",
-	Title:    "small table that many join to, without a copy on every node",
-	Severity: rule.Notice,
-	Fixes:    []string{"copy"},
-	Needs:    []rule.Need{rule.Statistics},
+	ID:          "distribution/small-apart",
+	Title:       "small table that many join to, without a copy on every node",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Fixes:       []string{"copy"},
+	Needs:       []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "rows", Default: int64(100_000), Doc: "rows up to which a table is small"},
 		{Name: "referrers", Default: int64(2), Doc: "large tables that refer to it"},

@@ -11,9 +11,10 @@ import (
 )
 
 var CascadeReach = &rule.Rule{
-	ID:       "fk/cascade-reach",
-	Title:    "delete that reaches far",
-	Severity: rule.Notice,
+	ID:          "fk/cascade-reach",
+	Title:       "delete that reaches far",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
 	Options: []rule.Option{
 		{Name: "tables", Default: int64(4), Doc: "tables that one delete may reach without a word"},
 		{Name: "large", Default: int64(1_000_000), Doc: "rows from which a table that is reached makes it a warning"},

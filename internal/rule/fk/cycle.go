@@ -11,10 +11,11 @@ import (
 )
 
 var Cycle = &rule.Rule{
-	ID:       "fk/cycle",
-	Title:    "ring of required references",
-	Severity: rule.Warning,
-	Fixes:    []string{"defer", "allow-null"},
+	ID:          "fk/cycle",
+	Title:       "ring of required references",
+	Severity:    rule.Warning,
+	Consequence: rule.FailsNow,
+	Fixes:       []string{"defer", "allow-null"},
 	Doc: `Tables refer to each other in a ring, by columns that may not be null and by foreign keys that are checked at once. The first row of none of them can be inserted, since each needs one of the next; and none can be deleted. Such tables are filled with foreign keys switched off, which is how broken rows get in.
 
 A reference of a table to itself is no ring: a row may refer to itself.

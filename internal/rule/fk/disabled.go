@@ -9,10 +9,11 @@ import (
 )
 
 var Disabled = &rule.Rule{
-	ID:       "fk/disabled",
-	Title:    "foreign key that is switched off",
-	Severity: rule.Error,
-	Fixes:    []string{"enforce"},
+	ID:          "fk/disabled",
+	Title:       "foreign key that is switched off",
+	Severity:    rule.Error,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"enforce"},
 	Doc: `The foreign key is declared, and the triggers that enforce it are switched off: rows without a parent get in, and parents are deleted from under their rows, while the catalog says that neither can be. Mostly somebody switched all triggers of the table off for a load, and not on again.
 
 There is no case in which this is right for long; drop the foreign key if it is not wanted.

@@ -10,11 +10,12 @@ import (
 )
 
 var EnforcementOff = &rule.Rule{
-	ID:       "fk/enforcement-off",
-	Title:    "foreign keys that a setting switches off",
-	Severity: rule.Error,
-	Fixes:    []string{"setting"},
-	Needs:    []rule.Need{rule.Settings},
+	ID:          "fk/enforcement-off",
+	Title:       "foreign keys that a setting switches off",
+	Severity:    rule.Error,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"setting"},
+	Needs:       []rule.Need{rule.Settings},
 	Doc: `Foreign keys are declared, but a setting keeps the engine from enforcing them. Rows without a parent get in, and nobody is told.
 
 Where each connection switches enforcement on for itself, the database cannot tell whether its users do. Then this is a notice that every connection must ask for it, and an error as soon as rows without a parent are there.
@@ -44,7 +45,7 @@ func checkEnforcementOff(p *rule.Pass) error {
 		found := rule.Finding{Severity: rule.Notice, Advice: "send on every connection, first thing: " + p.Abilities.EnforcementAdvice,
 			Message: fmt.Sprintf("each connection must ask for the %s to be enforced; the database cannot tell whether its users do", keys)}
 		if orphans > 0 {
-			found.Severity, found.Certainty = rule.Error, rule.ByStatistics
+			found.Severity, found.Consequence, found.Certainty = rule.Error, rule.WrongNow, rule.ByStatistics
 			found.Message = fmt.Sprintf("somebody writes without asking for the %s to be enforced: there is no parent for %s of %s",
 				keys, text.Plural(orphans, "row"), text.List(in))
 		}

@@ -12,10 +12,11 @@ import (
 var everyAction = []string{string(catalog.NoAction), string(catalog.Restrict), string(catalog.Cascade), string(catalog.SetNull), string(catalog.SetDefault)}
 
 var HouseActions = &rule.Rule{
-	ID:       "fk/house-actions",
-	Title:    "action on delete or update that the house does not allow",
-	Severity: rule.Off,
-	Fixes:    []string{"action"},
+	ID:          "fk/house-actions",
+	Title:       "action on delete or update that the house does not allow",
+	Severity:    rule.Off,
+	Consequence: rule.Untidy,
+	Fixes:       []string{"action"},
 	Options: []rule.Option{
 		{Name: "on-delete", Default: everyAction, Choices: everyAction, Doc: "actions allowed when a row referred to is deleted"},
 		{Name: "on-update", Default: everyAction, Choices: everyAction, Doc: "actions allowed when its key changes"},

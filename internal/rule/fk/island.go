@@ -6,9 +6,10 @@ import (
 )
 
 var Island = &rule.Rule{
-	ID:       "fk/island",
-	Title:    "table that nothing ties to the others",
-	Severity: rule.Notice,
+	ID:          "fk/island",
+	Title:       "table that nothing ties to the others",
+	Severity:    rule.Notice,
+	Consequence: rule.Untidy,
 	Options: []rule.Option{
 		{Name: "tied", Default: 0.5, Doc: "share of the database's tables that must be tied to others before one that is not is worth a word"},
 	},

@@ -14,11 +14,12 @@ import (
 )
 
 var Missing = &rule.Rule{
-	ID:       "fk/missing",
-	Title:    "reference that no foreign key declares",
-	Severity: rule.Warning,
-	Fixes:    []string{"foreign-key"},
-	Needs:    []rule.Need{rule.Evidence},
+	ID:          "fk/missing",
+	Title:       "reference that no foreign key declares",
+	Severity:    rule.Warning,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"foreign-key"},
+	Needs:       []rule.Need{rule.Evidence},
 	Doc: `The values of a column, or of several together, are found among the key of another table, and its name says what it refers to; but no foreign key says so. Nothing keeps a row from losing its parent, and neither the planner nor a reader of the catalog knows of the reference.
 
 It needs the data (nexdal probe, then --evidence). The finding says how many rows were looked at and how many have no parent. A column that is named after another table and holds no value yet is reported as a notice.

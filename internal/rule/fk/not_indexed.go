@@ -11,10 +11,11 @@ import (
 )
 
 var NotIndexed = &rule.Rule{
-	ID:       "fk/not-indexed",
-	Title:    "foreign key that no index leads to",
-	Severity: rule.Warning,
-	Fixes:    []string{"index"},
+	ID:          "fk/not-indexed",
+	Title:       "foreign key that no index leads to",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"index"},
 	Options: []rule.Option{
 		{Name: "large", Default: int64(1_000_000), Doc: "rows from which it is an error"},
 		{Name: "small", Default: int64(100), Doc: "rows below which it is a notice, unless the table is empty"},

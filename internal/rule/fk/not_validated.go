@@ -11,11 +11,12 @@ import (
 )
 
 var NotValidated = &rule.Rule{
-	ID:       "fk/not-validated",
-	Title:    "foreign key whose rows were never checked",
-	Severity: rule.Warning,
-	Fixes:    []string{"validate"},
-	Uses:     []rule.Need{rule.Evidence},
+	ID:          "fk/not-validated",
+	Title:       "foreign key whose rows were never checked",
+	Severity:    rule.Warning,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"validate"},
+	Uses:        []rule.Need{rule.Evidence},
 	Doc: `The foreign key was declared without looking at the rows that were there. New rows are checked; old ones may refer to nothing. The planner does not rely on it.
 
 The fix validates it, which reads the table while others read and write. A pre-flight query looks for rows without a parent; where the evidence knows of some, fk/violated reports them instead. The reversal re-creates the foreign key without a check.`,

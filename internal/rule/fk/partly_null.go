@@ -11,10 +11,11 @@ import (
 )
 
 var PartlyNull = &rule.Rule{
-	ID:       "fk/partly-null",
-	Title:    "nullable columns in a composite foreign key",
-	Severity: rule.Warning,
-	Fixes:    []string{"match-full", "not-null", "together"},
+	ID:          "fk/partly-null",
+	Title:       "nullable columns in a composite foreign key",
+	Severity:    rule.Warning,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"match-full", "not-null", "together"},
 	Doc: `A foreign key of several columns has more than one that may be null. Unless it is declared MATCH FULL, a row in which only some of them are filled is not checked at all: it may refer to nothing, and nobody notices.
 
 Where only one of the columns may be null, it alone says whether there is a reference, and nothing is reported. The same goes where a check of the table names all the columns and speaks of nulls.

@@ -11,10 +11,11 @@ import (
 )
 
 var Repeated = &rule.Rule{
-	ID:       "fk/repeated",
-	Title:    "foreign key that is declared twice",
-	Severity: rule.Warning,
-	Fixes:    []string{"drop"},
+	ID:          "fk/repeated",
+	Title:       "foreign key that is declared twice",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"drop"},
 	Doc: `Two foreign keys have the same columns and refer to the same columns of the same table. Every write checks both. Where their actions differ, what a delete does depends on which the engine looks at first.
 
 Where both say the same, the fix drops the later by name. Where their actions differ there is none: which is meant is for you to say.`,

@@ -12,10 +12,11 @@ import (
 )
 
 var RequiredSetNull = &rule.Rule{
-	ID:       "fk/required-set-null",
-	Title:    "action that would empty a required column",
-	Severity: rule.Error,
-	Fixes:    []string{"nullable", "restrict"},
+	ID:          "fk/required-set-null",
+	Title:       "action that would empty a required column",
+	Severity:    rule.Error,
+	Consequence: rule.FailsNow,
+	Fixes:       []string{"nullable", "restrict"},
 	Doc: `The foreign key says SET NULL, but one of its columns may not be null; or it says SET DEFAULT, and the column has neither a default nor may it be null.
 
 Deleting a parent row that has children then always fails, with an error about the child that surprises whoever deletes. The two declarations contradict each other, and nobody knows which was meant.

@@ -10,10 +10,11 @@ import (
 )
 
 var TargetNotKey = &rule.Rule{
-	ID:       "fk/target-not-key",
-	Title:    "foreign key that refers to what is no key",
-	Severity: rule.Error,
-	Fixes:    []string{"unique"},
+	ID:          "fk/target-not-key",
+	Title:       "foreign key that refers to what is no key",
+	Severity:    rule.Error,
+	Consequence: rule.FailsNow,
+	Fixes:       []string{"unique"},
 	Doc: `The columns referred to are kept unique by nothing, or the table referred to is not there. Some engines let such a foreign key be declared, and fail only when rows come: every insert and delete then ends in an error once foreign keys are enforced. Others find one of several parents.
 
 The fix declares a unique key over the columns referred to. Its pre-flight query lists values that occur more than once. Where the table referred to is not there, nothing can be offered.`,

@@ -10,9 +10,10 @@ import (
 )
 
 var TwoTargets = &rule.Rule{
-	ID:       "fk/two-targets",
-	Title:    "columns that refer to two tables at once",
-	Severity: rule.Warning,
+	ID:          "fk/two-targets",
+	Title:       "columns that refer to two tables at once",
+	Severity:    rule.Warning,
+	Consequence: rule.Unprotected,
 	Doc: `The same columns refer to two different tables. A value has to be in both, so that a row can only refer to what happens to have the same key in each. Mostly one of the two was meant to be another column.
 
 Leave it alone where one of the tables is a part of the other with the same key. Where the columns are their own table's primary key, and so the table is a part of both, nothing is reported.

@@ -10,10 +10,11 @@ import (
 )
 
 var TypeDiffers = &rule.Rule{
-	ID:       "fk/type-differs",
-	Title:    "referring column of another type than the key",
-	Severity: rule.Error,
-	Fixes:    []string{"type"},
+	ID:          "fk/type-differs",
+	Title:       "referring column of another type than the key",
+	Severity:    rule.Error,
+	Consequence: rule.Slow,
+	Fixes:       []string{"type"},
 	Doc: `A column of a foreign key and the column that it refers to differ in type, length, precision, sign or collation.
 
 A referring column that is too small will refuse valid keys one day. One of another kind is compared only after a conversion: indexes go unused, and values that look different can count as equal, or the other way round. Where the engine compares by storage class and not by declared type, only the class and the collation are judged.

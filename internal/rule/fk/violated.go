@@ -11,10 +11,11 @@ import (
 )
 
 var Violated = &rule.Rule{
-	ID:       "fk/violated",
-	Title:    "foreign key that the data breaks",
-	Severity: rule.Error,
-	Needs:    []rule.Need{rule.Evidence},
+	ID:          "fk/violated",
+	Title:       "foreign key that the data breaks",
+	Severity:    rule.Error,
+	Consequence: rule.WrongNow,
+	Needs:       []rule.Need{rule.Evidence},
 	Doc: `Rows refer to a parent that is not there, although a foreign key is declared. They were loaded while foreign keys were switched off or not checked, or the foreign key was declared without looking at them.
 
 Joins lose such rows without a word. An update of the row can fail; the foreign key can be neither validated nor, on some engines, restored from a dump; and a planner that trusts the key may compute wrong results.

@@ -107,7 +107,11 @@ func (d *Definition) Compile() (*rule.Rule, string, error) {
 	if doc == "" {
 		doc = fmt.Sprintf("A rule of the house, for every %s for which this holds: %s", d.For, d.When)
 	}
-	return &rule.Rule{ID: d.ID, Title: title, Severity: severity, Doc: doc, Fixes: []string{"house"}, Check: h.check}, "", nil
+	consequence := rule.Untidy
+	if severity == rule.Error {
+		consequence = rule.Unprotected
+	}
+	return &rule.Rule{ID: d.ID, Title: title, Severity: severity, Consequence: consequence, Doc: doc, Fixes: []string{"house"}, Check: h.check}, "", nil
 }
 
 // environment is what an expression for the kind may speak of.

@@ -10,10 +10,11 @@ import (
 )
 
 var BehindKey = &rule.Rule{
-	ID:       "index/behind-key",
-	Title:    "index that repeats the one behind a key",
-	Severity: rule.Warning,
-	Fixes:    []string{"drop"},
+	ID:          "index/behind-key",
+	Title:       "index that repeats the one behind a key",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"drop"},
 	Doc: `Somebody created an index on the very columns, in the same order, that a primary key or unique constraint has an index on already. It answers no query that the key's own index does not answer, but every insert, update and delete keeps it up, and it takes room on disk and in memory.
 
 A partial index, one with other operator classes, collations or carried columns, or one of another method is not reported.

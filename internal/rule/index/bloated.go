@@ -10,12 +10,13 @@ import (
 )
 
 var Bloated = &rule.Rule{
-	ID:       "index/bloated",
-	Title:    "index that is more than half empty",
-	Severity: rule.Notice,
-	Fixes:    []string{"rebuild"},
-	Needs:    []rule.Need{rule.Statistics},
-	GivesWay: []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused", "index/broken"},
+	ID:          "index/bloated",
+	Title:       "index that is more than half empty",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Fixes:       []string{"rebuild"},
+	Needs:       []rule.Need{rule.Statistics},
+	GivesWay:    []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused", "index/broken"},
 	Options: []rule.Option{
 		{Name: "times", Default: 2.0, Doc: "times the size that its rows need"},
 		{Name: "bytes", Default: int64(10_000_000), Doc: "bytes from which it matters"},

@@ -10,10 +10,11 @@ import (
 )
 
 var Broken = &rule.Rule{
-	ID:       "index/broken",
-	Title:    "index that is not valid",
-	Severity: rule.Error,
-	Fixes:    []string{"drop", "rebuild"},
+	ID:          "index/broken",
+	Title:       "index that is not valid",
+	Severity:    rule.Error,
+	Consequence: rule.Slow,
+	Fixes:       []string{"drop", "rebuild"},
 	Doc: `The index is there and cannot be used: mostly, building it without blocking others was broken off. Every write keeps it up, no search uses it, and where it is unique it may not even keep rows apart.
 
 An index on only a partitioned parent, which waits for those of the partitions, is not reported here.

@@ -10,13 +10,14 @@ import (
 )
 
 var LowVariety = &rule.Rule{
-	ID:       "index/low-variety",
-	Title:    "index on a column of few values",
-	Severity: rule.Notice,
-	Fixes:    []string{"drop"},
-	Needs:    []rule.Need{rule.Statistics},
-	Uses:     []rule.Need{rule.Evidence},
-	GivesWay: []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused", "index/mostly-null"},
+	ID:          "index/low-variety",
+	Title:       "index on a column of few values",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Fixes:       []string{"drop"},
+	Needs:       []rule.Need{rule.Statistics},
+	Uses:        []rule.Need{rule.Evidence},
+	GivesWay:    []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused", "index/mostly-null"},
 	Options: []rule.Option{
 		{Name: "values", Default: int64(10), Doc: "different values that are few"},
 		{Name: "rows", Default: int64(10_000), Doc: "rows from which it matters"},

@@ -11,13 +11,14 @@ import (
 )
 
 var MostlyNull = &rule.Rule{
-	ID:       "index/mostly-null",
-	Title:    "index of nulls",
-	Severity: rule.Notice,
-	Fixes:    []string{"partial"},
-	Needs:    []rule.Need{rule.Statistics},
-	Uses:     []rule.Need{rule.Evidence},
-	GivesWay: []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused"},
+	ID:          "index/mostly-null",
+	Title:       "index of nulls",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Fixes:       []string{"partial"},
+	Needs:       []rule.Need{rule.Statistics},
+	Uses:        []rule.Need{rule.Evidence},
+	GivesWay:    []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused"},
 	Options: []rule.Option{
 		{Name: "nulls", Default: 0.9, Doc: "share of nulls from which it is reported"},
 		{Name: "rows", Default: int64(10_000), Doc: "rows from which it matters"},

@@ -8,11 +8,12 @@ import (
 )
 
 var Prefix = &rule.Rule{
-	ID:       "index/prefix",
-	Title:    "index that another one begins with",
-	Severity: rule.Warning,
-	Fixes:    []string{"drop"},
-	Uses:     []rule.Need{rule.Statistics},
+	ID:          "index/prefix",
+	Title:       "index that another one begins with",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"drop"},
+	Uses:        []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "bytes", Default: int64(100_000_000), Doc: "bytes of the longer index up to which the shorter one is spare"},
 		{Name: "times", Default: 3.0, Doc: "times the shorter index that the longer one may be larger, above that"},

@@ -9,10 +9,11 @@ import (
 )
 
 var Repeated = &rule.Rule{
-	ID:       "index/repeated",
-	Title:    "two indexes alike",
-	Severity: rule.Warning,
-	Fixes:    []string{"drop"},
+	ID:          "index/repeated",
+	Title:       "two indexes alike",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"drop"},
 	Doc: `Two indexes of a table are alike in method, columns, order, predicate and carried columns. One of them is work without use.
 
 Of a group the one is kept that does most: enforces uniqueness, is checked against by a foreign key, or is pinned (replica identity, clustering order). Otherwise the first by name stays.

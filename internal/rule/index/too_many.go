@@ -8,9 +8,10 @@ import (
 )
 
 var TooMany = &rule.Rule{
-	ID:       "index/too-many",
-	Title:    "table with very many indexes",
-	Severity: rule.Notice,
+	ID:          "index/too-many",
+	Title:       "table with very many indexes",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
 	Options: []rule.Option{
 		{Name: "indexes", Default: int64(10), Doc: "indexes of one table that are not too many"},
 		{Name: "times", Default: 2.0, Doc: "times the table's own size that its indexes may take"},

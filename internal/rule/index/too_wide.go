@@ -9,9 +9,10 @@ import (
 )
 
 var TooWide = &rule.Rule{
-	ID:       "index/too-wide",
-	Title:    "index of very many columns",
-	Severity: rule.Notice,
+	ID:          "index/too-wide",
+	Title:       "index of very many columns",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
 	Options: []rule.Option{
 		{Name: "columns", Default: int64(5), Doc: "columns of an index that are not too many"},
 	},

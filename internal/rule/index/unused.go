@@ -11,12 +11,13 @@ import (
 )
 
 var Unused = &rule.Rule{
-	ID:       "index/unused",
-	Title:    "index that nothing has read",
-	Severity: rule.Notice,
-	Fixes:    []string{"drop"},
-	Needs:    []rule.Need{rule.Statistics},
-	GivesWay: []string{"index/repeated", "index/prefix", "index/behind-key", "index/broken"},
+	ID:          "index/unused",
+	Title:       "index that nothing has read",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Fixes:       []string{"drop"},
+	Needs:       []rule.Need{rule.Statistics},
+	GivesWay:    []string{"index/repeated", "index/prefix", "index/behind-key", "index/broken"},
 	Options: []rule.Option{
 		{Name: "days", Default: int64(30), Doc: "days that the engine has counted for at least"},
 	},

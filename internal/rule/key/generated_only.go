@@ -10,10 +10,11 @@ import (
 )
 
 var GeneratedOnly = &rule.Rule{
-	ID:       "key/generated-only",
-	Title:    "only key is a generated number",
-	Severity: rule.Notice,
-	GivesWay: []string{"key/undeclared", "key/pair-not-unique"},
+	ID:          "key/generated-only",
+	Title:       "only key is a generated number",
+	Severity:    rule.Notice,
+	Consequence: rule.Unprotected,
+	GivesWay:    []string{"key/undeclared", "key/pair-not-unique"},
 	Doc: `The only key of the table is a number that the database makes up (or a random identifier), and other tables refer to it. Nothing keeps the same real thing from being entered twice, under two numbers; references then divide between the two.
 
 Tables that nothing refers to are reported only where a required text is named like an identifier (code, serial number and the like): in logs, measurements and lines of documents the same values may well meet again. Nor are tables that hold nothing but numbers, dates and references besides.

@@ -11,12 +11,13 @@ import (
 )
 
 var IndexOnly = &rule.Rule{
-	ID:       "key/index-only",
-	Title:    "uniqueness kept by an index where a constraint could say it",
-	Severity: rule.Notice,
-	Fixes:    []string{"constraint"},
-	GivesWay: []string{"key/none", "index/repeated", "index/behind-key", "key/nullable-unique", "key/repeated"},
-	Applies:  func(can catalog.Abilities) bool { return !can.ConstraintCopies && !can.UniqueIndexIsKey },
+	ID:          "key/index-only",
+	Title:       "uniqueness kept by an index where a constraint could say it",
+	Severity:    rule.Notice,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"constraint"},
+	GivesWay:    []string{"key/none", "index/repeated", "index/behind-key", "key/nullable-unique", "key/repeated"},
+	Applies:     func(can catalog.Abilities) bool { return !can.ConstraintCopies && !can.UniqueIndexIsKey },
 	Doc: `A unique index keeps columns unique, without a constraint that says so. Tools that read keys do not see it, a reference to it looks like one to no key, and whoever tidies up indexes may drop a rule of the data.
 
 An index with a condition, an expression, an order or collation of its own, or columns carried along cannot stand behind a constraint and is not reported; nor are engines in which a unique index and a constraint are one thing, or that would have to copy the table.

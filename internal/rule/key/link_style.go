@@ -10,10 +10,11 @@ import (
 )
 
 var LinkStyle = &rule.Rule{
-	ID:       "key/link-style",
-	Title:    "linking table that is not in the house's style",
-	Severity: rule.Off,
-	Fixes:    []string{"combine", "number"},
+	ID:          "key/link-style",
+	Title:       "linking table that is not in the house's style",
+	Severity:    rule.Off,
+	Consequence: rule.Untidy,
+	Fixes:       []string{"combine", "number"},
 	Options: []rule.Option{
 		{Name: "style", Default: "combined", Choices: []string{"combined", "generated"}, Doc: "combined: the references together are the primary key; generated: a key of its own, and the references together unique"},
 	},

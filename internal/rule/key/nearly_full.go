@@ -12,11 +12,12 @@ import (
 )
 
 var NearlyFull = &rule.Rule{
-	ID:       "key/nearly-full",
-	Title:    "generated key that is running out of numbers",
-	Severity: rule.Error,
-	Fixes:    []string{"raise", "widen"},
-	Needs:    []rule.Need{rule.Statistics},
+	ID:          "key/nearly-full",
+	Title:       "generated key that is running out of numbers",
+	Severity:    rule.Error,
+	Consequence: rule.FailsByDate,
+	Fixes:       []string{"raise", "widen"},
+	Needs:       []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "full", Default: 0.7, Doc: "share of the numbers used up from which it is reported"},
 		{Name: "lasts", Default: int64(1000), Doc: "times the numbers used so far that a wider type has to hold to be proposed"},

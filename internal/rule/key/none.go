@@ -14,11 +14,12 @@ import (
 )
 
 var None = &rule.Rule{
-	ID:       "key/none",
-	Title:    "table without a primary key",
-	Severity: rule.Error,
-	Fixes:    []string{"columns", "number", "numbered", "promote"},
-	Uses:     []rule.Need{rule.Evidence},
+	ID:          "key/none",
+	Title:       "table without a primary key",
+	Severity:    rule.Error,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"columns", "number", "numbered", "promote"},
+	Uses:        []rule.Need{rule.Evidence},
 	Doc: `The table has no primary key. Two rows can be alike in every column, and then neither can be changed or deleted alone; nothing can refer to a row; replication and change capture have nothing to tell rows apart by.
 
 A partition is judged with the table that it is a part of. Tables of an extension, on another server, or of a module are not judged.

@@ -10,12 +10,13 @@ import (
 )
 
 var NullablePart = &rule.Rule{
-	ID:       "key/nullable-part",
-	Title:    "primary-key column that may be null",
-	Severity: rule.Error,
-	Fixes:    []string{"not-null"},
-	Applies:  func(can catalog.Abilities) bool { return can.NullableKeys },
-	Needs:    []rule.Need{rule.Evidence},
+	ID:          "key/nullable-part",
+	Title:       "primary-key column that may be null",
+	Severity:    rule.Error,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"not-null"},
+	Applies:     func(can catalog.Abilities) bool { return can.NullableKeys },
+	Needs:       []rule.Need{rule.Evidence},
 	Doc: `A column of the primary key lets nulls in, on an engine that allows it. Nulls are not equal to each other: any number of rows can have none, and nothing can refer to them or tell them apart.
 
 With evidence (nexdal probe, then --evidence) the finding says how many rows have a null there.

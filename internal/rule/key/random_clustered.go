@@ -9,10 +9,11 @@ import (
 )
 
 var RandomClustered = &rule.Rule{
-	ID:       "key/random-clustered",
-	Title:    "rows kept in the order of a random identifier",
-	Severity: rule.Warning,
-	Applies:  func(can catalog.Abilities) bool { return can.ClusteredByKey != nil },
+	ID:          "key/random-clustered",
+	Title:       "rows kept in the order of a random identifier",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Applies:     func(can catalog.Abilities) bool { return can.ClusteredByKey != nil },
 	Doc: `The engine keeps the rows in the order of the primary key, and the key is a random identifier: a UUID, or what its default draws by chance. Every insert goes to another page; once the table is larger than memory each of them reads and writes a page of its own, pages stay half empty, and each further index carries the long key along.
 
 A UUID that the engine itself makes in the order of time is not reported. Of a table that is known to hold fewer than 10,000 rows, it is a notice.

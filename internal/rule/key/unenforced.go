@@ -9,11 +9,12 @@ import (
 )
 
 var Unenforced = &rule.Rule{
-	ID:       "key/unenforced",
-	Title:    "constraints that are not enforced",
-	Severity: rule.Notice,
-	Uses:     []rule.Need{rule.Evidence},
-	Applies:  func(can catalog.Abilities) bool { return can.KeysUnenforced },
+	ID:          "key/unenforced",
+	Title:       "constraints that are not enforced",
+	Severity:    rule.Notice,
+	Consequence: rule.Unprotected,
+	Uses:        []rule.Need{rule.Evidence},
+	Applies:     func(can catalog.Abilities) bool { return can.KeysUnenforced },
 	Doc: `The engine takes keys and foreign keys down and does not enforce them; its planner believes them all the same. A row that breaks one makes wrong answers: a DISTINCT that is left out, a join that finds a row twice.
 
 It is one finding for the whole database, as long as nobody asked the data. Once it was asked (nexdal probe, then --evidence), a key that holds is not reported, and one that does not is, as key/violated or fk/violated.

@@ -12,9 +12,10 @@ import (
 const longKey = 1000
 
 var UnsuitableType = &rule.Rule{
-	ID:       "key/unsuitable-type",
-	Title:    "key on a column of a type that makes a poor key",
-	Severity: rule.Warning,
+	ID:          "key/unsuitable-type",
+	Title:       "key on a column of a type that makes a poor key",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
 	Doc: `A primary or unique key holds a column of floating point, of a document or array, of binary data without a small bound, or of text of over 1,000 letters.
 
 Two floating-point numbers that look the same need not be equal, so that the key keeps apart what people take for one value, and a reference to it may find nothing. Long values make every index and every reference to them long.

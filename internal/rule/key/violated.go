@@ -9,10 +9,11 @@ import (
 )
 
 var Violated = &rule.Rule{
-	ID:       "key/violated",
-	Title:    "uniqueness that rows break",
-	Severity: rule.Error,
-	Needs:    []rule.Need{rule.Evidence},
+	ID:          "key/violated",
+	Title:       "uniqueness that rows break",
+	Severity:    rule.Error,
+	Consequence: rule.WrongNow,
+	Needs:       []rule.Need{rule.Evidence},
 	Doc: `The catalog says that columns are unique, by an index that is not valid or a key that the engine does not enforce, and the data holds values more than once. That is data that went wrong: the index cannot be finished, and whoever looks a row up by the value gets one of two.
 
 Columns that are nearly unique, and that nothing declares, are left to nexdal probe, which lists them.

@@ -12,10 +12,11 @@ import (
 )
 
 var Wide = &rule.Rule{
-	ID:       "key/wide",
-	Title:    "wide primary key that other tables refer to",
-	Severity: rule.Warning,
-	Fixes:    []string{"number"},
+	ID:          "key/wide",
+	Title:       "wide primary key that other tables refer to",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"number"},
 	Options: []rule.Option{
 		{Name: "columns", Default: int64(3), Doc: "columns of a primary key that are not too many"},
 		{Name: "bytes", Default: int64(64), Doc: "bytes that are not too wide; a text counts with its bound, one without as 32"},

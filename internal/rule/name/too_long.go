@@ -8,9 +8,10 @@ import (
 )
 
 var TooLong = &rule.Rule{
-	ID:       "name/too-long",
-	Title:    "name that is too long for other engines",
-	Severity: rule.Notice,
+	ID:          "name/too-long",
+	Title:       "name that is too long for other engines",
+	Severity:    rule.Notice,
+	Consequence: rule.Untidy,
 	Options: []rule.Option{
 		{Name: "bytes", Default: int64(0), Doc: "bytes that a name may have: the shortest limit of the engines that the schema has to run on; 0: no limit"},
 	},

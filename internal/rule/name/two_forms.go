@@ -12,10 +12,11 @@ import (
 )
 
 var TwoForms = &rule.Rule{
-	ID:       "name/two-forms",
-	Title:    "one thing in two spellings",
-	Severity: rule.Notice,
-	GivesWay: []string{"name/pattern"},
+	ID:          "name/two-forms",
+	Title:       "one thing in two spellings",
+	Severity:    rule.Notice,
+	Consequence: rule.Untidy,
+	GivesWay:    []string{"name/pattern"},
 	Options: []rule.Option{
 		{Name: "share", Default: 0.75, Doc: "share of the tables that have to be of one number, singular or plural, for the others to be reported"},
 	},

@@ -8,9 +8,10 @@ import (
 )
 
 var Missing = &rule.Rule{
-	ID:       "note/missing",
-	Title:    "table or column without a comment",
-	Severity: rule.Off,
+	ID:          "note/missing",
+	Title:       "table or column without a comment",
+	Severity:    rule.Off,
+	Consequence: rule.Untidy,
 	Options: []rule.Option{
 		{Name: "of", Default: "tables", Choices: []string{"tables", "columns", "both"}, Doc: "what has to have a comment"},
 	},

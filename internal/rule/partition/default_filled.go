@@ -11,10 +11,11 @@ import (
 )
 
 var DefaultFilled = &rule.Rule{
-	ID:       "partition/default-filled",
-	Title:    "default partition that holds rows",
-	Severity: rule.Warning,
-	Needs:    []rule.Need{rule.Statistics},
+	ID:          "partition/default-filled",
+	Title:       "default partition that holds rows",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Needs:       []rule.Need{rule.Statistics},
 	Doc: `The default partition, or the one without an end behind ranges of time, holds rows: they lie outside the bounds of all others. It grows without anybody planning for it; searches by the partition columns read it in vain; and a partition for those rows can only be added once they are out of the way, by a scan of the default under a lock.
 
 No fix is in the script of corrections, since the data has to be asked which rows there are: nexdal script partitions SOURCE TABLE --empty-rest counts them by period, or by value, and writes the script that gives them partitions of their own without losing one.`,

@@ -13,10 +13,11 @@ import (
 )
 
 var Differs = &rule.Rule{
-	ID:       "partition/differs",
-	Title:    "partition that is made otherwise than the whole",
-	Severity: rule.Warning,
-	Fixes:    []string{"align"},
+	ID:          "partition/differs",
+	Title:       "partition that is made otherwise than the whole",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"align"},
 	Doc: `The partition differs from the table that it is part of: a default of another value, a column that may not be null in this part alone, storage parameters or a tablespace unlike its siblings', a check of its own beyond its bounds, or an index or foreign key that only some of the partitions have. Rows are treated one way or the other by the partition that they happen to be in.
 
 What an index of the whole left behind is index/partition-missing's to say.

@@ -9,10 +9,11 @@ import (
 )
 
 var EmptyParent = &rule.Rule{
-	ID:       "partition/empty-parent",
-	Title:    "partitioned table without partitions",
-	Severity: rule.Error,
-	Fixes:    []string{"rest"},
+	ID:          "partition/empty-parent",
+	Title:       "partitioned table without partitions",
+	Severity:    rule.Error,
+	Consequence: rule.FailsNow,
+	Fixes:       []string{"rest"},
 	Doc: `The table is partitioned and has no partition: every insert fails.
 
 Which partitions it should have is for you to say. The fix adds one for what no other takes, with which inserts no longer fail; those that are added later take their rows from there.`,

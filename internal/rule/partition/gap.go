@@ -10,10 +10,11 @@ import (
 )
 
 var Gap = &rule.Rule{
-	ID:       "partition/gap",
-	Title:    "hole between partitions",
-	Severity: rule.Error,
-	Fixes:    []string{"fill"},
+	ID:          "partition/gap",
+	Title:       "hole between partitions",
+	Severity:    rule.Error,
+	Consequence: rule.FailsNow,
+	Fixes:       []string{"fill"},
 	Doc: `Two neighbouring partitions do not meet: rows between the end of the one and the beginning of the next are refused, or gather in the default partition. Mostly a partition was forgotten, or detached and not put back.
 
 Of a table that is partitioned by hash, some remainder has no partition: every row whose hash leaves it is refused, which looks like an error that comes and goes.

@@ -12,10 +12,11 @@ import (
 )
 
 var Horizon = &rule.Rule{
-	ID:       "partition/horizon",
-	Title:    "partitions that end soon",
-	Severity: rule.Error,
-	Fixes:    []string{"extend"},
+	ID:          "partition/horizon",
+	Title:       "partitions that end soon",
+	Severity:    rule.Error,
+	Consequence: rule.FailsByDate,
+	Fixes:       []string{"extend"},
 	Options: []rule.Option{
 		{Name: "periods", Default: int64(2), Doc: "periods, as long as the partitions mostly are, that have to be there ahead of the survey's date"},
 		{Name: "given-up", Default: int64(12), Doc: "periods after the end of the newest partition from which the table counts as one that nothing is added to"},
@@ -82,12 +83,13 @@ func horizon(p *rule.Pass, t *catalog.Table, newest upkeep.Partition, end time.T
 	day := end.Format(time.DateOnly)
 	switch {
 	case ahead < -time.Duration(p.Count(t, "given-up"))*length:
-		found.Severity = rule.Notice
+		found.Severity, found.Consequence = rule.Notice, rule.Untidy
 		found.Message = fmt.Sprintf("the newest partition %s ended on %s: nothing seems to be added any more", newest.Name, day)
 	case open:
-		found.Severity = rule.Warning
+		found.Severity, found.Consequence = rule.Warning, rule.Slow
 		found.Message = fmt.Sprintf("the newest partition %s ends on %s: rows from then on gather where no search expects them", newest.Name, day)
 	case ahead < 0:
+		found.Consequence = rule.FailsNow
 		found.Message = fmt.Sprintf("the newest partition %s ended on %s: every insert of a later row fails", newest.Name, day)
 	default:
 		found.Message = fmt.Sprintf("the newest partition %s ends on %s, in %s: from then on every insert fails", newest.Name, day, text.Plural(int64(ahead/(24*time.Hour)), "day"))

@@ -10,9 +10,10 @@ import (
 )
 
 var KeyOutsideKey = &rule.Rule{
-	ID:       "partition/key-outside-key",
-	Title:    "key that holds in each partition alone",
-	Severity: rule.Error,
+	ID:          "partition/key-outside-key",
+	Title:       "key that holds in each partition alone",
+	Severity:    rule.Error,
+	Consequence: rule.Unprotected,
 	Doc: `Partitions have a primary or unique key of their own that leaves the partition columns out, and the whole has none: a value is unique in each partition and may be there in several. The catalog looks as if there were a key.
 
 There is no fix: a key of the whole has to hold the partition columns, or the table be partitioned by columns of the key.`,

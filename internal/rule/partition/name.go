@@ -12,10 +12,11 @@ import (
 )
 
 var Name = &rule.Rule{
-	ID:       "partition/name",
-	Title:    "partition named otherwise than its siblings",
-	Severity: rule.Notice,
-	Fixes:    []string{"rename"},
+	ID:          "partition/name",
+	Title:       "partition named otherwise than its siblings",
+	Severity:    rule.Notice,
+	Consequence: rule.Untidy,
+	Fixes:       []string{"rename"},
 	Options: []rule.Option{
 		{Name: "pattern", Default: "", Doc: "how partitions are named: {table} is the whole table's name, # a row of digits, * anything; empty: as most of the siblings are"},
 	},

@@ -8,11 +8,12 @@ import (
 )
 
 var NoDefault = &rule.Rule{
-	ID:       "partition/no-default",
-	Title:    "rows outside all partitions are refused",
-	Severity: rule.Notice,
-	Fixes:    []string{"rest"},
-	GivesWay: []string{"partition/empty-parent"},
+	ID:          "partition/no-default",
+	Title:       "rows outside all partitions are refused",
+	Severity:    rule.Notice,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"rest"},
+	GivesWay:    []string{"partition/empty-parent"},
 	Doc: `The table is partitioned by ranges or lists and has no partition for what none of them takes: such a row is refused. That may be just what is wanted, so that nothing strays; where a lost row is worse than one out of place, it is not.
 
 A default partition has its price: each new partition has to be checked against it, under a lock.

@@ -9,10 +9,11 @@ import (
 )
 
 var NoneOnLarge = &rule.Rule{
-	ID:       "partition/none-on-large",
-	Title:    "very large table in one piece",
-	Severity: rule.Notice,
-	Needs:    []rule.Need{rule.Statistics},
+	ID:          "partition/none-on-large",
+	Title:       "very large table in one piece",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Needs:       []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "rows", Default: int64(100_000_000), Doc: "rows from which a table is very large"},
 		{Name: "bytes", Default: int64(50_000_000_000), Doc: "bytes from which it is"},

@@ -10,10 +10,11 @@ import (
 )
 
 var NullableKey = &rule.Rule{
-	ID:       "partition/nullable-key",
-	Title:    "partition column that may be null",
-	Severity: rule.Warning,
-	Fixes:    []string{"not-null"},
+	ID:          "partition/nullable-key",
+	Title:       "partition column that may be null",
+	Severity:    rule.Warning,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"not-null"},
 	Doc: `A column that the table is partitioned by may be null. Such rows are refused where no partition takes nulls, or gather in the default partition or the lowest one, where no search by the column expects them.
 
 A table partitioned by list in which some partition names the null is not reported.

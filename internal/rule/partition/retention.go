@@ -11,10 +11,11 @@ import (
 )
 
 var Retention = &rule.Rule{
-	ID:       "partition/retention",
-	Title:    "partitions older than the house keeps",
-	Severity: rule.Notice,
-	Fixes:    []string{"detach"},
+	ID:          "partition/retention",
+	Title:       "partitions older than the house keeps",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Fixes:       []string{"detach"},
 	Options: []rule.Option{
 		{Name: "keep", Default: "", Doc: "how long rows are kept, as 90 days, 24 months or 7 years; empty: for ever"},
 	},

@@ -7,9 +7,10 @@ import (
 )
 
 var TooMany = &rule.Rule{
-	ID:       "partition/too-many",
-	Title:    "very many partitions",
-	Severity: rule.Warning,
+	ID:          "partition/too-many",
+	Title:       "very many partitions",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
 	Options: []rule.Option{
 		{Name: "partitions", Default: int64(1000), Doc: "partitions of one table that are not too many"},
 	},

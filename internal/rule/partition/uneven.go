@@ -10,10 +10,11 @@ import (
 )
 
 var Uneven = &rule.Rule{
-	ID:       "partition/uneven",
-	Title:    "partitions of very different size",
-	Severity: rule.Notice,
-	Needs:    []rule.Need{rule.Statistics},
+	ID:          "partition/uneven",
+	Title:       "partitions of very different size",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Needs:       []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "times", Default: int64(5), Doc: "times the median that the largest partition may hold"},
 		{Name: "partitions", Default: int64(4), Doc: "partitions that hold rows at least"},

@@ -10,10 +10,11 @@ import (
 )
 
 var DefinerGone = &rule.Rule{
-	ID:       "routine/definer-gone",
-	Title:    "definer that does not exist",
-	Severity: rule.Error,
-	Applies:  func(can catalog.Abilities) bool { return can.Definers },
+	ID:          "routine/definer-gone",
+	Title:       "definer that does not exist",
+	Severity:    rule.Error,
+	Consequence: rule.FailsNow,
+	Applies:     func(can catalog.Abilities) bool { return can.Definers },
 	Doc: `A view, trigger, routine or event acts with the rights of an account that does not exist. Every call fails, and with a trigger every statement that fires it; an event fails silently, in the server's error log.
 
 It happens where a dump is loaded on another server, or where somebody who left is dropped.

@@ -10,11 +10,12 @@ import (
 )
 
 var Behind = &rule.Rule{
-	ID:       "sequence/behind",
-	Title:    "next number that is in use already",
-	Severity: rule.Error,
-	Fixes:    []string{"set"},
-	Needs:    []rule.Need{rule.Evidence},
+	ID:          "sequence/behind",
+	Title:       "next number that is in use already",
+	Severity:    rule.Error,
+	Consequence: rule.FailsNow,
+	Fixes:       []string{"set"},
+	Needs:       []rule.Need{rule.Evidence},
 	Doc: `The number that a sequence gives next is not above the largest that its column holds. The next inserts fail, or, where nothing keeps the column unique, make a second row of the same number. Mostly rows were loaded with their numbers, and the sequence was not set afterwards.
 
 It needs the data (nexdal probe, then --evidence): the largest number was read first, and the sequence afterwards.

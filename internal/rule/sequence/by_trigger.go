@@ -10,10 +10,11 @@ import (
 )
 
 var ByTrigger = &rule.Rule{
-	ID:       "sequence/by-trigger",
-	Title:    "key numbered by a trigger",
-	Severity: rule.Notice,
-	Fixes:    []string{"identity"},
+	ID:          "sequence/by-trigger",
+	Title:       "key numbered by a trigger",
+	Severity:    rule.Notice,
+	Consequence: rule.Untidy,
+	Fixes:       []string{"identity"},
 	Doc: `A trigger takes the numbers of a key from a sequence, on an engine whose columns can be numbered by themselves. Every insert runs the trigger for it, bulk loads feel it, and whoever reads the table does not see how its key comes about.
 
 Leave it alone where the same schema has to run on an engine without such columns.

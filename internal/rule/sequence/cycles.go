@@ -9,10 +9,11 @@ import (
 )
 
 var Cycles = &rule.Rule{
-	ID:       "sequence/cycles",
-	Title:    "key numbered by a sequence that may start again",
-	Severity: rule.Error,
-	Fixes:    []string{"no-cycle"},
+	ID:          "sequence/cycles",
+	Title:       "key numbered by a sequence that may start again",
+	Severity:    rule.Error,
+	Consequence: rule.FailsByDate,
+	Fixes:       []string{"no-cycle"},
 	Doc: `The sequence that numbers a key begins again when it comes to its end. From then on it gives numbers that are in use, and inserts fail one after the other, or hit rows that they do not mean.
 
 A sequence that numbers a column without a key is not reported.

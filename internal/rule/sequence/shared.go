@@ -10,10 +10,11 @@ import (
 )
 
 var Shared = &rule.Rule{
-	ID:       "sequence/shared",
-	Title:    "one sequence for several tables",
-	Severity: rule.Warning,
-	Fixes:    []string{"split"},
+	ID:          "sequence/shared",
+	Title:       "one sequence for several tables",
+	Severity:    rule.Warning,
+	Consequence: rule.Unprotected,
+	Fixes:       []string{"split"},
 	Doc: `One sequence numbers the keys of several tables. Each has gaps where the others took a number; the numbers run out as many times faster; and the sequence can be reset for none of them alone. When it belongs to one of the tables, dropping that table takes it from the others.
 
 Leave it alone where the numbers are meant to be different across the tables, as for an inheritance or a common log. Tables that inherit from one another are not reported.

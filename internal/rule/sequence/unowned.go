@@ -9,11 +9,12 @@ import (
 )
 
 var Unowned = &rule.Rule{
-	ID:       "sequence/unowned",
-	Title:    "sequence that does not belong to the column it numbers",
-	Severity: rule.Notice,
-	Fixes:    []string{"own"},
-	Applies:  func(can catalog.Abilities) bool { return can.OwnedSequences },
+	ID:          "sequence/unowned",
+	Title:       "sequence that does not belong to the column it numbers",
+	Severity:    rule.Notice,
+	Consequence: rule.Untidy,
+	Fixes:       []string{"own"},
+	Applies:     func(can catalog.Abilities) bool { return can.OwnedSequences },
 	Doc: `A sequence numbers a single column and does not belong to it. When the table is dropped the sequence stays behind, a copy of the table's privileges forgets it, and it can be dropped from under the column by itself.
 
 On engines whose sequences belong to no column, and where one sequence numbers several tables, nothing is reported.

@@ -10,10 +10,11 @@ import (
 )
 
 var Unused = &rule.Rule{
-	ID:       "sequence/unused",
-	Title:    "sequence that nothing uses",
-	Severity: rule.Notice,
-	Fixes:    []string{"drop"},
+	ID:          "sequence/unused",
+	Title:       "sequence that nothing uses",
+	Severity:    rule.Notice,
+	Consequence: rule.Untidy,
+	Fixes:       []string{"drop"},
 	Doc: `No column, trigger, routine or view takes numbers from the sequence. It may be left over from a table that is gone, or programs may ask it for numbers by its name, which the catalog does not show.
 
 A sequence that belongs to a column, or whose name stands in the text of a routine, trigger, view or default, is not reported.

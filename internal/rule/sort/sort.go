@@ -39,11 +39,12 @@ func resort(t *catalog.Table, id, title string, columns ...string) rule.Fix {
 }
 
 var None = &rule.Rule{
-	ID:       "sort/none",
-	Title:    "large table in no order",
-	Severity: rule.Warning,
-	Fixes:    []string{"sort"},
-	Needs:    []rule.Need{rule.Statistics},
+	ID:          "sort/none",
+	Title:       "large table in no order",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"sort"},
+	Needs:       []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "rows", Default: int64(1_000_000), Doc: "rows from which it matters"},
 	},
@@ -75,12 +76,13 @@ The fix sorts the table by that column; the engine does so in its own time.`,
 }
 
 var TooMany = &rule.Rule{
-	ID:       "sort/too-many",
-	Title:    "order of many columns",
-	Severity: rule.Notice,
-	Fixes:    []string{"fewer"},
-	Options:  []rule.Option{{Name: "columns", Default: int64(4), Doc: "columns that are not too many"}},
-	Applies:  clustered,
+	ID:          "sort/too-many",
+	Title:       "order of many columns",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Fixes:       []string{"fewer"},
+	Options:     []rule.Option{{Name: "columns", Default: int64(4), Doc: "columns that are not too many"}},
+	Applies:     clustered,
 	Doc: `The rows are sorted by more than four columns. Those behind the first few tell blocks apart hardly any more, and sorting takes longer with each.
 
 Leave it alone where queries filter on all of them in this order.
@@ -100,12 +102,13 @@ The fix keeps the first four. It is taken only once it was chosen.`,
 }
 
 var InterleavedGrowing = &rule.Rule{
-	ID:       "sort/interleaved-growing",
-	Title:    "interleaved order led by a column that only grows",
-	Severity: rule.Warning,
-	Fixes:    []string{"compound"},
-	Needs:    []rule.Need{rule.Statistics},
-	Applies:  clustered,
+	ID:          "sort/interleaved-growing",
+	Title:       "interleaved order led by a column that only grows",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"compound"},
+	Needs:       []rule.Need{rule.Statistics},
+	Applies:     clustered,
 	Doc: `The order is interleaved, and one of its columns only grows: a moment, or a number that the engine gives. New values lie beyond all that the order knows of, so that it serves less with every load, and only a rebuild of the whole puts it right.
 
 Leave it alone where the table is loaded once.
@@ -132,11 +135,12 @@ The fix sorts by the same columns one after the other. The engine cannot go back
 }
 
 var LeadingEncoded = &rule.Rule{
-	ID:       "sort/leading-encoded",
-	Title:    "compressed column that leads the order",
-	Severity: rule.Warning,
-	Fixes:    []string{"raw"},
-	Applies:  clustered,
+	ID:          "sort/leading-encoded",
+	Title:       "compressed column that leads the order",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"raw"},
+	Applies:     clustered,
 	Doc: `The first column of the order is compressed. It is so regular that it compresses into few blocks, each of which then spans many blocks of the other columns: a query for a short range reads far more of those than it needs.
 
 Leave it alone where the table is never searched by it.
@@ -159,13 +163,14 @@ The fix keeps that column uncompressed.`,
 }
 
 var Unsorted = &rule.Rule{
-	ID:       "sort/unsorted",
-	Title:    "rows out of order",
-	Severity: rule.Warning,
-	Fixes:    []string{"sort"},
-	Needs:    []rule.Need{rule.Statistics},
-	Options:  []rule.Option{{Name: "share", Default: 0.2, Doc: "share of the rows that may be out of order"}},
-	Applies:  clustered,
+	ID:          "sort/unsorted",
+	Title:       "rows out of order",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"sort"},
+	Needs:       []rule.Need{rule.Statistics},
+	Options:     []rule.Option{{Name: "share", Default: 0.2, Doc: "share of the rows that may be out of order"}},
+	Applies:     clustered,
 	Doc: `More than a fifth of the rows came since the table was last sorted, and lie behind it in no order. Queries by the order read all of them.
 
 Leave it alone where the engine sorts by itself at night.

@@ -8,10 +8,11 @@ import (
 )
 
 var NoTransactions = &rule.Rule{
-	ID:       "storage/no-transactions",
-	Title:    "storage without transactions",
-	Severity: rule.Warning,
-	Applies:  func(can catalog.Abilities) bool { return can.WithoutTransactions != nil },
+	ID:          "storage/no-transactions",
+	Title:       "storage without transactions",
+	Severity:    rule.Warning,
+	Consequence: rule.Unprotected,
+	Applies:     func(can catalog.Abilities) bool { return can.WithoutTransactions != nil },
 	Doc: `The table is kept by a storage engine without transactions and foreign keys, among tables that have both. A transaction that is rolled back leaves the rows of this table as they are; a crash may leave a statement carried out in part; a foreign key that is declared on it is dropped without a word; a backup that relies on one snapshot does not hold it.
 
 Where no table of the schema has transactions, or the engine keeps rows in memory alone, it is a notice.

@@ -10,11 +10,12 @@ import (
 )
 
 var DeadRows = &rule.Rule{
-	ID:       "storage/dead-rows",
-	Title:    "space of dead rows",
-	Severity: rule.Notice,
-	Fixes:    []string{"reclaim"},
-	Needs:    []rule.Need{rule.Statistics},
+	ID:          "storage/dead-rows",
+	Title:       "space of dead rows",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Fixes:       []string{"reclaim"},
+	Needs:       []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "share", Default: 0.2, Doc: "share of rows that are gone and still take room"},
 		{Name: "rows", Default: int64(10_000), Doc: "rows from which it matters"},
@@ -43,11 +44,12 @@ The fix reclaims the room while others read and write.`,
 }
 
 var StaleStatistics = &rule.Rule{
-	ID:       "storage/stale-statistics",
-	Title:    "figures that no longer hold",
-	Severity: rule.Warning,
-	Fixes:    []string{"analyse"},
-	Needs:    []rule.Need{rule.Statistics},
+	ID:          "storage/stale-statistics",
+	Title:       "figures that no longer hold",
+	Severity:    rule.Warning,
+	Consequence: rule.Slow,
+	Fixes:       []string{"analyse"},
+	Needs:       []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "share", Default: 0.1, Doc: "share by which the engine's figures may be off"},
 		{Name: "rows", Default: int64(10_000), Doc: "rows from which it matters"},
@@ -73,13 +75,14 @@ The fix analyzes the table.`,
 }
 
 var NotEncoded = &rule.Rule{
-	ID:       "storage/not-encoded",
-	Title:    "large table with uncompressed columns",
-	Severity: rule.Notice,
-	Fixes:    []string{"encode"},
-	Needs:    []rule.Need{rule.Statistics},
-	Options:  []rule.Option{{Name: "rows", Default: int64(1_000_000), Doc: "rows from which it matters"}},
-	Applies:  func(can catalog.Abilities) bool { return can.Encoding != nil },
+	ID:          "storage/not-encoded",
+	Title:       "large table with uncompressed columns",
+	Severity:    rule.Notice,
+	Consequence: rule.Slow,
+	Fixes:       []string{"encode"},
+	Needs:       []rule.Need{rule.Statistics},
+	Options:     []rule.Option{{Name: "rows", Default: int64(1_000_000), Doc: "rows from which it matters"}},
+	Applies:     func(can catalog.Abilities) bool { return can.Encoding != nil },
 	Doc: `Columns of a large table are kept uncompressed, the one that leads its order aside. They take several times the room, and every query that reads them reads several times the blocks.
 
 Leave it alone where the engine chooses the encodings by itself.

@@ -10,11 +10,12 @@ import (
 )
 
 var Broken = &rule.Rule{
-	ID:       "view/broken",
-	Title:    "view that the engine refuses",
-	Severity: rule.Error,
-	GivesWay: []string{"routine/definer-gone"},
-	Applies:  func(can catalog.Abilities) bool { return can.ViewsBreak },
+	ID:          "view/broken",
+	Title:       "view that the engine refuses",
+	Severity:    rule.Error,
+	Consequence: rule.FailsNow,
+	GivesWay:    []string{"routine/definer-gone"},
+	Applies:     func(can catalog.Abilities) bool { return can.ViewsBreak },
 	Doc: `A view reads a table, column or routine that is not there any more, or may not be read with the rights it has. Every query of it fails.
 
 Not scripted: only who uses the view knows whether what it reads shall come back, or the view shall go or read something else.`,

@@ -165,7 +165,7 @@ func TestDecisionsFile(t *testing.T) {
 		{[]string{"decide", "set-aside", "key/none main.loose"}, `say because`},
 		{[]string{"decide", "refuse", "key/none main.loose"}, `set aside, not refused`},
 		{[]string{"decide", "accept", "key/none main.loose", "--until", "soon"}, `"soon" is no date`},
-		{[]string{"decide", "choose", "key/none main.loose"}, `accepts 2 arg`},
+		{[]string{"decide", "choose", "key/none main.loose"}, `1 argument given; write: nexdal decide choose`},
 		{[]string{"decide", "choose", "key/none main.loose", "nosuch"}, `there is no fix nosuch; there is columns, number`},
 		{[]string{"decide", "choose", "key/none main.loose", "columns", "--source", "a.db"}, `a\.db has no fix columns there; there is number, promote`},
 		{[]string{"decide", "choose", "fk/island main.loose", "drop"}, `there is no fix drop; there is none`},

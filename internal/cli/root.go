@@ -116,7 +116,7 @@ func (a *app) status(ctx context.Context, err error) int {
 			return statusShort
 		}
 		return statusSource
-	case errors.As(err, &call), errors.Is(err, engine.ErrWrongAddress), errors.As(err, &file), strings.HasPrefix(err.Error(), "unknown command"):
+	case errors.As(err, &call), errors.Is(err, engine.ErrWrongAddress), errors.As(err, &file):
 		a.complain(err.Error())
 		return statusCall
 	case errors.As(err, &source), errors.As(err, &statement), errors.Is(err, context.DeadlineExceeded):
@@ -170,26 +170,51 @@ not be reached or read; 4 a fault of the program itself.`,
 	flags.StringVar(&a.SettingsPath, "settings", "", "file of settings (default: "+job.SettingsFile+", where it is there)")
 	flags.StringArrayVar(&a.Sets, "set", nil, "set a rule otherwise: RULE=SEVERITY or RULE.OPTION=VALUE (may be given several times)")
 	root.AddCommand(a.survey(), a.outline(), a.describe(), a.draw(), a.probe(), a.check(), a.decide(), a.compare(), a.script(), a.rehearse(), a.run(), a.report(), a.rules(), a.settings(), a.demo())
-	for _, c := range root.Commands() {
-		strict(c)
-	}
+	strict(root)
 	return root
 }
 
 // strict makes wrong arguments of every command a mistake in the call, and a
 // command that only groups others ask for one of them.
 func strict(c *cobra.Command) {
-	if check := c.Args; check != nil {
-		c.Args = func(c *cobra.Command, args []string) error {
-			if err := check(c, args); err != nil {
-				return wrong("%v; write: %s", err, c.UseLine())
+	switch check := c.Args; {
+	case c.HasSubCommands() && !c.Runnable():
+		c.Args, c.DisableFlagsInUseLine = cobra.ArbitraryArgs, true
+		c.RunE = func(c *cobra.Command, args []string) error {
+			if len(args) == 0 {
+				return c.Help()
 			}
-			return nil
+			return unknown(c, args[0])
+		}
+	case check != nil:
+		c.Args = func(c *cobra.Command, args []string) error {
+			if check(c, args) == nil {
+				return nil
+			}
+			given := text.Plural(int64(len(args)), "argument") + " given"
+			if len(args) == 0 {
+				given = "no argument given"
+			}
+			return wrong("%s; write: %s", given, c.UseLine())
 		}
 	}
 	for _, sub := range c.Commands() {
 		strict(sub)
 	}
+}
+
+// unknown says that a command has no such part, and which is nearest.
+func unknown(c *cobra.Command, name string) error {
+	best, far := "", 1+len(name)/3
+	for _, sub := range c.Commands() {
+		if d := text.Distance(sub.Name(), name); sub.IsAvailableCommand() && d <= far {
+			best, far = sub.Name(), d-1
+		}
+	}
+	if best != "" {
+		return wrong("there is no command %s %s; did you mean %s %s?", c.CommandPath(), name, c.CommandPath(), best)
+	}
+	return wrong("there is no command %s %s; see %s --help", c.CommandPath(), name, c.CommandPath())
 }
 
 func version() string {

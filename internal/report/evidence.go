@@ -61,11 +61,11 @@ func (p *Page) listed(all []evidence.Reference, which func(evidence.Reference) b
 		if r.Orphans > 0 && len(r.Samples) > 0 {
 			says += p.paint(dim, ": "+some(r.Samples, 5))
 		}
-		row := []string{columnsOf(r.Table, r.Columns), "→ " + columnsOf(r.Target, r.TargetColumns), says}
+		row := []string{columnsOf(r.Table, r.Columns), "→ " + columnsOf(r.Target, r.TargetColumns)}
 		if !r.Declared {
 			row = append(row, probably(r.Score))
 		}
-		rows = append(rows, row)
+		rows = append(rows, append(row, says))
 	}
 	return rows
 }
@@ -216,6 +216,6 @@ func (p *Page) Proof(r evidence.Reference, i, n int) {
 		how = "suspected by the name alone"
 	}
 	lines = append(lines, []string{"certainty", how},
-		[]string{"score", fmt.Sprintf("%.2f: name %.2f, coverage %.2f, type %.2f, spread %.2f", r.Score, r.Parts.Name, r.Parts.Coverage, r.Parts.Type, r.Parts.Spread)})
+		[]string{"probability", fmt.Sprintf("%s (%.0f %%): name %.2f, coverage %.2f, type %.2f, spread %.2f", probably(r.Score), 100*r.Score, r.Parts.Name, r.Parts.Coverage, r.Parts.Type, r.Parts.Spread)})
 	p.rows(nil, nil, lines)
 }

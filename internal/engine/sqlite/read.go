@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"regexp"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -159,7 +160,15 @@ func assign(values []driver.Value, into []any) error {
 }
 
 func (r *reader) gap(table, what string, err error) {
-	r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: "main", Table: table, What: what, Reason: err.Error()})
+	r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: "main", Table: table, What: what, Reason: plainly(err)})
+}
+
+// coded is the number of an error behind its text.
+var coded = regexp.MustCompile(` \(\d+\)$`)
+
+// plainly is what the engine says, without what the driver adds.
+func plainly(err error) string {
+	return coded.ReplaceAllString(strings.TrimPrefix(err.Error(), "SQL logic error: "), "")
 }
 
 // objects reads the stored statements, from the file itself where that can be

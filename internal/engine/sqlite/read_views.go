@@ -2,7 +2,6 @@ package sqlite
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -33,9 +32,6 @@ func triggerFromText(name, text string) *catalog.Trigger {
 	})
 	return g
 }
-
-// coded is the number of the error behind its text.
-var coded = regexp.MustCompile(` \(\d+\)$`)
 
 // views reads the columns of views, and what they and the triggers read by the
 // names that stand in their texts.
@@ -80,7 +76,7 @@ func (r *reader) views() {
 		v.Columns = nil
 		if err := r.try(fmt.Sprintf(query, "AND m.name = "+literal(v.Name)), row); err != nil && r.ctx.Err() == nil {
 			r.gap("", "columns of view "+v.Name, err)
-			r.catalog.Faults = append(r.catalog.Faults, catalog.Fault{Kind: catalog.KindView, Schema: "main", Name: v.Name, Reason: coded.ReplaceAllString(strings.TrimPrefix(err.Error(), "SQL logic error: "), "")})
+			r.catalog.Faults = append(r.catalog.Faults, catalog.Fault{Kind: catalog.KindView, Schema: "main", Name: v.Name, Reason: plainly(err)})
 		}
 	}
 }

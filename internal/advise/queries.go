@@ -1,18 +1,18 @@
 package advise
 
 import (
-	"regexp"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 )
 
 var (
-	tableWord  = regexp.MustCompile(`(?i)\b(?:from|join|,)\s+((?:[a-z_][\w$]*\.)?[a-z_][\w$]*)(?:\s+(?:as\s+)?([a-z_]\w*))?`)
-	equalWord  = regexp.MustCompile(`(?i)\b([a-z_]\w*)\.([a-z_][\w$]*)\s*=\s*([a-z_]\w*)\.([a-z_][\w$]*)`)
-	filterWord = regexp.MustCompile(`(?i)\b([a-z_]\w*)\.([a-z_][\w$]*)\s*(?:>=|<=|>|<|=|between\b|in\b)\s*(?:[('\d:$?]|date\b|timestamp\b|getdate\b|current)`)
-	timesWord  = regexp.MustCompile(`(?i)--\s*times:?\s*(\d+)`)
-	plainText  = regexp.MustCompile(`(?s)/\*.*?\*/|--[^\n]*`)
+	tableWord  = pattern.New(`(?i)\b(?:from|join|,)\s+((?:[a-z_][\w$]*\.)?[a-z_][\w$]*)(?:\s+(?:as\s+)?([a-z_]\w*))?`)
+	equalWord  = pattern.New(`(?i)\b([a-z_]\w*)\.([a-z_][\w$]*)\s*=\s*([a-z_]\w*)\.([a-z_][\w$]*)`)
+	filterWord = pattern.New(`(?i)\b([a-z_]\w*)\.([a-z_][\w$]*)\s*(?:>=|<=|>|<|=|between\b|in\b)\s*(?:[('\d:$?]|date\b|timestamp\b|getdate\b|current)`)
+	timesWord  = pattern.New(`(?i)--\s*times:?\s*(\d+)`)
+	plainText  = pattern.New(`(?s)/\*.*?\*/|--[^\n]*`)
 )
 
 // Queries reads joins and filters from typical queries, which end in semicolons. A

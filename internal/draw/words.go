@@ -4,10 +4,10 @@ import (
 	"bufio"
 	"fmt"
 	"io"
-	"regexp"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 	"nexdal/internal/text"
 )
 
@@ -63,7 +63,7 @@ func distinct(write func(string) string) func(string) string {
 	}
 }
 
-var word = regexp.MustCompile(`[^A-Za-z0-9_-]`)
+var word = pattern.New(`[^A-Za-z0-9_-]`)
 
 // Mermaid writes the tables as an entity relationship diagram of Mermaid's
 // (https://mermaid.js.org/syntax/entityRelationshipDiagram.html). Names keep to its

@@ -4,10 +4,10 @@ import (
 	"errors"
 	"fmt"
 	"net/url"
-	"regexp"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 	"nexdal/internal/text"
 )
 
@@ -92,7 +92,7 @@ func (e *TableError) Error() string { return fmt.Sprintf("%s: %v", e.Table, e.Er
 // Unwrap gives the cause.
 func (e *TableError) Unwrap() error { return e.Err }
 
-var secretParameter = regexp.MustCompile(`(?i)\b(password|passwd|pwd|sslpassword)\s*=\s*('(?:[^'\\]|\\.)*'|[^\s&]+)`)
+var secretParameter = pattern.New(`(?i)\b(password|passwd|pwd|sslpassword)\s*=\s*('(?:[^'\\]|\\.)*'|[^\s&]+)`)
 
 // Redact takes the password out of a URL or a key=value address.
 func Redact(address string) string {

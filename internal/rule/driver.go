@@ -5,7 +5,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"regexp"
 	"runtime/debug"
 	"slices"
 	"strings"
@@ -15,6 +14,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/evidence"
+	"nexdal/internal/pattern"
 	"nexdal/internal/text"
 )
 
@@ -88,7 +88,7 @@ func (j Checker) pass(c *catalog.Catalog) *Pass {
 	if j.LongestName > 0 && (longest == 0 || j.LongestName < longest) {
 		longest = max(j.LongestName, shortestName)
 	}
-	p := &Pass{Catalog: c, Lookup: c.Lookup(), Abilities: j.Abilities, Names: catalog.NewNames(c, longest), Data: dataOf(j.Evidence), matched: map[*regexp.Regexp]map[string]bool{}}
+	p := &Pass{Catalog: c, Lookup: c.Lookup(), Abilities: j.Abilities, Names: catalog.NewNames(c, longest), Data: dataOf(j.Evidence), matched: map[*pattern.Pattern]map[string]bool{}}
 	for _, t := range c.Tables() {
 		if !t.IsOwn() {
 			continue
@@ -191,6 +191,6 @@ func Validate(rules []*Rule) error {
 }
 
 var (
-	slug       = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
-	identifier = regexp.MustCompile(`^[a-z][a-z0-9-]*/[a-z][a-z0-9-]*$`)
+	slug       = pattern.New(`^[a-z][a-z0-9-]*$`)
+	identifier = pattern.New(`^[a-z][a-z0-9-]*/[a-z][a-z0-9-]*$`)
 )

@@ -2,10 +2,10 @@ package rule
 
 import (
 	"cmp"
-	"regexp"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
+	"nexdal/internal/pattern"
 )
 
 // A Pass is one rule's walk over one catalog.
@@ -25,7 +25,7 @@ type Pass struct {
 	suspects func() []evidence.Reference
 	// matched remembers which names fit which pattern: of a hundred thousand
 	// columns most are named as others are.
-	matched map[*regexp.Regexp]map[string]bool
+	matched map[*pattern.Pattern]map[string]bool
 }
 
 // Suspects are the references that names and types alone speak for, where nobody
@@ -38,7 +38,7 @@ func (p *Pass) Suspects() []evidence.Reference {
 }
 
 // Matches reports whether the pattern matches the name.
-func (p *Pass) Matches(re *regexp.Regexp, name string) bool {
+func (p *Pass) Matches(re *pattern.Pattern, name string) bool {
 	known := p.matched[re]
 	if known == nil {
 		known = map[string]bool{}

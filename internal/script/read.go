@@ -3,13 +3,13 @@ package script
 import (
 	"errors"
 	"fmt"
-	"regexp"
 	"strconv"
 	"strings"
 	"time"
 
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/pattern"
 )
 
 // ErrNotScript says that a file was not written by nexdal, or no longer looks
@@ -17,10 +17,10 @@ import (
 var ErrNotScript = errors.New("not a script of nexdal's")
 
 var (
-	stepMark      = regexp.MustCompile(`^-- ` + markStep + ` (\d+) of (\d+): ?(.*)$`)
-	preflightMark = regexp.MustCompile(`^-- ` + markPreflight + ` (\d+) of (\d+), for step (\d+): ?(.*)$`)
-	headField     = regexp.MustCompile(`^-- ([a-z]+): +(.*)$`)
-	stepField     = regexp.MustCompile(`^--   ([a-z][a-z -]*): +(.*)$`)
+	stepMark      = pattern.New(`^-- ` + markStep + ` (\d+) of (\d+): ?(.*)$`)
+	preflightMark = pattern.New(`^-- ` + markPreflight + ` (\d+) of (\d+), for step (\d+): ?(.*)$`)
+	headField     = pattern.New(`^-- ([a-z]+): +(.*)$`)
+	stepField     = pattern.New(`^--   ([a-z][a-z -]*): +(.*)$`)
 )
 
 // EngineName tells which engine a script was written for, without reading the

@@ -4,12 +4,12 @@ import (
 	"cmp"
 	"encoding/json"
 	"fmt"
-	"regexp"
 	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/pattern"
 	"nexdal/internal/text"
 )
 
@@ -206,7 +206,7 @@ func statement(sql string) string {
 	return jsonString(sql)
 }
 
-var plain = regexp.MustCompile(`^[A-Za-z0-9_][A-Za-z0-9_-]*$`)
+var plain = pattern.New(`^[A-Za-z0-9_][A-Za-z0-9_-]*$`)
 
 // quoted writes a name so that a line can be read back: as it is, or as a JSON
 // string.

@@ -1,13 +1,14 @@
 package upkeep
 
 import (
-	"regexp"
 	"strconv"
 	"strings"
 	"time"
+
+	"nexdal/internal/pattern"
 )
 
-var duration = regexp.MustCompile(`^\s*(\d+)\s*(day|week|month|year)s?\s*$`)
+var duration = pattern.New(`^\s*(\d+)\s*(day|week|month|year)s?\s*$`)
 
 // Before is the moment so long before another.
 func Before(at time.Time, keep string) (time.Time, bool) {

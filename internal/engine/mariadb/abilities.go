@@ -2,7 +2,6 @@ package mariadb
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -10,11 +9,12 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/pattern"
 )
 
 var (
-	countedFloat = regexp.MustCompile(`^(float|double)\((\d+),(\d+)\)`)
-	shortYear    = regexp.MustCompile(`^year\(2\)`)
+	countedFloat = pattern.New(`^(float|double)\((\d+),(\d+)\)`)
+	shortYear    = pattern.New(`^year\(2\)`)
 )
 
 // obsolete: what the manual advises against (https://mariadb.com/kb/en/float/,
@@ -67,8 +67,8 @@ func condition(t *catalog.Table, c catalog.Condition) string {
 }
 
 var (
-	lessThan = regexp.MustCompile(`(?is)^VALUES LESS THAN (?:\((.*)\)|MAXVALUE)$`)
-	valuesIn = regexp.MustCompile(`(?is)^VALUES IN \((.*)\)$`)
+	lessThan = pattern.New(`(?is)^VALUES LESS THAN (?:\((.*)\)|MAXVALUE)$`)
+	valuesIn = pattern.New(`(?is)^VALUES IN \((.*)\)$`)
 )
 
 // boundsOf reads the bounds of a partition. A range begins where the one before
@@ -139,7 +139,7 @@ func moment(by *catalog.PartitionKey, text string) *time.Time {
 	return &at
 }
 
-var madeUp = regexp.MustCompile(`^CONSTRAINT_\d+$`)
+var madeUp = pattern.New(`^CONSTRAINT_\d+$`)
 
 // systemNamed: https://mariadb.com/kb/en/foreign-keys/ (table_ibfk_n),
 // https://mariadb.com/kb/en/constraint/ (CONSTRAINT_n); an index without a name

@@ -2,14 +2,15 @@ package mariadb
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
+
+	"nexdal/internal/pattern"
 )
 
 // granted reads a line of SHOW GRANTS that is about whole databases
 // (https://mariadb.com/kb/en/show-grants/).
-var granted = regexp.MustCompile("^GRANT (.+?) ON (\\*|`(?:[^`]|``)*`)\\.\\* TO ")
+var granted = pattern.New("^GRANT (.+?) ON (\\*|`(?:[^`]|``)*`)\\.\\* TO ")
 
 // privileges says what the server does not show to this user: the views leave out, without
 // a word, what one has no privilege for, by oneself or by the role that one has taken

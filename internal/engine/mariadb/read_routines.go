@@ -3,10 +3,10 @@ package mariadb
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 )
 
 // viewTexts reads the queries of views. The engine writes them with the name
@@ -45,7 +45,7 @@ func (r *reader) viewTexts() {
 	})
 }
 
-var fromSequence = regexp.MustCompile("(?i)new\\s*\\.\\s*(`[^`]+`|\\w+)\\s*:?=\\s*(?:nextval\\s*\\(|next\\s+value\\s+for)\\s*([`\\w.$]+)")
+var fromSequence = pattern.New("(?i)new\\s*\\.\\s*(`[^`]+`|\\w+)\\s*:?=\\s*(?:nextval\\s*\\(|next\\s+value\\s+for)\\s*([`\\w.$]+)")
 
 func (r *reader) triggers() {
 	r.ask(`SELECT EVENT_OBJECT_SCHEMA, EVENT_OBJECT_TABLE, TRIGGER_NAME, LOWER(ACTION_TIMING), LOWER(EVENT_MANIPULATION), ACTION_STATEMENT, ACTION_ORDER, COALESCE(SQL_MODE, ''), COALESCE(DEFINER, '')

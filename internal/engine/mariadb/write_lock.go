@@ -1,21 +1,21 @@
 package mariadb
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 )
 
 // What makes the engine rewrite a table, or move columns. A name or a text
 // that holds the words costs a stronger lock, and nothing else.
 var (
-	written = regexp.MustCompile(`(MODIFY|ADD|DROP) COLUMN|PRIMARY KEY`)
-	altered = regexp.MustCompile(`MODIFY COLUMN|PRIMARY KEY`)
-	moved   = regexp.MustCompile(`DROP COLUMN| FIRST| AFTER `)
-	unique  = regexp.MustCompile(`MODIFY COLUMN|UNIQUE`)
-	special = regexp.MustCompile(`ADD (FULLTEXT|SPATIAL) INDEX`)
+	written = pattern.New(`(MODIFY|ADD|DROP) COLUMN|PRIMARY KEY`)
+	altered = pattern.New(`MODIFY COLUMN|PRIMARY KEY`)
+	moved   = pattern.New(`DROP COLUMN| FIRST| AFTER `)
+	unique  = pattern.New(`MODIFY COLUMN|UNIQUE`)
+	special = pattern.New(`ADD (FULLTEXT|SPATIAL) INDEX`)
 )
 
 // attainable is the weakest lock under which the table lets itself be altered, ""

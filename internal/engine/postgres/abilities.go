@@ -2,7 +2,6 @@ package postgres
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -10,6 +9,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/pattern"
 )
 
 // atLeast reports whether the version is of that major one or a later.
@@ -92,9 +92,9 @@ func castOf(c *catalog.Column) string {
 }
 
 var (
-	boundsRange = regexp.MustCompile(`(?s)^FOR VALUES FROM \((.*)\) TO \((.*)\)$`)
-	listBounds  = regexp.MustCompile(`(?s)^FOR VALUES IN \((.*)\)$`)
-	boundsHash  = regexp.MustCompile(`^FOR VALUES WITH \(modulus (\d+), remainder (\d+)\)$`)
+	boundsRange = pattern.New(`(?s)^FOR VALUES FROM \((.*)\) TO \((.*)\)$`)
+	listBounds  = pattern.New(`(?s)^FOR VALUES IN \((.*)\)$`)
+	boundsHash  = pattern.New(`^FOR VALUES WITH \(modulus (\d+), remainder (\d+)\)$`)
 )
 
 // boundsOf reads what pg_get_expr gives of a partition's bounds

@@ -1,10 +1,10 @@
 package postgres
 
 import (
-	"regexp"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 )
 
 // readSequences reads what sequences are made of, whom they belong to and who
@@ -70,13 +70,13 @@ func (r *reader) draws(sequence uint32, at catalog.ColumnRef, c *catalog.Column,
 }
 
 var (
-	newFromNext = regexp.MustCompile(`(?i)new\.("[^"]+"|\w+)\s*:?=\s*(?:coalesce\s*\([^()]*,\s*)?nextval\s*\(\s*'([^']+)'`)
-	nextIntoNew = regexp.MustCompile(`(?i)select\s+nextval\s*\(\s*'([^']+)'[^;]*?\binto\s+new\.("[^"]+"|\w+)`)
+	newFromNext = pattern.New(`(?i)new\.("[^"]+"|\w+)\s*:?=\s*(?:coalesce\s*\([^()]*,\s*)?nextval\s*\(\s*'([^']+)'`)
+	nextIntoNew = pattern.New(`(?i)select\s+nextval\s*\(\s*'([^']+)'[^;]*?\binto\s+new\.("[^"]+"|\w+)`)
 )
 
 // onlyNumbers fits a routine that does nothing but give a new row its number, or one
 // that it has not been given.
-var onlyNumbers = regexp.MustCompile(`(?is)\$(\w*)\$\s*begin\s+(?:if\s+new\.(?:"[^"]+"|\w+)\s+is\s+null\s+then\s+)?(?:new\.(?:"[^"]+"|\w+)\s*:?=\s*nextval\s*\(\s*'[^']+'\s*(?:::\s*regclass\s*)?\)\s*;|select\s+nextval\s*\(\s*'[^']+'\s*(?:::\s*regclass\s*)?\)\s+into\s+new\.(?:"[^"]+"|\w+)\s*;)\s*(?:end\s+if\s*;\s*)?return\s+new\s*;\s*end\s*;?\s*\$\w*\$\s*$`)
+var onlyNumbers = pattern.New(`(?is)\$(\w*)\$\s*begin\s+(?:if\s+new\.(?:"[^"]+"|\w+)\s+is\s+null\s+then\s+)?(?:new\.(?:"[^"]+"|\w+)\s*:?=\s*nextval\s*\(\s*'[^']+'\s*(?:::\s*regclass\s*)?\)\s*;|select\s+nextval\s*\(\s*'[^']+'\s*(?:::\s*regclass\s*)?\)\s+into\s+new\.(?:"[^"]+"|\w+)\s*;)\s*(?:end\s+if\s*;\s*)?return\s+new\s*;\s*end\s*;?\s*\$\w*\$\s*$`)
 
 // drawsByTrigger looks for numbers that a trigger's routine takes from a
 // sequence: the engine keeps no record of these, the text alone tells.

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -15,6 +14,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/pattern"
 )
 
 // Scratch makes a database of a name that nobody has, beside the one of the
@@ -89,7 +89,7 @@ func (s *session) MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]cata
 
 // makes finds the statements that need the right to make something in the schema: indexes
 // that come with constraints, and new names, among them.
-var makes = regexp.MustCompile(`(?i)^\s*CREATE\s+(UNIQUE\s+)?(INDEX|TABLE|SEQUENCE|(MATERIALIZED\s+)?VIEW|FUNCTION|TYPE|STATISTICS)\b|\b(PRIMARY KEY|UNIQUE|AS IDENTITY|RENAME TO)\b`)
+var makes = pattern.New(`(?i)^\s*CREATE\s+(UNIQUE\s+)?(INDEX|TABLE|SEQUENCE|(MATERIALIZED\s+)?VIEW|FUNCTION|TYPE|STATISTICS)\b|\b(PRIMARY KEY|UNIQUE|AS IDENTITY|RENAME TO)\b`)
 
 // MayNotCreate asks for the privilege CREATE on the schemas
 // (https://www.postgresql.org/docs/current/ddl-priv.html).

@@ -1,14 +1,15 @@
 package postgres
 
 import (
-	"regexp"
 	"strings"
+
+	"nexdal/internal/pattern"
 )
 
 // listed is how the engine writes an IN over a column of type character
 // varying. Read again, that becomes another expression of the same meaning; the
 // IN itself becomes this one.
-var listed = regexp.MustCompile(`\((` + columnName + `(?:\.` + columnName + `)*)\)::text (= ANY|<> ALL) \(\(ARRAY\[((?:'(?:[^']|'')*'::character varying(?:, )?)+)\]\)::text\[\]\)`)
+var listed = pattern.New(`\((` + columnName + `(?:\.` + columnName + `)*)\)::text (= ANY|<> ALL) \(\(ARRAY\[((?:'(?:[^']|'')*'::character varying(?:, )?)+)\]\)::text\[\]\)`)
 
 const columnName = `(?:[A-Za-z_][\w$]*|"(?:[^"]|"")*")`
 

@@ -1,18 +1,18 @@
 package sqlexpr
 
 import (
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 )
 
 var (
-	nullValue = regexp.MustCompile(`(?i)^\(*null(::.*)?\)*$`)
-	textValue = regexp.MustCompile(`(?s)^\(*'((?:[^']|'')*)'\)*(?:::[a-z" ]+(?:\([\d, ]+\))?)?\)*$`)
-	numValue  = regexp.MustCompile(`^\(*'?(-?\d+(?:\.\d+)?)'?(?:::[a-z ]+(?:\([\d, ]+\))?)?\)*$`)
+	nullValue = pattern.New(`(?i)^\(*null(::.*)?\)*$`)
+	textValue = pattern.New(`(?s)^\(*'((?:[^']|'')*)'\)*(?:::[a-z" ]+(?:\([\d, ]+\))?)?\)*$`)
+	numValue  = pattern.New(`^\(*'?(-?\d+(?:\.\d+)?)'?(?:::[a-z ]+(?:\([\d, ]+\))?)?\)*$`)
 )
 
 // Constant takes a literal, in brackets and cast as the engines write defaults.
@@ -37,11 +37,11 @@ const (
 // The checks that are understood, as the engines write them; each begins with
 // the column.
 var (
-	listedCheck   = regexp.MustCompile(`(?is)^\(*` + someColumn + `\s*(?:in\s*|=\s*any\s*\(+array)\s*[(\[]+(.*?)[)\]]+(?:::[a-z ]+\[\])?\)*$`)
-	betweenCheck  = regexp.MustCompile(`(?i)^\(*` + someColumn + `\s+between\s+` + oneNumber + `\s+and\s+` + oneNumber + `$`)
-	comparedCheck = regexp.MustCompile(`(?i)^\(*` + someColumn + `\s*(>=|<=|<>|!=|>|<|=)\s*` + oneNumber + `$`)
-	unlikeCheck   = regexp.MustCompile(`(?is)^\(*` + someColumn + `\s*(<>|!=|=)\s*\(*'((?:[^']|'')*)'\)*(?:::[a-z ]+)?\)*$`)
-	boundedCheck  = regexp.MustCompile(`(?i)^\(*` + someColumn + `\s*(>=|<=|>|<)\s*` + oneNumber + `\s*\)*\s+and\s+\(*` + someColumn + `\s*(>=|<=|>|<)\s*` + oneNumber + `$`)
+	listedCheck   = pattern.New(`(?is)^\(*` + someColumn + `\s*(?:in\s*|=\s*any\s*\(+array)\s*[(\[]+(.*?)[)\]]+(?:::[a-z ]+\[\])?\)*$`)
+	betweenCheck  = pattern.New(`(?i)^\(*` + someColumn + `\s+between\s+` + oneNumber + `\s+and\s+` + oneNumber + `$`)
+	comparedCheck = pattern.New(`(?i)^\(*` + someColumn + `\s*(>=|<=|<>|!=|>|<|=)\s*` + oneNumber + `$`)
+	unlikeCheck   = pattern.New(`(?is)^\(*` + someColumn + `\s*(<>|!=|=)\s*\(*'((?:[^']|'')*)'\)*(?:::[a-z ]+)?\)*$`)
+	boundedCheck  = pattern.New(`(?i)^\(*` + someColumn + `\s*(>=|<=|>|<)\s*` + oneNumber + `\s*\)*\s+and\s+\(*` + someColumn + `\s*(>=|<=|>|<)\s*` + oneNumber + `$`)
 )
 
 // Refuses understands lists of values, and comparisons with numbers.
@@ -94,7 +94,7 @@ func compares(x float64, how, with string) bool {
 	return x != y
 }
 
-var listItem = regexp.MustCompile(`(?s)^\s*(?:'((?:[^']|'')*)'|(-?\d+(?:\.\d+)?))(?:::[a-z ]+)?\s*(?:,|$)`)
+var listItem = pattern.New(`(?s)^\s*(?:'((?:[^']|'')*)'|(-?\d+(?:\.\d+)?))(?:::[a-z ]+)?\s*(?:,|$)`)
 
 // listOf cuts a list of texts and numbers; nil where there is anything else.
 func listOf(text string) []string {

@@ -2,15 +2,15 @@ package sqlite
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 )
 
 var (
-	stringName = regexp.MustCompile(`(?i)^string\b`)
-	points     = regexp.MustCompile(`(?i)^float(ing)?[ _]?point\b`)
+	stringName = pattern.New(`(?i)^string\b`)
+	points     = pattern.New(`(?i)^float(ing)?[ _]?point\b`)
 )
 
 // obsolete: names of types that do not mean what they say

@@ -1,11 +1,11 @@
 package sqlite
 
 import (
-	"regexp"
 	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/pattern"
 )
 
 // quoting knows the engine's keywords (https://www.sqlite.org/lang_keywords.html).
@@ -14,7 +14,7 @@ var quoting = sqllex.NewQuoting(`"`, `abort action add after all alter always an
 func ident(name string) string     { return quoting.Ident(name) }
 func idents(names []string) string { return quoting.Idents(names) }
 
-var plainCollation = regexp.MustCompile(`^[A-Z_][A-Z0-9_]*$`)
+var plainCollation = pattern.New(`^[A-Z_][A-Z0-9_]*$`)
 
 // collation writes a collation's name, the way people do.
 func collation(name string) string {

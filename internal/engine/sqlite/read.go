@@ -8,7 +8,6 @@ import (
 	"io"
 	"os"
 	"path/filepath"
-	"regexp"
 	"slices"
 	"strings"
 	"sync"
@@ -17,6 +16,7 @@ import (
 	sqlite3 "modernc.org/sqlite/lib"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 )
 
 // reader gathers the catalog of one file.
@@ -164,7 +164,7 @@ func (r *reader) gap(table, what string, err error) {
 }
 
 // coded is the number of an error behind its text.
-var coded = regexp.MustCompile(` \(\d+\)$`)
+var coded = pattern.New(` \(\d+\)$`)
 
 // plainly is what the engine says, without what the driver adds.
 func plainly(err error) string {

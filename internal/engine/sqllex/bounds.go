@@ -1,14 +1,14 @@
 package sqllex
 
 import (
-	"regexp"
 	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 )
 
-var oneBound = regexp.MustCompile(`(?s)^\s*('(?:[^']|'')*'|[^,']+)\s*(?:,|$)`)
+var oneBound = pattern.New(`(?s)^\s*('(?:[^']|'')*'|[^,']+)\s*(?:,|$)`)
 
 // Bounds reads the values between the parentheses of a partition's bounds; at tells what
 // moment a value stands for, if any.

@@ -2,8 +2,9 @@ package sqllex
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
+
+	"nexdal/internal/pattern"
 )
 
 // Quoting writes names the way an engine wants them.
@@ -13,7 +14,7 @@ type Quoting struct {
 	always   bool
 }
 
-var bareName = regexp.MustCompile(`^[a-z_][a-z0-9_]*$`)
+var bareName = pattern.New(`^[a-z_][a-z0-9_]*$`)
 
 // NewQuoting makes a quoting that leaves plain lower-case names bare unless
 // they are among the reserved words, which are given in one string.

@@ -2,13 +2,13 @@ package translate
 
 import (
 	"encoding/json"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/pattern"
 )
 
 // The words and signs that mean the same everywhere. Division and LIKE do not:
@@ -18,7 +18,7 @@ var common = strings.Fields("and or not is null in between + - * = <> != < > <= 
 // The functions that do the same everywhere, on what columns usually hold.
 var functions = strings.Fields("lower upper abs coalesce nullif round trim replace")
 
-var plainDate = regexp.MustCompile(`^\d{4}-\d\d-\d\d( \d\d:\d\d:\d\d(\.\d+)?)?$`)
+var plainDate = pattern.New(`^\d{4}-\d\d-\d\d( \d\d:\d\d:\d\d(\.\d+)?)?$`)
 
 // Expression writes a condition or computation in the target's terms. ok is
 // false where it holds anything that may mean something else there.

@@ -3,10 +3,10 @@ package allrules
 import (
 	"io/fs"
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 	"nexdal/internal/rule/check"
 	"nexdal/internal/rule/column"
@@ -40,9 +40,9 @@ type Example struct {
 }
 
 var (
-	wanted    = regexp.MustCompile(`-- want(-database)?: (.*)`)
-	pattern   = regexp.MustCompile(` "[^"]*"| \(no fix\)`)
-	directive = regexp.MustCompile(`(?m)^-- (probe|accept all|set (.*)|want nothing.*|the fix (?:brings|ends) .*)\n`)
+	wanted    = pattern.New(`-- want(-database)?: (.*)`)
+	spaced    = pattern.New(` "[^"]*"| \(no fix\)`)
+	directive = pattern.New(`(?m)^-- (probe|accept all|set (.*)|want nothing.*|the fix (?:brings|ends) .*)\n`)
 )
 
 // ExampleOf is the rule's example for an engine, or for the first that has one
@@ -95,7 +95,7 @@ func shown(text string) string {
 	lines := strings.Split(text, "\n")
 	for i, line := range lines {
 		lines[i] = wanted.ReplaceAllStringFunc(line, func(s string) string {
-			return "-- found: " + pattern.ReplaceAllString(wanted.FindStringSubmatch(s)[2], "")
+			return "-- found: " + spaced.ReplaceAllString(wanted.FindStringSubmatch(s)[2], "")
 		})
 		if len(line) > 200 && strings.HasPrefix(strings.TrimSpace(line), "INSERT") {
 			lines[i] = line[:120] + " ..."

@@ -3,13 +3,13 @@ package column
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/evidence"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 )
@@ -90,16 +90,16 @@ func lookupFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []strin
 		Changes: []change.Change{change.AddLookupTable{Table: lookup, Key: key, Values: values}, change.AddForeignKey{Table: t.Ref(), ForeignKey: f}}}}
 }
 
-var codeName = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|level|priority|severity|mode|role|gender|sex|phase|stage|colou?r|grade|rating|unit|channel|method|result|outcome|reason|condition|currency|language|source|origin|shift|season|quality|code|flag)$|(?-i:(Status|State|Type|Kind|Class|Level|Priority|Mode)$)`)
+var codeName = pattern.New(`(?i)(^|_)(status|state|type|kind|class|category|level|priority|severity|mode|role|gender|sex|phase|stage|colou?r|grade|rating|unit|channel|method|result|outcome|reason|condition|currency|language|source|origin|shift|season|quality|code|flag)$|(?-i:(Status|State|Type|Kind|Class|Level|Priority|Mode)$)`)
 
 // numberCode: names of which a number stands for one of a few things, not for how much.
-var numberCode = regexp.MustCompile(`(?i)(^|_)(status|state|type|kind|class|category|mode|role|gender|sex|phase|stage|outcome|result|reason|method|channel)$|(?-i:(Status|State|Type|Kind|Class|Category|Mode)$)`)
+var numberCode = pattern.New(`(?i)(^|_)(status|state|type|kind|class|category|mode|role|gender|sex|phase|stage|outcome|result|reason|method|channel)$|(?-i:(Status|State|Type|Kind|Class|Category|Mode)$)`)
 
 // aCode is a word in small letters, or a few capitals: no name, and no text. Two or three words
 // are one beside such: dry ice, steam.
 var (
-	aCode  = regexp.MustCompile(`^([a-z][a-z_-]{1,15}|[A-Z]{1,4})$`)
-	phrase = regexp.MustCompile(`^[a-z][a-z_-]{1,15}( [a-z][a-z_-]{0,15}){1,2}$`)
+	aCode  = pattern.New(`^([a-z][a-z_-]{1,15}|[A-Z]{1,4})$`)
+	phrase = pattern.New(`^[a-z][a-z_-]{1,15}( [a-z][a-z_-]{0,15}){1,2}$`)
 )
 
 // codes: a text that by its values holds codes, whatever its name.

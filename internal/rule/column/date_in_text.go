@@ -2,9 +2,9 @@ package column
 
 import (
 	"fmt"
-	"regexp"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 )
@@ -34,9 +34,9 @@ There is no fix: conversion takes a look at how the values are written. nexdal p
 }
 
 var (
-	dated    = regexp.MustCompile(`(?i)(^|_)(date|datetime|timestamp|birthday|dob)$|(ed|born|paid|sent|done|due|begun|taken|made|seen|read|written|bought|sold|left|begins|ends|starts|expires)_(at|on)$|(?-i:[a-z](Date|Time|At)$)|^date_|^(created|updated|modified|changed)$`)
-	dateOnly = regexp.MustCompile(`(?i)(^|_)date$|(?-i:[a-z]Date$)|^date_of`)
-	notDated = regexp.MustCompile(`(?i)format|zone|(^|_)(look|based|depends|turned|switched|located|is|has|logged|add|hands?)_?(at|on)$`)
+	dated    = pattern.New(`(?i)(^|_)(date|datetime|timestamp|birthday|dob)$|(ed|born|paid|sent|done|due|begun|taken|made|seen|read|written|bought|sold|left|begins|ends|starts|expires)_(at|on)$|(?-i:[a-z](Date|Time|At)$)|^date_|^(created|updated|modified|changed)$`)
+	dateOnly = pattern.New(`(?i)(^|_)date$|(?-i:[a-z]Date$)|^date_of`)
+	notDated = pattern.New(`(?i)format|zone|(^|_)(look|based|depends|turned|switched|located|is|has|logged|add|hands?)_?(at|on)$`)
 )
 
 // fewDates is how many values have to read as dates.

@@ -2,12 +2,12 @@ package column
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 )
 
@@ -36,10 +36,10 @@ With evidence (nexdal probe, then --evidence) that shows one of the usual pairs 
 	},
 }
 
-var flagName = regexp.MustCompile(`(?i)^(is|has|can|was|were|should|allow|allows|use|uses|needs|requires|show|hide)_[a-z]|(^|_)(flag|yn|yesno|active|enabled|disabled|visible|hidden|locked|archived|published|approved|verified|confirmed|deleted|obsolete|mandatory)$|^(required|optional|paid|sent|read|done|closed)$|(?-i:^(is|has|can)[A-Z])`)
+var flagName = pattern.New(`(?i)^(is|has|can|was|were|should|allow|allows|use|uses|needs|requires|show|hide)_[a-z]|(^|_)(flag|yn|yesno|active|enabled|disabled|visible|hidden|locked|archived|published|approved|verified|confirmed|deleted|obsolete|mandatory)$|^(required|optional|paid|sent|read|done|closed)$|(?-i:^(is|has|can)[A-Z])`)
 
 // shortText is a length that the engine does not enforce.
-var shortText = regexp.MustCompile(`\([1-5]\)$`)
+var shortText = pattern.New(`\([1-5]\)$`)
 
 // flagLike: a letter or a small number that is named like a yes or no. Deleted
 // and the like are often moments; those are of other types.

@@ -3,11 +3,11 @@ package column
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 )
 
@@ -65,11 +65,11 @@ func pays(t *catalog.Table, c *catalog.Column) bool {
 }
 
 var (
-	inCurrency = regexp.MustCompile(`(?i)_(eur|euros?|usd|gbp|chf|dkk|sek|nok)$`)
+	inCurrency = pattern.New(`(?i)_(eur|euros?|usd|gbp|chf|dkk|sek|nok)$`)
 
-	currency = regexp.MustCompile(`(?i)(^|_)currency`)
-	money    = regexp.MustCompile(`(?i)(^|_)(price|cost|salary|wage|fee|balance|tax|discount_amount|revenue|budget|payment|refund|deposit|pay|rent|bonus|income|premium|earning|fare|toll|debt|loan|tariff|expense|turnover|profit|commission|stipend|penalty)s?(_|$)|(^|_)(salaries|bonuses|taxes|penalties|subsid(y|ies))(_|$)|_(eur|euros?|usd|gbp|chf|dkk|sek|nok)$|(?-i:Price|Cost|Salary|Balance|Fee$)`)
-	sum      = regexp.MustCompile(`(?i)(^|_)(amount|total|subtotal|sum|value)s?(_|$)|(?-i:Amount|Total)`)
-	paying   = regexp.MustCompile(`(?i)pay|invoice|order|purchase|expense|charge|credit|debit|money|currency|account|(^|_)sale|bill|price|cost|(^|_)(fee|fine|due|toll|fare|tax|rent|loan|debt|grant|fund)s?(_|$)|salar|wage|refund|deposit|budget|tariff|donat|voucher|ticket|contract|subscri|booking|insur|claim|penalt|ledger|cash|bank|wallet|subsid|prize`)
-	measure  = regexp.MustCompile(`(?i)(rate|ratio|factor|percent|share|pct|index|_km|_mm|_ms|_kg|hours?|count|score|height|width|length|depth|weight|area|volume|level|angle|speed|temperature)$`)
+	currency = pattern.New(`(?i)(^|_)currency`)
+	money    = pattern.New(`(?i)(^|_)(price|cost|salary|wage|fee|balance|tax|discount_amount|revenue|budget|payment|refund|deposit|pay|rent|bonus|income|premium|earning|fare|toll|debt|loan|tariff|expense|turnover|profit|commission|stipend|penalty)s?(_|$)|(^|_)(salaries|bonuses|taxes|penalties|subsid(y|ies))(_|$)|_(eur|euros?|usd|gbp|chf|dkk|sek|nok)$|(?-i:Price|Cost|Salary|Balance|Fee$)`)
+	sum      = pattern.New(`(?i)(^|_)(amount|total|subtotal|sum|value)s?(_|$)|(?-i:Amount|Total)`)
+	paying   = pattern.New(`(?i)pay|invoice|order|purchase|expense|charge|credit|debit|money|currency|account|(^|_)sale|bill|price|cost|(^|_)(fee|fine|due|toll|fare|tax|rent|loan|debt|grant|fund)s?(_|$)|salar|wage|refund|deposit|budget|tariff|donat|voucher|ticket|contract|subscri|booking|insur|claim|penalt|ledger|cash|bank|wallet|subsid|prize`)
+	measure  = pattern.New(`(?i)(rate|ratio|factor|percent|share|pct|index|_km|_mm|_ms|_kg|hours?|count|score|height|width|length|depth|weight|area|volume|level|angle|speed|temperature)$`)
 )

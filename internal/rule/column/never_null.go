@@ -2,11 +2,11 @@ package column
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 )
@@ -51,4 +51,4 @@ func part(t *catalog.Table, name string) bool {
 }
 
 // ends are names of what is filled in once something is over.
-var ends = regexp.MustCompile(`(?i)(^|_)(until|till|end|ended|closed|deleted|removed|finished|cancelled|expired|expires|valid_to)(_|$)`)
+var ends = pattern.New(`(?i)(^|_)(until|till|end|ended|closed|deleted|removed|finished|cancelled|expired|expires|valid_to)(_|$)`)

@@ -2,9 +2,9 @@ package column
 
 import (
 	"fmt"
-	"regexp"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 )
@@ -38,4 +38,4 @@ There is no fix: what the values that are there mean depends on who wrote them.`
 	},
 }
 
-var momentName = regexp.MustCompile(`(?i)_at$|(?-i:[a-z]At$)|(^|_)(timestamp|ts|moment)$|^(created|updated|modified|changed|inserted|deleted|sent|received|logged|started|finished|last_seen|last_login|logged_in)(_(on|date|time))?$`)
+var momentName = pattern.New(`(?i)_at$|(?-i:[a-z]At$)|(^|_)(timestamp|ts|moment)$|^(created|updated|modified|changed|inserted|deleted|sent|received|logged|started|finished|last_seen|last_login|logged_in)(_(on|date|time))?$`)

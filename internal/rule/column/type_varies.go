@@ -3,12 +3,12 @@ package column
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 )
@@ -36,7 +36,7 @@ The fix alters the odd one, where its values are bound to fit: a longer text, a 
 }
 
 // vague names say nothing of what the values are.
-var vague = regexp.MustCompile(`(?i)^(.*_)?(id|ids|no|nr|num|name|names|title|label|type|kind|value|val|values|status|state|text|content|body|message|data|description|descr?|comment|comments|note|notes|remark|remarks|key|code|position|pos|order|sort|level|version|size|length|width|height|weight|amount|total|count|number|result|source|target|reference|ref|options|settings|config|params|attributes|metadata|info|path|url|uri|flags?|mode|format|category|priority|subject|summary|scope|action|role|token|hash|active|enabled|default|min|max|start|end|date|time|password|parent|owner|group|tag|tags|extra|details|properties|payload|object|item|event|rank|score|rate|ratio|from|to)$`)
+var vague = pattern.New(`(?i)^(.*_)?(id|ids|no|nr|num|name|names|title|label|type|kind|value|val|values|status|state|text|content|body|message|data|description|descr?|comment|comments|note|notes|remark|remarks|key|code|position|pos|order|sort|level|version|size|length|width|height|weight|amount|total|count|number|result|source|target|reference|ref|options|settings|config|params|attributes|metadata|info|path|url|uri|flags?|mode|format|category|priority|subject|summary|scope|action|role|token|hash|active|enabled|default|min|max|start|end|date|time|password|parent|owner|group|tag|tags|extra|details|properties|payload|object|item|event|rank|score|rate|ratio|from|to)$`)
 
 // A use is one column of a name.
 type use struct {

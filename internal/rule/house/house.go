@@ -8,7 +8,6 @@ import (
 	"errors"
 	"fmt"
 	"reflect"
-	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -18,6 +17,7 @@ import (
 	"cel.dev/cel-go/ext"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 )
@@ -59,7 +59,7 @@ func (d *Definition) Member(key string) *string {
 	return nil
 }
 
-var slug = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
+var slug = pattern.New(`^[a-z][a-z0-9-]*$`)
 
 // Compile makes a rule of the definition. Where that fails it says which key is
 // at fault.

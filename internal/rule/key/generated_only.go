@@ -2,10 +2,10 @@ package key
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 )
 
@@ -40,7 +40,7 @@ There is no fix: which columns tell one thing from another is for you to say.`,
 	},
 }
 
-var identifier = regexp.MustCompile(`(?i)(^|_)(code|serial|serial_number|serial_no|isbn|sku|slug|iban|vin|ean|imei|licen[cs]e_plate)$`)
+var identifier = pattern.New(`(?i)(^|_)(code|serial|serial_number|serial_no|isbn|sku|slug|iban|vin|ean|imei|licen[cs]e_plate)$`)
 
 // identified reports whether a required text of the table is named like an
 // identifier.

@@ -2,11 +2,11 @@ package key
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 )
@@ -36,9 +36,9 @@ The fix adds a unique key over the references, with a pre-flight query that list
 
 var (
 	// stamp: columns that say when or by whom, not what.
-	stamp = regexp.MustCompile(`(?i)^(created|updated|changed|modified|inserted|added|entered|deleted|removed|last_?(change|update|modified))(_?(at|on|by|date|time|ts|stamp|user|user_?id|by_?id))?$|^(row_?)?version$`)
+	stamp = pattern.New(`(?i)^(created|updated|changed|modified|inserted|added|entered|deleted|removed|last_?(change|update|modified))(_?(at|on|by|date|time|ts|stamp|user|user_?id|by_?id))?$|^(row_?)?version$`)
 	// order: columns that number the rows of a list.
-	order = regexp.MustCompile(`(?i)(^|_)(position|pos|rank|seq|sequence|sort|sort_?order|line|line_?no|no|number|nr|step)$`)
+	order = pattern.New(`(?i)(^|_)(position|pos|rank|seq|sequence|sort|sort_?order|line|line_?no|no|number|nr|step)$`)
 )
 
 // linked returns the columns that a linking table refers by, or nil where t
@@ -104,7 +104,7 @@ func bare(t *catalog.Table, own string, pair []string, named bool) bool {
 }
 
 // moment: names of dates and times in engines that keep them as text.
-var moment = regexp.MustCompile(`(?i)(^|_)(at|on|date|time|day|since|until|from|to|start|end|begin|valid|year|month)(_|$)|(date|time)$`)
+var moment = pattern.New(`(?i)(^|_)(at|on|date|time|day|since|until|from|to|start|end|begin|valid|year|month)(_|$)|(date|time)$`)
 
 // kept reports whether some unique key or index deals with the combination.
 func kept(t *catalog.Table, pair []string) bool {

@@ -2,9 +2,9 @@ package key
 
 import (
 	"fmt"
-	"regexp"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 )
 
@@ -47,9 +47,9 @@ There is no fix: a number as primary key with the identifier kept unique beside 
 }
 
 var (
-	uuidName = regexp.MustCompile(`(?i)(^|_)(uuid|guid|gid)(_|$)|(uuid|guid)$`)
-	byChance = regexp.MustCompile(`(?i)\b(randomblob|random_bytes|gen_random_uuid|uuid_generate_v4|random)\s*\(`)
-	byTime   = regexp.MustCompile(`(?i)^\(?(uuid|sys_guid|uuid_v7|uuidv7)\(`)
+	uuidName = pattern.New(`(?i)(^|_)(uuid|guid|gid)(_|$)|(uuid|guid)$`)
+	byChance = pattern.New(`(?i)\b(randomblob|random_bytes|gen_random_uuid|uuid_generate_v4|random)\s*\(`)
+	byTime   = pattern.New(`(?i)^\(?(uuid|sys_guid|uuid_v7|uuidv7)\(`)
 )
 
 // random: a UUID by its type, or by its name and length, or what the default draws by chance.

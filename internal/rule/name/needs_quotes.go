@@ -2,10 +2,10 @@ package name
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 )
@@ -41,4 +41,4 @@ There is no fix: a rename breaks every program that knows the name.`,
 	},
 }
 
-var bare = regexp.MustCompile(`^[A-Za-z_][A-Za-z0-9_]*$`)
+var bare = pattern.New(`^[A-Za-z_][A-Za-z0-9_]*$`)

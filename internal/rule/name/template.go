@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 )
 
@@ -51,7 +52,7 @@ func templates() []rule.Option {
 	return all
 }
 
-var placeholder = regexp.MustCompile(`\{([^{}]*)\}`)
+var placeholder = pattern.New(`\{([^{}]*)\}`)
 
 // compile makes an expression of a template with the values filled in; why says
 // what is wrong with the template.

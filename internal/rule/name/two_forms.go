@@ -2,11 +2,11 @@ package name
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 )
@@ -84,9 +84,9 @@ func tableNames(tables []*catalog.Table) string {
 }
 
 var (
-	plural   = regexp.MustCompile(`(?i)([^sui'x]s|ies|[sxz]es|ches|shes)$`)
-	noPlural = regexp.MustCompile(`(?i)(ss|us|is|ws|series|species|status|address|access|process|class|business|progress|analysis|basis|bonus|bus|canvas|alias|gas|atlas|lens|sms|gps|dns|https|css|os|ms|ics)$`)
-	noNumber = regexp.MustCompile(`(?i)(data|info|metadata|staff|equipment|history|log|logs|stock|media|cache|content|feedback|hardware|software|news|stats|statistics|settings|config|preferences|permissions|meta|people|children|men|women|feet|audit|archive|inventory|sheep|fish|traffic|text|queue|tree|schema)$`)
+	plural   = pattern.New(`(?i)([^sui'x]s|ies|[sxz]es|ches|shes)$`)
+	noPlural = pattern.New(`(?i)(ss|us|is|ws|series|species|status|address|access|process|class|business|progress|analysis|basis|bonus|bus|canvas|alias|gas|atlas|lens|sms|gps|dns|https|css|os|ms|ics)$`)
+	noNumber = pattern.New(`(?i)(data|info|metadata|staff|equipment|history|log|logs|stock|media|cache|content|feedback|hardware|software|news|stats|statistics|settings|config|preferences|permissions|meta|people|children|men|women|feet|audit|archive|inventory|sheep|fish|traffic|text|queue|tree|schema)$`)
 )
 
 func tableForms(p *rule.Pass) {
@@ -116,4 +116,4 @@ func tableForms(p *rule.Pass) {
 	}
 }
 
-var letters = regexp.MustCompile(`^[A-Za-z]+$`)
+var letters = pattern.New(`^[A-Za-z]+$`)

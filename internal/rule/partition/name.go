@@ -2,11 +2,11 @@ package partition
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/pattern"
 	"nexdal/internal/rule"
 	"nexdal/internal/upkeep"
 )
@@ -65,7 +65,7 @@ func report(p *rule.Pass, t *catalog.Table, list []upkeep.Partition, x upkeep.Pa
 	p.Report(found)
 }
 
-var digits = regexp.MustCompile(`\d+`)
+var digits = pattern.New(`\d+`)
 
 // shape is a name with its rows of digits set aside, except for those of the
 // table's own name.
@@ -94,7 +94,7 @@ func shapeOfMost(t *catalog.Table, list []upkeep.Partition) string {
 	return best
 }
 
-var month = regexp.MustCompile(`(?:^|\D)((?:19|20)\d\d)_?(?:m|y)?(0[1-9]|1[0-2])(?:_?([0-2]\d|3[01]))?(?:\D|$)`)
+var month = pattern.New(`(?:^|\D)((?:19|20)\d\d)_?(?:m|y)?(0[1-9]|1[0-2])(?:_?([0-2]\d|3[01]))?(?:\D|$)`)
 
 // strays reports whether the name holds a year and a month, perhaps a day, that
 // are not those of the first row that the partition takes, nor, where the bounds'

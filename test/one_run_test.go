@@ -77,3 +77,26 @@ func TestOneRunAtATime(t *testing.T) {
 		})
 	}
 }
+
+// TestClaimsGivenBack: who closes a session has given its claim back: the next run, a moment later, is
+// not refused.
+func TestClaimsGivenBack(t *testing.T) {
+	p, m := server.StartPostgres(t), server.StartMariaDB(t)
+	db, maria := p.Database(t), m.Database(t)
+	for name, at := range map[string]struct {
+		e      engine.Opener
+		source string
+	}{"postgres": {postgres.Engine{}, p.URL(db)}, "mariadb": {mariadb.Engine{}, m.URL(maria)}} {
+		for i := range 100 {
+			s, err := at.e.Open(t.Context(), at.source, engine.Options{Write: true})
+			if err != nil {
+				t.Fatal(err)
+			}
+			holder, err := s.(engine.Exclusive).Claim(t.Context(), []string{maria})
+			if s.Close(); holder != "" || err != nil {
+				t.Errorf("%s, at %d: held by %q, %v", name, i, holder, err)
+				break
+			}
+		}
+	}
+}

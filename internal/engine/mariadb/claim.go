@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"time"
 )
 
 // Claim takes one lock for each database, in their order, so that two runs that want the
@@ -18,6 +19,7 @@ func (s *session) Claim(ctx context.Context, schemas []string) (holder string, e
 		case err != nil:
 			return "", err
 		case len(rows) == 1 && rows[0][0] != nil && *rows[0][0] == "1":
+			s.claimed = append(s.claimed, lock)
 		case len(rows) == 1 && rows[0][1] != nil:
 			return *rows[0][1], nil
 		default:
@@ -25,4 +27,15 @@ func (s *session) Claim(ctx context.Context, schemas []string) (holder string, e
 		}
 	}
 	return "", nil
+}
+
+// release gives the claims back before the connection ends: the server goes on holding the locks of
+// one that has ended for a moment, and the next run would be refused.
+func (s *session) release() {
+	ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
+	defer cancel()
+	for _, lock := range s.claimed {
+		s.conn.ExecContext(ctx, "DO RELEASE_LOCK("+lock+")") // where it fails, the end of the connection does it
+	}
+	s.claimed = nil
 }

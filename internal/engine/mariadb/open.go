@@ -29,6 +29,7 @@ type session struct {
 	place    string
 	database string   // the one to read; empty: all but the engine's own
 	among    []string // or these alone
+	claimed  []string // locks that a run holds
 }
 
 // Open connects; the session is read-only unless told otherwise.
@@ -127,6 +128,7 @@ func (s *session) Place() string { return s.place }
 
 // Close ends the session.
 func (s *session) Close() error {
+	s.release()
 	s.conn.Close()
 	return s.db.Close()
 }

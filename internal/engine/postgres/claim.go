@@ -3,6 +3,7 @@ package postgres
 import (
 	"context"
 	"fmt"
+	"time"
 )
 
 // claimed is the number of the advisory lock that a run holds: "nexdal" in ASCII.
@@ -18,9 +19,22 @@ func (s *session) Claim(ctx context.Context, _ []string) (holder string, err err
 	case err != nil:
 		return "", err
 	case len(rows) == 1 && rows[0][0] != nil && *rows[0][0] == "true":
+		s.claimed = true
 		return "", nil
 	case len(rows) == 1 && rows[0][1] != nil:
 		return *rows[0][1], nil
 	}
 	return "somebody else", nil
+}
+
+// Close gives the claim back before it ends the connection: the server goes on holding the locks of
+// one that has ended for a moment, and the next run would be refused.
+func (s *session) Close() error {
+	if s.claimed {
+		s.claimed = false
+		ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
+		defer cancel()
+		s.Conn.PgConn().Exec(ctx, "ROLLBACK; SELECT pg_advisory_unlock_all()").ReadAll() // where it fails, the end of the connection does it
+	}
+	return s.Session.Close()
 }

@@ -12,7 +12,10 @@ import (
 )
 
 // session is one connection.
-type session struct{ *pgwire.Session }
+type session struct {
+	*pgwire.Session
+	claimed bool // a run holds the database
+}
 
 // Open connects. What the URL leaves out comes from the PG* variables and the
 // password file, as with every client of this engine
@@ -38,7 +41,7 @@ func connect(ctx context.Context, config *pgx.ConnConfig, o engine.Options) (*se
 	if err != nil {
 		return nil, err
 	}
-	s := &session{wire}
+	s := &session{Session: wire}
 	if v := s.Conn.PgConn().ParameterStatus("server_version"); olderThan12(v) {
 		s.Close()
 		return nil, &engine.SourceError{Place: s.Place(), Kind: engine.ErrUnreachable, Err: fmt.Errorf("it is PostgreSQL %s", v), Hint: "versions from 12 on can be read"}

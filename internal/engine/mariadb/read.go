@@ -22,7 +22,8 @@ type reader struct {
 	tables  map[catalog.Ref]*catalog.Table
 	only    []string // the databases that are read; none: all but the engine's own
 	views   map[catalog.Ref]*catalog.View
-	names   *sqllex.Names // of tables, views and sequences
+	invoked map[*catalog.Routine]bool // act with the rights of who calls them
+	names   *sqllex.Names             // of tables, views and sequences
 	err     error
 }
 
@@ -39,7 +40,7 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 		s.among = []string{s.database}
 	}
 	r := &reader{ctx: ctx, conn: s.conn, only: s.among, schemas: map[string]*catalog.Schema{}, tables: map[catalog.Ref]*catalog.Table{},
-		views: map[catalog.Ref]*catalog.View{}, names: sqllex.NewNames(sqllex.AsIs, sqllex.AsIs),
+		views: map[catalog.Ref]*catalog.View{}, invoked: map[*catalog.Routine]bool{}, names: sqllex.NewNames(sqllex.AsIs, sqllex.AsIs),
 		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "mariadb"}, Database: cmp.Or(s.database, "all databases"), Surveyed: time.Now().UTC()}}
 	for _, read := range []func(){r.settings, r.schemata, r.relations, r.sequences, r.columns, r.indexes, r.references, r.checks,
 		r.partitions, r.texts, r.viewTexts, r.triggers, r.routines, r.statements, r.events, r.faults, r.privileges, r.statistics} {

@@ -1,6 +1,7 @@
 package mariadb
 
 import (
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -34,6 +35,9 @@ func (r *reader) faults() {
 	}
 	for _, s := range r.catalog.Schemas {
 		for _, v := range s.Views {
+			if slices.Contains(v.Options, "sql security invoker") {
+				continue // it acts with the rights of who asks it
+			}
 			note(catalog.Fault{Kind: catalog.KindView, Schema: s.Name, Name: v.Name}, v.Owner)
 		}
 		for _, t := range s.Tables {
@@ -42,6 +46,9 @@ func (r *reader) faults() {
 			}
 		}
 		for _, f := range s.Routines {
+			if r.invoked[f] {
+				continue
+			}
 			note(catalog.Fault{Kind: f.Kind, Schema: s.Name, Name: f.Name}, f.Owner)
 		}
 		for _, o := range s.Objects {

@@ -119,6 +119,7 @@ func (r *reader) routines() {
 		}
 		f.Name, f.Kind, f.Arguments, f.Mode = n.name, strings.ToLower(n.kind), strings.Join(plain[n], ", "), mode
 		s.Routines = append(s.Routines, f)
+		r.invoked[f] = security == "INVOKER"
 		if body == "" || n.kind != "FUNCTION" && n.kind != "PROCEDURE" {
 			r.gap(n.schema, "", "text of "+f.Kind+" "+f.Name, "it is not shown to this user, or not kept as a statement")
 			return nil

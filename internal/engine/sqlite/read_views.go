@@ -6,6 +6,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/pattern"
 )
 
 // triggerFromText reads when a trigger fires from its statement
@@ -32,6 +33,10 @@ func triggerFromText(name, text string) *catalog.Trigger {
 	})
 	return g
 }
+
+// added fits the errors about what a program may have added to the engine, and this one lacks
+// (https://www.sqlite.org/loadext.html).
+var added = pattern.New(`no such (function|module|collation sequence)`)
 
 // views reads the columns of views, and what they and the triggers read by the
 // names that stand in their texts.
@@ -76,7 +81,9 @@ func (r *reader) views() {
 		v.Columns = nil
 		if err := r.try(fmt.Sprintf(query, "AND m.name = "+literal(v.Name)), row); err != nil && r.ctx.Err() == nil {
 			r.gap("", "columns of view "+v.Name, err)
-			r.catalog.Faults = append(r.catalog.Faults, catalog.Fault{Kind: catalog.KindView, Schema: "main", Name: v.Name, Reason: plainly(err)})
+			if !added.MatchString(err.Error()) {
+				r.catalog.Faults = append(r.catalog.Faults, catalog.Fault{Kind: catalog.KindView, Schema: "main", Name: v.Name, Reason: plainly(err)})
+			}
 		}
 	}
 }

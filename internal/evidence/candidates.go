@@ -147,7 +147,7 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 		if !k.declared && k.likely < 0.5 && keyed(k.table, c.Type) {
 			continue // different in every row by chance, where a key like that is declared
 		}
-		x := candidate{parent: k.table, key: k.column.Name, name: d.names.speaks(t, c.Name, k.table, k.column.Name), fit: span(f, k.facts), primary: k.primary()}
+		x := candidate{parent: k.table, key: k.column.Name, name: d.names.speaks(t, c.Name, k.table, k.column.Name), fit: span(f, k.facts)}
 		x.is[elsewhere] = taught[place{k.table.Ref(), k.column.Name}]
 		if x.name < named && x.is[elsewhere] == 0 && (own || !asked || !like && !d.tells(c, f, k)) {
 			continue

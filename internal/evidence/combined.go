@@ -52,11 +52,11 @@ func (d *discovery) findCombined() {
 		}
 		r.Parts = Parts{Name: round(x.name), Coverage: round(r.Coverage), Type: 1, Spread: round(min(1, float64(r.RowsChecked)/float64(x.key.Rows)))}
 		c := candidate{parent: x.parent, name: x.name}
-		c.is[isAny], c.is[isCombined], c.is[byName], c.is[byNamePlain] = 1, 1, x.name, max(0, x.name-0.7)/0.3
-		if c.is[hasOrphans], c.is[isVaried] = min(1, 10*(1-r.Coverage)), r.Parts.Spread; !x.key.Declared {
+		c.is[isAny], c.is[isCombined], c.is[byName], c.is[byNamePlain] = 1, 1, x.name, plain(x.name)
+		if c.is[hasOrphans], c.is[isVaried] = lacking(r.Coverage), r.Parts.Spread; !x.key.Declared {
 			c.is[keyFound], c.is[keyLooks] = 1, x.key.Likely
 		}
-		c.is[isFew] = max(0, 1-math.Log10(float64(r.RowsChecked)))
+		c.is[isFew] = few(r.RowsChecked)
 		c.is[atEnd] = 1 - min(1, -float64(r.RowsChecked)*math.Log10(density)/20) // how well chance explains it
 		if x.t.PrimaryKey != nil && slices.Equal(x.t.PrimaryKey.Columns, x.columns) {
 			c.is[ownKey] = 1

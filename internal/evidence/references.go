@@ -299,14 +299,14 @@ func (d *discovery) suspects(t *catalog.Table, c *catalog.Column, list []candida
 	if len(list) == 0 || d.either(t, c) {
 		return nil
 	}
-	var all []Reference
 	if d.o.Weighed != nil {
-		for _, x := range list {
-			all = append(all, reference(t, c, x))
+		told := make([]Reference, len(list))
+		for i, x := range list {
+			told[i] = reference(t, c, x)
 		}
-		d.weighed(all, list, false)
-		all = nil
+		d.weighed(told, list, false)
 	}
+	var all []Reference
 	for i, p := range chances(list, &byNameAlone) {
 		if p >= perhaps {
 			r := reference(t, c, list[i])
@@ -344,7 +344,7 @@ func (d *discovery) verified(a Asker, t *catalog.Table, c *catalog.Column, list 
 		if !ok || r.RowsChecked == 0 {
 			continue
 		}
-		x.is[hasOrphans] = min(1, 10*(1-r.Coverage))
+		x.is[hasOrphans] = lacking(r.Coverage)
 		r.Parts = Parts{Name: round(x.name), Coverage: round(r.Coverage), Type: sameType(c, x.parent.Column(x.key)), Spread: round(x.fit)}
 		held, good = append(held, x), append(good, r)
 	}
@@ -352,7 +352,7 @@ func (d *discovery) verified(a Asker, t *catalog.Table, c *catalog.Column, list 
 	for i, p := range chances(held, &byValues) {
 		good[i].Score = percent(p)
 	}
-	slices.SortStableFunc(good, func(a, b Reference) int { return compareScore(b.Score, a.Score) })
+	slices.SortStableFunc(good, func(a, b Reference) int { return cmp.Compare(b.Score, a.Score) })
 	return good
 }
 
@@ -368,16 +368,6 @@ func (d *discovery) weighed(all []Reference, list []candidate, asked bool) {
 	d.mutex.Lock()
 	defer d.mutex.Unlock()
 	d.o.Weighed(slices.Clone(all), numbers, asked)
-}
-
-func compareScore(a, b float64) int {
-	switch {
-	case a < b-0.001:
-		return -1
-	case a > b+0.001:
-		return 1
-	}
-	return 0
 }
 
 func sameType(a, b *catalog.Column) float64 {

@@ -1,6 +1,7 @@
 package evidence
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -64,7 +65,7 @@ func settle(declared []Reference, found [][]Reference) []Reference {
 			return true // the other way is declared
 		}
 		o := settled[i]
-		if s := compareScore(r.Score, o.Score); s != 0 {
+		if s := cmp.Compare(r.Score, o.Score); s != 0 {
 			return s < 0
 		}
 		return len(r.Table) < len(o.Table) || len(r.Table) == len(o.Table) && r.Table < o.Table // a part is named longer than the whole

@@ -79,11 +79,20 @@ func chances(list []candidate, w *traits) []float64 {
 	return all
 }
 
+// plain is how far a name is above a half-hearted likeness.
+func plain(name float64) float64 { return max(0, name-0.7) / 0.3 }
+
+// few is how few so many are.
+func few(n int64) float64 { return max(0, 1-math.Log10(float64(n))) }
+
+// lacking is how much the share of rows with a parent leaves to be desired.
+func lacking(coverage float64) float64 { return min(1, 10*(1-coverage)) }
+
 // look sets the traits that names, types and the catalog tell.
 func (d *discovery) look(x *candidate, t *catalog.Table, c *catalog.Column, k parentKey, own bool) {
 	terms := d.names.of(t, c.Name)
 	x.is[isAny] = 1
-	x.is[byName], x.is[byNamePlain] = x.name, max(0, x.name-0.7)/0.3
+	x.is[byName], x.is[byNamePlain] = x.name, plain(x.name)
 	set := func(i trait, is bool) {
 		if is {
 			x.is[i] = 1
@@ -122,7 +131,7 @@ func (d *discovery) measure(x *candidate, c *catalog.Column, f, g *Column) {
 	if n == 0 {
 		return
 	}
-	x.is[isFew] = max(0, 1-math.Log10(float64(n)))
+	x.is[isFew] = few(n)
 	x.is[isVaried] = varied(f, g)
 	switch {
 	case whole(c.Type):

@@ -43,39 +43,6 @@ func (p *Page) Findings(c *catalog.Catalog, r rule.Result, how Telling) {
 	p.unread(c.Unread())
 }
 
-// worthFirst is how many findings are listed before all the others; fewer than twice as many need
-// no list of their own.
-const worthFirst = 10
-
-// first says in a line what there is, and lists what to do first.
-func (p *Page) first(c *catalog.Catalog, open []rule.Finding) {
-	chosen := First(c, open, worthFirst)
-	if len(open) < 2*worthFirst || len(chosen) == 0 {
-		return
-	}
-	now, hurt := 0, 0
-	for _, f := range open {
-		switch {
-		case f.Consequence.Before(rule.FailsByDate):
-			now++
-		case f.Consequence.Before(rule.Untidy):
-			hurt++
-		}
-	}
-	place := func(f rule.Finding) string {
-		if f.Table.Table == "" {
-			return "the database"
-		}
-		return text.Line(f.Table.String())
-	}
-	p.block("", fmt.Sprintf("%s fail or are wrong now, %s will hurt, %s are untidy; first: %s, %s", text.Amount(int64(now)), text.Amount(int64(hurt)), text.Amount(int64(len(open)-now-hurt)), place(chosen[0]), messageOf(chosen[0])))
-	p.heading("What to do first")
-	for i, f := range chosen {
-		p.block(fmt.Sprintf("  %2d  %s  ", i+1, p.paint(colourOf(f.Severity), pad(string(f.Consequence), len(rule.FailsByDate)))), fmt.Sprintf("%s: %s (%s)", place(f), messageOf(f), f.Rule))
-	}
-	p.printf("\n")
-}
-
 // unjudged lists the rules by what they lack: it is said once, with what supplies it.
 func (p *Page) unjudged(list []rule.Unjudged) {
 	lacks := func(u rule.Unjudged) string {

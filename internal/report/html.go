@@ -1,7 +1,6 @@
 package report
 
 import (
-	"cmp"
 	"context"
 	_ "embed"
 	"encoding/json"
@@ -234,40 +233,6 @@ func (s *Sheet) finding(f rule.Finding) sheetFinding {
 		x.Fixes = append(x.Fixes, y)
 	}
 	return x
-}
-
-// First picks what to do first: by what comes of it, then the worst, then where most rows are at
-// stake, one of each story.
-func First(c *catalog.Catalog, findings []rule.Finding, most int) []rule.Finding {
-	lookup := c.Lookup()
-	rows := func(f rule.Finding) int64 {
-		if t := lookup.Table(f.Table); t != nil && t.Stats.Rows != nil {
-			return *t.Stats.Rows
-		}
-		return 0
-	}
-	list := slices.DeleteFunc(slices.Clone(findings), func(f rule.Finding) bool {
-		return f.Severity == rule.Notice || f.Story != "" && f.Story != f.ID()
-	})
-	ready := func(f rule.Finding) int { // what a script holds already is less work
-		if len(f.Fixes) > 0 && !f.Fixes[0].Ask {
-			return 0
-		}
-		return 1
-	}
-	slices.SortStableFunc(list, func(a, b rule.Finding) int {
-		return cmp.Or(slices.Index(rule.Consequences, a.Consequence)-slices.Index(rule.Consequences, b.Consequence),
-			slices.Index(rule.Severities, a.Severity)-slices.Index(rule.Severities, b.Severity), cmp.Compare(rows(b), rows(a)), ready(a)-ready(b))
-	})
-	// One rule must not fill the list.
-	var chosen []rule.Finding
-	of := map[string]int{}
-	for _, f := range list {
-		if of[f.Rule]++; of[f.Rule] <= 3 && len(chosen) < most {
-			chosen = append(chosen, f)
-		}
-	}
-	return chosen
 }
 
 // why says why it is among the first, and what to do.

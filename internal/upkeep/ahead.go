@@ -161,7 +161,7 @@ func (m Pattern) Add(name, bounds string, end time.Time) change.Change {
 		if !x.Bounds.Default {
 			ch.Like = x.Name
 		}
-		if !ch.Table && (!end.IsZero() && len(x.Bounds.To) > 0 && x.Bounds.To[0].Greatest || x.Bounds.Default) {
+		if !ch.Table && (!end.IsZero() && x.Endless() || x.Bounds.Default) {
 			ch.Before = x.Name // it took these rows so far
 		}
 	}

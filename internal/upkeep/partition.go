@@ -80,11 +80,12 @@ func Method(t *catalog.Table) string {
 // NoEnd is the end of a part that is no range.
 var NoEnd time.Time
 
+// Endless reports whether the partition is a range that has no end.
+func (x Partition) Endless() bool { return len(x.Bounds.To) > 0 && x.Bounds.To[0].Greatest }
+
 // Open reports whether some partition takes what no other does.
 func Open(list []Partition) bool {
-	return slices.ContainsFunc(list, func(x Partition) bool {
-		return x.Bounds.Default || len(x.Bounds.To) > 0 && x.Bounds.To[0].Greatest
-	})
+	return slices.ContainsFunc(list, func(x Partition) bool { return x.Bounds.Default || x.Endless() })
 }
 
 // Ranges are the partitions that are ranges, in order, the one without an end and
@@ -92,7 +93,7 @@ func Open(list []Partition) bool {
 func Ranges(list []Partition) []Partition {
 	var all []Partition
 	for _, x := range list {
-		if len(x.Bounds.To) > 0 && !x.Bounds.To[0].Greatest {
+		if len(x.Bounds.To) > 0 && !x.Endless() {
 			all = append(all, x)
 		}
 	}

@@ -39,7 +39,7 @@ func rest(list []upkeep.Partition, x upkeep.Partition) bool {
 		return true
 	}
 	_, byTime := upkeep.Period(upkeep.Ranges(list))
-	return byTime && len(x.Bounds.To) > 0 && x.Bounds.To[0].Greatest
+	return byTime && x.Endless()
 }
 
 func defaultFilled(p *rule.Pass, whole *catalog.Table, x upkeep.Partition) rule.Finding {

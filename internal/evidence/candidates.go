@@ -25,9 +25,7 @@ type candidate struct {
 	key    string
 	name   float64
 	fit    float64 // how much of the key's range the column's values span, 0 to 1
-	primary,
-	near bool // in the same schema
-	is traits
+	is     traits
 }
 
 // least is the coverage that the candidate must reach.

@@ -18,6 +18,14 @@ func New(expression string) *Pattern {
 
 func (p *Pattern) MatchString(s string) bool { return p.compiled().MatchString(s) }
 
+func (p *Pattern) FindString(s string) string { return p.compiled().FindString(s) }
+
+func (p *Pattern) FindAllString(s string, n int) []string { return p.compiled().FindAllString(s, n) }
+
+func (p *Pattern) FindStringSubmatchIndex(s string) []int {
+	return p.compiled().FindStringSubmatchIndex(s)
+}
+
 func (p *Pattern) FindStringSubmatch(s string) []string { return p.compiled().FindStringSubmatch(s) }
 
 func (p *Pattern) FindAllStringSubmatch(s string, n int) [][]string {

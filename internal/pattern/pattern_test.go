@@ -16,11 +16,14 @@ func TestPattern(t *testing.T) {
 	for range 4 {
 		all.Go(func() {
 			for name, pair := range map[string][2]any{
-				"MatchString":           {p.MatchString(text), re.MatchString(text)},
-				"FindStringSubmatch":    {p.FindStringSubmatch(text), re.FindStringSubmatch(text)},
-				"FindAllStringSubmatch": {p.FindAllStringSubmatch(text, -1), re.FindAllStringSubmatch(text, -1)},
-				"ReplaceAllString":      {p.ReplaceAllString(text, "$1!"), re.ReplaceAllString(text, "$1!")},
-				"ReplaceAllStringFunc":  {p.ReplaceAllStringFunc(text, mark), re.ReplaceAllStringFunc(text, mark)},
+				"MatchString":             {p.MatchString(text), re.MatchString(text)},
+				"FindString":              {p.FindString(text), re.FindString(text)},
+				"FindAllString":           {p.FindAllString(text, 1), re.FindAllString(text, 1)},
+				"FindStringSubmatchIndex": {p.FindStringSubmatchIndex(text), re.FindStringSubmatchIndex(text)},
+				"FindStringSubmatch":      {p.FindStringSubmatch(text), re.FindStringSubmatch(text)},
+				"FindAllStringSubmatch":   {p.FindAllStringSubmatch(text, -1), re.FindAllStringSubmatch(text, -1)},
+				"ReplaceAllString":        {p.ReplaceAllString(text, "$1!"), re.ReplaceAllString(text, "$1!")},
+				"ReplaceAllStringFunc":    {p.ReplaceAllStringFunc(text, mark), re.ReplaceAllStringFunc(text, mark)},
 			} {
 				if !reflect.DeepEqual(pair[0], pair[1]) {
 					t.Errorf("%s: %v, want %v", name, pair[0], pair[1])

@@ -6,7 +6,8 @@ import (
 	"regexp"
 	"slices"
 	"strings"
-	"sync"
+
+	"nexdal/internal/pattern"
 )
 
 // A fault is an error with the code that the engine gives it.
@@ -27,16 +28,10 @@ func quote(name string) string { return `"` + strings.ReplaceAll(name, `"`, `""`
 
 const name = `("(?:[^"]|"")+"|[A-Za-z_][A-Za-z0-9_$]*)`
 
-// pattern is compiled when it is first asked for: few who start the program come to the
-// stand-in.
-func pattern(text string) func() *regexp.Regexp {
-	return sync.OnceValue(func() *regexp.Regexp { return regexp.MustCompile(text) })
-}
-
 // re is the pattern of a whole statement: @N stands for a name, @T for a table's, a blank
 // for any white space.
-func re(text string) func() *regexp.Regexp {
-	return pattern(`(?is)^\s*` + strings.NewReplacer("@N", name, "@T", name+`(?:\s*\.\s*`+name+`)?`, " ", `\s+`).Replace(text) + `\s*;?\s*$`)
+func re(text string) *pattern.Pattern {
+	return pattern.New(`(?is)^\s*` + strings.NewReplacer("@N", name, "@T", name+`(?:\s*\.\s*`+name+`)?`, " ", `\s+`).Replace(text) + `\s*;?\s*$`)
 }
 
 var (
@@ -51,18 +46,18 @@ var (
 	alterDistkey  = re(`ALTER (?:DISTSTYLE KEY )?DISTKEY @N`)
 	alterSort     = re(`ALTER (COMPOUND )?SORTKEY\s*\((.*)\)`)
 	alterNoSort   = re(`ALTER SORTKEY (NONE|AUTO)`)
-	alterEncode   = pattern(`(?is)^\s*ALTER\s+COLUMN\s+` + name + `\s+ENCODE\s+(\w+)\s*$`)
+	alterEncode   = pattern.New(`(?is)^\s*ALTER\s+COLUMN\s+` + name + `\s+ENCODE\s+(\w+)\s*$`)
 	addConstraint = re(`ADD CONSTRAINT @N (PRIMARY KEY|UNIQUE|FOREIGN KEY)\s*\(([^)]*)\)(?:\s*REFERENCES @T\s*\(([^)]*)\))?`)
 	dropConstr    = re(`DROP CONSTRAINT @N`)
 	addColumn     = re(`ADD COLUMN (.*)`)
 	commentOn     = re(`COMMENT ON (TABLE|COLUMN) (.*) IS (.*)`)
 	vacuum        = re(`VACUUM(?: (FULL|SORT ONLY|DELETE ONLY|REINDEX|RECLUSTER))?(?: @T)?(?: TO (?:[0-9]+) PERCENT)?`)
 	analyze       = re(`ANALY[SZ]E(?: @T)?`)
-	insertInto    = pattern(`(?is)^\s*INSERT\s+INTO\s+` + name + `(?:\s*\.\s*` + name + `)?(.*)$`)
-	deleteFrom    = pattern(`(?is)^\s*DELETE\s+FROM\s+` + name + `(?:\s*\.\s*` + name + `)?(.*)$`)
-	update        = pattern(`(?is)^\s*UPDATE\s+` + name + `(?:\s*\.\s*` + name + `)?(\s+.*)$`)
+	insertInto    = pattern.New(`(?is)^\s*INSERT\s+INTO\s+` + name + `(?:\s*\.\s*` + name + `)?(.*)$`)
+	deleteFrom    = pattern.New(`(?is)^\s*DELETE\s+FROM\s+` + name + `(?:\s*\.\s*` + name + `)?(.*)$`)
+	update        = pattern.New(`(?is)^\s*UPDATE\s+` + name + `(?:\s*\.\s*` + name + `)?(\s+.*)$`)
 	lockTables    = re(`LOCK(?: TABLE)? (.*)`)
-	setting       = pattern(`(?is)^\s*SET\s+(?:SESSION\s+)?(\w+)\s*(?:TO|=)\s*(.*?)\s*;?\s*$`)
+	setting       = pattern.New(`(?is)^\s*SET\s+(?:SESSION\s+)?(\w+)\s*(?:TO|=)\s*(.*?)\s*;?\s*$`)
 )
 
 // plain is a name as it is kept: in small letters unless it was quoted.
@@ -153,14 +148,14 @@ func understood(err error) error {
 
 // execute carries out one statement that gives no rows, and returns its tag.
 func (s *session) execute(ctx context.Context, sql string) (string, error) {
-	if m := createSchema().FindStringSubmatch(sql); m != nil {
+	if m := createSchema.FindStringSubmatch(sql); m != nil {
 		return "CREATE SCHEMA", s.createSchema(ctx, plain(m[2]), m[1] != "")
 	}
 	if err := s.begun(ctx); err != nil {
 		return "", err
 	}
 	for _, x := range []struct {
-		form func() *regexp.Regexp
+		form *pattern.Pattern
 		tag  string
 		do   func(ctx context.Context, m []string) error
 	}{
@@ -168,12 +163,12 @@ func (s *session) execute(ctx context.Context, sql string) (string, error) {
 		{alterTable, "ALTER TABLE", s.alterTable}, {commentOn, "COMMENT", s.comment}, {vacuum, "VACUUM", s.vacuum}, {analyze, "ANALYZE", s.analyze},
 		{dropSchema, "DROP SCHEMA", s.dropSchema}, {lockTables, "LOCK TABLE", func(context.Context, []string) error { return nil }},
 	} {
-		if m := x.form().FindStringSubmatch(sql); m != nil {
+		if m := x.form.FindStringSubmatch(sql); m != nil {
 			return x.tag, x.do(ctx, m)
 		}
 	}
 	for _, x := range []struct {
-		form func() *regexp.Regexp
+		form *pattern.Pattern
 		tag  string
 		note func(t *table, n int64)
 	}{
@@ -181,7 +176,7 @@ func (s *session) execute(ctx context.Context, sql string) (string, error) {
 		{deleteFrom, "DELETE ", func(t *table, n int64) { t.dead += n; t.changed += n; t.unsorted = max(0, t.unsorted-n) }},
 		{update, "UPDATE ", func(t *table, n int64) { t.dead += n; t.unsorted += n; t.changed += n }},
 	} {
-		m := x.form().FindStringSubmatchIndex(sql)
+		m := x.form.FindStringSubmatchIndex(sql)
 		if m == nil {
 			continue
 		}
@@ -259,12 +254,12 @@ func (s *session) dropSchema(ctx context.Context, m []string) error {
 }
 
 var (
-	distkeyClause = pattern(`(?is)\bDISTKEY\s*\(\s*` + name + `\s*\)`)
-	styleClause   = pattern(`(?is)\bDISTSTYLE\s+(KEY|ALL|EVEN|AUTO)`)
-	sortClause    = pattern(`(?is)(COMPOUND|INTERLEAVED)?\s*SORTKEY\s*\(([^)]*)\)`)
-	columnClause  = pattern(`(?is)^` + name + `\s+(.*)$`)
-	kindOf        = pattern(`(?is)^((?:character varying|double precision|timestamp with(?:out)? time zone|time with(?:out)? time zone|[a-z0-9_]+)(?:\s*\(\s*\d+(?:\s*,\s*\d+)?\s*\))?)(.*)$`)
-	keyClause     = pattern(`(?is)^(?:CONSTRAINT\s+` + name + `\s+)?(PRIMARY\s+KEY|UNIQUE|FOREIGN\s+KEY)\s*\(([^)]*)\)(?:\s*REFERENCES\s+` + name + `(?:\s*\.\s*` + name + `)?\s*\(([^)]*)\))?$`)
+	distkeyClause = pattern.New(`(?is)\bDISTKEY\s*\(\s*` + name + `\s*\)`)
+	styleClause   = pattern.New(`(?is)\bDISTSTYLE\s+(KEY|ALL|EVEN|AUTO)`)
+	sortClause    = pattern.New(`(?is)(COMPOUND|INTERLEAVED)?\s*SORTKEY\s*\(([^)]*)\)`)
+	columnClause  = pattern.New(`(?is)^` + name + `\s+(.*)$`)
+	kindOf        = pattern.New(`(?is)^((?:character varying|double precision|timestamp with(?:out)? time zone|time with(?:out)? time zone|[a-z0-9_]+)(?:\s*\(\s*\d+(?:\s*,\s*\d+)?\s*\))?)(.*)$`)
+	keyClause     = pattern.New(`(?is)^(?:CONSTRAINT\s+` + name + `\s+)?(PRIMARY\s+KEY|UNIQUE|FOREIGN\s+KEY)\s*\(([^)]*)\)(?:\s*REFERENCES\s+` + name + `(?:\s*\.\s*` + name + `)?\s*\(([^)]*)\))?$`)
 )
 
 func (s *session) createTable(ctx context.Context, m []string) error {
@@ -279,7 +274,7 @@ func (s *session) createTable(ctx context.Context, m []string) error {
 	t := &table{id: s.c.id(), schema: schema, name: called, style: "auto"}
 	var keys []string
 	for _, part := range list(m[3][1:end]) {
-		if keyClause().MatchString(part) {
+		if keyClause.MatchString(part) {
 			keys = append(keys, part)
 			continue
 		}
@@ -288,13 +283,13 @@ func (s *session) createTable(ctx context.Context, m []string) error {
 		}
 	}
 	rest := m[3][end+1:]
-	if x := styleClause().FindStringSubmatch(rest); x != nil {
+	if x := styleClause.FindStringSubmatch(rest); x != nil {
 		t.style = strings.ToLower(x[1])
 	}
-	if x := distkeyClause().FindStringSubmatch(rest); x != nil {
+	if x := distkeyClause.FindStringSubmatch(rest); x != nil {
 		t.style, t.distkey = "key", plain(x[1])
 	}
-	if x := sortClause().FindStringSubmatch(rest); x != nil {
+	if x := sortClause.FindStringSubmatch(rest); x != nil {
 		t.sortkey, t.interleaved = plains(x[2]), strings.EqualFold(x[1], "INTERLEAVED")
 	}
 	for _, n := range append(slices.Clone(t.sortkey), t.distkey) {
@@ -311,7 +306,7 @@ func (s *session) createTable(ctx context.Context, m []string) error {
 	}
 	s.c.tables = append(s.c.tables, t)
 	for i, k := range keys {
-		x := keyClause().FindStringSubmatch(k)
+		x := keyClause.FindStringSubmatch(k)
 		called := plain(x[1])
 		if x[1] == "" {
 			called = fmt.Sprintf("%s_key%d", t.name, i+1)
@@ -348,11 +343,11 @@ func closing(text string) int {
 var longNames = map[string]string{"int": "integer", "int2": "smallint", "int4": "integer", "int8": "bigint", "varchar": "character varying", "text": "character varying(256)", "timestamp": "timestamp without time zone", "timestamptz": "timestamp with time zone", "bool": "boolean", "decimal": "numeric", "float8": "double precision", "float": "double precision", "float4": "real", "char": "character"}
 
 func (s *session) columnOf(t *table, text string) error {
-	m := columnClause().FindStringSubmatch(text)
+	m := columnClause.FindStringSubmatch(text)
 	if m == nil {
 		return refuse("42601", "column %q is not understood", text)
 	}
-	x := kindOf().FindStringSubmatch(strings.TrimSpace(m[2]))
+	x := kindOf.FindStringSubmatch(strings.TrimSpace(m[2]))
 	if x == nil {
 		return refuse("42601", "the type of %s is not understood", m[1])
 	}
@@ -551,7 +546,7 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 	}
 	action := strings.TrimSpace(m[3])
 	sorted := func() { t.unsorted, t.dead, t.counts = 0, 0, nil } // the rows are rewritten
-	if x := renameTo().FindStringSubmatch(action); x != nil {
+	if x := renameTo.FindStringSubmatch(action); x != nil {
 		if s.c.table(t.schema, plain(x[1])) != nil {
 			return refuse("42P07", `relation "%s" already exists`, plain(x[1]))
 		}
@@ -561,12 +556,12 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 		t.name = plain(x[1])
 		return nil
 	}
-	if x := alterStyle().FindStringSubmatch(action); x != nil {
+	if x := alterStyle.FindStringSubmatch(action); x != nil {
 		t.style, t.distkey = strings.ToLower(x[1]), ""
 		sorted()
 		return nil
 	}
-	if x := alterDistkey().FindStringSubmatch(action); x != nil {
+	if x := alterDistkey.FindStringSubmatch(action); x != nil {
 		if t.column(plain(x[1])) == nil {
 			return refuse("42703", `column "%s" does not exist`, plain(x[1]))
 		}
@@ -574,7 +569,7 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 		sorted()
 		return nil
 	}
-	if x := alterSort().FindStringSubmatch(action); x != nil {
+	if x := alterSort.FindStringSubmatch(action); x != nil {
 		columns := plains(x[2])
 		for _, n := range columns {
 			if t.column(n) == nil {
@@ -585,14 +580,14 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 		sorted()
 		return nil
 	}
-	if alterNoSort().MatchString(action) {
+	if alterNoSort.MatchString(action) {
 		t.sortkey, t.interleaved = nil, false
 		return nil
 	}
-	if x := addConstraint().FindStringSubmatch(action); x != nil {
+	if x := addConstraint.FindStringSubmatch(action); x != nil {
 		return s.constrain(t, plain(x[1]), x[2], x[3], x[4], x[5], x[6])
 	}
-	if x := dropConstr().FindStringSubmatch(action); x != nil {
+	if x := dropConstr.FindStringSubmatch(action); x != nil {
 		n := len(t.constraints)
 		t.constraints = slices.DeleteFunc(t.constraints, func(k *constraint) bool { return k.name == plain(x[1]) })
 		if len(t.constraints) == n {
@@ -600,7 +595,7 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 		}
 		return nil
 	}
-	if x := addColumn().FindStringSubmatch(action); x != nil {
+	if x := addColumn.FindStringSubmatch(action); x != nil {
 		if err := s.columnOf(t, x[1]); err != nil {
 			return err
 		}
@@ -610,7 +605,7 @@ func (s *session) alterTable(ctx context.Context, m []string) error {
 	}
 	parts := list(action)
 	for _, p := range parts {
-		x := alterEncode().FindStringSubmatch(p)
+		x := alterEncode.FindStringSubmatch(p)
 		if x == nil {
 			return beyond("ALTER TABLE ... " + firstWords(p))
 		}

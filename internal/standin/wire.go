@@ -11,6 +11,7 @@ import (
 	"github.com/jackc/pgx/v5/pgproto3"
 
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/pattern"
 )
 
 func (c *Cluster) serve() {
@@ -139,10 +140,10 @@ func (s *session) fail(err error) {
 }
 
 var (
-	begin    = pattern(`(?is)^\s*(BEGIN|START\s+TRANSACTION)\b[^;]*;?\s*$`)
-	commit   = pattern(`(?is)^\s*(COMMIT|END)\b[^;]*;?\s*$`)
-	rollback = pattern(`(?is)^\s*(ROLLBACK|ABORT)\b[^;]*;?\s*$`)
-	reading  = pattern(`(?is)^\s*(SELECT|WITH|VALUES|\()`)
+	begin    = pattern.New(`(?is)^\s*(BEGIN|START\s+TRANSACTION)\b[^;]*;?\s*$`)
+	commit   = pattern.New(`(?is)^\s*(COMMIT|END)\b[^;]*;?\s*$`)
+	rollback = pattern.New(`(?is)^\s*(ROLLBACK|ABORT)\b[^;]*;?\s*$`)
+	reading  = pattern.New(`(?is)^\s*(SELECT|WITH|VALUES|\()`)
 )
 
 func (s *session) query(all string) {
@@ -169,7 +170,7 @@ func (s *session) query(all string) {
 func (s *session) one(ctx context.Context, sql string) error {
 	tag := func(t string) { s.backend.Send(&pgproto3.CommandComplete{CommandTag: []byte(t)}) }
 	switch {
-	case begin().MatchString(sql):
+	case begin.MatchString(sql):
 		if !s.inside {
 			s.c.mutex.Lock()
 			s.inside = true
@@ -177,8 +178,8 @@ func (s *session) one(ctx context.Context, sql string) error {
 		}
 		tag("BEGIN")
 		return nil
-	case rollback().MatchString(sql), commit().MatchString(sql):
-		keep := commit().MatchString(sql) && !s.failed
+	case rollback.MatchString(sql), commit.MatchString(sql):
+		keep := commit.MatchString(sql) && !s.failed
 		if s.inside {
 			if err := s.end(ctx, keep); err != nil {
 				return err
@@ -189,7 +190,7 @@ func (s *session) one(ctx context.Context, sql string) error {
 	case s.failed:
 		return refuse("25P02", "current transaction is aborted, commands ignored until end of transaction block")
 	}
-	if m := setting().FindStringSubmatch(sql); m != nil {
+	if m := setting.FindStringSubmatch(sql); m != nil {
 		if strings.EqualFold(m[1], "search_path") {
 			s.path = plain(list(m[2])[0])
 		}
@@ -200,7 +201,7 @@ func (s *session) one(ctx context.Context, sql string) error {
 		s.c.mutex.Lock()
 		defer s.c.mutex.Unlock()
 	}
-	if reading().MatchString(sql) {
+	if reading.MatchString(sql) {
 		return s.read(ctx, sql)
 	}
 	s.c.shown = false
@@ -239,14 +240,14 @@ func (s *session) end(ctx context.Context, keep bool) error {
 
 // The words of the engine that the rows' keeper says otherwise.
 var (
-	cast     = pattern(`(?i)::\s*(?:character varying|double precision|timestamp with(?:out)? time zone|[a-z_][a-z0-9_]*)(?:\(\d+(?:,\s*\d+)?\))?`)
-	instr    = pattern(`(?i)\bREGEXP_INSTR\(`)
-	lenCall  = pattern(`(?i)\bLEN\(`)
-	fixed    = pattern(`(?i)\b(version|current_database|current_schema)\(\)`)
-	getdate  = pattern(`(?i)\b(getdate\(\)|sysdate)\b`)
-	text     = pattern(`'(?:[^']|'')*'`)
-	quoted   = pattern(`'(?:[^'\\]|''|\\.)*'|"(?:[^"]|"")*"|[^'"]+`)
-	unlisted = pattern(`(?is)\b(information_schema|pg_internal|stl_\w+|sys_\w+|svl_\w+)\b`)
+	cast     = pattern.New(`(?i)::\s*(?:character varying|double precision|timestamp with(?:out)? time zone|[a-z_][a-z0-9_]*)(?:\(\d+(?:,\s*\d+)?\))?`)
+	instr    = pattern.New(`(?i)\bREGEXP_INSTR\(`)
+	lenCall  = pattern.New(`(?i)\bLEN\(`)
+	fixed    = pattern.New(`(?i)\b(version|current_database|current_schema)\(\)`)
+	getdate  = pattern.New(`(?i)\b(getdate\(\)|sysdate)\b`)
+	text     = pattern.New(`'(?:[^']|'')*'`)
+	quoted   = pattern.New(`'(?:[^'\\]|''|\\.)*'|"(?:[^"]|"")*"|[^'"]+`)
+	unlisted = pattern.New(`(?is)\b(information_schema|pg_internal|stl_\w+|sys_\w+|svl_\w+)\b`)
 )
 
 // otherwise are beginnings of what has to be said otherwise.
@@ -259,18 +260,18 @@ func (s *session) readable(sql string) string {
 		return sql
 	}
 	var out strings.Builder
-	for _, part := range quoted().FindAllString(sql, -1) {
+	for _, part := range quoted.FindAllString(sql, -1) {
 		switch part[0] {
 		case '\'':
 			out.WriteString(strings.ReplaceAll(part, `\\`, `\`))
 		case '"':
 			out.WriteString(part)
 		default:
-			part = cast().ReplaceAllString(part, "")
-			part = lenCall().ReplaceAllString(part, "length(")
-			part = instr().ReplaceAllString(part, "nexdal_regexp_instr(")
-			part = getdate().ReplaceAllString(part, "CURRENT_TIMESTAMP")
-			part = fixed().ReplaceAllStringFunc(part, func(f string) string {
+			part = cast.ReplaceAllString(part, "")
+			part = lenCall.ReplaceAllString(part, "length(")
+			part = instr.ReplaceAllString(part, "nexdal_regexp_instr(")
+			part = getdate.ReplaceAllString(part, "CURRENT_TIMESTAMP")
+			part = fixed.ReplaceAllStringFunc(part, func(f string) string {
 				switch strings.ToLower(f) {
 				case "version()":
 					return "'" + Version + "'"
@@ -287,7 +288,7 @@ func (s *session) readable(sql string) string {
 
 // read answers a query, every value as text.
 func (s *session) read(ctx context.Context, sql string) error {
-	if m := unlisted().FindString(text().ReplaceAllString(sql, "")); m != "" {
+	if m := unlisted.FindString(text.ReplaceAllString(sql, "")); m != "" {
 		return refuse("42P01", `relation "%s" does not exist: the simulated cluster has none`, strings.ToLower(m))
 	}
 	if slices.ContainsFunc(systemNames, func(n string) bool { return strings.Contains(strings.ToLower(sql), n) }) {

@@ -1,26 +1,31 @@
 # Nexdal: make demo builds the program and walks the whole job; make test
 # installs what is missing and passes all tests.
 
-VERSION := $(shell git describe --tags --always --dirty 2>/dev/null || echo development)
-LDFLAGS := -s -w -X nexdal/internal/cli.Version=$(VERSION)
+COMMIT := $(shell git rev-parse --short=12 HEAD 2>/dev/null)$(shell git diff --quiet HEAD 2>/dev/null || echo .dirty)
+LDFLAGS := -s -w -X nexdal/internal/cli.Commit=$(COMMIT)
 STATICCHECK := honnef.co/go/tools/cmd/staticcheck@v0.8.2
 
-.PHONY: build demo test lint mutants bench bench-evidence fit-evidence profile docs screenshots clean need-test need-screenshots
+.PHONY: build release demo test lint mutants bench bench-evidence fit-evidence profile docs screenshots clean need-test need-screenshots
 
 build:
 	CGO_ENABLED=0 go build -trimpath -ldflags '$(LDFLAGS)' -o bin/nexdal ./cmd/nexdal
+
+# Archives for every system in dist/: the program, completions, manual pages, documents.
+TARGETS := linux/amd64,linux/arm64,darwin/amd64,darwin/arm64,windows/amd64,windows/arm64
+release:
+	go run ./release -o dist -targets $(TARGETS) -commit $(COMMIT)
 
 demo: build
 	./bin/nexdal demo
 
 # go test runs the built program and real servers.
 test: need-test build
-	@test -z "$$(gofmt -l cmd demo internal test)" || { echo "gofmt would change:"; gofmt -l cmd demo internal test; exit 1; }
+	@test -z "$$(gofmt -l cmd demo internal release test)" || { echo "gofmt would change:"; gofmt -l cmd demo internal release test; exit 1; }
 	go vet ./...
 	go test -count=1 ./test ./... # the longest first
 
 lint:
-	@test -z "$$(gofmt -l cmd demo internal test)" || { gofmt -l cmd demo internal test; exit 1; }
+	@test -z "$$(gofmt -l cmd demo internal release test)" || { gofmt -l cmd demo internal release test; exit 1; }
 	go vet ./...
 	go run $(STATICCHECK) ./...
 
@@ -61,7 +66,7 @@ profile: need-test
 
 # The reference of the rules, from the texts in the rules.
 docs: build
-	go test ./internal/catalog ./internal/evidence -run 'TestSchema$$' -update
+	go test ./internal/catalog ./internal/evidence ./internal/report ./internal/settings ./internal/run -run 'TestSchema$$' -update
 	go test ./internal/engine/all -run 'TestEachIsWrittenOrRefused$$' -update
 	./bin/nexdal settings --format schema > docs/settings.schema.json
 	for area in $$(./bin/nexdal rules | sed 's|/.*||' | tr -d ' ' | sort -u); do ./bin/nexdal rules "$$area/*" --format markdown > docs/rules/$$area.md; done
@@ -78,4 +83,4 @@ need-screenshots: need-test
 	@test/need xterm:xterm xvfb:Xvfb imagemagick:import fonts-dejavu-core:/usr/share/fonts/truetype/dejavu/DejaVuSansMono.ttf
 
 clean:
-	rm -rf bin saltmere-demo
+	rm -rf bin dist saltmere-demo

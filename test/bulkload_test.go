@@ -65,9 +65,9 @@ func TestBulkload(t *testing.T) {
 	sqlite(t, filepath.Join(folder, "a.db"), loaded)
 	for _, c := range []struct{ args, says string }{
 		{"script bulkload a.db", "give a file with -o"},
-		{"script bulkload a.db -o l.sql --table nothing", "no table is among those"},
-		{"script change --from a.db -o c.sql", "give both sources"},
-		{"script change --from a.db --to a.db --kind engines", `there is no kind "engines"`},
+		{"script bulkload a.db -o l.sql --table nothing", "there is no table nothing"},
+		{"script change a.db -o c.sql", "1 argument given"},
+		{"script change a.db a.db --kind engines", `there is no kind "engines"`},
 	} {
 		if r := nexdal(t, folder, strings.Fields(c.args)...); r.status != 2 || !strings.Contains(r.err, c.says) {
 			t.Errorf("%s: %d %s", c.args, r.status, r.err)

@@ -60,7 +60,7 @@ func bare(sql string, seed uint64, second int) string {
 
 func changeAndBack(t *testing.T, folder, from, to, scratch string, rows bool) {
 	before := structure(t, folder, from)
-	must(t, folder, "script", "change", "--from", from, "--to", to, "-o", "c.sql", "--drops")
+	must(t, folder, "script", "change", from, to, "-o", "c.sql", "--drops")
 	script := read(t, filepath.Join(folder, "c.sql"))
 	if strings.Contains(script, "-- steps:      0,") {
 		return
@@ -120,11 +120,11 @@ func TestChange(t *testing.T) {
 			from.query(t, sql[0])
 			to.query(t, sql[1])
 			before := structure(t, folder, from.source)
-			must(t, folder, "script", "change", "--from", from.source, "--to", to.source, "-o", "kept.sql")
+			must(t, folder, "script", "change", from.source, to.source, "-o", "kept.sql")
 			match(t, "what is left", read(t, filepath.Join(folder, "kept.sql")), `(?s)Not scripted:\n.*--   table [a-z0-9]+\.gone: stays: nothing is dropped without --drops\n`)
-			must(t, folder, "script", "change", "--from", from.source, "--to", to.source, "-o", "few.sql", "--kind", "index", "--table", "stat*")
+			must(t, folder, "script", "change", from.source, to.source, "-o", "few.sql", "--kind", "index", "--table", "stat*")
 			match(t, "a few", read(t, filepath.Join(folder, "few.sql")), `-- steps: +[12],`)
-			must(t, folder, "script", "change", "--from", from.source, "--to", to.source, "-o", "c.sql", "--drops")
+			must(t, folder, "script", "change", from.source, to.source, "-o", "c.sql", "--drops")
 			match(t, "the run", must(t, folder, "run", "c.sql", "--on", from.source, "--yes"), "the structure is the one that was planned")
 			r := nexdal(t, folder, "compare", from.source, to.source)
 			match(t, "what differs", r.out, `no differences|1 difference: 1 altered\n\nschema t`)
@@ -133,7 +133,7 @@ func TestChange(t *testing.T) {
 				t.Errorf("the reversal leads to %s", after)
 			}
 			// What was made is not dropped once it holds rows.
-			must(t, folder, "script", "change", "--from", from.source, "--to", to.source, "-o", "d.sql")
+			must(t, folder, "script", "change", from.source, to.source, "-o", "d.sql")
 			must(t, folder, "run", "d.sql", "--on", from.source, "--yes")
 			from.query(t, "INSERT INTO gauge (station_id) VALUES (1)")
 			r = nexdal(t, folder, "run", "d.reversal.sql", "--on", from.source, "--yes")
@@ -180,7 +180,7 @@ func TestChangeTexts(t *testing.T) {
 			from.query(t, sql[0])
 			to.query(t, sql[1])
 			before := structure(t, folder, from.source)
-			must(t, folder, "script", "change", "--from", from.source, "--to", to.source, "-o", "c.sql", "--drops")
+			must(t, folder, "script", "change", from.source, to.source, "-o", "c.sql", "--drops")
 			text := read(t, filepath.Join(folder, "c.sql"))
 			if strings.Contains(text, "Not scripted") {
 				t.Errorf("something is left:\n%s", text)
@@ -221,7 +221,7 @@ func TestChangeLosesNothing(t *testing.T) {
 		CREATE TABLE call (id int PRIMARY KEY, at date); CREATE INDEX by_day ON call (at);
 		CREATE TABLE reading_1 (id int, at date);
 		CREATE TABLE level (id int, at date NOT NULL) PARTITION BY RANGE (at); CREATE TABLE level_1 PARTITION OF level FOR VALUES FROM ('2026-01-01') TO ('2026-02-01');`)
-	must(t, folder, "script", "change", "--from", from.source, "--to", to.source, "-o", "c.sql", "--drops")
+	must(t, folder, "script", "change", from.source, to.source, "-o", "c.sql", "--drops")
 	match(t, "what is left", read(t, filepath.Join(folder, "c.sql")),
 		`(?s)table public.level: kind: table, there partitioned.*table public.visit: is not dropped: has the columns of call, which is new: its new name\?.*table public.level_1: is not made by this script`)
 	match(t, "the run", must(t, folder, "run", "c.sql", "--on", from.source, "--yes"), "the structure is the one that was planned")

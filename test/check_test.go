@@ -30,6 +30,7 @@ type sarif struct {
 				Rules []struct {
 					ID               string
 					ShortDescription struct{ Text string }
+					HelpURI          string                 `json:"helpUri"`
 					Default          struct{ Level string } `json:"defaultConfiguration"`
 				}
 			}
@@ -43,6 +44,10 @@ type sarif struct {
 			Level     string
 			Message   struct{ Text string }
 			Locations []struct {
+				Physical struct {
+					Artifact struct{ URI string } `json:"artifactLocation"`
+					Region   struct{ StartLine int }
+				} `json:"physicalLocation"`
 				Logical []struct {
 					Qualified string `json:"fullyQualifiedName"`
 				} `json:"logicalLocations"`
@@ -77,7 +82,7 @@ func TestForms(t *testing.T) {
 	}
 	aside := 0
 	for _, x := range run.Results {
-		if run.Tool.Driver.Rules[x.RuleIndex].ID != x.RuleID || x.Message.Text == "" || len(x.Locations) != 1 || x.Locations[0].Logical[0].Qualified == "" || len(x.Fingerprints) != 1 ||
+		if run.Tool.Driver.Rules[x.RuleIndex].ID != x.RuleID || x.Message.Text == "" || len(x.Locations) != 1 || x.Locations[0].Logical[0].Qualified == "" || !strings.HasPrefix(x.Locations[0].Physical.Artifact.URI, "harbour.db") || x.Locations[0].Physical.Region.StartLine != 1 || len(x.Fingerprints) != 1 ||
 			!slices.Contains([]string{"error", "warning", "note"}, x.Level) {
 			t.Errorf("SARIF: %+v", x)
 		}
@@ -88,7 +93,7 @@ func TestForms(t *testing.T) {
 		}
 	}
 	for _, x := range run.Tool.Driver.Rules {
-		if !slices.Contains([]string{"error", "warning", "note", "none"}, x.Default.Level) || x.ShortDescription.Text == "" {
+		if !slices.Contains([]string{"error", "warning", "note", "none"}, x.Default.Level) || x.ShortDescription.Text == "" || x.HelpURI != "urn:nexdal:rule:"+x.ID {
 			t.Errorf("SARIF: rule %+v", x)
 		}
 	}
@@ -118,8 +123,18 @@ func TestForms(t *testing.T) {
 			} `xml:"testcase"`
 		} `xml:"testsuite"`
 	}
-	if err := xml.Unmarshal([]byte(form("junit")), &suites); err != nil || suites.Failures != len(found)-1 {
-		t.Errorf("JUnit: %v, %d failures of %d findings", err, suites.Failures, len(found))
+	failing := 0 // the form heeds --fail-on
+	for _, f := range found {
+		if f.Severity == "error" && !strings.HasPrefix(f.Rule, "key/none") {
+			failing++
+		}
+	}
+	if r := nexdal(t, folder, "check", db, "--format", "junit"); xml.Unmarshal([]byte(r.out), &suites) != nil || suites.Failures != failing || failing == 0 || r.status != 1 {
+		t.Errorf("JUnit: %d failures of %d errors, status %d", suites.Failures, failing, r.status)
+	}
+	suites.Suites = nil
+	if err := xml.Unmarshal([]byte(form("junit")), &suites); err != nil || suites.Failures != 0 {
+		t.Errorf("JUnit: %v, %d failures where nothing fails", err, suites.Failures)
 	}
 	n := 0
 	for _, s := range suites.Suites {
@@ -137,7 +152,7 @@ func TestForms(t *testing.T) {
 		t.Errorf("Markdown: %s", text)
 	}
 	match(t, "text", form("text"), `set aside`)
-	match(t, "by rule", must(t, folder, "check", db, "--fail-on", "never", "--group", "rule", "--explain"), `(?s)fk/type-differs +referring column .* 1 finding\n.*main.gauge: station_id refers`)
+	match(t, "by rule", must(t, folder, "check", db, "--fail-on", "never", "--group", "rule", "--explain"), `(?s)fk/not-indexed +foreign key that .* 1 finding\n.*main.gauge: deleting from station`)
 }
 
 func findingsIn(t *testing.T, text string) []finding {
@@ -149,22 +164,29 @@ func findingsIn(t *testing.T, text string) []finding {
 	return file.Findings
 }
 
-// TestFirstPage: the first page of many findings says in a line what there is, and lists what to do
-// first by what comes of it; few findings need no list.
+// TestFirstPage: the first page says in a line what there is, lists what to do first by what comes of
+// it, each with what to type, and folds the notices.
 func TestFirstPage(t *testing.T) {
 	t.Parallel()
 	folder := t.TempDir()
 	must(t, folder, "demo", "--folder", folder)
 	source := filepath.Join(folder, "saltmere.json")
-	counts := map[string]int{}
-	for _, f := range findingsIn(t, must(t, folder, "check", source, "--format", "json", "--fail-on", "never")) {
-		counts[f.Consequence]++
+	now, hurt, notices := 0, 0, 0
+	found := findingsIn(t, must(t, folder, "check", source, "--format", "json", "--fail-on", "never"))
+	for _, f := range found {
+		switch {
+		case f.Severity == "notice":
+			notices++
+		case strings.HasSuffix(f.Consequence, " now"):
+			now++
+		default:
+			hurt++
+		}
 	}
-	now, untidy := counts["fails now"]+counts["wrong now"], counts["untidy"]
-	hurt := counts["fails by a date"] + counts["unprotected"] + counts["slow"]
 	r := nexdal(t, folder, "check", source, "--fail-on", "never")
-	match(t, "the line", r.out, fmt.Sprintf(`(?m)^%d fail or are wrong now, %d will hurt, %d are untidy; first: main\.`, now, hurt, untidy))
-	order := regexp.MustCompile(`(?m)^ +([0-9]+)  (fails now|wrong now|fails by a date|unprotected|slow|untidy) +\S`).FindAllStringSubmatch(r.out, -1)
+	match(t, "the line", r.out, fmt.Sprintf(`(?m)^%d fail or are wrong now, %d will hurt, %d notices; first: main\.`, now, hurt, notices))
+	match(t, "the files", r.out, `(?m)^judged with settings nexdal\.yaml$`)
+	order := regexp.MustCompile(`(?m)^ +([0-9]+)  (fails now|wrong now|fails by a date|unprotected|slow|untidy)   main\.\S+   [a-z]+/[a-z-]+$`).FindAllStringSubmatch(r.out, -1)
 	if len(order) != 10 {
 		t.Fatalf("%d in the list:\n%s", len(order), r.out)
 	}
@@ -174,9 +196,45 @@ func TestFirstPage(t *testing.T) {
 			t.Errorf("%s before %s", order[i][0], order[i+1][0])
 		}
 	}
-	few, db := build(t, broken)
-	if r := nexdal(t, few, "check", db, "--fail-on", "never"); strings.Contains(r.out, "What to do first") {
-		t.Errorf("a list of few:\n%s", r.out)
+	lines := strings.Split(r.out, "\n")
+	commands := 0
+	for i, line := range lines { // each of the ten that a script can answer says how
+		if strings.Contains(line, " fix ") && strings.Contains(line, ": ") && commands < 10 {
+			commands++
+			match(t, line, strings.Join(lines[i:i+5], "\n"), `nexdal script fix \S+saltmere\.json --finding '.*' .*-o fix\.sql`)
+		}
+	}
+	folded := regexp.MustCompile(`(?m)^ +([0-9]+)  ([a-z]+/[a-z-]+)  `).FindAllStringSubmatch(r.out, -1)
+	sum := 0
+	for _, f := range folded {
+		n := 0
+		fmt.Sscan(f[1], &n)
+		sum += n
+	}
+	if sum != notices {
+		t.Errorf("%d notices are folded, of %d", sum, notices)
+	}
+	whole := must(t, folder, "check", source, "--fail-on", "never", "--all", "--top", "0")
+	if strings.Contains(whole, "What to do first") || strings.Count(whole, "\n  notice ") == 0 || strings.Contains(whole, "--all shows each") {
+		t.Error("--all --top 0 folds notices, or lists some first")
+	}
+	match(t, "islands", whole, `(?s)10 tables\n  notice   fk/island .*refers to nothing, and nothing refers to it: main\.`)
+	for i := 1; i < len(found); i++ { // notices come last, the others by what comes of them
+		a, b := found[i-1], found[i]
+		if a.Severity == "notice" && b.Severity != "notice" || a.Severity != "notice" && b.Severity != "notice" && slices.Index(all, a.Consequence) > slices.Index(all, b.Consequence) {
+			t.Errorf("%s %s before %s %s", a.Rule, a.Consequence, b.Rule, b.Consequence)
+		}
+	}
+	colour := nexdal(t, folder, "check", source, "--fail-on", "never", "--color", "always")
+	if !strings.Contains(colour.out, "\x1b[") || strings.Contains(r.out, "\x1b[") {
+		t.Error("--color always has none, or the other has some")
+	}
+	wide := command(folder, "check", source, "--fail-on", "never", "--all")
+	wide.Env = append(wide.Env, "COLUMNS=60")
+	for _, line := range strings.Split(call(t, wide).out, "\n") {
+		if len([]rune(line)) > 74 && !strings.Contains(line, "nexdal ") && !strings.Contains(line, "sqlite_autoindex") { // a word is not broken
+			t.Errorf("longer than COLUMNS says: %q", line)
+		}
 	}
 }
 
@@ -206,7 +264,7 @@ func TestBaseline(t *testing.T) {
 		{"none.json", "", `cannot be read`},
 		{"bad.json", "{}", `it is no baseline`},
 		{"later.json", `{"kind":"baseline","format":9}`, `format 9`},
-		{"other.json", strings.Replace(read(t, filepath.Join(folder, "known.json")), "harbour.db", "elsewhere.db", 1), `is a baseline of sqlite elsewhere.db`},
+		{"other.json", read(t, filepath.Join(folder, "known.json")), `no table in common`},
 	} {
 		if c.text != "" {
 			write(t, filepath.Join(other, c.file), c.text)
@@ -255,7 +313,7 @@ CREATE TABLE pier (no INTEGER);`)
 		{[]string{"--table", "pi*"}, `(?s)CREATE TABLE pier .*PRIMARY KEY`, `boat`},
 		{[]string{"--severity", "error"}, `(?s)PRIMARY KEY`, `boat_berth_id_idx|mark TEXT NOT NULL`},
 		{[]string{"--finding", "check/as-not-null main.berth *"}, `mark TEXT NOT NULL`, `pier|boat_berth`},
-		{[]string{"--rule", "key/none", "--table", "boat", "--alternative", "key/none=number"}, `(?s)CREATE TABLE boat .*id INTEGER.*PRIMARY KEY \(id\)`, `PRIMARY KEY \(code\)`},
+		{[]string{"--rule", "key/none", "--table", "boat", "--choose", "key/none=number"}, `(?s)CREATE TABLE boat .*id INTEGER.*PRIMARY KEY \(id\)`, `PRIMARY KEY \(code\)`},
 	} {
 		must(t, folder, append([]string{"script", "fix", db, "-o", "fix.sql"}, c.args...)...)
 		text := read(t, filepath.Join(folder, "fix.sql"))
@@ -264,7 +322,7 @@ CREATE TABLE pier (no INTEGER);`)
 			t.Errorf("%v: the script holds %s:\n%s", c.args, c.never, text)
 		}
 	}
-	for _, args := range [][]string{{"--rule", "fk/nothing"}, {"--table", "none"}, {"--severity", "bad"}, {"--finding", "x/y"}, {"--alternative", "key/none"}, {"--alternative", "key/none=nothing"}} {
+	for _, args := range [][]string{{"--rule", "fk/nothing"}, {"--table", "none"}, {"--severity", "bad"}, {"--finding", "x/y"}, {"--choose", "key/none"}, {"--choose", "key/none=nothing"}} {
 		if r := nexdal(t, folder, append([]string{"script", "fix", db, "-o", "no.sql"}, args...)...); r.status != 2 {
 			t.Errorf("%v: status %d: %s", args, r.status, r.err)
 		}

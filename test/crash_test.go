@@ -278,7 +278,7 @@ func TestServerDies(t *testing.T) {
 					time.Sleep(10 * time.Millisecond)
 				}
 				crash(t)
-				match(t, "the run", string(<-done), fmt.Sprintf(`step %d failed: .*; .*(in doubt: run it again|left no trace)`, n))
+				match(t, "the run", string(<-done), fmt.Sprintf(`step %d failed: .*; .*(in doubt: run the script again|left no trace)`, n))
 				p.slow(t, false)
 				match(t, "going on", must(t, folder, "run", "fix.sql", "--on", p.source, "--yes"), "the structure is the one that was planned")
 				must(t, folder, "run", "fix.reversal.sql", "--on", p.source, "--yes")
@@ -478,7 +478,7 @@ func TestServerFull(t *testing.T) {
 			p.query(t, fill)
 			before, sum := structure(t, folder, p.source), func() string { return p.query(t, "SELECT count(*), sum(level), min(note) FROM reading") }
 			rows := sum()
-			must(t, folder, "script", "change", "--from", p.source, "--to", "goal.json", "-o", "c.sql")
+			must(t, folder, "script", "change", p.source, "goal.json", "-o", "c.sql")
 			room(true)
 			r := nexdal(t, folder, "run", "c.sql", "--on", p.source, "--yes")
 			room(false)

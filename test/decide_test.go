@@ -38,10 +38,10 @@ func TestDecide(t *testing.T) {
 	if strings.Contains(describe(), "accepted") {
 		t.Error("an accepted reference before anything was decided")
 	}
-	out := must(t, folder, "decide", "accept", "gauge.model", "--evidence", "e.json", "--because", "the maker's list: \"of models\"", "--by", "ada")
+	out := must(t, folder, "decide", "accept", "gauge.model", "--evidence", "e.json", "--because", "the maker's list: \"of models\"", "--who", "ada")
 	match(t, "accepting", out, `reference main\.gauge \(model\) to main\.gauge_model \(id\)\n  accept by ada on \d{4}-\d\d-\d\d: the maker's list: "of models"`)
 	match(t, "describe", describe(), `(?s)model +INTEGER.*⇢ gauge_model\.id.*gauge_model +\(model\) .*accepted: nothing declares it`)
-	match(t, "check", check().out, `(?s)model refers to gauge_model \(id\) in all of 60 rows, as was decided.*fix: declare the foreign key`)
+	match(t, "check", check().out, `(?s)model refers to gauge_model \(id\) in all of 60 rows, as was decided.*fix foreign-key: declare the foreign key`)
 	match(t, "without evidence", must(t, folder, "check", "a.db", "--fail-on", "never"), `model refers to gauge_model \(id\), as was decided`)
 	match(t, "the script", must(t, folder, "script", "fix", "a.db"), `FOREIGN KEY \(model\) REFERENCES gauge_model \(id\)`)
 	must(t, folder, "decide", "accept", "gauge.station_id", "--evidence", "e.json")
@@ -110,7 +110,7 @@ func TestDecide(t *testing.T) {
 func TestReview(t *testing.T) {
 	t.Parallel()
 	folder := decidable(t)
-	c := command(folder, "decide", "review", "a.db", "--evidence", "e.json", "--by", "ada")
+	c := command(folder, "decide", "review", "a.db", "--evidence", "e.json", "--who", "ada")
 	c.Stdin = strings.NewReader("s\nb\nr it is a floor\nz\na they said so\nq\n")
 	r := call(t, c)
 	if match(t, "the review", r.out, `(?s)1 of \d+: a reference that nothing declares.*1 of \d+:.*refuse by ada on .*: it is a floor.*'z' is no answer here.*accept by ada.*2 decided, kept in nexdal.decisions.yaml`); r.status != 0 {

@@ -300,11 +300,12 @@ func TestGoingOn(t *testing.T) {
 
 	r := nexdal(t, folder, "probe", "a.db", "-o", "e.json", "--budget", "1ns")
 	e := evidence{}
-	if r.status == 0 { // the end may come before the catalog is read
-		e = readEvidence(t, filepath.Join(folder, "e.json"))
-		if match(t, "what is said", r.out+r.err, "the budget of 1ns was used up"); len(e.Gaps) == 0 || e.Ended == "" {
-			t.Errorf("%+v", e)
-		}
+	if r.status != 0 { // too little for a single question: what is known is written
+		t.Fatalf("status %d: %s", r.status, r.err)
+	}
+	e = readEvidence(t, filepath.Join(folder, "e.json"))
+	if match(t, "what is said", r.out+r.err, "the budget of 1ns was used up"); len(e.Gaps) == 0 || e.Ended == "" {
+		t.Errorf("%+v", e)
 	}
 	// Half of what was answered, as after an end in the middle.
 	must(t, folder, "probe", "a.db", "-o", "e.json")
@@ -327,7 +328,7 @@ func TestGoingOn(t *testing.T) {
 		if got, want := after.references(), whole.references(); !slices.Equal(got, want) || after.Ended != "" || len(after.Answers) > 0 || len(after.Gaps) != len(whole.Gaps) {
 			t.Errorf("after %s: %d references, not %d; ended %q", budget, len(got), len(want), after.Ended)
 		}
-		if after.Questions > whole.Questions+4 {
+		if after.Questions > whole.Questions+10 { // what was under way on both connections is put again, all columns of it
 			t.Errorf("%d questions in all, %d in one go", after.Questions, whole.Questions)
 		}
 	}
@@ -352,7 +353,7 @@ func TestProbeInterrupted(t *testing.T) {
 		t.Errorf("%+v, %q", held.Gaps, held.references())
 	}
 	r := interrupted(t, folder, 1500*time.Millisecond, "probe", p.URL(name), "-o", "cut.json", "--lock-timeout", "30s", "--connections", "1")
-	if match(t, "an interrupt", r.err, `cut.json: interrupted, and what is known was written; --resume goes on`); r.status != 3 {
+	if match(t, "an interrupt", r.err, `cut.json: interrupted, and what is known was written; --resume goes on`); r.status != 130 {
 		t.Errorf("status %d", r.status)
 	}
 	if cut := readEvidence(t, filepath.Join(folder, "cut.json")); cut.Ended != "interrupted" || len(cut.Columns) == 0 || len(cut.Gaps) == 0 {

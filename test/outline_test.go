@@ -20,7 +20,7 @@ func TestOutlineSelection(t *testing.T) {
 		{"outline a.db main.station", `(?s)1 table, 1 column.*Tables, the largest first\n.*\n  station `},
 		{"outline a.db *station", `1 table, 1 view`},
 		{"outline a.db --kind virtual", `(?s)1 table \(1 virtual\).*words \(virtual\)`},
-		{"outline a.db --sort rows --most 1", `(?s)those of most rows first \(1 of \d+\).*\n  station +3 `},
+		{"outline a.db --sort rows --top 1", `(?s)those of most rows first \(1 of \d+\).*\n  station +3 `},
 		{"outline a.db --sort name --format markdown", `(?s)\| main\.'quoted \|.*\| main\.a,b \|.*\| main\.station\\_keeper \| table \| 0 \|.*\| 1 \| 0 \| yes \|`},
 		{"outline a.db nothing", `0 tables`},
 		{"outline a.db", `(?s)Not read.*columns of view broken`},

@@ -48,7 +48,7 @@ func TestPartitions(t *testing.T) {
 				t.Helper()
 				match(t, name, must(t, folder, "run", name, "--on", p.source, "--yes"), "the structure is the one that was planned; nothing else has moved")
 			}
-			cut := []string{"script", "partitions", p.source, "reading", "--by", "taken_at", "--every", "month", "--from", "2024-06-01", "--until", "2024-08-01", "-o", "cut.sql"}
+			cut := []string{"script", "partitions", p.source, "reading", "--by", "taken_at", "--every", "month", "--first-ends", "2024-06-01", "--until", "2024-08-01", "-o", "cut.sql"}
 			if engine == "mariadb" {
 				match(t, "foreign keys", nexdal(t, folder, cut...).err, "2 would have to go")
 				cut = append(cut, "--without-references")
@@ -201,7 +201,7 @@ CREATE VIEW last_reading AS SELECT max(taken_at) FROM reading;`)
 		{"sample --keep soon", "no time to keep rows for"},
 		{"sample --empty-rest", "asks the data; give a database"},
 		{"place --ahead 2", "only ranges of time show what comes next"},
-		{"nothing --ahead 2", "no partitioned table is among those named"},
+		{"nothing --ahead 2", "there is no table nothing"},
 		{"reading --by taken_at", "go together"},
 		{"reading --by level_mm --every month", "ranges of time need a day or a moment"},
 		{"reading --by taken_at --every fortnight", "by day, week, month, quarter or year"},

@@ -23,7 +23,7 @@ func TestRehearse(t *testing.T) {
 			scratch := []string{"--scratch", p.source}
 			out := must(t, folder, append([]string{"rehearse", "fix.sql"}, scratch...)...)
 			match(t, "the rehearsal", out, `(?s)On the model\n  gone +\d+: .*key/none.*new +\d+.*On an empty twin.*steps done\n  what the engine reports is what the model says, and so is what the rules say of it\n  the way back, \d+ steps, leads to where it began`)
-			out = must(t, folder, append([]string{"rehearse", "fix.sql", "--on", p.source, "--rows", "3"}, scratch...)...)
+			out = must(t, folder, append([]string{"rehearse", "fix.sql", "--on", p.source, "--sample", "3"}, scratch...)...)
 			match(t, "with rows", out, `(?s)6 rows of 4 tables carried over\n.*every table holds as many rows as before.*leads to where it began`)
 			path := filepath.Join(folder, "fix.sql")
 			whole := read(t, path)
@@ -61,10 +61,10 @@ func TestRehearse(t *testing.T) {
 	sqlite(t, filepath.Join(folder, "orphans.db"), `CREATE TABLE keeper (id INTEGER PRIMARY KEY); CREATE TABLE visit (id INTEGER PRIMARY KEY, keeper_id INTEGER REFERENCES keeper (id));
 		INSERT INTO keeper VALUES (1); INSERT INTO visit VALUES (1, 1), (2, 8), (3, 9), (4, 1), (5, 7);`)
 	must(t, folder, "script", "fix", "orphans.db", "-o", "orphans.sql")
-	match(t, "orphans", must(t, folder, "rehearse", "orphans.sql", "--on", "orphans.db", "--rows", "9"), `3 rows of 2 tables carried over; 3 rows refused there`)
+	match(t, "orphans", must(t, folder, "rehearse", "orphans.sql", "--on", "orphans.db", "--sample", "9"), `3 rows of 2 tables carried over; 3 rows refused there`)
 	for args, says := range map[string]string{
-		"rehearse fix.sql --rows -1": "--rows takes a number",
-		"rehearse fix.sql --rows 5":  "--rows needs the database that the rows come from",
+		"rehearse fix.sql --sample -1": "--sample takes a number",
+		"rehearse fix.sql --sample 5":  "--sample needs the database that the rows come from",
 	} {
 		if r := nexdal(t, folder, strings.Fields(args)...); r.status != 2 || !strings.Contains(r.err, says) {
 			t.Errorf("%s: %d %s", args, r.status, r.err)

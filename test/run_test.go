@@ -52,7 +52,7 @@ func TestRunGoesOn(t *testing.T) {
 	if r.status != 2 {
 		t.Errorf("a third run: status %d", r.status)
 	}
-	match(t, "a third run", r.err, "was carried out on .*give --from 1")
+	match(t, "a third run", r.err, "was carried out on .*give --first-step 1")
 }
 
 // TestPreflight: rows that stand in the way stop the run before its first
@@ -173,12 +173,12 @@ func TestInterrupt(t *testing.T) {
 		args   []string
 		status int
 	}{
-		{[]string{"survey", p.URL(name), "-o", "s.json"}, 3},
-		{[]string{"outline", p.URL(name)}, 3},
-		{[]string{"describe", p.URL(name), "visit"}, 3},
-		{[]string{"check", p.URL(name), "-o", "c.txt"}, 3},
-		{[]string{"script", "fix", p.URL(name), "-o", "again.sql"}, 3},
-		{[]string{"run", "fix.sql", "--on", p.URL(name), "--yes"}, 3}, // before the first step
+		{[]string{"survey", p.URL(name), "-o", "s.json"}, 130},
+		{[]string{"outline", p.URL(name)}, 130},
+		{[]string{"describe", p.URL(name), "visit"}, 130},
+		{[]string{"check", p.URL(name), "-o", "c.txt"}, 130},
+		{[]string{"script", "fix", p.URL(name), "-o", "again.sql"}, 130},
+		{[]string{"run", "fix.sql", "--on", p.URL(name), "--yes"}, 130}, // before the first step
 	} {
 		r := interrupted(t, folder, 300*time.Millisecond, c.args...)
 		if r.status != c.status || strings.Count(r.err, "\n") != 1 {
@@ -205,15 +205,15 @@ func TestInterruptedRun(t *testing.T) {
 	time.Sleep(300 * time.Millisecond)
 	r := interrupted(t, folder, 1500*time.Millisecond, "run", "fix.sql", "--on", p.URL(name), "--yes")
 	release()
-	if r.status != 1 || strings.Count(r.err, "\n") != 1 {
+	if r.status != 130 || strings.Count(r.err, "\n") != 1 || strings.Contains(r.err, "context canceled") {
 		t.Errorf("status %d: %s", r.status, r.err)
 	}
-	match(t, "the interrupt", r.err, "^nexdal: interrupted: step 2 failed")
+	match(t, "the interrupt", r.err, "^nexdal: interrupted: step 2 was cut short")
 	match(t, "the journal", read(t, filepath.Join(folder, "fix.journal.jsonl")), `"step":2,"state":"(undone|unknown)"`)
 	r = nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes")
 	if strings.Contains(r.err, "does not know whether step 2 took place") {
 		p.Query(t, name, "DROP INDEX IF EXISTS visit_station_id_idx")
-		r = nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes", "--from", "2")
+		r = nexdal(t, folder, "run", "fix.sql", "--on", p.URL(name), "--yes", "--first-step", "2")
 	}
 	match(t, "going on", r.out, "2 of 2 findings gone")
 }
@@ -264,7 +264,7 @@ func TestInterruptedDemo(t *testing.T) {
 			args = append(args, "--on", c.on)
 		}
 		r := interrupted(t, folder, 300*time.Millisecond, args...)
-		if r.status != 3 || !strings.Contains(r.err, "interrupted") {
+		if r.status != 130 || !strings.Contains(r.err, "interrupted") {
 			t.Errorf("%s: status %d: %s", c.engine, r.status, r.err)
 		}
 		if left := c.left(); left != "" {

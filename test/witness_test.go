@@ -152,7 +152,7 @@ func TestDroppedComesBack(t *testing.T) {
 	goal := of.name + "_goal"
 	of.p.Query(t, "postgres", "CREATE DATABASE "+goal+" TEMPLATE "+of.name)
 	of.p.Query(t, goal, "DROP TABLE saltmere.visit, saltmere.alert, saltmere.calib CASCADE; DROP SEQUENCE saltmere.lone_seq")
-	must(t, folder, "script", "change", "--from", w.source(), "--to", of.p.URL(goal), "--drops", "-o", "change.sql")
+	must(t, folder, "script", "change", w.source(), of.p.URL(goal), "--drops", "-o", "change.sql")
 	must(t, folder, "run", "change.sql", "--on", w.source(), "--yes")
 	if now := w.dump(t); strings.Contains(now, "CREATE TABLE saltmere.visit ") || strings.Contains(now, "lone_seq") {
 		t.Fatal("nothing was dropped")
@@ -193,7 +193,7 @@ func TestReplacedView(t *testing.T) {
 	of.p.Query(t, goal, `DROP VIEW saltmere.gauge_list CASCADE; CREATE VIEW saltmere.gauge_list AS SELECT gauge_id, "Model" FROM saltmere.gauge;
 		CREATE VIEW saltmere.gauge_ids AS SELECT gauge_id FROM saltmere.gauge_list; COMMENT ON COLUMN saltmere.gauge_list."Model" IS 'the kind'`)
 	before := w.dump(t)
-	must(t, folder, "script", "change", "--from", w.source(), "--to", of.p.URL(goal), "--drops", "-o", "change.sql")
+	must(t, folder, "script", "change", w.source(), of.p.URL(goal), "--drops", "-o", "change.sql")
 	must(t, folder, "run", "change.sql", "--on", w.source(), "--yes")
 	for line := range strings.Lines(changedLines(before, w.dump(t))) {
 		if line = strings.TrimSpace(line[1:]); regexp.MustCompile("GRANT|REVOKE|OWNER|COMMENT").MatchString(line) && !strings.Contains(line, "(level)") {
@@ -386,7 +386,7 @@ func TestBecomes(t *testing.T) {
 			return dump
 		}
 		before, whole, goal := structure(a), a.dump(t), structure(b)
-		must(t, folder, "script", "change", "--from", a.source(), "--to", b.source(), "--drops", "-o", "c.sql")
+		must(t, folder, "script", "change", a.source(), b.source(), "--drops", "-o", "c.sql")
 		must(t, folder, "run", "c.sql", "--on", a.source(), "--yes")
 		if now := structure(a); now != goal {
 			t.Errorf("it is another than the one that it was to become:\n%s\n%s", changedLines(goal, now), read(t, filepath.Join(folder, "c.sql")))

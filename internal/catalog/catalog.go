@@ -7,7 +7,6 @@ package catalog
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -137,21 +136,6 @@ func (c *Catalog) Tables() []*Table {
 		all = append(all, s.Tables...)
 	}
 	return all
-}
-
-// Only leaves the named schemas and takes the others out of the catalog. It
-// fails where one is not there.
-func (c *Catalog) Only(schemas []string) error {
-	for _, name := range schemas {
-		if c.Schema(name) == nil {
-			return fmt.Errorf("there is no schema %s", name)
-		}
-	}
-	out := func(name string) bool { return !slices.Contains(schemas, name) }
-	c.Schemas = slices.DeleteFunc(c.Schemas, func(s *Schema) bool { return out(s.Name) })
-	c.Gaps = slices.DeleteFunc(c.Gaps, func(g Gap) bool { return g.Schema != "" && out(g.Schema) })
-	c.Faults = slices.DeleteFunc(c.Faults, func(f Fault) bool { return out(f.Schema) })
-	return nil
 }
 
 // Setting returns the named setting and whether it was read.

@@ -219,10 +219,10 @@ func TestTableAnswers(t *testing.T) {
 	if s := c.Schema("saltmere"); s.Size() != 6 || (&Schema{Views: []*View{{}}, Types: []*UserType{{}}, Routines: []*Routine{{}}, Objects: []*Object{{}}}).Size() != 4 {
 		t.Errorf("saltmere holds %d things", s.Size())
 	}
-	if err := c.Only([]string{"gone"}); err == nil || len(c.Schemas) != 2 {
+	if err := c.Only(Scope{Schemas: []string{"gone"}}); err == nil || len(c.Schemas) != 2 {
 		t.Errorf("a schema that is not there: %v", err)
 	}
-	if err := c.Only([]string{"saltmere"}); err != nil || len(c.Schemas) != 1 || len(c.Gaps) != 2 {
+	if err := c.Only(Scope{Schemas: []string{"saltmere"}}); err != nil || len(c.Schemas) != 1 || len(c.Gaps) != 2 {
 		t.Errorf("saltmere alone: %v, %v", err, c.Gaps)
 	}
 	n := NewNames(c, 20)

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"time"
 )
 
@@ -119,4 +120,17 @@ func (c *Catalog) Fingerprint(tables []Ref) string {
 		fmt.Fprintf(h, "%q %s\n", ref, text)
 	}
 	return hex.EncodeToString(h.Sum(nil))[:16]
+}
+
+// Digest is a SHA-256 of the whole structure, which is the same for as long as nothing of it
+// changes: not of its date, the database's name, figures, settings of the server, and faults.
+func (c *Catalog) Digest() (string, error) {
+	bare := *c
+	bare.Database, bare.Surveyed, bare.Settings, bare.Faults = "", time.Time{}, nil, nil
+	bare.Gaps = slices.DeleteFunc(slices.Clone(c.Gaps), func(g Gap) bool { return g.Figures })
+	h := sha256.New()
+	if err := bare.Write(h, false); err != nil {
+		return "", err
+	}
+	return hex.EncodeToString(h.Sum(nil)), nil
 }

@@ -1,7 +1,9 @@
 package cli
 
 import (
+	"errors"
 	"io"
+	"os"
 	"slices"
 	"strings"
 
@@ -23,9 +25,13 @@ to B, property by property, and says where an object may only have got a new
 name. Rows, sizes and settings are not compared. Between two engines types are
 compared by what they hold.
 
+Of two files of nexdal check --format json it shows which findings are new, gone,
+worse and better.
+
 The exit status is 1 where there are differences.`,
 		Example: `  nexdal compare october.json november.json
   nexdal compare saltmere.json saltmere.db --ignore comment,order
+  nexdal compare findings-october.json findings-november.json
   nexdal compare a.json b.json --ignore 'audit.*' --format json`,
 		Args: cobra.ExactArgs(2),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -34,6 +40,12 @@ The exit status is 1 where there are differences.`,
 			}
 			if err := writable(output); err != nil {
 				return err
+			}
+			if turn, err := findingsCompared(args[0], args[1]); turn != nil || err != nil {
+				if err != nil {
+					return err
+				}
+				return a.turned(turn, output, form)
 			}
 			from, err := a.Catalog(cmd.Context(), args[0])
 			if err != nil {
@@ -55,7 +67,7 @@ The exit status is 1 where there are differences.`,
 				case "markdown":
 					report.DifferencesMarkdown(w, from, to, found)
 				default:
-					page(w).Differences(from, to, found)
+					a.page(w).Differences(from, to, found)
 				}
 				return nil
 			}); err != nil {
@@ -71,6 +83,60 @@ The exit status is 1 where there are differences.`,
 	c.Flags().StringVar(&form, "format", "text", "text, json or markdown")
 	c.Flags().StringSliceVar(&ignore, "ignore", nil, "what to leave out: tables and views, as patterns (audit.*, *_old), and kinds of objects or properties: "+strings.Join(compare.Ignorable, ", "))
 	return c
+}
+
+// findingsCompared compares two files of findings; nil: they are none.
+func findingsCompared(from, to string) (*report.Turn, error) {
+	a, err := readFindings(from)
+	if a == nil {
+		return nil, err
+	}
+	b, err := readFindings(to)
+	if err != nil {
+		return nil, err
+	}
+	if b == nil {
+		return nil, wrong("%s holds findings, and %s does not; compare two of a kind", from, to)
+	}
+	return report.CompareFindings(a, b), nil
+}
+
+// readFindings reads a file of findings; nil: it is something else, or none.
+func readFindings(path string) (*report.Findings, error) {
+	f, err := os.Open(path)
+	if err != nil {
+		return nil, nil
+	}
+	defer f.Close()
+	if info, err := f.Stat(); err != nil || !info.Mode().IsRegular() {
+		return nil, nil
+	}
+	found, err := report.ReadFindings(f)
+	switch {
+	case errors.Is(err, report.ErrNotFindings):
+		return nil, nil
+	case err != nil:
+		return nil, wrong("%s: %v", path, err)
+	}
+	return found, nil
+}
+
+// turned writes what became of findings.
+func (a *app) turned(turn *report.Turn, output, form string) error {
+	if form == "markdown" {
+		return wrong("findings are compared as text or json")
+	}
+	err := a.emit(output, func(w io.Writer) error {
+		if form == "json" {
+			return encodeJSON(w, turn)
+		}
+		a.page(w).Turn(turn)
+		return nil
+	})
+	if err == nil && turn.Differs() {
+		return shortError{}
+	}
+	return err
 }
 
 // ignored sorts what is to be ignored into kinds and patterns.

@@ -30,7 +30,7 @@ func (a *app) decide() *cobra.Command {
 		Use:   "decide",
 		Short: "Record what people decide about findings and undeclared references",
 		Long: `Decide keeps what people said in a YAML file that belongs in version control
-(` + job.DecisionsFile + ` in the current folder, or --decisions): who, when, why,
+(` + job.DecisionsFile + ` in the current folder or one above, or --decisions): who, when, why,
 and if need be until when.
 
 An accepted reference counts as a reference from then on: describe shows it, and
@@ -51,18 +51,18 @@ An item is an identifier as decide list shows it, or a pattern with * and ?; wit
 		a.verdict("refuse ITEM...", settings.Refuse, "Say that undeclared references are none"),
 		a.verdict("set-aside ITEM...", settings.SetAside, "Leave findings as they are, for a reason"),
 		a.verdict("choose FINDING FIX", settings.Choose, "Choose one of a finding's fixes"),
-		a.withdraw(), a.listDecisions(), a.review())
+		a.noteOn(), a.withdraw(), a.listDecisions(), a.review())
 	return c
 }
 
 func (d *deciding) flags(c *cobra.Command, why bool) {
 	f := c.Flags()
-	f.StringVar(&d.evidence, "evidence", "", "evidence file that holds the references")
+	evidenceFlag(f, &d.evidence)
 	if why {
 		f.StringVar(&d.source, "source", "", "source whose findings the items name")
 		f.StringVar(&d.because, "because", "", "the reason")
 	}
-	f.StringVar(&d.by, "by", "", "who decides (default: the name you are logged in by)")
+	f.StringVar(&d.by, "who", "", "who decides (default: the name you are logged in by)")
 	f.StringVar(&d.until, "until", "", "last day on which it holds, as 2026-12-31 (default: no end)")
 }
 
@@ -192,10 +192,11 @@ func (d *deciding) items(ctx context.Context) (refs []evidence.Reference, findin
 			return nil, nil, err
 		}
 	}
-	e, err := job.EvidenceOf(d.evidence, c)
+	e, path, err := d.EvidenceFor(d.evidence, d.source, c)
 	if err != nil {
 		return nil, nil, err
 	}
+	d.evidence = path
 	if e != nil {
 		refs = undeclared(e)
 	}
@@ -302,17 +303,20 @@ and SOURCE it also lists what is undecided.`,
 				return err
 			}
 			return a.emit("", func(w io.Writer) error {
-				p := page(w)
+				p := d.page(w)
 				var ids []string
 				for i := range refs {
 					ids = append(ids, settings.ReferenceID(&refs[i]))
 				}
-				if len(all.List) == 0 {
+				if len(all.List)+len(all.Notes) == 0 {
 					fmt.Fprintln(w, "nothing is decided")
 				}
 				var findingIDs []string
 				for _, f := range findings {
 					findingIDs = append(findingIDs, f.ID())
+				}
+				for _, x := range all.Notes {
+					p.Decision("note "+x.About, fmt.Sprintf("by %s on %s: %s", x.By, x.At, x.Text), strayNote(x, c))
 				}
 				for _, x := range all.List {
 					p.Decision(x.About, says(&x), state(x, c, d.evidence != "", ids, findingIDs))
@@ -322,8 +326,18 @@ and SOURCE it also lists what is undecided.`,
 				return nil
 			})
 		}}
-	c.Flags().StringVar(&d.evidence, "evidence", "", "evidence file that holds the references")
+	evidenceFlag(c.Flags(), &d.evidence)
 	return c
+}
+
+// strayNote says that a note is about nothing that is there, or "".
+func strayNote(x settings.Note, c *catalog.Catalog) string {
+	if c != nil {
+		if _, stray := (&settings.Decisions{Notes: []settings.Note{x}}).NotesOn(c); len(stray) > 0 {
+			return "stale: no such table or column is there"
+		}
+	}
+	return ""
 }
 
 // state says why a decision has no effect any more, or "".

@@ -140,7 +140,7 @@ func (d *deciding) made(x asked, answer byte, reason string) (made settings.Deci
 
 // screen shows one item with its proof.
 func (d *deciding) screen(x asked, i, n int) {
-	p := page(d.out)
+	p := d.page(d.out)
 	if p.Colour {
 		fmt.Fprint(d.out, "\x1b[2J\x1b[H")
 	}

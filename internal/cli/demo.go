@@ -19,7 +19,6 @@ import (
 	"nexdal/internal/engine/all"
 	"nexdal/internal/job"
 	"nexdal/internal/standin"
-	"nexdal/internal/text"
 )
 
 // demoSchema is what the demo makes on a server.
@@ -27,7 +26,7 @@ const demoSchema = "saltmere"
 
 func (a *app) demo() *cobra.Command {
 	var folder, name, on string
-	var stay bool
+	var stay, only bool
 	c := &cobra.Command{
 		Use:   "demo",
 		Short: "Build the demo database and walk the whole job on it",
@@ -35,13 +34,15 @@ func (a *app) demo() *cobra.Command {
 a made-up coast, with faults planted among sound structures and over 200,000
 rows from a fixed seed. Then it surveys, outlines, probes, decides, checks,
 writes a corrective script, runs it and checks again. All files stay in a folder
-to look at.
+to look at. With --build-only it builds the database, faults and all, and leaves
+the rest to you: the tour of the README begins there.
 
 On a server the demo makes a schema (on MariaDB: a database) of its own and
 touches nothing else. With --engine redshift and no --on it starts a simulated
 cluster of its own, says where it listens, and plays the job against that; psql can
 talk to it as well while it runs (--stay keeps it running).`,
 		Example: `  nexdal demo
+  nexdal demo --build-only --folder .
   nexdal demo --engine postgres --on postgres://dba@localhost/test
   nexdal demo --engine mariadb --on mariadb://dba@localhost
   nexdal demo --engine redshift`,
@@ -51,7 +52,7 @@ talk to it as well while it runs (--stay keeps it running).`,
 			if !ok {
 				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb or redshift", name)
 			}
-			d := &walk{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db")}
+			d := &walking{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db")}
 			schema := "main"
 			if _, file := b.(engine.FileOpener); !file {
 				if on == "" && name == "redshift" {
@@ -67,15 +68,27 @@ talk to it as well while it runs (--stay keeps it running).`,
 					return wrong("give the server for the demo: --on URL")
 				}
 				d.database, schema = on, demoSchema
-				if len(a.Schemas) == 1 {
-					schema = a.Schemas[0]
+				if len(a.Scope.Schemas) == 1 {
+					schema = a.Scope.Schemas[0]
 				}
 				d.only = []string{"--schema", schema}
+				d.ends = name == "redshift" && !stay && !cmd.Flags().Changed("on")
 			} else if on != "" {
 				return wrong("--on names a server, and %s keeps its databases in files; give the folder with --folder", b.Title())
 			}
-			if err := d.all(cmd.Context(), b, schema); err != nil || !stay {
+			if only && name == "redshift" && !cmd.Flags().Changed("on") && !stay {
+				return wrong("the simulated cluster ends with the demo; build it with --stay, or on a cluster of yours with --on URL")
+			}
+			if err := d.build(cmd.Context(), b, schema); err != nil {
 				return err
+			}
+			if only {
+				d.built()
+			} else if err := d.walk(cmd.Context()); err != nil {
+				return err
+			}
+			if !stay {
+				return nil
 			}
 			fmt.Fprintln(a.out, "\nThe demo's server stays until it is interrupted.")
 			<-cmd.Context().Done()
@@ -84,19 +97,22 @@ talk to it as well while it runs (--stay keeps it running).`,
 	}
 	c.Flags().StringVar(&folder, "folder", "saltmere-demo", "where the files go")
 	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb or redshift")
+	c.Flags().BoolVar(&only, "build-only", false, "build the database, and do not walk the job on it")
 	c.Flags().BoolVar(&stay, "stay", false, "keep the simulated cluster running until it is interrupted")
 	c.Flags().StringVar(&on, "on", "", "URL of the server, for an engine that is one")
 	return c
 }
 
-// walk is one demo.
-type walk struct {
+// walking is one demo.
+type walking struct {
 	*app
 	folder, database string
 	only             []string // flags that keep to the demo's own schema
+	ends             bool     // the server ends with the demo
 }
 
-func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
+// build makes the database, and puts the settings beside it.
+func (d *walking) build(ctx context.Context, b engine.Builder, schema string) error {
 	if err := os.MkdirAll(d.folder, 0o755); err != nil {
 		return wrong("the folder %s cannot be made: %v", d.folder, job.Cause(err))
 	}
@@ -104,8 +120,7 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 		return err
 	}
 	fmt.Fprintf(d.out, "Building the demo database in %s ...\n", engine.Redact(d.database))
-	rows, err := build(ctx, b, d.database, schema)
-	if err != nil {
+	if err := build(ctx, b, d.database, schema); err != nil {
 		return err
 	}
 	house, err := demo.Settings(b.Name())
@@ -115,11 +130,28 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 	if err := d.clear("nexdal.yaml", "saltmere.json", "evidence.json", "decisions.yaml", "fix.sql", "fix.reversal.sql", "fix.before.json", "fix.after.json", "fix.returned.json", "fix.journal.jsonl", "fix.reversal.journal.jsonl"); err != nil {
 		return err
 	}
-	fmt.Fprintf(d.out, "%s in %s, with faults planted among sound structures.\n", text.Plural(rows, "row"), text.Plural(int64(len(demo.Rows())), "filled table"))
-	at := func(name string) string { return filepath.Join(d.folder, name) }
-	if err := writeFile(at("nexdal.yaml"), func(w io.Writer) error { _, err := w.Write(house); return err }); err != nil {
-		return err
+	fmt.Fprintln(d.out, "Faults are planted among sound structures.")
+	return writeFile(d.at("nexdal.yaml"), func(w io.Writer) error { _, err := w.Write(house); return err })
+}
+
+// at is a file of the demo's folder.
+func (d *walking) at(name string) string { return filepath.Join(d.folder, name) }
+
+// built says what to type where the demo does not go on itself.
+func (d *walking) built() {
+	fmt.Fprintf(d.out, "Try next%s:\n", map[bool]string{true: "", false: ", in the folder " + d.folder}[d.folder == "."])
+	source := engine.Redact(d.database)
+	if len(d.only) == 0 {
+		source = "saltmere.db"
 	}
+	for _, command := range []string{"outline", "check"} {
+		fmt.Fprintf(d.out, "  nexdal %s\n", strings.Join(append([]string{command, source}, d.only...), " "))
+	}
+}
+
+// walk plays the job.
+func (d *walking) walk(ctx context.Context) error {
+	at := d.at
 	decisions := []string{"--decisions", at("decisions.yaml"), "--settings", at("nexdal.yaml")}
 	here := append(slices.Clone(d.only), decisions...)
 	known := append(slices.Clone(here), "--evidence", at("evidence.json"))
@@ -136,13 +168,17 @@ func (d *walk) all(ctx context.Context, b engine.Builder, schema string) error {
 		{"Write what puts it right, and the way back.", append([]string{"script", "fix", d.database, "-o", at("fix.sql")}, known...)},
 		{"Rehearse it where it cannot hurt.", append([]string{"rehearse", at("fix.sql"), "--evidence", at("evidence.json")}, decisions...)},
 		{"Carry it out.", append([]string{"run", at("fix.sql"), "--on", d.database, "--yes"}, decisions...)},
-		{"Judge it again.", append([]string{"check", d.database, "--fail-on", "never"}, here...)},
+		{"Judge it again.", append([]string{"check", d.database, "--fail-on", "never"}, known...)},
 	} {
 		if err := d.command(ctx, step.what, step.args); err != nil {
 			return err
 		}
 	}
 	address := engine.Redact(d.database)
+	if d.ends {
+		fmt.Fprintf(d.out, "\nThe files are in %s: the survey, the script, its reversal and the journal. The cluster has\nended with the demo; with --stay it stays.\n", d.folder)
+		return nil
+	}
 	fmt.Fprintf(d.out, `
 The files are in %s: the survey, the script, its reversal and the journal.
 Try next:
@@ -154,7 +190,7 @@ Try next:
 }
 
 // clear removes what an earlier demo left.
-func (d *walk) clear(names ...string) error {
+func (d *walking) clear(names ...string) error {
 	for _, name := range names {
 		if err := os.Remove(filepath.Join(d.folder, name)); err != nil && !errors.Is(err, fs.ErrNotExist) {
 			return wrong("an earlier demo's %s cannot be replaced: %v", name, job.Cause(err))
@@ -164,7 +200,7 @@ func (d *walk) clear(names ...string) error {
 }
 
 // command says what comes, shows the command line, and runs it.
-func (d *walk) command(ctx context.Context, what string, args []string) error {
+func (d *walking) command(ctx context.Context, what string, args []string) error {
 	shown := make([]string, len(args))
 	for i, s := range args {
 		if shown[i] = engine.Redact(s); strings.Contains(s, " ") {
@@ -172,7 +208,7 @@ func (d *walk) command(ctx context.Context, what string, args []string) error {
 		}
 	}
 	fmt.Fprintf(d.out, "\n%s\n$ nexdal %s\n", what, strings.Join(shown, " "))
-	next := &app{in: d.in, out: d.out, err: d.err}
+	next := newApp(d.in, d.out, d.err)
 	root := next.root()
 	root.SetArgs(args)
 	root.SetOut(d.out)
@@ -180,18 +216,17 @@ func (d *walk) command(ctx context.Context, what string, args []string) error {
 	return root.ExecuteContext(ctx)
 }
 
-// build makes the structure, adds the rows and returns how many there are.
-func build(ctx context.Context, b engine.Builder, address, schema string) (int64, error) {
+// build makes the structure and adds the rows.
+func build(ctx context.Context, b engine.Builder, address, schema string) error {
 	before, after, err := demo.SQL(b.Name())
 	if err != nil {
-		return 0, err
+		return err
 	}
 	s, schema, err := b.Build(ctx, address, schema)
 	if err != nil {
-		return 0, err
+		return err
 	}
 	defer s.Close()
-	var rows int64
 	load := func() error {
 		for _, st := range b.Dialect().Statements(before) {
 			if err := s.Exec(ctx, st.Text); err != nil {
@@ -199,14 +234,7 @@ func build(ctx context.Context, b engine.Builder, address, schema string) (int64
 			}
 		}
 		for _, t := range demo.Rows() {
-			counted := func() []any {
-				row := t.Next()
-				if row != nil {
-					rows++
-				}
-				return row
-			}
-			if err := s.Load(ctx, catalog.Ref{Schema: schema, Table: t.Name}, t.Columns, counted); err != nil {
+			if err := s.Load(ctx, catalog.Ref{Schema: schema, Table: t.Name}, t.Columns, t.Next); err != nil {
 				return fmt.Errorf("table %s: %w", t.Name, err)
 			}
 		}
@@ -219,7 +247,7 @@ func build(ctx context.Context, b engine.Builder, address, schema string) (int64
 	}
 	if err := load(); err != nil {
 		s.Close()
-		return 0, errors.Join(err, b.Discard(context.WithoutCancel(ctx), address, schema))
+		return errors.Join(err, b.Discard(context.WithoutCancel(ctx), address, schema))
 	}
-	return rows, nil
+	return nil
 }

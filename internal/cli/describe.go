@@ -39,6 +39,15 @@ a name is read as SQL reads it: "harbour.pier" is one name, harbour."pier" two.`
 			if err != nil {
 				return err
 			}
+			notes, err := a.Notes(c)
+			if err != nil {
+				return err
+			}
+			for _, x := range all {
+				if d, ok := x.(*report.Description); ok {
+					d.Notes = notes[d.Table.Ref()]
+				}
+			}
 			return a.emit(output, func(w io.Writer) error {
 				if form == "json" {
 					if len(all) == 1 {
@@ -49,7 +58,7 @@ a name is read as SQL reads it: "harbour.pier" is one name, harbour."pier" two.`
 						Tables []any `json:"tables"`
 					}{1, all})
 				}
-				p := page(w)
+				p := a.page(w)
 				for i, d := range all {
 					if i > 0 {
 						fmt.Fprint(w, "\n\n")

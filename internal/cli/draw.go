@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"maps"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -41,7 +42,7 @@ The name of FILE tells the form: .svg, .png, .dot (for Graphviz) or .mmd (Mermai
 More tables than one sheet holds (--sheet) are split by how tightly they hang together;
 FILE is then the index, and the sheets come beside it.
 
-Colour means what --colour says: the worst finding of each table, its size, its schema,
+Colour means what --shade says: the worst finding of each table, its size, its schema,
 or whether a condition of your own holds (--where, as in house rules).`,
 		Example: `  nexdal draw saltmere.db -o saltmere.svg
   nexdal draw saltmere.json --around visit --steps 1 --content keys -o visit.png
@@ -52,7 +53,7 @@ or whether a condition of your own holds (--where, as in house rules).`,
 			for _, x := range []struct {
 				flag, value string
 				of          []string
-			}{{"content", d.content, []string{"columns", "keys", "names"}}, {"notation", d.notation, []string{"feet", "arrows"}}, {"colour", d.colour, []string{"findings", "size", "schema", "none"}}, {"theme", d.theme, []string{"light", "dark"}}} {
+			}{{"content", d.content, []string{"columns", "keys", "names"}}, {"notation", d.notation, []string{"feet", "arrows"}}, {"shade", d.colour, []string{"findings", "size", "schema", "none"}}, {"theme", d.theme, []string{"light", "dark"}}} {
 				if !slices.Contains(x.of, x.value) {
 					return wrong("--%s takes %s, not %q", x.flag, strings.Join(x.of, ", "), x.value)
 				}
@@ -68,7 +69,7 @@ or whether a condition of your own holds (--where, as in house rules).`,
 			if err != nil {
 				return err
 			}
-			e, err := a.Evidence(d.data, c)
+			e, err := a.Evidence(d.data, args[0], c)
 			if err != nil {
 				return err
 			}
@@ -77,17 +78,17 @@ or whether a condition of your own holds (--where, as in house rules).`,
 	}
 	f := c.Flags()
 	f.StringVarP(&d.output, "output", "o", "", "file to write: .svg, .png, .dot or .mmd")
-	f.StringVar(&d.data, "evidence", "", "evidence file from nexdal probe, for references that nothing declares")
+	evidenceFlag(f, &d.data)
 	f.StringVar(&d.content, "content", "columns", "what stands in a box: columns, keys or names")
 	f.StringVar(&d.notation, "notation", "feet", "how the ends of lines tell how many: feet, or arrows that only point to the table referred to")
-	f.StringVar(&d.colour, "colour", "findings", "what colour means: findings, size, schema or none")
+	f.StringVar(&d.colour, "shade", "findings", "what colour means: findings, size, schema or none")
 	f.StringVar(&d.where, "where", "", "a condition on table, as in house rules: what meets it stands out")
 	f.StringVar(&d.theme, "theme", "light", "light or dark")
 	f.StringVar(&d.around, "around", "", "only this table and its neighbourhood")
 	f.IntVar(&d.steps, "steps", 1, "how many references from --around the neighbourhood reaches")
 	f.StringVar(&d.scope, "scope", "", "only the tables of this scope of the settings")
 	f.IntVar(&d.sheet, "sheet", 60, "tables that one sheet holds")
-	f.IntVar(&d.rows, "rows", 40, "columns of one table that are shown; 0: all")
+	f.IntVar(&d.rows, "columns", 40, "columns of one table that are shown; 0: all")
 	f.Float64Var(&d.scale, "scale", 1, "how many pixels of a PNG for one of the drawing")
 	f.StringVar(&d.title, "title", "", "what stands above (default: the database and when it was surveyed)")
 	return c
@@ -192,18 +193,34 @@ func (a *app) shown(c *catalog.Catalog, patterns []string, d drawing) ([]catalog
 			return nil, err
 		}
 		if s.Scopes[d.scope] == nil {
+			names := slices.Sorted(maps.Keys(s.Scopes))
+			if near := text.Nearest(d.scope, names); near != "" {
+				return nil, wrong("the settings name no scope %q; nearest is %s", d.scope, near)
+			}
 			return nil, wrong("the settings name no scope %q", d.scope)
 		}
-		patterns = append(slices.Clone(patterns), s.Scopes[d.scope]...)
+		for _, p := range s.Scopes[d.scope] {
+			if _, err := matching(c, p); err != nil {
+				a.note("scope %s: %v", d.scope, err)
+				continue
+			}
+			patterns = append(patterns, p)
+		}
+		if len(patterns) == 0 {
+			return nil, wrong("scope %s: no table is among those named; nothing to draw", d.scope)
+		}
 	}
 	var refs []catalog.Ref
-	for _, ref := range fitting(c, patterns) {
+	named, err := among(c, patterns)
+	if err != nil {
+		return nil, err
+	}
+	for _, ref := range named {
 		if t := c.Table(ref); t.PartitionOf == nil {
 			refs = append(refs, ref)
 		}
 	}
 	if d.around != "" {
-		var err error
 		if refs, err = around(c, d.around, d.steps); err != nil {
 			return nil, err
 		}
@@ -217,9 +234,9 @@ func (a *app) shown(c *catalog.Catalog, patterns []string, d drawing) ([]catalog
 // around are the tables that so many references lead to from those of a name.
 func around(c *catalog.Catalog, name string, steps int) ([]catalog.Ref, error) {
 	lookup := c.Lookup()
-	reached := fitting(c, []string{name})
-	if len(reached) == 0 {
-		return nil, wrong("there is no table %q", name)
+	reached, err := among(c, []string{name})
+	if err != nil {
+		return nil, err
 	}
 	seen := map[catalog.Ref]bool{}
 	for _, ref := range reached {
@@ -259,6 +276,10 @@ func (a *app) drawOptions(ctx context.Context, c *catalog.Catalog, e *evidence.E
 	}
 	if e != nil {
 		o.Undeclared = undeclaredOf(e)
+	}
+	var err error
+	if o.Notes, err = a.Notes(c); err != nil {
+		return o, err
 	}
 	if d.where != "" {
 		return o, a.meeting(ctx, c, d.where, &o)

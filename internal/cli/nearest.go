@@ -54,3 +54,28 @@ func nearest(c *catalog.Catalog, name string) []string {
 	}
 	return names
 }
+
+// among lists the owner's tables that the patterns name; all of them without one. A pattern that
+// names none is a mistake.
+func among(c *catalog.Catalog, patterns []string) ([]catalog.Ref, error) {
+	var refs []catalog.Ref
+	add := func(tables []*catalog.Table) {
+		for _, t := range tables {
+			if t.IsOwn() && !slices.Contains(refs, t.Ref()) {
+				refs = append(refs, t.Ref())
+			}
+		}
+	}
+	if len(patterns) == 0 {
+		add(c.Tables())
+	}
+	for _, p := range patterns {
+		found, err := matching(c, p)
+		if err != nil {
+			return nil, err
+		}
+		add(found)
+	}
+	slices.SortFunc(refs, catalog.Ref.Compare)
+	return refs, nil
+}

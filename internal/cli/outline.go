@@ -60,7 +60,7 @@ and Markdown forms list every table.`,
 				case "markdown":
 					report.OutlineMarkdown(w, c, o)
 				default:
-					page(w).Outline(c, o, by, most)
+					a.page(w).Outline(c, o, by, most)
 				}
 				return nil
 			})
@@ -70,6 +70,6 @@ and Markdown forms list every table.`,
 	c.Flags().StringVar(&form, "format", "text", "text, json, csv or markdown")
 	c.Flags().StringVar(&by, "sort", report.Sorts[0], "order of the tables: "+strings.Join(report.Sorts, ", "))
 	c.Flags().StringSliceVar(&kinds, "kind", nil, "only tables of these kinds: "+strings.Join(tableKinds, ", "))
-	c.Flags().IntVar(&most, "most", 12, "how many tables the text names; 0: all")
+	c.Flags().IntVar(&most, "top", 12, "how many tables the text names; 0: all")
 	return c
 }

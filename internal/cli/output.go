@@ -8,8 +8,10 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"strconv"
 	"strings"
 
+	"github.com/spf13/pflag"
 	"golang.org/x/term"
 
 	"nexdal/internal/catalog"
@@ -19,15 +21,18 @@ import (
 	"nexdal/internal/text"
 )
 
-// page makes a page of w: coloured and as wide as the window on a terminal,
-// plain and 100 columns wide elsewhere.
-func page(w io.Writer) *report.Page {
-	p := &report.Page{Writer: w, Width: 100, EngineTitle: engineTitle}
+// page makes a page of w: coloured and as wide as the window on a terminal, plain and as wide as
+// COLUMNS says, or 100, elsewhere.
+func (a *app) page(w io.Writer) *report.Page {
+	p := &report.Page{Writer: w, Width: 100, Colour: a.colour == "always", EngineTitle: engineTitle}
+	if n, err := strconv.Atoi(os.Getenv("COLUMNS")); err == nil && n > 40 {
+		p.Width = min(n, 160)
+	}
 	f, ok := w.(*os.File)
 	if !ok || !term.IsTerminal(int(f.Fd())) {
 		return p
 	}
-	p.Colour = os.Getenv("NO_COLOR") == "" && os.Getenv("TERM") != "dumb"
+	p.Colour = a.colour == "always" || a.colour != "never" && os.Getenv("NO_COLOR") == "" && os.Getenv("TERM") != "dumb"
 	if width, _, err := term.GetSize(int(f.Fd())); err == nil && width > 40 {
 		p.Width = min(width, 160)
 	}
@@ -170,6 +175,11 @@ func writeProbe(path string) error {
 	}
 	f.Close()
 	return os.Remove(f.Name())
+}
+
+// evidenceFlag is the flag by which evidence is named, the same for all commands.
+func evidenceFlag(f *pflag.FlagSet, path *string) {
+	f.StringVar(path, "evidence", "", "evidence file of nexdal probe (default: "+job.EvidenceFile+", here or in a folder above, where it is of this database)")
 }
 
 // format checks --format against what a command knows.

@@ -31,7 +31,8 @@ type probing struct {
 	connections    int
 	keyColumns     int
 	noValues       bool
-	verbose        bool
+	quietly        bool // of several sources, what was found is not told one by one
+	tables         int
 	withhold       []string
 	answers        evidence.Answers
 	earlier        *evidence.Evidence
@@ -40,7 +41,7 @@ type probing struct {
 func (a *app) probe() *cobra.Command {
 	p := &probing{app: a}
 	c := &cobra.Command{
-		Use:   "probe SOURCE -o FILE",
+		Use:   "probe SOURCE... -o FILE",
 		Short: "Ask the data what is unique, what refers to what, and what it would refuse",
 		Long: `Probe asks a live database about its data: of each column how many values there
 are, how many differ, how many are missing; which columns are unique though
@@ -57,38 +58,48 @@ Tables of more than --limit-rows rows are looked at by a sample, and what rests
 on one says so; --full looks at all rows of all tables. With --budget, probing
 ends after that time. Then, and when it is interrupted, what is known is written
 and what was not asked is listed; --resume goes on from there, without putting a
-question twice. A table that cannot be asked is a gap and stops nothing else.`,
-		Example: `  nexdal probe saltmere.db -o evidence.json
+question twice. A table that cannot be asked is a gap and stops nothing else.
+
+` + job.EvidenceFile + ` is the file that the other commands look for. Of several sources
+each gets a file of its own in the folder that -o names.`,
+		Example: `  nexdal probe saltmere.db -o ` + job.EvidenceFile + `
   nexdal probe postgres://dba@db1/saltmere --schema saltmere --budget 10m -o evidence.json
   nexdal probe postgres://dba@db1/saltmere --withhold 'keeper.phone,*.name' -o evidence.json`,
-		Args: cobra.ExactArgs(1),
+		Args: cobra.MinimumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p.source = args[0]
-			return p.run(cmd.Context())
+			return a.several(cmd.Context(), args, p.output, ".json", []string{"tables", "references", "undeclared", "questions"}, func(source, output string) ([]string, error) {
+				one := *p
+				one.source, one.output, one.quietly = source, output, len(args) > 1
+				found, err := one.run(cmd.Context())
+				if found == nil {
+					return nil, err
+				}
+				undeclared := slices.DeleteFunc(slices.Clone(found.References), func(r evidence.Reference) bool { return r.Declared })
+				return []string{text.Amount(int64(one.tables)), text.Amount(int64(len(found.References))), text.Amount(int64(len(undeclared))), text.Amount(int64(found.Questions))}, err
+			})
 		},
 	}
 	f := c.Flags()
 	f.StringVarP(&p.output, "output", "o", "", "file to write (default: JSON to standard output)")
 	f.Int64Var(&p.limitRows, "limit-rows", defaultLimitRows, "look at a sample of so many rows where a table holds more")
 	f.BoolVar(&p.full, "full", false, "look at all rows of all tables")
-	f.DurationVar(&p.budget, "budget", 0, "end after this time (default: no end)")
+	f.DurationVar(&p.budget, "budget", 0, "end asking after this time (default: no end)")
 	f.BoolVar(&p.resume, "resume", false, "go on where the file given with -o left off")
 	f.IntVar(&p.connections, "connections", 2, "how many questions to put side by side, at most 8")
 	f.IntVar(&p.keyColumns, "key-columns", 4, "most columns of a combined key to look for, at most 6")
 	f.BoolVar(&p.noValues, "no-values", false, "leave values of columns out of the file")
 	f.StringSliceVar(&p.withhold, "withhold", nil, "leave values of these columns out of the file (table.column)")
-	f.BoolVarP(&p.verbose, "verbose", "v", false, "tell on standard error how many questions and how long each table took")
 	c.MarkFlagsMutuallyExclusive("full", "limit-rows")
 	return c
 }
 
-func (p *probing) run(ctx context.Context) error {
+func (p *probing) run(ctx context.Context) (*evidence.Evidence, error) {
 	if err := p.ready(); err != nil {
-		return err
+		return nil, err
 	}
 	found, stopped := p.question(ctx)
 	if found == nil {
-		return stopped
+		return nil, stopped
 	}
 	found.Probed = time.Now().UTC().Truncate(time.Second)
 	if stopped != nil {
@@ -98,24 +109,24 @@ func (p *probing) run(ctx context.Context) error {
 		found.Withhold(p.hidden)
 	}
 	if err := p.emit(p.output, func(w io.Writer) error { return encodeJSON(w, found) }); err != nil {
-		return err
+		return nil, err
 	}
-	if p.output != "" && p.output != "-" {
-		page(p.out).Evidence(found)
+	if p.output != "" && p.output != "-" && !p.quietly {
+		p.page(p.out).Evidence(found)
 		fmt.Fprintf(p.err, "%s: %s, by %s\n", p.output, text.Plural(int64(len(found.References)), "reference"), text.Plural(int64(found.Questions), "question"))
 	}
 	switch {
 	case stopped == nil:
-		return nil
+		return found, nil
 	case errors.Is(stopped, errBudget):
 		if p.output != "" && p.output != "-" {
 			fmt.Fprintf(p.err, "%s: %s; --resume goes on\n", p.output, found.Ended)
 		}
-		return nil
+		return found, nil
 	case p.output != "" && p.output != "-":
-		return partError{fmt.Sprintf("%s: %s, and what is known was written; --resume goes on", p.output, found.Ended)}
+		return found, partError{fmt.Sprintf("%s: %s, and what is known was written; --resume goes on", p.output, found.Ended)}
 	}
-	return stopped
+	return found, stopped
 }
 
 // ready looks at the call, and at the file to go on from.
@@ -188,11 +199,6 @@ func withheld(pattern, schema, table, column string) bool {
 
 // question surveys and asks; an early end gives what is known so far.
 func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
-	if p.budget > 0 {
-		var cancel context.CancelFunc
-		ctx, cancel = context.WithTimeoutCause(ctx, p.budget, errBudget)
-		defer cancel()
-	}
 	sessions, err := p.sessions(ctx)
 	if err != nil {
 		return nil, err
@@ -204,10 +210,8 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	if err != nil {
 		return nil, err
 	}
-	if len(p.Schemas) > 0 {
-		if missing := c.Only(p.Schemas); missing != nil {
-			return nil, wrong("%v in %s", missing, engine.Redact(p.source))
-		}
+	if err := p.Narrow(c, p.source); err != nil {
+		return nil, err
 	}
 	for _, w := range p.withhold {
 		if !slices.ContainsFunc(c.Tables(), func(t *catalog.Table) bool {
@@ -219,6 +223,8 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	if e := p.earlier; e != nil && (e.Engine.Name != c.Engine.Name || e.Database != c.Database) {
 		return nil, wrong("%s is of %s %s, and this is %s %s", p.output, e.Engine.Name, e.Database, c.Engine.Name, c.Database)
 	}
+	p.tables = len(c.Tables())
+	proposals := p.Proposals(ctx, c)
 	var askers []evidence.Asker
 	for _, s := range sessions {
 		a, err := s.Asker(ctx)
@@ -227,11 +233,16 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 		}
 		askers = append(askers, a)
 	}
+	if p.budget > 0 { // of questions: without the catalog nothing would be known
+		var cancel context.CancelFunc
+		ctx, cancel = context.WithTimeoutCause(ctx, p.budget, errBudget)
+		defer cancel()
+	}
 	bar := p.bar()
 	defer bar.end()
 	spent := &stopwatch{spent: map[string]float64{}}
 	efforts := &efforts{of: map[catalog.Ref]*effort{}}
-	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Expressions: job.Expressions(c), Proposals: p.Proposals(ctx, c), Answers: p.answers, Piece: efforts.piece, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
+	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Expressions: job.Expressions(c), Proposals: proposals, Answers: p.answers, Piece: efforts.piece, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
 	spent.step("")
 	found.Spent = spent.spent
 	if p.verbose {

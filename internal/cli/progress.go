@@ -15,19 +15,24 @@ import (
 	"nexdal/internal/text"
 )
 
-// progress is a bar on a terminal, and nothing elsewhere.
+// progress is a bar on a terminal, and a line every few seconds elsewhere.
 type progress struct {
+	lines     io.Writer // where there is no terminal
+	told      time.Time
 	container *mpb.Progress
 	bar       *mpb.Bar
 	step      string
 	said      evidence.Progress
 }
 
+// betweenLines is how long nothing more is said where progress is told by lines.
+const betweenLines = 5 * time.Second
+
 // bar makes one on standard error.
 func (a *app) bar() *progress {
 	f, ok := a.err.(*os.File)
 	if !ok || !term.IsTerminal(int(f.Fd())) || os.Getenv("TERM") == "dumb" {
-		return &progress{}
+		return &progress{lines: a.err, told: time.Now()}
 	}
 	return &progress{container: mpb.New(mpb.WithOutput(io.Writer(f)), mpb.WithWidth(30), mpb.WithRefreshRate(200*time.Millisecond))}
 }
@@ -36,6 +41,10 @@ func (a *app) bar() *progress {
 // begins.
 func (p *progress) show(s evidence.Progress) {
 	if p.container == nil {
+		if time.Since(p.told) >= betweenLines {
+			p.told = time.Now()
+			fmt.Fprintf(p.lines, "%s: %d of %d\n", s.Step, s.Done, s.Total)
+		}
 		return
 	}
 	p.said = s

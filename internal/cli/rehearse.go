@@ -1,9 +1,11 @@
 package cli
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
+	"os"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -28,6 +30,8 @@ type rehearsing struct {
 	*app
 	on, scratch, data string
 	rows              int
+	form              string
+	record            *report.Record
 }
 
 func (a *app) rehearse() *cobra.Command {
@@ -50,7 +54,7 @@ MariaDB twin has the very names of the databases, so that its server must not ha
 any of them.
 
 With --on, the twin is built by a survey of that source in place of the file beside
-the script, and with --rows it gets the first rows of each table from there, those
+the script, and with --sample it gets the first rows of each table from there, those
 whose parents are among them; then their number is looked at after each script. The
 source is only read.
 
@@ -58,25 +62,41 @@ The exit status is 1 where the script does not reach its end, or leads elsewhere
 		Example: `  nexdal rehearse fix.sql
   nexdal rehearse fix.sql --scratch postgres://dba@test1/postgres
   nexdal rehearse fix.sql --on postgres://dba@db1/saltmere --scratch postgres://dba@test1/postgres
-  nexdal rehearse fix.sql --on saltmere.db --rows 1000
+  nexdal rehearse fix.sql --on saltmere.db --sample 1000
   nexdal rehearse fix.sql --scratch mariadb://dba@test1`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			switch {
 			case r.rows < 0:
-				return wrong("--rows takes a number from 0 on")
+				return wrong("--sample takes a number from 0 on")
 			case r.rows > 0 && r.on == "":
-				return wrong("--rows needs the database that the rows come from: --on SOURCE")
+				return wrong("--sample needs the database that the rows come from: --on SOURCE")
 			}
-			return r.script(cmd.Context(), args[0])
+			if err := format(r.form, "text", "json"); err != nil {
+				return err
+			}
+			if err := r.scratchServer(); err != nil {
+				return err
+			}
+			r.record = report.NewRecord("rehearsal", args[0])
+			return r.recorded(r.form, r.record, func() error { return r.script(cmd.Context(), args[0]) })
 		},
 	}
 	f := c.Flags()
 	f.StringVar(&r.on, "on", "", "survey this source for the structure to build the twin by")
 	f.StringVar(&r.scratch, "scratch", "", "URL of a server where the twin may be made")
-	f.IntVar(&r.rows, "rows", 0, "with --on: give the twin the first rows of each table, at most so many")
-	f.StringVar(&r.data, "evidence", "", "evidence file from nexdal probe, for the rules that need it")
+	f.IntVar(&r.rows, "sample", 0, "with --on: give the twin the first rows of each table, at most so many")
+	evidenceFlag(f, &r.data)
+	f.StringVar(&r.form, "format", "text", "text, or json: what came of it, at the end, for programs")
 	return c
+}
+
+// scratchServer is where twins may be made: by the call, the settings for the source, or the
+// environment.
+func (r *rehearsing) scratchServer() error {
+	x, err := r.Named(r.on)
+	r.scratch = cmp.Or(r.scratch, x.Scratch, os.Getenv(job.ScratchVariable))
+	return err
 }
 
 func (r *rehearsing) script(ctx context.Context, path string) error {
@@ -88,7 +108,7 @@ func (r *rehearsing) script(ctx context.Context, path string) error {
 	if err != nil {
 		return err
 	}
-	p := page(r.out)
+	p := r.page(r.out)
 	short := false
 	if after != nil {
 		if short, err = r.onModel(ctx, p, s, before, after); err != nil {
@@ -134,7 +154,7 @@ func (r *rehearsing) structures(ctx context.Context, path string, s *script.Scri
 // onModel judges both structures; short: a finding that the script answers is
 // still there, or a new one came.
 func (r *rehearsing) onModel(ctx context.Context, p *report.Page, s *script.Script, before, after *catalog.Catalog) (short bool, err error) {
-	e, err := r.Evidence(r.data, before)
+	e, err := r.Evidence(r.data, r.on, before)
 	if err != nil {
 		return false, err
 	}
@@ -148,6 +168,9 @@ func (r *rehearsing) onModel(ctx context.Context, p *report.Page, s *script.Scri
 	}
 	p.Head("On the model")
 	short = p.Foretold(answersOf(s), was, is) > 0
+	r.record.Findings(answersOf(s), func(string) bool { return false }, was, is)
+	r.record.Begin("the model", s.Steps, 1)
+	r.record.Outcome = "not rehearsed"
 	p.Moves(compare.Catalogs(before.Comparable(), after.Comparable(), compare.Options{}))
 	return short, nil
 }
@@ -199,6 +222,7 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 		return false, err
 	}
 	p.Head("On an empty twin, " + x.Place)
+	r.record.Place, r.record.Outcome = x.Place, "complete"
 	for _, l := range x.Losses {
 		p.Say(fmt.Sprintf("without %s: %s", l.What, l.Why))
 	}
@@ -226,6 +250,7 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 	}
 	if x.Failed != nil {
 		p.Say("the script failed: " + x.Failed.Error())
+		r.record.Outcome, r.record.Reason = "failed", x.Failed.Error()
 		return true, nil
 	}
 	p.Say(text.Plural(int64(len(s.Steps)), "step") + " done")
@@ -249,6 +274,7 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 	case err != nil || back == nil:
 	case x.BackFailed != nil:
 		p.Say("the way back failed: " + x.BackFailed.Error())
+		r.record.WayBack = "failed"
 		short = true
 	default:
 		began, says := x.Built, "leads to where it began"
@@ -257,9 +283,11 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 		}
 		if moved := job.Differ(began, x.Back); len(moved) > 0 {
 			p.Say("the way back leads elsewhere:")
+			r.record.WayBack = "leads elsewhere"
 			p.Differences(began, x.Back, moved)
 			short = true
 		} else {
+			r.record.WayBack = "leads back"
 			p.Say(fmt.Sprintf("the way back, %s, %s", text.Plural(int64(len(back.Steps)), "step"), says))
 		}
 	}
@@ -274,6 +302,7 @@ func (r *rehearsing) alike(ctx context.Context, p *report.Page, says string, mod
 			return d.Kind == u.Kind && d.Object == u.Object && d.Schema == u.Schema && d.Table == u.Table && d.Name == u.Name
 		})
 	})
+	r.record.Differ(moved)
 	if len(moved) > 0 {
 		p.Say("what the engine reports is not what the model says:")
 		p.Differences(model, twin, moved)

@@ -10,18 +10,17 @@ import (
 	"os"
 	"os/signal"
 	"runtime/debug"
+	"slices"
 	"strings"
 	"syscall"
 
 	"github.com/spf13/cobra"
+	"github.com/spf13/pflag"
 
 	"nexdal/internal/engine"
 	"nexdal/internal/job"
 	"nexdal/internal/text"
 )
-
-// Version is stamped into the program when it is built.
-var Version = "development"
 
 // The exit statuses.
 const (
@@ -30,6 +29,8 @@ const (
 	statusCall   = 2 // the call, or a file given to it, is wrong
 	statusSource = 3 // the source could not be reached or read
 	statusFault  = 4 // the program itself is at fault
+
+	statusInterrupted = 130 // by a person, or by a system that ends
 )
 
 // shortError ends a command that did what it could with status 1. An empty
@@ -37,6 +38,19 @@ const (
 type shortError struct{ message string }
 
 func (e shortError) Error() string { return e.message }
+
+// An exitError ends a command whose output has said all; its value is the exit status.
+type exitError struct{ status int }
+
+func (exitError) Error() string { return "" }
+
+// exit ends a command with a status.
+func exit(status int) error {
+	if status == statusDone {
+		return nil
+	}
+	return exitError{status}
+}
 
 // wrong makes a mistake in the call.
 var wrong = job.Wrong
@@ -49,9 +63,16 @@ func (e partError) Error() string { return e.message }
 // app is what the commands share.
 type app struct {
 	job.Job
-	in           io.Reader
-	out, err     io.Writer
-	runningSteps bool // an interrupt leaves a run short of its end
+	in         io.Reader
+	out, err   io.Writer
+	colour     string
+	quiet      bool
+	verbose    bool
+	complaints io.Writer // where errors go, also where everything else is to be quiet
+}
+
+func newApp(in io.Reader, out, errOut io.Writer) *app {
+	return &app{Job: job.Job{In: in}, in: in, out: out, err: errOut, complaints: errOut}
 }
 
 // Main runs the program and returns its exit status.
@@ -62,7 +83,7 @@ func Main(args []string, in io.Reader, out, errOut io.Writer) int {
 		<-ctx.Done()
 		stop() // a second interrupt ends the program at once
 	}()
-	a := &app{in: in, out: out, err: errOut}
+	a := newApp(in, out, errOut)
 	root := a.root()
 	root.SetArgs(args)
 	root.SetIn(in)
@@ -70,6 +91,9 @@ func Main(args []string, in io.Reader, out, errOut io.Writer) int {
 	root.SetErr(errOut)
 	return a.status(ctx, guarded(func() error { return root.ExecuteContext(ctx) }))
 }
+
+// Command is the command tree, for manual pages and completions.
+func Command() *cobra.Command { return newApp(nil, nil, nil).root() }
 
 // faultError is an error that the program itself is to blame for.
 type faultError struct {
@@ -91,6 +115,7 @@ func guarded(work func() error) (err error) {
 // status says what went wrong, in one sentence, and gives the exit status.
 func (a *app) status(ctx context.Context, err error) int {
 	var short shortError
+	var ended exitError
 	var part partError
 	var call job.CallError
 	var source *engine.SourceError
@@ -100,22 +125,28 @@ func (a *app) status(ctx context.Context, err error) int {
 	switch {
 	case err == nil:
 		return statusDone
+	case ctx.Err() != nil && !errors.Is(err, syscall.EPIPE):
+		switch {
+		case errors.As(err, &part):
+			a.complain(part.message)
+		case errors.As(err, &short) && short.message != "":
+			a.complain(short.message)
+		default:
+			a.complain("interrupted; nothing was left half-written")
+		}
+		return statusInterrupted
 	case errors.As(err, &short):
 		if short.message != "" {
 			a.complain(short.message)
 		}
 		return statusShort
+	case errors.As(err, &ended):
+		return ended.status
 	case errors.As(err, &part):
 		a.complain(part.message)
 		return statusSource
 	case errors.Is(err, syscall.EPIPE):
 		return statusDone // the reader has seen enough
-	case ctx.Err() != nil:
-		a.complain("interrupted; nothing was left half-written")
-		if a.runningSteps {
-			return statusShort
-		}
-		return statusSource
 	case errors.As(err, &call), errors.Is(err, engine.ErrWrongAddress), errors.As(err, &file):
 		a.complain(err.Error())
 		return statusCall
@@ -131,7 +162,7 @@ func (a *app) status(ctx context.Context, err error) int {
 }
 
 func (a *app) complain(message string) {
-	fmt.Fprintf(a.err, "nexdal: %s\n", text.Line(strings.TrimSpace(message)))
+	fmt.Fprintf(a.complaints, "nexdal: %s\n", text.Line(strings.TrimSpace(message)))
 }
 
 func (a *app) root() *cobra.Command {
@@ -149,7 +180,7 @@ the password file; MYSQL_PWD and ~/.my.cnf.
 
 Exit status: 0 done; 1 findings at or above --fail-on, differences, or a run
 that did not reach its end; 2 the call or a file given to it is wrong; 3 the source could
-not be reached or read; 4 a fault of the program itself.`,
+not be reached or read; 4 a fault of the program itself; 130 interrupted.`,
 		Example: `  nexdal demo                              build the demo database and walk the whole job
   nexdal check saltmere.db                 judge a database
   nexdal script fix saltmere.db -o fix.sql write what puts it right, and the way back
@@ -158,20 +189,38 @@ not be reached or read; 4 a fault of the program itself.`,
 		SilenceErrors: true,
 		SilenceUsage:  true,
 	}
-	root.SetVersionTemplate("nexdal {{.Version}}\n")
+	root.SetVersionTemplate(versionText())
 	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
 		return wrong("%v; see %s --help", err, c.CommandPath())
 	})
+	root.PersistentPreRunE = func(*cobra.Command, []string) error { return a.ready() }
 	flags := root.PersistentFlags()
-	flags.DurationVar(&a.Timeout, "timeout", 0, "longest that one statement may take (default: the engine's choice)")
-	flags.DurationVar(&a.LockTimeout, "lock-timeout", 0, "longest to wait for a lock (default 5s)")
-	flags.StringSliceVar(&a.Schemas, "schema", nil, "look at this schema alone (may be given several times)")
-	flags.StringVar(&a.DecisionsPath, "decisions", "", "file of decisions (default: "+job.DecisionsFile+", where it is there)")
-	flags.StringVar(&a.SettingsPath, "settings", "", "file of settings (default: "+job.SettingsFile+", where it is there)")
-	flags.StringArrayVar(&a.Sets, "set", nil, "set a rule otherwise: RULE=SEVERITY or RULE.OPTION=VALUE (may be given several times)")
-	root.AddCommand(a.survey(), a.outline(), a.describe(), a.draw(), a.probe(), a.check(), a.decide(), a.compare(), a.script(), a.rehearse(), a.run(), a.report(), a.rules(), a.settings(), a.demo())
+	flags.StringVar(&a.colour, "color", "auto", "colours: auto (on a terminal, unless NO_COLOR is set), always or never")
+	flags.BoolVarP(&a.quiet, "quiet", "q", false, "say nothing on standard error but what went wrong")
+	flags.BoolVar(&a.verbose, "verbose", false, "tell on standard error which statements are sent, and how long each takes")
+	flags.StringVar(&a.SettingsPath, "settings", "", "file of settings (default: "+job.SettingsFile+", here or in a folder above)")
+	compare, demo, rules, settings := a.compare(), a.demo(), a.rules(), a.settings()
+	judging := []*cobra.Command{a.outline(), a.describe(), a.draw(), a.probe(), a.check(), a.decide(), a.script(), a.rehearse(), a.run(), a.report()}
+	reading := append([]*cobra.Command{a.survey(), compare, demo}, judging...)
+	for _, c := range reading {
+		a.sourceFlags(c.PersistentFlags())
+	}
+	for _, c := range append([]*cobra.Command{rules, settings}, judging...) {
+		c.PersistentFlags().StringArrayVar(&a.Sets, "set", nil, "set a rule otherwise: RULE=SEVERITY or RULE.OPTION=VALUE (may be given several times)")
+	}
+	root.AddCommand(append([]*cobra.Command{rules, settings}, reading...)...)
+	a.complete(root)
 	strict(root)
 	return root
+}
+
+// sourceFlags are the flags of every command that reads a source.
+func (a *app) sourceFlags(flags *pflag.FlagSet) {
+	flags.DurationVar(&a.Timeout, "timeout", 0, "longest that one statement may take (default: the engine's choice)")
+	flags.DurationVar(&a.LockTimeout, "lock-timeout", 0, "longest to wait for a lock (default 5s)")
+	flags.Var((*patterns)(&a.Scope.Schemas), "schema", "look at these schemas alone: names or patterns with * and ?, with commas between them")
+	flags.Var((*patterns)(&a.Scope.Without), "without", "leave out these schemas, tables and views: names or patterns, with commas between them")
+	flags.StringVar(&a.DecisionsPath, "decisions", "", "file of decisions (default: "+job.DecisionsFile+", here or in a folder above)")
 }
 
 // strict makes wrong arguments of every command a mistake in the call, and a
@@ -217,12 +266,17 @@ func unknown(c *cobra.Command, name string) error {
 	return wrong("there is no command %s %s; see %s --help", c.CommandPath(), name, c.CommandPath())
 }
 
-func version() string {
-	if Version != "development" {
-		return Version
+// ready takes in the flags that all commands have.
+func (a *app) ready() error {
+	switch {
+	case !slices.Contains([]string{"auto", "always", "never"}, a.colour):
+		return wrong("--color takes auto, always or never, not %q", a.colour)
+	case a.quiet && a.verbose:
+		return wrong("--quiet and --verbose contradict each other")
+	case a.quiet:
+		a.err = io.Discard
+	case a.verbose:
+		a.Watch = a.watch
 	}
-	if info, ok := debug.ReadBuildInfo(); ok && info.Main.Version != "" && info.Main.Version != "(devel)" {
-		return info.Main.Version
-	}
-	return Version
+	return nil
 }

@@ -60,10 +60,10 @@ nexdal.yaml are among them.`,
 					report.RulesMarkdown(w, list, example)
 				case len(args) == 1:
 					for _, r := range list {
-						page(w).Rule(r, example(r))
+						a.page(w).Rule(r, example(r))
 					}
 				default:
-					page(w).Rules(list)
+					a.page(w).Rules(list)
 				}
 				return nil
 			})

@@ -33,6 +33,8 @@ type running struct {
 	yes, dry   bool
 	from, upto int
 	tries      int
+	form       string
+	record     *report.Record
 }
 
 func (a *app) run() *cobra.Command {
@@ -62,23 +64,48 @@ whether the structure is the one that the script was to lead to.`,
 			case r.on == "":
 				return wrong("give the database to run it on: --on SOURCE")
 			case r.from < 0:
-				return wrong("--from takes the number of a step")
+				return wrong("--first-step takes the number of a step")
 			case r.upto < 0:
 				return wrong("--stop-after takes the number of a step")
 			case r.tries < 1:
 				return wrong("--tries takes a number from 1 on")
 			}
-			return r.script(cmd.Context(), args[0])
+			if err := format(r.form, "text", "json"); err != nil {
+				return err
+			}
+			r.record = report.NewRecord("run", args[0])
+			r.record.DryRun = r.dry
+			return r.recorded(r.form, r.record, func() error { return r.script(cmd.Context(), args[0]) })
 		},
 	}
 	f := c.Flags()
 	f.StringVar(&r.on, "on", "", "the database to run it on")
 	f.BoolVar(&r.yes, "yes", false, "do not ask")
 	f.BoolVar(&r.dry, "dry-run", false, "show the steps and put the pre-flight queries, and change nothing")
-	f.IntVar(&r.from, "from", 0, "begin with this step, whatever the journal says")
+	f.IntVar(&r.from, "first-step", 0, "begin with this step, whatever the journal says")
 	f.IntVar(&r.upto, "stop-after", 0, "end with this step; the next run goes on behind it")
+	f.StringVar(&r.form, "format", "text", "text, or json: what came of it, at the end, for programs")
 	f.IntVar(&r.tries, "tries", 5, "how often a step is tried whose lock others hold")
 	return c
+}
+
+// recorded does the work. Where JSON is asked for, the page is left out and the record is written at
+// the end, however the work ended.
+func (a *app) recorded(form string, record *report.Record, work func() error) error {
+	if form != "json" {
+		return work()
+	}
+	out := a.out
+	a.out = io.Discard
+	err := work()
+	a.out = out
+	if err != nil && err.Error() != "" {
+		record.Outcome, record.Reason = "failed", err.Error()
+	}
+	if wrote := a.emit("", func(w io.Writer) error { return encodeJSON(w, record) }); wrote != nil {
+		return wrote
+	}
+	return err
 }
 
 func (r *running) script(ctx context.Context, path string) error {
@@ -125,19 +152,20 @@ func (r *running) script(ctx context.Context, path string) error {
 	switch {
 	case len(s.Steps) == 0:
 		fmt.Fprintf(r.out, "%s holds no step; there is nothing to do\n", path)
+		r.record.Outcome = "complete"
 		return nil
 	case max(c.From, r.upto) > len(s.Steps):
 		return wrong("%s has only %s", path, text.Plural(int64(len(s.Steps)), "step"))
 	case r.upto > 0 && r.upto < c.From:
 		return wrong("step %d is behind the run already; it goes on with step %d", r.upto, c.From)
 	}
-	p := page(r.out)
+	p := r.page(r.out)
 	back, err := r.wayBack(path, s, session.Place(), before)
 	if err != nil {
 		return err
 	}
 	if _, left, _ := journal.Done(); r.from == 0 && c.From > 1 && !c.Doubt && left != "" && before.Fingerprint(s.Tables) != left {
-		return wrong("the tables that %s alters are no longer as its last run left them; see what became of them, then give --from %d, or take it back by hand", path, c.From)
+		return wrong("the tables that %s alters are no longer as its last run left them; see what became of them, then give --first-step %d, or take it back by hand", path, c.From)
 	}
 	c.Instead = back.instead
 	if fits := back.recorded && back.fits || !back.recorded && s.Fits(before); r.from == 0 && c.From == 1 && !c.Doubt && !fits {
@@ -156,7 +184,8 @@ func (r *running) script(ctx context.Context, path string) error {
 	if err != nil {
 		return err
 	}
-	p.Steps(s, session.Place(), c.From)
+	p.Steps(s, session.Place(), c.From, r.yes && !r.dry)
+	r.record.Begin(session.Place(), s.Steps, c.From)
 	if c.Doubt {
 		fmt.Fprintf(r.err, "whether step %d took place is not known; it is tried again, and found out\n", c.From)
 	}
@@ -168,6 +197,7 @@ func (r *running) script(ctx context.Context, path string) error {
 			return err
 		}
 		fmt.Fprintf(r.out, "nothing was done: a dry run; nothing stands in the way\n")
+		r.record.Outcome = "complete"
 		return nil
 	}
 	if !r.yes && !r.ask(fmt.Sprintf("Carry this out on %s?", session.Place())) {
@@ -177,21 +207,20 @@ func (r *running) script(ctx context.Context, path string) error {
 	signal.Ignore(syscall.SIGPIPE, syscall.SIGHUP)
 	c.Step = func(n int, st *engine.Step, took time.Duration) {
 		if took >= 0 {
-			p.StepDone(n, len(s.Steps), st, took)
+			p.StepDone(n, len(s.Steps), st, took, !r.yes)
+			r.record.Done(n, took)
 		}
 	}
 	c.Waits = func(n int, err error, pause time.Duration) {
 		fmt.Fprintf(r.err, "step %d: %s; tried again in %s\n", n, text.Line(err.Error()), pause)
 	}
-	r.runningSteps = true
 	if err := r.carryOut(ctx, c, p); err != nil {
-		r.record(ctx, journal, target, s, nil)
+		r.recordEnd(ctx, journal, target, s, nil)
 		return err
 	}
 	if r.upto > 0 && r.upto < len(s.Steps) {
-		r.record(ctx, journal, target, s, nil)
-	}
-	if r.upto > 0 && r.upto < len(s.Steps) {
+		r.recordEnd(ctx, journal, target, s, nil)
+		r.record.Outcome = "stopped"
 		fmt.Fprintf(r.out, "stopped after step %d, as asked; run it again to go on with step %d\n", r.upto, r.upto+1)
 		return nil
 	}
@@ -209,10 +238,10 @@ func schemasOf(s *script.Script) []string {
 	return names
 }
 
-// record notes what the engine reports at the end of a run, to which the way back is held:
+// recordEnd notes what the engine reports at the end of a run, to which the way back is held:
 // an engine that spells something otherwise than the model does not bar it. What cannot be
 // read, as after a lost connection, is not recorded.
-func (r *running) record(ctx context.Context, journal *run.Journal, target engine.Runner, s *script.Script, is *catalog.Catalog) {
+func (r *running) recordEnd(ctx context.Context, journal *run.Journal, target engine.Runner, s *script.Script, is *catalog.Catalog) {
 	if is == nil {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), time.Minute)
 		defer cancel()
@@ -233,7 +262,7 @@ func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *s
 	if err != nil {
 		return err
 	}
-	r.record(ctx, journal, target, s, after)
+	r.recordEnd(ctx, journal, target, s, after)
 	if err := r.Accept(after, nil); err != nil {
 		return err
 	}
@@ -241,12 +270,15 @@ func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *s
 	if err != nil {
 		return err
 	}
-	p.Outcome(answersOf(s), s.Leaves, was, is)
+	r.record.Findings(answersOf(s), s.Leaves, was, is)
+	r.record.Outcome = "complete"
+	p.Outcome(r.record, was, is)
 	planned, err := job.Companion(path, s.After)
 	if planned == nil {
 		return err
 	}
 	moved := append(job.Differ(planned, after), compare.Rights(before, after)...)
+	r.record.Differ(moved)
 	if len(moved) == 0 {
 		fmt.Fprintf(r.out, "the structure is the one that was planned; nothing else has moved\n")
 		return nil

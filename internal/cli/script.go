@@ -16,15 +16,16 @@ func (a *app) script() *cobra.Command {
 		Short: "Write a script",
 		Long:  `Script writes SQL scripts, which nexdal run and the engine's own client carry out.`,
 		Example: `  nexdal script fix saltmere.db -o fix.sql
-  nexdal script change --from saltmere.db --to desired.json -o change.sql
+  nexdal script change saltmere.db desired.json -o change.sql
   nexdal script repair saltmere.db --evidence evidence.json -o repair.sql
   nexdal script partitions saltmere.json reading --by taken_at --every month -o cut.sql
   nexdal script spread redshift://dba@cluster:5439/dev -o spread.sql
   nexdal script upkeep saltmere.json --within 2h -o upkeep.sql
+  nexdal script notes postgres://dba@db1/saltmere -o notes.sql
   nexdal script bulkload saltmere.db -o load.sql --indexes --triggers
   nexdal script create saltmere.db -o create.sql`,
 	}
-	c.AddCommand(a.scriptFix(), a.scriptChange(), a.scriptBulkload(), a.scriptRepair(), a.scriptPartitions(), a.scriptSpread(), a.scriptUpkeep(), a.scriptCreate())
+	c.AddCommand(a.scriptFix(), a.scriptChange(), a.scriptBulkload(), a.scriptRepair(), a.scriptPartitions(), a.scriptSpread(), a.scriptUpkeep(), a.scriptNotes(), a.scriptCreate())
 	return c
 }
 
@@ -52,7 +53,7 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 		Example: `  nexdal script fix saltmere.db -o fix.sql
   nexdal script fix saltmere.json -o fix.sql
   nexdal script fix saltmere.db -o fix.sql --severity warning --table 'feed_*'
-  nexdal script fix saltmere.db -o fix.sql --rule key/none --alternative key/none=number
+  nexdal script fix saltmere.db -o fix.sql --rule key/none --choose number
   nexdal script fix saltmere.db -o fix.sql --split table --review fix.md
   nexdal script fix postgres://dba@db1/saltmere --schema saltmere`,
 		Args: cobra.ExactArgs(1),
@@ -67,7 +68,11 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 			if err != nil {
 				return err
 			}
-			findings, err := only.pick(slices.DeleteFunc(slices.Clone(of.Result.Findings), rule.Finding.SetAside), of.Checker.Rules)
+			known, err := a.Since(only.baseline, of)
+			if err != nil {
+				return err
+			}
+			findings, err := only.pick(of.Catalog, slices.DeleteFunc(slices.Clone(known.New), rule.Finding.SetAside), of.Checker.Rules)
 			if err != nil {
 				return err
 			}
@@ -87,8 +92,9 @@ cannot be scripted is listed at the end of the script, with the reason.`,
 		},
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write; the reversal comes beside it (default: standard output, without reversal)")
-	c.Flags().StringVar(&data, "evidence", "", "evidence file from nexdal probe, for the rules that need it")
+	evidenceFlag(c.Flags(), &data)
 	only.flags(c.Flags())
+	only.choosing(c.Flags())
 	c.Flags().StringVar(&by, "split", "", "write one script for each table (or group of tables that hang together), or for each phase of the work")
 	c.Flags().StringVar(&review, "review", "", "file to write the script to as prose too, in Markdown, for those who are to agree to it")
 	c.Flags().BoolVar(&proposals, "proposals", false, "take also fixes that nobody chose and that nothing proves to be meant")

@@ -6,7 +6,6 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/job"
 	"nexdal/internal/script"
@@ -15,7 +14,7 @@ import (
 
 func (a *app) scriptBulkload() *cobra.Command {
 	var output string
-	var patterns []string
+	var patterns patterns
 	var l script.Load
 	c := &cobra.Command{
 		Use:   "bulkload SOURCE -o FILE",
@@ -44,8 +43,8 @@ foreign_keys off.`,
 			if err != nil {
 				return err
 			}
-			if l.Tables = fitting(c, patterns); len(l.Tables) == 0 {
-				return wrong("no table is among those that were asked for; nexdal outline lists what there is")
+			if l.Tables, err = among(c, patterns); err != nil {
+				return err
 			}
 			pair, orphans, err := script.Bulkload(w, c, can, l)
 			if err != nil {
@@ -64,26 +63,11 @@ foreign_keys off.`,
 	}
 	f := c.Flags()
 	f.StringVarP(&output, "output", "o", "", "file to write; the second script comes beside it")
-	f.StringArrayVar(&patterns, "table", nil, "the tables that are loaded, as patterns (default: all)")
+	f.Var(&patterns, "table", "the tables that are loaded: names or patterns, with commas between them (default: all)")
 	f.BoolVar(&l.Indexes, "indexes", false, "put aside indexes that enforce nothing, too")
 	f.BoolVar(&l.Triggers, "triggers", false, "put aside triggers, too")
 	f.BoolVar(&l.Unchecked, "unchecked", false, "put foreign keys back without a look at the rows")
 	return c
-}
-
-// fitting lists the owner's tables that a pattern fits; all of them without one.
-func fitting(c *catalog.Catalog, patterns []string) []catalog.Ref {
-	var refs []catalog.Ref
-	for _, t := range c.Tables() {
-		fits := len(patterns) == 0
-		for _, p := range patterns {
-			fits = fits || catalog.FitsTable(p, t.Schema, t.Name)
-		}
-		if fits && t.IsOwn() {
-			refs = append(refs, t.Ref())
-		}
-	}
-	return refs
 }
 
 // questions writes queries by themselves.

@@ -17,24 +17,22 @@ import (
 var changeable = []string{"check", "column", "foreign key", "index", "object", "primary key", "routine", "schema", "sequence", "table", "trigger", "type", "unique key", "view"}
 
 func (a *app) scriptChange() *cobra.Command {
-	var from, to, output string
+	var output string
 	var w compare.Wanted
 	c := &cobra.Command{
-		Use:   "change --from SOURCE --to SOURCE -o FILE",
+		Use:   "change FROM TO -o FILE",
 		Short: "Write the script that brings one structure to another",
-		Long: `Change compares two sources of one engine and writes the DDL that brings the first,
-a database, to the structure of the second: what is not there yet is made, what is
+		Long: `Change compares two sources of one engine and writes the DDL that brings FROM, a
+database or its survey, to the structure of TO: what is not there yet is made, what is
 otherwise is altered, in the order and in the form of every other script, with
 questions to the data, reversal, rehearsal and run. What only the first has stays,
 unless it is to go with --drops. What the script does not reach is listed at its end.`,
-		Example: `  nexdal script change --from saltmere.db --to desired.json -o change.sql
-  nexdal script change --from postgres://dba@db1/saltmere --to postgres://dba@test1/saltmere -o change.sql
-  nexdal script change --from saltmere.db --to desired.json -o change.sql --table 'feed_*' --kind index,check --drops`,
-		Args: cobra.NoArgs,
-		RunE: func(cmd *cobra.Command, _ []string) error {
-			if from == "" || to == "" {
-				return wrong("give both sources: --from SOURCE --to SOURCE")
-			}
+		Example: `  nexdal script change saltmere.db desired.json -o change.sql
+  nexdal script change postgres://dba@db1/saltmere postgres://dba@test1/saltmere -o change.sql
+  nexdal script change saltmere.db desired.json -o change.sql --table 'feed_*' --kind index,check --drops`,
+		Args: cobra.ExactArgs(2),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			from, to := args[0], args[1]
 			for i, kind := range w.Kinds {
 				if kind = strings.ToLower(strings.ReplaceAll(kind, "-", " ")); !slices.Contains(changeable, kind) {
 					return wrong("--kind: there is no kind %q; there are %s", w.Kinds[i], strings.Join(changeable, ", "))
@@ -62,10 +60,8 @@ unless it is to go with --drops. What the script does not reach is listed at its
 		},
 	}
 	f := c.Flags()
-	f.StringVar(&from, "from", "", "the database that is to change, or its survey")
-	f.StringVar(&to, "to", "", "what it is to become: a survey, or another database")
 	f.StringVarP(&output, "output", "o", "", "file to write; the reversal comes beside it (default: standard output, without reversal)")
-	f.StringArrayVar(&w.Tables, "table", nil, "only tables, views and the like that the pattern fits (may be given several times)")
+	f.Var((*patterns)(&w.Tables), "table", "only these tables, views and the like: names or patterns, with commas between them")
 	f.StringSliceVar(&w.Kinds, "kind", nil, "only these kinds of objects: "+strings.Join(changeable, ", "))
 	f.BoolVar(&w.Drops, "drops", false, "take away what only the first source has; rows of dropped tables and columns are lost")
 	return c

@@ -87,10 +87,10 @@ Beside FILE comes the reversal, as with nexdal script fix.`,
 	f.BoolVar(&p.rest, "rest", false, "add a partition for what no other takes, where there is none")
 	f.BoolVar(&p.emptyRest, "empty-rest", false, "give the rows that gathered in the default partition partitions of their own; asks the data")
 	f.StringVar(&p.keep, "keep", "", "how long rows are kept, as 24 months; what is older is detached")
-	f.IntVar(&p.most, "most", 10_000, "partitions of one table that may be made")
+	f.IntVar(&p.most, "limit", 10_000, "partitions of one table that may be made")
 	f.StringVar(&p.by, "by", "", "column that says when, by which the plain table is partitioned")
 	f.StringVar(&p.every, "every", "", "length of a partition: day, week, month, quarter or year")
-	f.StringVar(&p.from, "from", "", "day where the first partition, with all rows that are there, ends (default: at the next period but one)")
+	f.StringVar(&p.from, "first-ends", "", "day where the first partition, with all rows that are there, ends (default: at the next period but one)")
 	f.BoolVar(&p.without, "without-references", false, "let foreign keys go where the engine has none on partitioned tables")
 	return c
 }
@@ -99,7 +99,11 @@ Beside FILE comes the reversal, as with nexdal script fix.`,
 func (p partitioning) tables(c *catalog.Catalog, patterns []string) ([]*catalog.Table, error) {
 	var all []*catalog.Table
 	lookup := c.Lookup()
-	for _, ref := range fitting(c, patterns) {
+	named, err := among(c, patterns)
+	if err != nil {
+		return nil, err
+	}
+	for _, ref := range named {
 		t := lookup.Table(ref)
 		part := t.PartitionOf != nil // one that is partitioned again is worked on where it is named itself
 		if (p.by != "" || t.PartitionBy != nil) && (!part || p.by == "" && (slices.Contains(patterns, t.Name) || slices.Contains(patterns, ref.String()))) {
@@ -114,7 +118,7 @@ func (p partitioning) tables(c *catalog.Catalog, patterns []string) ([]*catalog.
 	case p.by == "" && p.ahead == 0 && p.until == "" && !p.rest && !p.emptyRest && p.keep == "":
 		return nil, wrong("say what is wanted: --ahead, --until, --rest, --empty-rest, --keep, or --by with --every")
 	case p.ahead < 0 || p.most < 1:
-		return nil, wrong("--ahead and --most take a number of periods, one and more")
+		return nil, wrong("--ahead and --limit take a number of periods, one and more")
 	case len(all) == 0:
 		return nil, wrong("no partitioned table is among those named")
 	}
@@ -138,7 +142,7 @@ func (a *app) partitions(ctx context.Context, source string, c *catalog.Catalog,
 	if err != nil {
 		return nil, err
 	}
-	from, err := day("from", p.from)
+	from, err := day("first-ends", p.from)
 	if err != nil {
 		return nil, err
 	}

@@ -11,6 +11,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/job"
+	"nexdal/internal/report"
 	"nexdal/internal/script"
 	"nexdal/internal/text"
 )
@@ -84,6 +85,9 @@ func (a *app) putScripts(source, output string, pair *script.Pair) error {
 		fmt.Fprintf(a.err, ", %s left to you", text.Amount(int64(n)))
 	}
 	fmt.Fprintf(a.err, "\n%s: the way back\n", undo)
+	if address != "" && len(forth.Steps) > 0 {
+		a.note("carry it out: %s", report.Call{}.Line("run", output, "--on", address))
+	}
 	return nil
 }
 

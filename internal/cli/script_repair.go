@@ -30,12 +30,12 @@ nothing declares are among them once they were accepted (nexdal decide).`,
   nexdal script repair saltmere.db --evidence evidence.json -o repair.sql`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if data == "" {
-				return wrong("give the evidence that nexdal probe wrote: --evidence FILE")
-			}
 			of, err := a.judged(cmd.Context(), args[0], data, output)
 			if err != nil {
 				return err
+			}
+			if of.Evidence == nil {
+				return wrong("give the evidence that nexdal probe wrote: --evidence FILE")
 			}
 			q, ok := all.ByName(of.Catalog.Engine.Name).(script.Quoter)
 			if !ok {
@@ -55,7 +55,7 @@ nothing declares are among them once they were accepted (nexdal decide).`,
 		},
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write (default: standard output)")
-	c.Flags().StringVar(&data, "evidence", "", "evidence file from nexdal probe")
+	evidenceFlag(c.Flags(), &data)
 	return c
 }
 

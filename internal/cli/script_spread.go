@@ -50,7 +50,7 @@ spread.md explains how it is reckoned.`,
 			if c.Slices() < 2 {
 				return wrong("the cluster has one slice, on which all rows lie whatever is chosen")
 			}
-			e, err := a.Evidence(data, c)
+			e, err := a.Evidence(data, args[0], c)
 			if err != nil {
 				return err
 			}
@@ -65,7 +65,7 @@ spread.md explains how it is reckoned.`,
 				}
 			}
 			advice := advise.Choose(c, e, o)
-			spreadOut(page(a.out), advice)
+			spreadOut(a.page(a.out), advice)
 			changes := spreading(advice)
 			if len(changes) == 0 {
 				fmt.Fprintln(a.err, "every table lies as is advised")
@@ -83,7 +83,7 @@ spread.md explains how it is reckoned.`,
 	}
 	f := c.Flags()
 	f.StringVarP(&output, "output", "o", "", "file to write the script to (default: the advice is shown alone)")
-	f.StringVar(&data, "evidence", "", "evidence file from nexdal probe")
+	evidenceFlag(f, &data)
 	f.StringVar(&queries, "queries", "", "file of typical queries, ended by semicolons")
 	f.Float64Var(&copies, "copies", 0.5, "what a byte on a further node costs against a byte that one join moves")
 	f.Float64Var(&waits, "waits", 1, "what a byte costs that the other slices wait for")

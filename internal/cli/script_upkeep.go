@@ -40,7 +40,7 @@ structure, and there is nothing to take back.`,
 				}
 			}
 			fit := upkeep.Within(tasks, within)
-			p := page(a.out)
+			p := a.page(a.out)
 			rows := [][]string{}
 			for _, t := range fit {
 				rows = append(rows, []string{text.Line(t.Tend.Title()), t.Takes.Round(time.Second).String(), text.Line(t.Reason)})
@@ -69,6 +69,6 @@ structure, and there is nothing to take back.`,
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write the script to (default: the tasks are shown alone)")
 	c.Flags().DurationVar(&within, "within", 0, "time that the tasks together may take, as 90m (default: all)")
-	c.Flags().Int64Var(&least, "rows", 1000, "rows from which a table is looked after")
+	c.Flags().Int64Var(&least, "min-rows", 1000, "rows from which a table is looked after")
 	return c
 }

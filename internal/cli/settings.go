@@ -55,7 +55,7 @@ docs/settings.md says what the file may hold.`,
 				if form == "json" {
 					return encodeJSON(w, report.SettingsJSON(s, rules, only))
 				}
-				page(w).Settings(s, rules, only)
+				a.page(w).Settings(s, rules, only)
 				return nil
 			})
 		},

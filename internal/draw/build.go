@@ -40,6 +40,9 @@ type Options struct {
 	Fill func(*catalog.Table) string
 	Says func(*catalog.Table) string
 	Link func(catalog.Ref) string
+	// Notes are what people know of tables and columns: those of tables stand in the box, those
+	// of columns in its tip.
+	Notes catalog.Notes
 	// Legend are the marks that the fills stand for.
 	Legend []Mark
 	// Ratio is the sheet's width to its height that parts are packed to.
@@ -138,6 +141,15 @@ func (s *sheet) box(t *catalog.Table) {
 			b.Tip += ": " + says
 		}
 	}
+	note := text.Line(s.o.Notes.Of(t.Ref(), ""))
+	for _, c := range t.Columns {
+		if on := s.o.Notes.Of(t.Ref(), c.Name); on != "" {
+			b.Tip += "; " + c.Name + ": " + on
+		}
+	}
+	if note != "" {
+		b.Tip += "; " + note
+	}
 	b.Tip = text.Line(b.Tip)
 	if s.o.Link != nil {
 		b.Link = s.o.Link(t.Ref())
@@ -147,6 +159,12 @@ func (s *sheet) box(t *catalog.Table) {
 	}
 	names, types, marks := 0.0, 0.0, 0.0
 	y := headHeight
+	if note != "" {
+		r := Row{Name: clipped(note), Y: y + rowHeight/2, Faint: true}
+		names = textWidth(r.Name, false)
+		b.Rows = append(b.Rows, r)
+		y += rowHeight
+	}
 	for i, c := range s.shown(t) {
 		if s.o.MostRows > 0 && i == s.o.MostRows {
 			b.Rows = append(b.Rows, Row{Name: fmt.Sprintf("… %d more", len(s.shown(t))-i), Y: y + rowHeight/2, Faint: true})
@@ -181,6 +199,17 @@ func (s *sheet) box(t *catalog.Table) {
 	d.box = b
 	d.n = &node{w: b.W, h: b.H}
 	s.boxes[t.Ref()] = d
+}
+
+// longestNote is how many letters of a note stand in a box; the tip has all of it.
+const longestNote = 48
+
+func clipped(note string) string {
+	letters := []rune(note)
+	if len(letters) <= longestNote {
+		return "“" + note + "”"
+	}
+	return "“" + string(letters[:longestNote-1]) + "…”"
 }
 
 // shown lists the columns that stand in the box.

@@ -19,6 +19,8 @@ type Engine interface {
 	Name() string
 	// Title is the name that its makers write: "SQLite".
 	Title() string
+	// Serves says which versions are served: "12 and later".
+	Serves() string
 	// Abilities tells what the given version can do.
 	Abilities(version string) catalog.Abilities
 	// Dialect tells how its SQL is cut into tokens.
@@ -50,7 +52,12 @@ type Options struct {
 	Write            bool
 	StatementTimeout time.Duration
 	LockTimeout      time.Duration
+	Watch            Watch // nil: nobody wants to know
 }
+
+// Watch is told of each statement that was sent, how long it took until its answer began, and
+// what the engine had against it. Several connections may call it at once.
+type Watch func(statement string, took time.Duration, err error)
 
 // A Client is an engine with a client of its own that runs scripts.
 type Client interface {

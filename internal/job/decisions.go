@@ -4,22 +4,21 @@ import (
 	"errors"
 	"io/fs"
 	"os"
+	"path/filepath"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
 	"nexdal/internal/settings"
 )
 
-// DecisionsFile is read where it lies in the folder that the program is called in, unless
-// another is named.
-const DecisionsFile = "nexdal.decisions.yaml"
-
-// DecisionsIn is the path of the file of decisions.
+// DecisionsIn is the path of the file of decisions. Where there is none yet, it is beside the
+// settings, or in the current folder.
 func (j *Job) DecisionsIn() string {
-	if j.DecisionsPath != "" {
-		return j.DecisionsPath
+	path, _ := file(j.DecisionsPath, DecisionsVariable, DecisionsFile)
+	if path == "" {
+		path = filepath.Join(filepath.Dir(above(SettingsFile)), DecisionsFile)
 	}
-	return DecisionsFile
+	return path
 }
 
 // Decisions reads the decisions, once. A file that is not there decides nothing, but one
@@ -29,10 +28,11 @@ func (j *Job) Decisions(write bool) (*settings.Decisions, error) {
 	if j.decisions != nil {
 		return j.decisions, nil
 	}
+	_, named := file(j.DecisionsPath, DecisionsVariable, DecisionsFile)
 	path := j.DecisionsIn()
 	f, err := os.Open(path)
 	switch {
-	case errors.Is(err, fs.ErrNotExist) && (write || j.DecisionsPath == ""):
+	case errors.Is(err, fs.ErrNotExist) && (write || !named):
 		j.decisions = &settings.Decisions{}
 		return j.decisions, nil
 	case err != nil:
@@ -55,19 +55,12 @@ func (j *Job) Accept(c *catalog.Catalog, e *evidence.Evidence) error {
 	return err
 }
 
-// ReadBaseline reads a baseline, which has to be of this database.
-func ReadBaseline(path string, c *catalog.Catalog) (*settings.Baseline, error) {
-	f, err := os.Open(path)
+// Notes are what people know of the catalog's tables and columns.
+func (j *Job) Notes(c *catalog.Catalog) (catalog.Notes, error) {
+	d, err := j.Decisions(false)
 	if err != nil {
-		return nil, Wrong("the baseline in %s cannot be read: %v", path, Cause(err))
+		return nil, err
 	}
-	defer f.Close()
-	b, err := settings.ReadBaseline(f)
-	switch {
-	case err != nil:
-		return nil, Wrong("the baseline in %s cannot be used: %v", path, err)
-	case b.Engine != c.Engine.Name || b.Database != c.Database:
-		return nil, Wrong("%s is a baseline of %s %s, and the source is %s %s", path, b.Engine, b.Database, c.Engine.Name, c.Database)
-	}
-	return b, nil
+	on, _ := d.NotesOn(c)
+	return on, nil
 }

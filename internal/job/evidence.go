@@ -2,6 +2,8 @@ package job
 
 import (
 	"encoding/json"
+	"errors"
+	"fmt"
 	"os"
 
 	"nexdal/internal/catalog"
@@ -37,22 +39,57 @@ func EvidenceOf(path string, c *catalog.Catalog) (*evidence.Evidence, error) {
 		return nil, err
 	}
 	if c != nil && (e.Engine.Name != c.Engine.Name || e.Database != c.Database) {
-		return nil, Wrong("%s is evidence of %s %s, and the source is %s %s", path, e.Engine.Name, e.Database, c.Engine.Name, c.Database)
+		return nil, CallError{otherError{fmt.Errorf("%s is evidence of %s %s, and the source is %s %s", path, e.Engine.Name, e.Database, c.Engine.Name, c.Database)}}
 	}
 	return e, nil
 }
 
-// Evidence reads the evidence for a catalog, without what was refused, and gives the
-// catalog the references that were accepted by a pattern.
-func (j *Job) Evidence(path string, c *catalog.Catalog) (*evidence.Evidence, error) {
-	e, err := EvidenceOf(path, c)
-	if err != nil || e == nil {
-		return e, err
+// EvidenceFor reads the evidence for a source and gives its path: the file that the call
+// names, the settings for this source, or the environment; else the nearest [EvidenceFile],
+// where it is of this database. Without any, both are empty. The catalog may be nil: then the
+// evidence is not held against it.
+func (j *Job) EvidenceFor(called, source string, c *catalog.Catalog) (*evidence.Evidence, string, error) {
+	if called == "" && source != "" {
+		x, err := j.Named(source)
+		if err != nil {
+			return nil, "", err
+		}
+		called = x.Evidence
 	}
+	path, named := file(called, EvidenceVariable, EvidenceFile)
+	e, err := EvidenceOf(path, c)
+	var other otherError
+	if !named && errors.As(err, &other) {
+		return nil, "", nil
+	}
+	return e, path, err
+}
+
+// An otherError says that a file is about another database.
+type otherError struct{ error }
+
+// Evidence reads the evidence for a catalog, as [Job.EvidenceFor] does, without what was refused,
+// and gives the catalog the references that were accepted by a pattern.
+func (j *Job) Evidence(called, source string, c *catalog.Catalog) (*evidence.Evidence, error) {
+	e, _, err := j.evidence(called, source, c)
+	return e, err
+}
+
+func (j *Job) evidence(called, source string, c *catalog.Catalog) (*evidence.Evidence, string, error) {
+	e, path, err := j.EvidenceFor(called, source, c)
+	if err != nil || e == nil {
+		return e, path, err
+	}
+	return e, path, j.Believe(e, c)
+}
+
+// Believe takes what was refused out of the evidence, and gives the catalog the references that
+// were accepted by a pattern.
+func (j *Job) Believe(e *evidence.Evidence, c *catalog.Catalog) error {
 	d, err := j.Decisions(false)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	d.Strike(e, Today())
-	return e, j.Accept(c, e)
+	return j.Accept(c, e)
 }

@@ -5,18 +5,23 @@ package job
 
 import (
 	"fmt"
+	"io"
 	"strings"
 	"time"
 
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
 	"nexdal/internal/settings"
 )
 
 // A Job is what one call of the program works by.
 type Job struct {
+	Watch                engine.Watch  // is told of each statement; nil: nobody wants to know
+	In                   io.Reader     // where the source "-" is read from
 	Timeout, LockTimeout time.Duration // of a statement and of a lock; zero: the engine's own
-	Schemas              []string      // those that are looked at; none: all
-	DecisionsPath        string        // "" is [DecisionsFile], where it is there
-	SettingsPath         string        // "" is [SettingsFile], where it is there
+	Scope                catalog.Scope // what is looked at; a source may have its own in the settings
+	DecisionsPath        string        // "": the nearest [DecisionsFile]
+	SettingsPath         string        // "": the nearest [SettingsFile]
 	Sets                 []string      // what the call sets, as RULE=SEVERITY or RULE.OPTION=VALUE
 
 	decisions *settings.Decisions // what the file holds, once it was read

@@ -21,7 +21,11 @@ type Subject struct {
 	Evidence *evidence.Evidence // nil: none was given
 	Checker  rule.Checker
 	Result   rule.Result
+	Files    Files
 }
+
+// Files are those that a judgement rests on, by their paths; "" where there was none.
+type Files struct{ Settings, Decisions, Evidence, Baseline string }
 
 // Judged reads a source of any kind and the evidence, if a file is named, and judges it.
 func (j *Job) Judged(ctx context.Context, source, data string) (*Subject, error) {
@@ -29,11 +33,15 @@ func (j *Job) Judged(ctx context.Context, source, data string) (*Subject, error)
 	if err != nil {
 		return nil, err
 	}
-	e, err := j.Evidence(data, c)
+	e, path, err := j.evidence(data, source, c)
 	if err != nil {
 		return nil, err
 	}
-	s := &Subject{Source: source, Catalog: c, Evidence: e}
+	s := &Subject{Source: source, Catalog: c, Evidence: e, Files: Files{Evidence: path}}
+	s.Files.Settings = j.SettingsIn()
+	if d, err := j.Decisions(false); err == nil && len(d.List) > 0 {
+		s.Files.Decisions = j.DecisionsIn()
+	}
 	if s.Checker, err = j.Checker(c, e); err != nil {
 		return nil, err
 	}

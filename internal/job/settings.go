@@ -1,35 +1,30 @@
 package job
 
 import (
-	"errors"
 	"fmt"
-	"io/fs"
 	"os"
 
 	"nexdal/internal/rule/allrules"
 	"nexdal/internal/settings"
 )
 
-// SettingsFile is read where it lies in the folder that the program is called in, unless
-// another is named.
-const SettingsFile = "nexdal.yaml"
+// SettingsIn is the path of the settings; "" where there are none.
+func (j *Job) SettingsIn() string {
+	path, _ := file(j.SettingsPath, SettingsVariable, SettingsFile)
+	return path
+}
 
 // Settings reads the settings, once: the file, then what the call sets.
 func (j *Job) Settings() (*settings.Settings, error) {
 	if j.settings != nil {
 		return j.settings, nil
 	}
-	path, named := j.SettingsPath, j.SettingsPath != ""
-	if !named {
-		path = SettingsFile
-	}
 	s := &settings.Settings{Sources: map[string]settings.Source{}, Scopes: map[string][]string{}}
-	_, err := os.Stat(path)
-	switch {
-	case errors.Is(err, fs.ErrNotExist) && !named:
-	case err != nil:
-		return nil, Wrong("the settings in %s cannot be read: %v", path, Cause(err))
-	default:
+	if path := j.SettingsIn(); path != "" {
+		if _, err := os.Stat(path); err != nil {
+			return nil, Wrong("the settings in %s cannot be read: %v", path, Cause(err))
+		}
+		var err error
 		if s, err = settings.Read(path, load, allrules.Rules()); err != nil {
 			return nil, Wrong("the settings cannot be used: %v", err)
 		}

@@ -6,21 +6,26 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
+	"maps"
 	"os"
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
+	"nexdal/internal/settings"
+	"nexdal/internal/text"
 )
 
 // Open connects to a live source: a URL or a database file.
 func (j *Job) Open(ctx context.Context, name string, write bool) (engine.Session, error) {
-	name, err := j.named(name)
+	source, err := j.Named(name)
 	if err != nil {
 		return nil, err
 	}
-	o := engine.Options{Write: write, StatementTimeout: j.Timeout, LockTimeout: j.LockTimeout}
+	name = source.Address
+	o := engine.Options{Write: write, StatementTimeout: j.Timeout, LockTimeout: j.LockTimeout, Watch: j.Watch}
 	if e, ok := byScheme(name); ok {
 		if e == nil {
 			scheme, _, _ := strings.Cut(name, ":")
@@ -39,23 +44,52 @@ func (j *Job) Open(ctx context.Context, name string, write bool) (engine.Session
 	return e.Open(ctx, e.FileURL(name), o)
 }
 
-// named is the address of a source that has a name in the settings; a file of
-// that name goes first. Everything else is its own address.
-func (j *Job) named(name string) (string, error) {
-	if _, isURL := byScheme(name); isURL {
-		return name, nil
+// Named is the source that has that name in the settings, with what belongs to it there; a
+// file of that name goes first. Everything else is its own address, and nothing belongs to it.
+func (j *Job) Named(name string) (settings.Source, error) {
+	plain := settings.Source{Address: name}
+	if _, isURL := byScheme(name); isURL || name == Input || name == "" {
+		return plain, nil
 	}
 	if _, err := os.Stat(name); err == nil {
-		return name, nil
+		return plain, nil
 	}
 	s, err := j.Settings()
 	if err != nil {
-		return "", err
+		return plain, err
 	}
-	if x, ok := s.Sources[name]; ok {
-		return x.Address, nil
+	x, ok := s.Sources[name]
+	if !ok {
+		if near := nearestSource(s, name); near != "" {
+			return plain, &engine.SourceError{Place: name, Kind: engine.ErrUnreachable, Err: fs.ErrNotExist, Hint: "the settings have a source " + near}
+		}
+		return plain, nil
 	}
-	return name, nil
+	x.Address, x.Evidence, x.Baseline = address(x), x.Beside(x.Evidence), x.Beside(x.Baseline)
+	return x, nil
+}
+
+// nearestSource is the name in the settings that the one given may have been meant to be; "" where
+// none is like it.
+func nearestSource(s *settings.Settings, name string) string {
+	near := text.Nearest(name, slices.Collect(maps.Keys(s.Sources)))
+	if near == "" || strings.ContainsAny(name, "/.") || text.Distance(name, near) > 1+len(name)/3 {
+		return ""
+	}
+	return near
+}
+
+// address is that of a source in the settings, whose files lie where the settings do.
+func address(x settings.Source) string {
+	e, isURL := byScheme(x.Address)
+	scheme, path, _ := strings.Cut(x.Address, ":")
+	switch _, file := e.(engine.FileOpener); {
+	case !isURL:
+		return x.Beside(x.Address)
+	case file && !strings.HasPrefix(path, "//"):
+		return scheme + ":" + x.Beside(path)
+	}
+	return x.Address
 }
 
 // byScheme finds the engine that a URL leads to; ok says whether name is a URL
@@ -104,13 +138,11 @@ func looksLike(head []byte) string {
 
 func isJSON(head []byte) bool { return strings.HasPrefix(strings.TrimSpace(string(head)), "{") }
 
-// Catalog reads a source of any kind, down to the schemas asked for.
+// Catalog reads a source of any kind, down to the scope asked for.
 func (j *Job) Catalog(ctx context.Context, name string) (*catalog.Catalog, error) {
 	c, err := j.whole(ctx, name)
-	if err == nil && len(j.Schemas) > 0 {
-		if missing := c.Only(j.Schemas); missing != nil {
-			return nil, Wrong("%v in %s", missing, engine.Redact(name))
-		}
+	if err == nil {
+		err = j.Narrow(c, name)
 	}
 	if err == nil {
 		err = j.Accept(c, nil)
@@ -121,10 +153,36 @@ func (j *Job) Catalog(ctx context.Context, name string) (*catalog.Catalog, error
 	return c, nil
 }
 
+// Narrow leaves of a catalog what is in the scope: the call's, or that of the source in the
+// settings.
+func (j *Job) Narrow(c *catalog.Catalog, name string) error {
+	source, err := j.Named(name)
+	if err != nil {
+		return err
+	}
+	scope := j.Scope
+	if len(scope.Schemas) == 0 {
+		scope.Schemas = source.Schemas
+	}
+	if len(scope.Without) == 0 {
+		scope.Without = source.Without
+	}
+	if err := c.Only(scope); err != nil {
+		return Wrong("%v in %s", err, engine.Redact(name))
+	}
+	return nil
+}
+
+// Input is the source that is a survey on the standard input.
+const Input = "-"
+
 func (j *Job) whole(ctx context.Context, name string) (*catalog.Catalog, error) {
-	name, err := j.named(name)
+	source, err := j.Named(name)
 	if err != nil {
 		return nil, err
+	}
+	if name = source.Address; name == Input {
+		return surveyFrom(j.In, "the standard input")
 	}
 	if _, isURL := byScheme(name); !isURL {
 		head, err := headOf(name)
@@ -150,7 +208,11 @@ func ReadSurvey(path string) (*catalog.Catalog, error) {
 		return nil, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: err}
 	}
 	defer f.Close()
-	c, err := catalog.Read(f)
+	return surveyFrom(f, path)
+}
+
+func surveyFrom(r io.Reader, path string) (*catalog.Catalog, error) {
+	c, err := catalog.Read(r)
 	switch {
 	case errors.Is(err, catalog.ErrNotSurvey):
 		return nil, &engine.SourceError{Place: path, Kind: err, Hint: "make one with nexdal survey"}
@@ -177,10 +239,17 @@ func Expressions(c *catalog.Catalog) catalog.Expressions {
 
 // IsFile reports whether the source is a survey file.
 func (j *Job) IsFile(source string) bool {
-	if _, isURL := byScheme(source); isURL {
+	x, err := j.Named(source)
+	if err != nil {
 		return false
 	}
-	head, err := headOf(source)
+	if x.Address == Input {
+		return true
+	}
+	if _, isURL := byScheme(x.Address); isURL {
+		return false
+	}
+	head, err := headOf(x.Address)
 	return err == nil && isJSON(head)
 }
 

@@ -115,14 +115,20 @@ func DifferencesJSON(from, to *catalog.Catalog, found []compare.Difference) any 
 		To          sourceOf       `json:"to"`
 		Differences []differenceOf `json:"differences"`
 	}{1, sourceJSON(from), sourceJSON(to), []differenceOf{}}
+	out.Differences = differencesJSON(found)
+	return out
+}
+
+func differencesJSON(found []compare.Difference) []differenceOf {
+	list := []differenceOf{}
 	for _, d := range found {
 		j := differenceOf{string(d.Kind), d.Object, d.Schema, d.Table, d.Name, []propertyOf{}, d.Hint}
 		for _, w := range d.What {
 			j.What = append(j.What, propertyOf{w.Name, w.From, w.To})
 		}
-		out.Differences = append(out.Differences, j)
+		list = append(list, j)
 	}
-	return out
+	return list
 }
 
 // DifferencesMarkdown writes a table for a wiki.

@@ -22,6 +22,8 @@ type Description struct {
 	ReferredToBy []Reference    `json:"referred_to_by"`
 	Partitions   []string       `json:"partitions,omitempty"`
 	ReadBy       []string       `json:"read_by,omitempty"` // views, and routines whose text names the table
+	// Notes are what people said of the table (under "") and its columns.
+	Notes map[string]string `json:"notes,omitempty"`
 }
 
 // A Reference is a foreign key seen from one of its ends. Each and Per say how
@@ -118,7 +120,10 @@ func (p *Page) Describe(d *Description) {
 	if t.Comment != "" {
 		p.block("  ", text.Line(t.Comment))
 	}
-	p.columns(t)
+	if note := d.Notes[""]; note != "" {
+		p.block("  "+p.paint(dim, "note: "), text.Line(note))
+	}
+	p.columns(t, d.Notes)
 	p.keys(t)
 	p.spread(t)
 	p.references(d, "Refers to", d.RefersTo, true)
@@ -217,7 +222,7 @@ func fires(g *catalog.Trigger) string {
 	return says
 }
 
-func (p *Page) columns(t *catalog.Table) {
+func (p *Page) columns(t *catalog.Table, said map[string]string) {
 	p.heading("Columns")
 	var rows [][]string
 	for i, c := range t.Columns {
@@ -226,6 +231,9 @@ func (p *Page) columns(t *catalog.Table) {
 			null = "may be null"
 		}
 		notes := notesOf(c)
+		if note := said[c.Name]; note != "" {
+			notes = append(notes, "note: "+note)
+		}
 		rows = append(rows, []string{p.paint(dim, fmt.Sprint(i+1)), text.Line(c.Name), text.Line(c.Type.Native), p.paint(dim, null), p.marks(t, c.Name), text.Line(strings.Join(notes, "; "))})
 	}
 	p.rows(nil, []int{1}, rows)

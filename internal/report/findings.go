@@ -16,41 +16,91 @@ import (
 type Telling struct {
 	ByRule  bool         // in groups by rule; otherwise by table
 	Explain bool         // with the text of each rule
-	Rules   []*rule.Rule // for what they explain, and their titles
-	Known   int          // findings that a baseline holds already
+	All     bool         // notices one by one, and not as counts
+	Top     int          // how many are told first
+	rules   []*rule.Rule // for what they explain, and their titles
+	call    Call
 }
 
-// Findings writes what the rules said: a summary, then group by group, the worst
-// first. Findings that are parts of one story stand together.
-func (p *Page) Findings(c *catalog.Catalog, r rule.Result, how Telling) {
+// findings writes what the rules said of a source: a summary, what to do first, then the rest
+// group by group. Findings that are parts of one story stand together.
+func (p *Page) findings(j Judgement, how Telling) {
+	c, r := j.Catalog, j.Result
+	how.rules, how.call = j.Rules, j.Call
 	p.printf("%s\n", p.paint(bold, p.title(c)))
 	p.printf("%s", p.summary(r))
-	if how.Known > 0 {
-		p.printf("%s", p.paint(dim, fmt.Sprintf("   %s known from the baseline", text.Amount(int64(how.Known)))))
+	if j.Known > 0 {
+		p.printf("%s", p.paint(dim, fmt.Sprintf("   %s known from the baseline", text.Amount(int64(j.Known)))))
 	}
 	p.printf("\n")
-	p.first(c, openOnly(r.Findings))
-	p.areas(r)
-	if how.ByRule {
-		p.byRule(openOnly(r.Findings), how)
-	} else {
-		p.byTable(c, openOnly(r.Findings), how)
+	if says := j.Files.says(); says != "" {
+		p.block("", p.paint(dim, says))
+	}
+	open := openOnly(r.Findings)
+	if len(open) > 0 {
+		first := First(open, how.Top)
+		p.block("", weigh(open, First(open, 1)))
+		p.first(first, how)
+		p.rest(c, without(open, first), how)
+		if j.Call.Source != "" {
+			p.printf("\n")
+			p.block("", p.paint(dim, "To keep a choice for all scripts: nexdal decide choose IDENTIFIER FIX. To leave a finding as it is: nexdal decide set-aside IDENTIFIER --because REASON."))
+		}
+	}
+	if len(j.Gone) > 0 {
+		p.heading("Gone since the baseline" + p.paint(dim, "   --write-baseline to the same file takes them out"))
+		for _, id := range j.Gone {
+			p.block("  ", text.Line(id))
+		}
 	}
 	if len(r.Unjudged) > 0 {
 		p.heading("Not judged")
-		p.unjudged(r.Unjudged)
+		p.unjudged(r.Unjudged, how.call)
 	}
 	p.unread(c.Unread())
 }
 
+// rest writes what does not come first: notices as counts by rule, unless all are asked for.
+func (p *Page) rest(c *catalog.Catalog, rest []rule.Finding, how Telling) {
+	folded := slices.DeleteFunc(slices.Clone(rest), func(f rule.Finding) bool { return how.All || f.Severity != rule.Notice })
+	rest = without(rest, folded)
+	switch {
+	case len(rest) == 0:
+	case how.ByRule:
+		p.byRule(rest, how)
+	default:
+		p.byTable(c, rest, how)
+	}
+	if len(folded) == 0 {
+		return
+	}
+	p.heading("Notices" + p.paint(dim, "   by rule; --all shows each"))
+	rules, count := byCount(folded)
+	var rows [][]string
+	for _, id := range rules {
+		rows = append(rows, []string{text.Amount(int64(count[id])), id, how.title(id)})
+	}
+	p.rows(nil, []int{1}, rows)
+}
+
+// title is that of a rule.
+func (how Telling) title(id string) string {
+	for _, x := range how.rules {
+		if x.ID == id {
+			return x.Title
+		}
+	}
+	return ""
+}
+
 // unjudged lists the rules by what they lack: it is said once, with what supplies it.
-func (p *Page) unjudged(list []rule.Unjudged) {
+func (p *Page) unjudged(list []rule.Unjudged, call Call) {
 	lacks := func(u rule.Unjudged) string {
 		if u.Failed != "" {
 			return unjudgedText(u)
 		}
 		if u.Command != "" {
-			return "for want of " + u.Needs + " (" + u.Command + ")"
+			return "for want of " + u.Needs + " (" + call.named(u.Command) + ")"
 		}
 		return "for want of " + u.Needs
 	}
@@ -89,40 +139,65 @@ func openOnly(findings []rule.Finding) []rule.Finding {
 	return slices.DeleteFunc(slices.Clone(findings), rule.Finding.SetAside)
 }
 
-// areas counts by area, in one line.
-func (p *Page) areas(r rule.Result) {
-	counts := map[string]int64{}
-	for _, f := range openOnly(r.Findings) {
-		counts[f.Area()]++
-	}
-	if len(counts) < 2 {
-		return
-	}
-	var parts []string
-	for _, name := range sortedNames(counts) {
-		parts = append(parts, fmt.Sprintf("%s %s", name, text.Amount(counts[name])))
-	}
-	p.block("", p.paint(dim, strings.Join(parts, ", ")))
-}
-
+// byTable writes the findings table by table. What is said of many tables in the same words stands
+// once, at the end.
 func (p *Page) byTable(c *catalog.Catalog, findings []rule.Finding, how Telling) {
-	told := map[string]bool{}
-	for _, group := range byTable(findings) {
+	explained, told := map[string]bool{}, map[string]bool{}
+	single, same := alike(findings)
+	for _, group := range byTable(single) {
 		p.printf("\n%s\n", p.tableName(c, group[0].Table))
 		for _, f := range rule.Stories(group) {
-			p.finding(f, f.Story != "" && f.Story != f.ID())
-			p.explain(how, f.Rule, told)
+			p.finding(f, f.Story != "" && f.Story != f.ID(), how, told)
+			p.explain(how, f.Rule, explained)
 		}
 	}
+	for _, group := range same {
+		var places []string
+		for _, f := range group {
+			places = append(places, placeOf(f))
+		}
+		p.printf("\n%s\n", p.paint(bold, text.Plural(int64(len(group)), "table")))
+		p.block(p.lead(group[0], false), messageOf(group[0])+": "+strings.Join(places, ", "))
+		p.explain(how, group[0].Rule, explained)
+	}
+}
+
+// manyAlike is how many tables of which the same is said stand in one line.
+const manyAlike = 3
+
+// alike sets apart the findings about whole tables that say the same of many, and that no fix is
+// offered for.
+func alike(findings []rule.Finding) (single []rule.Finding, same [][]rule.Finding) {
+	key := func(f rule.Finding) string {
+		if f.Table.Table == "" || len(f.Fixes) > 0 || len(f.Columns) > 0 || f.Story != "" {
+			return ""
+		}
+		return f.Rule + "\x00" + f.Message
+	}
+	at := map[string][]rule.Finding{}
+	for _, f := range findings {
+		at[key(f)] = append(at[key(f)], f)
+	}
+	for _, f := range findings {
+		k := key(f)
+		switch {
+		case k == "" || len(at[k]) > 0 && len(at[k]) < manyAlike:
+			single = append(single, f)
+		case len(at[k]) >= manyAlike:
+			same = append(same, at[k])
+			at[k] = nil
+		}
+	}
+	return single, same
 }
 
 // explain writes the text of a rule the first time that it is met.
-func (p *Page) explain(how Telling, id string, told map[string]bool) {
-	if !how.Explain || told[id] {
+func (p *Page) explain(how Telling, id string, explained map[string]bool) {
+	if !how.Explain || explained[id] {
 		return
 	}
-	told[id] = true
-	for _, x := range how.Rules {
+	explained[id] = true
+	for _, x := range how.rules {
 		if x.ID == id {
 			for paragraph := range strings.SplitSeq(x.Doc, "\n\n") {
 				p.block(strings.Repeat(" ", 11), p.paint(dim, paragraph))
@@ -133,10 +208,6 @@ func (p *Page) explain(how Telling, id string, told map[string]bool) {
 
 // byRule writes each rule once, with the places where it is broken.
 func (p *Page) byRule(findings []rule.Finding, how Telling) {
-	titles := map[string]string{}
-	for _, x := range how.Rules {
-		titles[x.ID] = x.Title
-	}
 	groups, order := map[string][]rule.Finding{}, []string{}
 	for _, f := range findings {
 		if groups[f.Rule] == nil {
@@ -144,18 +215,14 @@ func (p *Page) byRule(findings []rule.Finding, how Telling) {
 		}
 		groups[f.Rule] = append(groups[f.Rule], f)
 	}
-	told := map[string]bool{}
+	explained, told := map[string]bool{}, map[string]bool{}
 	for _, id := range order {
 		group := groups[id]
-		p.printf("\n%s   %s   %s\n", p.paint(bold, id), titles[id], p.paint(dim, text.Plural(int64(len(group)), "finding")))
-		p.explain(how, id, told)
+		p.printf("\n%s   %s   %s\n", p.paint(bold, id), how.title(id), p.paint(dim, text.Plural(int64(len(group)), "finding")))
+		p.explain(how, id, explained)
 		for _, f := range group {
-			where := text.Line(f.Table.String())
-			if f.Table.Table == "" {
-				where = "the database as a whole"
-			}
-			p.block(fmt.Sprintf("  %s  ", p.paint(colourOf(f.Severity), pad(string(f.Severity), 7))), where+": "+messageOf(f))
-			p.fixes(f, strings.Repeat(" ", 11))
+			p.block(fmt.Sprintf("  %s  ", p.paint(colourOf(f.Severity), pad(string(f.Severity), 7))), placeOf(f)+": "+messageOf(f))
+			p.leads(f, how, strings.Repeat(" ", 11), told)
 		}
 	}
 }
@@ -234,14 +301,18 @@ func byTable(findings []rule.Finding) [][]rule.Finding {
 const ruleWidth = 26
 
 // finding writes one; a part of the story of the one before it is set in.
-func (p *Page) finding(f rule.Finding, part bool) {
+func (p *Page) finding(f rule.Finding, part bool, how Telling, told map[string]bool) {
+	p.block(p.lead(f, part), messageOf(f))
+	p.leads(f, how, strings.Repeat(" ", 11), told)
+}
+
+// lead is what stands before the message of a finding: its severity and rule.
+func (p *Page) lead(f rule.Finding, part bool) string {
 	id := f.Rule
 	if part {
 		id = "+ " + id
 	}
-	lead := fmt.Sprintf("  %s  %s", p.paint(colourOf(f.Severity), pad(string(f.Severity), 7)), pad(id, ruleWidth))
-	p.block(lead, messageOf(f))
-	p.fixes(f, strings.Repeat(" ", 11+ruleWidth))
+	return fmt.Sprintf("  %s  %s", p.paint(colourOf(f.Severity), pad(string(f.Severity), 7)), pad(id, max(ruleWidth, len(id)+1)))
 }
 
 // messageOf is the message, with the object's name where it does not say it.
@@ -254,122 +325,8 @@ func messageOf(f rule.Finding) string {
 	return message
 }
 
-func (p *Page) fixes(f rule.Finding, under string) {
-	for i, x := range f.Fixes {
-		word := "fix: "
-		if i > 0 {
-			word = " or: "
-		}
-		title := text.Line(x.Title)
-		if x.Ask && (f.Decision == nil || i > 0) {
-			title += p.paint(dim, " (once chosen)")
-		}
-		p.block(under+p.paint(dim, word), title)
-	}
-	if f.Advice != "" {
-		p.block(under+"     ", text.Line(f.Advice))
-	}
-}
-
 func pad(s string, width int) string {
 	return s + strings.Repeat(" ", max(0, width-len([]rune(s))))
-}
-
-// The JSON form of a judgement: a contract, numbered by format.
-type (
-	findingsFile struct {
-		Format   int            `json:"format"`
-		Source   sourceOf       `json:"source"`
-		Summary  map[string]int `json:"summary"`
-		Findings []findingOf    `json:"findings"`
-		Unjudged []unjudgedOf   `json:"unjudged"`
-		NotRead  []catalog.Gap  `json:"not_read,omitempty"`
-	}
-	sourceOf struct {
-		Engine   string `json:"engine"`
-		Version  string `json:"version"`
-		Database string `json:"database"`
-		Surveyed string `json:"surveyed"`
-	}
-	findingOf struct {
-		Rule     string `json:"rule"`
-		Severity string `json:"severity"`
-		// Consequence is what comes of it: "fails now", "wrong now", "fails by a date",
-		// "unprotected", "slow", "untidy".
-		Consequence string      `json:"consequence"`
-		Schema      string      `json:"schema"`
-		Table       string      `json:"table"`
-		Object      string      `json:"object"`
-		Columns     []string    `json:"columns"`
-		Message     string      `json:"message"`
-		Certainty   string      `json:"certainty"`
-		Fixes       []fixOf     `json:"fixes"`
-		Advice      string      `json:"advice,omitempty"`
-		Decision    *decisionOf `json:"decision"`
-		Story       string      `json:"story,omitempty"`
-		ID          string      `json:"id"`
-	}
-	decisionOf struct {
-		Verdict string `json:"verdict"`
-		Fix     string `json:"fix,omitempty"`
-		By      string `json:"by"`
-		At      string `json:"at"`
-		Because string `json:"because,omitempty"`
-		Until   string `json:"until,omitempty"`
-	}
-	fixOf struct {
-		ID    string `json:"id"`
-		Title string `json:"title"`
-		// Ask: a script holds it only once it was chosen.
-		Ask bool `json:"ask,omitempty"`
-	}
-	unjudgedOf struct {
-		Rule    string `json:"rule"`
-		Needs   string `json:"needs"`
-		Command string `json:"command,omitempty"`
-		Objects int    `json:"objects"`
-		Failed  string `json:"failed,omitempty"`
-	}
-)
-
-// FindingsJSON gives the judgement as a value to encode.
-func FindingsJSON(c *catalog.Catalog, r rule.Result) any {
-	out := findingsFile{Format: 1, Source: sourceJSON(c), Summary: map[string]int{}, Findings: []findingOf{}, Unjudged: []unjudgedOf{}, NotRead: c.Unread()}
-	for _, s := range rule.Severities {
-		out.Summary[string(s)] = r.Count(s)
-	}
-	for _, f := range r.Findings {
-		if f.SetAside() {
-			out.Summary["set_aside"]++
-		}
-	}
-	for _, f := range r.Findings {
-		j := findingOf{Rule: f.Rule, Severity: string(f.Severity), Consequence: string(f.Consequence), Schema: f.Table.Schema, Table: f.Table.Table, Object: f.Object,
-			Columns: slices.Clone(f.Columns), Message: f.Message, Certainty: string(f.Certainty), Fixes: fixesJSON(f), Advice: f.Advice, Story: f.Story, ID: f.ID()}
-		if j.Columns == nil {
-			j.Columns = []string{}
-		}
-		if f.Decision != nil {
-			j.Decision = (*decisionOf)(f.Decision)
-		}
-		out.Findings = append(out.Findings, j)
-	}
-	for _, u := range r.Unjudged {
-		out.Unjudged = append(out.Unjudged, unjudgedOf(u))
-	}
-	return out
-}
-
-func fixesJSON(f rule.Finding) []fixOf {
-	list := []fixOf{}
-	for _, x := range f.Fixes {
-		list = append(list, fixOf{x.ID, x.Title, x.Ask})
-	}
-	return list
-}
-
-func sourceJSON(c *catalog.Catalog) sourceOf {
-	return sourceOf{c.Engine.Name, c.Engine.Version, c.Database, c.Surveyed.UTC().Format("2006-01-02T15:04:05Z")}
 }
 
 // Choice writes one finding on a screen of its own, with its fixes to choose

@@ -42,6 +42,13 @@ type Sheet struct {
 	Names  []string
 	Pieces map[catalog.Ref]*draw.Scene
 	Legend []draw.Mark
+	Notes  catalog.Notes // of people
+	Call   Call          // that findings say what to type by
+	// Known are the findings that a baseline holds, by identifier.
+	Known map[string]bool
+	// Moments are how many findings there were at earlier times, and are now; none: they are not
+	// shown.
+	Moments []Moment
 
 	lookup *catalog.Lookup
 }
@@ -74,6 +81,9 @@ func (s *Sheet) title() string {
 type sheetFinding struct {
 	Rule      string     `json:"rule"`
 	Severity  string     `json:"severity"`
+	Comes     string     `json:"comes"` // the consequence
+	Known     bool       `json:"known,omitempty"`
+	Commands  []string   `json:"commands,omitempty"`
 	Table     string     `json:"table,omitempty"`
 	Object    string     `json:"object,omitempty"`
 	Message   string     `json:"message"`
@@ -95,6 +105,7 @@ type sheetTable struct {
 	ID         string        `json:"id"`
 	Says       string        `json:"says"`
 	Comment    string        `json:"comment,omitempty"`
+	Note       string        `json:"note,omitempty"`
 	Rows       *int64        `json:"rows"`
 	Bytes      *int64        `json:"bytes"`
 	IndexBytes *int64        `json:"index_bytes"`
@@ -141,7 +152,7 @@ func (s *Sheet) data(ctx context.Context) (map[string]any, error) {
 		count[f.Table]++
 	}
 	first := []sheetFinding{}
-	for _, f := range First(s.Catalog, open, 10) {
+	for _, f := range First(open, Worth) {
 		x := s.finding(f)
 		x.Why = why(s.Catalog, f)
 		x.Fixes = nil
@@ -150,6 +161,17 @@ func (s *Sheet) data(ctx context.Context) (map[string]any, error) {
 	summary := map[string]int{"set_aside": len(s.Result.Findings) - len(open)}
 	for _, v := range rule.Severities {
 		summary[string(v)] = s.Result.Count(v)
+	}
+	aside := []sheetFinding{}
+	for _, f := range s.Result.Findings {
+		if f.SetAside() {
+			aside = append(aside, s.finding(f))
+		}
+	}
+	for _, f := range open {
+		if s.Known[f.ID()] {
+			summary["known"]++
+		}
 	}
 	unjudged := []map[string]any{}
 	for _, u := range s.Result.Unjudged {
@@ -184,7 +206,7 @@ func (s *Sheet) data(ctx context.Context) (map[string]any, error) {
 	for _, m := range s.Legend {
 		legend = append(legend, []string{m.Fill, m.Says})
 	}
-	return map[string]any{"source": map[string]string{"says": s.says()}, "summary": summary, "rules": rules, "findings": findings, "first": first, "unjudged": unjudged, "gaps": gaps,
+	return map[string]any{"source": map[string]string{"says": s.says()}, "summary": summary, "rules": rules, "findings": findings, "first": first, "unjudged": unjudged, "chat": weigh(open, First(open, 1)), "moments": s.Moments, "aside": aside, "gaps": gaps,
 		"tables": tables, "sheets": sheets, "legend": legend, "indexes": s.indexes(open),
 		"palette": map[string]any{"light": paletteOf(draw.Light), "dark": paletteOf(draw.Dark)}}, nil
 }
@@ -194,39 +216,25 @@ func paletteOf(t draw.Theme) map[string]any {
 }
 
 func (s *Sheet) says() string {
-	c := s.Catalog
-	var columns, references, rows, bytes int64
-	for _, t := range c.Tables() {
-		columns += int64(len(t.Columns))
-		for _, f := range t.ForeignKeys {
-			if !f.Inherited {
-				references++
-			}
-		}
-		if t.Stats.Rows != nil && t.PartitionBy == nil {
-			rows += *t.Stats.Rows
-		}
-		if t.Stats.Bytes != nil {
-			bytes += *t.Stats.Bytes
-		}
-		if t.Stats.IndexBytes != nil {
-			bytes += *t.Stats.IndexBytes
-		}
-	}
-	return text.Line(fmt.Sprintf("%s on %s %s, surveyed %s: %s, %s, %s, %s, %s.", c.Database, s.Engine, c.Engine.Version, c.Surveyed.UTC().Format("2006-01-02 15:04 UTC"),
-		text.Plural(int64(len(c.Tables())), "table"), text.Plural(columns, "column"), text.Plural(references, "foreign key"), text.Plural(rows, "row"), text.Size(bytes)))
+	c, t := s.Catalog, Totals(s.Catalog)
+	parts := []string{text.Plural(int64(t.Tables), "table"), text.Plural(int64(t.Columns), "column"), text.Plural(int64(t.ForeignKeys), "foreign key"), text.Rows(t.Rows, !t.Estimated), known(t.Bytes, text.Size)}
+	parts = slices.DeleteFunc(parts, func(s string) bool { return s == "" })
+	return text.Line(fmt.Sprintf("%s on %s %s, surveyed %s: %s.", c.Database, s.Engine, c.Engine.Version, c.Surveyed.UTC().Format("2006-01-02 15:04 UTC"), strings.Join(parts, ", ")))
 }
 
 func (s *Sheet) finding(f rule.Finding) sheetFinding {
-	x := sheetFinding{Rule: f.Rule, Severity: string(f.Severity), Object: text.Line(f.Object), Message: text.Line(f.Message), Certainty: string(f.Certainty), Advice: text.Line(f.Advice), Part: f.Story != "" && f.Story != f.ID()}
+	x := sheetFinding{Rule: f.Rule, Severity: string(f.Severity), Comes: string(f.Consequence), Known: s.Known[f.ID()], Commands: s.Call.Next(f), Object: text.Line(f.Object), Message: text.Line(f.Message), Certainty: string(f.Certainty), Advice: text.Line(f.Advice), Part: f.Story != "" && f.Story != f.ID()}
 	if f.Table.Table != "" {
 		x.Table = text.Line(f.Table.String())
 	}
 	if d := f.Decision; d != nil {
-		x.Decision = text.Line(fmt.Sprintf("decided: %s by %s on %s", d.Verdict, d.By, d.At))
+		x.Decision = text.Line(strings.TrimSpace(fmt.Sprintf("decided: %s %s", d.Verdict, d.Fix)) + fmt.Sprintf(" by %s on %s", d.By, d.At))
+		if d.Because != "" {
+			x.Decision += text.Line(": " + d.Because)
+		}
 	}
-	for _, fix := range f.Fixes {
-		y := sheetFix{Title: text.Line(fix.Title), Ask: fix.Ask}
+	for i, fix := range f.Fixes {
+		y := sheetFix{Title: text.Line(fix.Title), Ask: once(f, i) != ""}
 		if s.SQL != nil {
 			y.SQL = s.SQL(f, fix)
 		}
@@ -255,13 +263,16 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 		s.lookup = s.Catalog.Lookup()
 	}
 	d := describe(s.Catalog, s.lookup, s.Abilities.Reads(), t)
-	x := &sheetTable{ID: text.Line(t.Ref().String()), Says: string(t.Kind), Comment: text.Line(t.Comment), Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, To: [][]string{}, By: [][]string{}, Indexes: [][]any{}}
+	x := &sheetTable{ID: text.Line(t.Ref().String()), Says: string(t.Kind), Comment: text.Line(t.Comment), Note: text.Line(s.Notes.Of(t.Ref(), "")), Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, To: [][]string{}, By: [][]string{}, Indexes: [][]any{}}
 	if t.Stats.Rows != nil {
 		x.Says += ", " + text.Rows(t.Stats.Rows, t.Stats.Exact)
 	}
 	p := &Page{}
 	for _, c := range t.Columns {
 		notes := notesOf(c)
+		if note := s.Notes.Of(t.Ref(), c.Name); note != "" {
+			notes = append(notes, "note: "+note)
+		}
 		x.Columns = append(x.Columns, sheetColumn{text.Line(c.Name), text.Line(c.Type.Native), c.Nullable, p.marks(t, c.Name), text.Line(strings.Join(notes, "; "))})
 	}
 	for _, k := range t.Keys() {

@@ -41,7 +41,17 @@ type SchemaCounts struct {
 	Routines    int    `json:"routines"`
 	Others      int    `json:"other_objects"`
 	Rows        *int64 `json:"rows"`
+	Estimated   bool   `json:"rows_estimated,omitempty"` // not all of them were counted
 	Bytes       *int64 `json:"bytes"`
+}
+
+// Totals counts the whole catalog, as every page that gives sums does.
+func Totals(c *catalog.Catalog) SchemaCounts { return NewOutline(c, Selection{}).Total }
+
+// Sums are the totals as cells: tables, columns, foreign keys, indexes, rows.
+func Sums(c *catalog.Catalog) []string {
+	t := Totals(c)
+	return []string{text.Amount(int64(t.Tables)), text.Amount(int64(t.Columns)), text.Amount(int64(t.ForeignKeys)), text.Amount(int64(t.Indexes)), known(t.Rows, text.Amount)}
 }
 
 // TableFigures are one table's.
@@ -193,6 +203,7 @@ func (n *SchemaCounts) count(t *catalog.Table) {
 	n.Indexes += len(t.Indexes)
 	n.Triggers += len(t.Triggers)
 	n.Rows = sum(n.Rows, t.Stats.Rows)
+	n.Estimated = n.Estimated || t.Stats.Rows != nil && !t.Stats.Exact
 	n.Bytes = sum(n.Bytes, t.Stats.Bytes)
 	if t.Stats.IndexBytes != nil {
 		n.Bytes = sum(n.Bytes, t.Stats.IndexBytes)
@@ -213,6 +224,7 @@ func (n *SchemaCounts) add(m SchemaCounts) {
 	n.Types += m.Types
 	n.Routines += m.Routines
 	n.Others += m.Others
+	n.Estimated = n.Estimated || m.Estimated
 	n.Rows, n.Bytes = sum(n.Rows, m.Rows), sum(n.Bytes, m.Bytes)
 }
 
@@ -287,7 +299,7 @@ func (p *Page) Outline(c *catalog.Catalog, o *Outline, by string, most int) {
 			parts = append(parts, text.Plural(int64(n.n), n.noun))
 		}
 	}
-	parts = append(parts, known(t.Rows, func(n int64) string { return text.Plural(n, "row") }), known(t.Bytes, text.Size))
+	parts = append(parts, known(t.Rows, func(n int64) string { return text.Rows(&n, !t.Estimated) }), known(t.Bytes, text.Size))
 	p.block("  ", strings.Join(slices.DeleteFunc(parts, func(s string) bool { return s == "" }), ", "))
 	if len(o.Schemas) > 1 {
 		p.heading("Schemas")

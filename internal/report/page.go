@@ -112,3 +112,18 @@ func some(names []string, most int) string {
 	}
 	return text.Line(strings.Join(names, ", "))
 }
+
+// Several writes what came of each of several sources; all but the first and the last column are
+// numbers.
+func (p *Page) Several(head []string, rows [][]string) {
+	var right []int
+	for i := 2; i < len(head); i++ {
+		right = append(right, i)
+	}
+	for _, row := range rows {
+		for i := range row {
+			row[i] = text.Line(row[i])
+		}
+	}
+	p.rows(head, right, rows)
+}

@@ -15,11 +15,14 @@ import (
 	"nexdal/internal/text"
 )
 
-// Steps shows what a run is about to do.
-func (p *Page) Steps(s *script.Script, place string, from int) {
+// Steps shows what a run is about to do: in short, where each step is told again when it is done.
+func (p *Page) Steps(s *script.Script, place string, from int, short bool) {
 	p.printf("%s\n", p.paint(bold, text.Line(fmt.Sprintf("%s on %s", text.Plural(int64(len(s.Steps)-from+1), "step"), place))))
 	if from > 1 {
 		p.printf("  steps before %d are done\n", from)
+	}
+	if short {
+		return
 	}
 	lock := ""
 	for i, st := range s.Steps[from-1:] {
@@ -34,9 +37,13 @@ func (p *Page) Steps(s *script.Script, place string, from int) {
 	}
 }
 
-// StepDone reports a step that took place.
-func (p *Page) StepDone(n, of int, st *engine.Step, took time.Duration) {
-	p.block(fmt.Sprintf("  done  %*d of %d  ", len(fmt.Sprint(of)), n, of), fmt.Sprintf("%s %s", text.Line(st.Title), p.paint(dim, fmt.Sprintf("(%.2f s)", took.Seconds()))))
+// StepDone reports a step that took place; one that was shown before is told by its number.
+func (p *Page) StepDone(n, of int, st *engine.Step, took time.Duration, shown bool) {
+	says := p.paint(dim, fmt.Sprintf("(%.2f s)", took.Seconds()))
+	if !shown {
+		says = text.Line(st.Title) + " " + says
+	}
+	p.block(fmt.Sprintf("  done  %*d of %d  ", len(fmt.Sprint(of)), n, of), says)
 }
 
 // Rows shows the answer to a query.
@@ -59,32 +66,16 @@ func (p *Page) Rows(names []string, rows []evidence.Row) {
 // Outcome says which of the findings that a script answers are gone, and
 // whether others came. One that the script leaves to you was there before: the data showed
 // it then, and the structure alone shows it now.
-func (p *Page) Outcome(answers []string, leaves func(finding string) bool, before, after rule.Result) {
-	was, is := ids(before), ids(after)
-	had, has := set(was), set(is)
-	var stay, came []string
-	gone := 0
-	for _, id := range answers {
-		if has[id] {
-			stay = append(stay, id)
-		} else {
-			gone++
-		}
-	}
-	for _, id := range is {
-		if !had[id] && !leaves(id) {
-			came = append(came, id)
-		}
-	}
-	if len(answers) > 0 {
-		p.printf("%s\n", p.paint(bold, fmt.Sprintf("%d of %s gone", gone, text.Plural(int64(len(answers)), "finding"))))
+func (p *Page) Outcome(r *Record, before, after rule.Result) {
+	if n := len(r.Gone) + len(r.StillThere); n > 0 {
+		p.printf("%s\n", p.paint(bold, fmt.Sprintf("%d of %s gone", len(r.Gone), text.Plural(int64(n), "finding"))))
 	} else {
-		p.printf("%s\n", p.paint(bold, fmt.Sprintf("%s before, %s now", text.Plural(int64(len(was)), "finding"), text.Amount(int64(len(is))))))
+		p.printf("%s\n", p.paint(bold, fmt.Sprintf("%s before, %s now", text.Plural(int64(len(before.Findings)), "finding"), text.Amount(int64(len(after.Findings))))))
 	}
 	for _, list := range []struct {
 		title string
 		ids   []string
-	}{{"still there", stay}, {"new", came}} {
+	}{{"still there", r.StillThere}, {"new", r.New}} {
 		if len(list.ids) > 0 {
 			p.printf("  %s: %s\n", list.title, text.Line(strings.Join(list.ids, "; ")))
 		}

@@ -109,15 +109,26 @@ func (p *Page) Settings(s *settings.Settings, rules, only []*rule.Rule) {
 	}
 	if len(s.House) > 0 {
 		p.heading("Rules of the house")
+		var rows [][]string
 		for _, r := range s.House {
-			p.block("  "+pad(r.ID, ruleWidth)+pad(string(r.Severity), 9), text.Line(r.Title))
+			rows = append(rows, []string{r.ID, string(r.Severity), text.Line(r.Title)})
 		}
+		p.rows(nil, nil, rows)
 	}
 	if len(s.Sources) > 0 {
 		p.heading("Sources")
+		var rows [][]string
 		for _, name := range sortedNames(s.Sources) {
-			p.block("  "+pad(text.Line(name), 16), text.Line(engine.Redact(s.Sources[name].Address))+p.paint(dim, "   "+s.Sources[name].From))
+			x := s.Sources[name]
+			var with []string
+			for _, m := range [][2]string{{"schemas", strings.Join(x.Schemas, ", ")}, {"without", strings.Join(x.Without, ", ")}, {"evidence", x.Evidence}, {"baseline", x.Baseline}, {"scratch", engine.Redact(x.Scratch)}} {
+				if m[1] != "" {
+					with = append(with, m[0]+" "+m[1])
+				}
+			}
+			rows = append(rows, []string{text.Line(name), text.Line(engine.Redact(x.Address)), text.Line(strings.Join(with, "; ")), p.paint(dim, x.From)})
 		}
+		p.rows(nil, nil, rows)
 	}
 }
 
@@ -133,9 +144,14 @@ func sortedNames[T any](m map[string]T) []string {
 // SettingsJSON gives what is in force as a value to encode.
 func SettingsJSON(s *settings.Settings, rules, only []*rule.Rule) any {
 	type source struct {
-		Name    string `json:"name"`
-		Address string `json:"address"`
-		From    string `json:"from"`
+		Name     string   `json:"name"`
+		Address  string   `json:"address"`
+		Schemas  []string `json:"schemas,omitempty"`
+		Without  []string `json:"without,omitempty"`
+		Evidence string   `json:"evidence,omitempty"`
+		Baseline string   `json:"baseline,omitempty"`
+		Scratch  string   `json:"scratch,omitempty"`
+		From     string   `json:"from"`
 	}
 	out := struct {
 		Format  int      `json:"format"`
@@ -150,7 +166,8 @@ func SettingsJSON(s *settings.Settings, rules, only []*rule.Rule) any {
 		out.House = append(out.House, r.ID)
 	}
 	for _, name := range sortedNames(s.Sources) {
-		out.Sources = append(out.Sources, source{name, engine.Redact(s.Sources[name].Address), s.Sources[name].From})
+		x := s.Sources[name]
+		out.Sources = append(out.Sources, source{name, engine.Redact(x.Address), x.Schemas, x.Without, x.Evidence, x.Baseline, engine.Redact(x.Scratch), x.From})
 	}
 	return out
 }

@@ -5,19 +5,18 @@ import (
 	"io"
 	"strings"
 
-	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 )
 
 // Wiki writes the page as Markdown: the summary, what to do first, every finding, and
 // every table with what it holds and refers to.
-func Wiki(w io.Writer, c *catalog.Catalog, can catalog.Abilities, r rule.Result, rules []*rule.Rule, engine string) {
-	s := &Sheet{Catalog: c, Abilities: can, Result: r, Engine: engine}
+func (s *Sheet) Wiki(w io.Writer) {
+	c, r, rules := s.Catalog, s.Result, s.Rules
 	open := openOnly(r.Findings)
 	fmt.Fprintf(w, "# %s\n\n%s\n\n", markdown(s.title()), markdown(s.says()))
 	fmt.Fprintf(w, "| errors | warnings | notices | set aside |\n|---|---|---|---|\n| %d | %d | %d | %d |\n", r.Count(rule.Error), r.Count(rule.Warning), r.Count(rule.Notice), len(r.Findings)-len(open))
-	if first := First(c, open, 10); len(first) > 0 {
+	if first := First(open, Worth); len(first) > 0 {
 		fmt.Fprint(w, "\n## What to do first\n\n")
 		for i, f := range first {
 			fmt.Fprintf(w, "%d. **%s** %s: %s  \n   %s\n", i+1, f.Severity, markdown(text.Line(f.Table.String())), markdown(text.Line(f.Message)), markdown(why(c, f)))
@@ -57,7 +56,7 @@ func Wiki(w io.Writer, c *catalog.Catalog, can catalog.Abilities, r rule.Result,
 			continue
 		}
 		x := s.table(t)
-		fmt.Fprintf(w, "\n### %s\n\n%s\n\n| column | type | null | key | notes |\n|---|---|---|---|---|\n", markdown(x.ID), markdown(strings.TrimSpace(x.Says+" "+x.Comment)))
+		fmt.Fprintf(w, "\n### %s\n\n%s\n\n| column | type | null | key | notes |\n|---|---|---|---|---|\n", markdown(x.ID), markdown(strings.TrimSpace(x.Says+" "+x.Comment+" "+x.Note)))
 		for _, col := range x.Columns {
 			fmt.Fprintf(w, "| %s | %s | %s | %s | %s |\n", markdown(col.Name), markdown(col.Type), map[bool]string{true: "may be null"}[col.Null], markdown(col.Mark), markdown(col.Notes))
 		}

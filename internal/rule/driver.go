@@ -1,7 +1,6 @@
 package rule
 
 import (
-	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -39,8 +38,7 @@ type Checker struct {
 // shortestName is what a name with an ending and a digest takes.
 const shortestName = 20
 
-// Run judges the catalog. Findings come worst first, then by table, rule and
-// object. A rule that fails ends nothing but itself: it is among those that could not
+// Run judges the catalog. Findings come in the order in which people should see to them. A rule that fails ends nothing but itself: it is among those that could not
 // judge. When the context ends, the rules that are left are too.
 func (j Checker) Run(ctx context.Context, c *catalog.Catalog) Result {
 	var result Result
@@ -74,10 +72,7 @@ func (j Checker) Run(ctx context.Context, c *catalog.Catalog) Result {
 			}
 		}
 	}
-	slices.SortStableFunc(result.Findings, func(a, b Finding) int {
-		return cmp.Or(slices.Index(Severities, a.Severity)-slices.Index(Severities, b.Severity),
-			a.Table.Compare(b.Table), strings.Compare(a.Rule, b.Rule), strings.Compare(a.Object, b.Object))
-	})
+	rank(result.Findings, shared.Lookup)
 	groupRelated(result.Findings)
 	return result
 }

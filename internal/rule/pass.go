@@ -98,7 +98,7 @@ func (p *Pass) lacks(need Need, needs, command string, objects int) {
 
 // Unasked notes that objects could not be judged since the data was not asked.
 func (p *Pass) Unasked(objects int) {
-	p.lacks(Evidence, "the data", "nexdal probe SOURCE -o F, then check with --evidence F", objects)
+	p.lacks(Evidence, "the data", "nexdal probe SOURCE -o nexdal.evidence.json", objects)
 }
 
 // Uncounted notes that objects could not be judged for want of the engine's own

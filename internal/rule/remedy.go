@@ -2,7 +2,6 @@ package rule
 
 import (
 	"context"
-	"fmt"
 	"slices"
 
 	"nexdal/internal/catalog"
@@ -80,7 +79,7 @@ func (j Checker) PlanFixes(ctx context.Context, c *catalog.Catalog, findings []F
 		} else if len(f.Fixes) > 0 && (f.chosen() || j.Proposals) {
 			continue
 		} else if len(f.Fixes) > 0 {
-			f.Advice = fmt.Sprintf("for you to say: %s (nexdal decide choose, or --proposals)", f.Fixes[0].Title)
+			f.Advice = "for you to say: " + f.Fixes[0].Title
 		}
 		r.Open = append(r.Open, f)
 	}

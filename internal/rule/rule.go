@@ -5,6 +5,7 @@ package rule
 import (
 	"slices"
 	"strings"
+	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -99,6 +100,7 @@ type Finding struct {
 	Severity Severity
 	// Consequence is what comes of it.
 	Consequence Consequence
+	By          time.Time   // the day on which it begins to fail, as far as that can be reckoned; zero: not known
 	Table       catalog.Ref // empty for the database as a whole
 	Object      string      // the key, foreign key or index; the table's name where the table itself is at fault
 	Columns     []string
@@ -107,6 +109,7 @@ type Finding struct {
 	Certainty   Certainty
 	Fixes       []Fix  // alternatives, the proposed one first; empty: nothing can be scripted
 	Advice      string // what to do where there is no fix, or besides it
+	Command     Command
 	Decision    *Decision
 	// Story is the identifier of the finding that leads the story which this one
 	// is part of; empty: it stands alone.
@@ -142,6 +145,30 @@ func (f Finding) ID() string {
 		id += " " + f.Part
 	}
 	return id
+}
+
+// A Command is the call of the program that leads on where a fix does not, word by word. The
+// words below stand for what only the caller knows.
+type Command []string
+
+// What commands leave to the caller.
+const (
+	TheSource   = "{source}"   // that was judged
+	TheEvidence = "{evidence}" // the file of evidence, with the flag for it
+)
+
+// Commands that several rules lead on by.
+var (
+	// Probe asks the data.
+	Probe = Command{"probe", TheSource, "-o", "nexdal.evidence.json"}
+	// Repair writes what can become of rows that break a promise.
+	Repair = Command{"script", "repair", TheSource, TheEvidence, "-o", "repair.sql"}
+)
+
+// Of is the rule of the finding that the identifier names.
+func Of(id string) string {
+	of, _, _ := strings.Cut(id, " ")
+	return of
 }
 
 // A Fix is one way to put a finding right.

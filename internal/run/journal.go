@@ -156,7 +156,7 @@ func (j *Journal) Next() (step int, doubt bool, err error) {
 	case Undone:
 		return last.Step, false, nil
 	case Finished:
-		return 0, false, fmt.Errorf("the script was carried out on %s by %s (journal %s); to run it once more, give --from 1", j.on, last.At.Format(time.DateTime), j.path)
+		return 0, false, fmt.Errorf("the script was carried out on %s by %s (journal %s); to run it once more, give --first-step 1", j.on, last.At.Format(time.DateTime), j.path)
 	}
 	return last.Step, true, nil
 }

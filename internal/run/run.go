@@ -56,6 +56,9 @@ type FailedError struct {
 // Error gives one sentence.
 func (f *FailedError) Error() string {
 	said := fmt.Sprintf("step %d failed: %v", f.Step, f.Err)
+	if errors.Is(f.Err, context.Canceled) {
+		said = fmt.Sprintf("step %d was cut short", f.Step)
+	}
 	if f.Hint != "" {
 		said += "; " + f.Hint
 	}
@@ -254,9 +257,9 @@ func (r *Run) failed(ctx context.Context, n int, st *engine.Step, at int, err er
 	answered := errors.As(err, &said)
 	switch back := r.On.Rollback(ctx); {
 	case back != nil:
-		f.State, f.Hint = Unknown, fmt.Sprintf("the connection is gone, and step %d in doubt: run it again, and it is seen to", n)
+		f.State, f.Hint = Unknown, fmt.Sprintf("the connection is gone, and step %d in doubt: run the script again to find out whether it took place", n)
 	case st.Transaction && slices.ContainsFunc(st.SQL[:at], func(sql string) bool { return strings.EqualFold(strings.TrimSpace(sql), "COMMIT") }):
-		f.State, f.Hint = Unknown, fmt.Sprintf("what failed stands behind the step's COMMIT; run it again, and step %d is seen to", n)
+		f.State, f.Hint = Unknown, fmt.Sprintf("what failed stands behind the COMMIT of step %d; run the script again to find out what is left to do", n)
 	case st.Transaction:
 		f.Hint = fmt.Sprintf("steps before it are done, this one left no trace; run it again to go on from step %d", n)
 	case answered && said.Exists && at == 0:
@@ -268,10 +271,10 @@ func (r *Run) failed(ctx context.Context, n int, st *engine.Step, at int, err er
 			f.Hint = fmt.Sprintf("what it left was cleared away; run it again to go on from step %d", n)
 		}
 		if clean := f.State == Undone; at > 0 && clean { // it need not be all that the statements before did
-			f.State, f.Hint = Unknown, fmt.Sprintf("what its first %d statements did was cleared away as far as that goes (%s); run it again, and step %d is seen to", at, st.CleanUp, n)
+			f.State, f.Hint = Unknown, fmt.Sprintf("what its first %d statements did was cleared away as far as that goes (%s); run the script again to carry out step %d", at, st.CleanUp, n)
 		}
 	case at > 0:
-		f.State, f.Hint = Unknown, fmt.Sprintf("its first %d statements stand; run it again, and step %d is seen to", at, n)
+		f.State, f.Hint = Unknown, fmt.Sprintf("its first %d statements stand; run the script again to carry out the rest of step %d", at, n)
 	default:
 		f.Hint = fmt.Sprintf("steps before it are done; run it again to go on from step %d", n)
 	}

@@ -43,6 +43,7 @@ type Decision struct {
 type Decisions struct {
 	Format int        `yaml:"format"`
 	List   []Decision `yaml:"decisions"`
+	Notes  []Note     `yaml:"notes,omitempty"`
 }
 
 // decisionsFormat numbers the file's form.
@@ -91,11 +92,16 @@ func ReadDecisions(r io.Reader) (*Decisions, error) {
 	if err := in.Decode(d); err != nil && !errors.Is(err, io.EOF) {
 		return nil, errors.New(strings.TrimPrefix(strings.ReplaceAll(err.Error(), "\n", " "), "yaml: "))
 	}
-	if d.Format == 0 && len(d.List) == 0 {
+	if d.Format == 0 && len(d.List)+len(d.Notes) == 0 {
 		d.Format = decisionsFormat // an empty file decides nothing
 	}
 	if d.Format != decisionsFormat {
 		return nil, fmt.Errorf("it is of format %d, and this program reads format %d", d.Format, decisionsFormat)
+	}
+	for _, x := range d.Notes {
+		if err := x.check(); err != nil {
+			return nil, err
+		}
 	}
 	for i, x := range d.List {
 		if err := x.Check(); err != nil {
@@ -161,6 +167,9 @@ func (d *Decisions) Put(x Decision) {
 // Withdraw takes out what was said about it, and reports whether there was
 // anything.
 func (d *Decisions) Withdraw(about string) bool {
+	if on, ok := strings.CutPrefix(about, notePrefix); ok {
+		return d.withdrawNote(on)
+	}
 	n := len(d.List)
 	d.List = slices.DeleteFunc(d.List, func(x Decision) bool { return x.About == about })
 	return len(d.List) < n

@@ -10,7 +10,6 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
-	"nexdal/internal/rule"
 )
 
 func day(s string) Day {
@@ -227,30 +226,6 @@ func TestAccepted(t *testing.T) {
 			if n := d.Strike(left, today); n != c.struck || len(left.References) != 3-c.struck {
 				t.Errorf("%s: %d are struck, want %d", c.name, n, c.struck)
 			}
-		}
-	}
-}
-
-// TestBaseline: what a baseline holds is known, what it does not hold is new, and it says
-// nothing of what is gone.
-func TestBaseline(t *testing.T) {
-	finding := func(r, table string) rule.Finding {
-		return rule.Finding{Rule: r, Table: catalog.Ref{Schema: "s", Table: table}}
-	}
-	was := rule.Result{Findings: []rule.Finding{finding("key/none", "b"), finding("key/none", "a"), finding("key/none", "a")}}
-	b := BaselineOf(&catalog.Catalog{Engine: catalog.Engine{Name: "sqlite"}, Database: "d"}, was)
-	if strings.Join(b.Findings, ", ") != "key/none s.a, key/none s.b" || b.Engine != "sqlite" || b.Database != "d" {
-		t.Errorf("%+v", b)
-	}
-	now := rule.Result{Findings: []rule.Finding{finding("key/none", "a"), finding("key/none", "c"), finding("fk/missing", "a")}, Unjudged: []rule.Unjudged{{Rule: "x/y"}}}
-	fresh, known := b.New(now)
-	if known != 1 || len(fresh.Findings) != 2 || fresh.Findings[0].Table.Table != "c" || len(fresh.Unjudged) != 1 || len(now.Findings) != 3 {
-		t.Errorf("%d known, %+v", known, fresh)
-	}
-	for text, want := range map[string]string{`{"format":1,"kind":"baseline","findings":[]}`: "", `{"format":2,"kind":"baseline"}`: "format 2", `{"format":1,"kind":"survey"}`: "no baseline", `{`: "EOF", ``: "EOF"} {
-		_, err := ReadBaseline(strings.NewReader(text))
-		if (err == nil) != (want == "") || err != nil && !strings.Contains(err.Error(), want) {
-			t.Errorf("%s: %v", text, err)
 		}
 	}
 }

@@ -49,10 +49,18 @@ func Schema(book []*rule.Rule) any {
 	}
 	houseRule := closed(members)
 	houseRule["required"] = []string{"id", "for", "when", "message"}
+	source := object{}
+	for _, m := range sourceMembers {
+		source[m] = object{"type": "string"}
+	}
+	patterns := object{"oneOf": []any{object{"type": "string"}, object{"type": "array", "items": object{"type": "string"}}}}
+	source["schemas"], source["without"] = patterns, patterns
+	source = closed(source)
+	source["required"] = []string{"address"}
 	top := closed(object{
 		"format":      object{"const": format},
 		"include":     object{"oneOf": []any{object{"type": "string"}, object{"type": "array", "items": object{"type": "string"}}}},
-		"sources":     object{"type": "object", "additionalProperties": object{"type": "string"}},
+		"sources":     object{"type": "object", "additionalProperties": object{"oneOf": []any{object{"type": "string"}, source}}},
 		"scopes":      object{"type": "object", "additionalProperties": object{"type": "array", "items": object{"type": "string"}, "minItems": 1}},
 		"rules":       object{"$ref": "#/$defs/rules"},
 		"tables":      object{"type": "object", "additionalProperties": object{"$ref": "#/$defs/rules"}},

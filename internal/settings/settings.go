@@ -29,9 +29,6 @@ type Placed struct {
 	From string // "nexdal.yaml, line 12", "--set ..."
 }
 
-// A Source has a name in the settings.
-type Source struct{ Address, From string }
-
 // Of are the settings alone, as rules take them.
 func (s *Settings) Of() []rule.Setting {
 	all := make([]rule.Setting, len(s.Rules))
@@ -103,8 +100,10 @@ func (s *Settings) Set(argument string, book []*rule.Rule) error {
 	}
 	r := &reader{s: s, book: book, where: "--set " + argument}
 	var value yaml.Node
-	if err := yaml.Unmarshal([]byte(text), &value); err != nil || len(value.Content) == 0 {
+	if err := yaml.Unmarshal([]byte(text), &value); text == "" {
 		return fmt.Errorf("--set %s: %q is no value", argument, text)
+	} else if err != nil || len(value.Content) == 0 || value.Content[0].Kind == yaml.MappingNode { // a template: {table}_*
+		value.Content = []*yaml.Node{{Kind: yaml.ScalarNode, Value: text}}
 	}
 	section, key := "rules", path
 	for _, own := range []string{"names", "house"} {
@@ -173,13 +172,7 @@ func (r *reader) section(name string, n *yaml.Node) error {
 	case "include":
 		return r.include(n)
 	case "sources":
-		return r.each(n, func(key, value *yaml.Node) error {
-			if value.Kind != yaml.ScalarNode || value.Value == "" {
-				return r.wrong(value, "source %s takes an address", key.Value)
-			}
-			r.s.Sources[key.Value] = Source{value.Value, r.place(key)}
-			return nil
-		})
+		return r.each(n, r.source)
 	case "scopes":
 		return r.each(n, func(key, value *yaml.Node) error {
 			var patterns []string

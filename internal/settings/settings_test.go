@@ -129,7 +129,7 @@ func TestInclude(t *testing.T) {
 	if got, want := said(s), "fk/not-indexed [] notice (deep.yaml, line 1)\nfk/not-indexed [] off (a/house.yaml, line 2)\nkey/none [] off (shared.yaml, line 3)\nfk/not-indexed [] error (a/nexdal.yaml, line 1)"; got != want {
 		t.Errorf("%s\nwant\n%s", got, want)
 	}
-	if s.Sources["live"] != (Source{"b", "shared.yaml, line 1"}) || !reflect.DeepEqual(s.Scopes["core"], []string{"station", "gau*"}) {
+	if !reflect.DeepEqual(s.Sources["live"], Source{Address: "b", From: "shared.yaml, line 1", Folder: "."}) || !reflect.DeepEqual(s.Scopes["core"], []string{"station", "gau*"}) {
 		t.Errorf("%+v %+v", s.Sources, s.Scopes)
 	}
 	if len(s.Of()) != 4 || s.Of()[3].Severity != rule.Error {
@@ -141,7 +141,7 @@ func TestInclude(t *testing.T) {
 func TestSet(t *testing.T) {
 	for argument, want := range map[string]string{
 		"fk/not-indexed=off": "fk/not-indexed [] off", "fk/not-indexed.large=7": "fk/not-indexed []  large=7", "fk/*=notice": "fk/* [] notice", "fk/not-indexed.severity=error": "fk/not-indexed [] error",
-		"names.index={table}_idx": "?", `names.index="{table}_idx"`: "name/by-system []  index={table}_idx", "house.longest-name=30": "name/too-long []  bytes=30", "house.on-delete=[restrict]": "fk/house-actions [] warning on-delete=[restrict]",
+		"names.index={table}_idx": "name/by-system []  index={table}_idx", "names.index={table}_*": "name/by-system []  index={table}_*", `names.index="{table}_idx"`: "name/by-system []  index={table}_idx", "house.longest-name=30": "name/too-long []  bytes=30", "house.on-delete=[restrict]": "fk/house-actions [] warning on-delete=[restrict]",
 		"": "?", "fk/not-indexed": "?", "=off": "?", "fk/not-indexed=": "?", "fk/nothing=off": "?", "fk/not-indexed.lage=7": "?", "house.nothing=3": "?", "fk/not-indexed={": "?",
 	} {
 		s := &Settings{}

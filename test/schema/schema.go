@@ -4,6 +4,7 @@ package schema
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"reflect"
 	"strings"
@@ -22,19 +23,33 @@ type File struct {
 	Kind              string
 	Format            int
 	Words             map[reflect.Type][]string // the values that a member may have, where they are few
+	Forms             map[reflect.Type]string   // formats of texts: "date"
+	Tag               string                    // that names members; "": json
 }
 
-// Hold fails the test where the file is not the schema of the type; -update writes it.
-func (f File) Hold(t *testing.T, root reflect.Type) {
+// Hold fails the test where the file is not the schema of the type, or of any of several; -update
+// writes it.
+func (f File) Hold(t *testing.T, root reflect.Type, others ...reflect.Type) {
 	t.Helper()
 	definitions := Object{}
 	top := f.describe(root, definitions)
+	if len(others) > 0 {
+		any := []any{top}
+		for _, o := range others {
+			any = append(any, f.describe(o, definitions))
+		}
+		top = Object{"anyOf": any}
+	}
 	top["$schema"] = "https://json-schema.org/draft/2020-12/schema"
 	top["title"] = f.Title
 	top["description"] = "See " + f.Page + " for what the members mean."
 	properties := definitions[strings.ToLower(root.Name())].(Object)["properties"].(Object)
-	properties["kind"] = Object{"const": f.Kind}
-	properties["format"] = Object{"type": "integer", "minimum": 1, "maximum": f.Format}
+	if f.Kind != "" {
+		properties["kind"] = Object{"const": f.Kind}
+	}
+	if f.Format > 0 {
+		properties["format"] = Object{"type": "integer", "minimum": 1, "maximum": f.Format}
+	}
 	top["$defs"] = definitions
 	var want bytes.Buffer
 	e := json.NewEncoder(&want)
@@ -49,6 +64,9 @@ func (f File) Hold(t *testing.T, root reflect.Type) {
 func (f File) describe(t reflect.Type, definitions Object) Object {
 	if list, ok := f.Words[t]; ok {
 		return Object{"type": "string", "enum": list}
+	}
+	if form, ok := f.Forms[t]; ok {
+		return Object{"type": "string", "format": form}
 	}
 	if t == reflect.TypeFor[json.RawMessage]() {
 		return Object{}
@@ -89,15 +107,19 @@ func (f File) members(t reflect.Type, definitions, properties Object, required *
 			f.members(field.Type, definitions, properties, required)
 			continue
 		}
-		name, rest, _ := strings.Cut(field.Tag.Get("json"), ",")
+		name, rest, _ := strings.Cut(field.Tag.Get(cmp.Or(f.Tag, "json")), ",")
 		if name == "" || name == "-" {
 			continue
 		}
 		member := f.describe(field.Type, definitions)
 		if !strings.Contains(rest, "omitempty") {
 			*required = append(*required, name)
-			if field.Type.Kind() == reflect.Pointer && field.Type.Elem().Kind() != reflect.Struct {
-				member["type"] = []string{member["type"].(string), "null"}
+			if field.Type.Kind() == reflect.Pointer {
+				if of, ok := member["type"].(string); ok {
+					member["type"] = []string{of, "null"}
+				} else {
+					member = Object{"oneOf": []any{member, Object{"type": "null"}}}
+				}
 			}
 		}
 		properties[name] = member

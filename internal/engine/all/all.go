@@ -74,3 +74,12 @@ func Schemes() []string {
 	}
 	return all
 }
+
+// Served says of each engine which versions are served, in a line.
+func Served() []string {
+	var lines []string
+	for _, e := range Engines() {
+		lines = append(lines, e.Title()+" "+e.Serves())
+	}
+	return lines
+}

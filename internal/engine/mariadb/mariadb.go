@@ -87,3 +87,6 @@ func (Engine) Abilities(string) catalog.Abilities {
 func clustered(t *catalog.Table) bool {
 	return !slices.ContainsFunc(t.Options, func(o string) bool { return strings.HasPrefix(o, "engine ") })
 }
+
+// Serves names the versions that the catalog of is read whole.
+func (Engine) Serves() string { return "10.5 and later" }

@@ -14,6 +14,7 @@ import (
 	"github.com/go-sql-driver/mysql"
 
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/trace"
 )
 
 // The default time-outs: a survey must never be what others wait for.
@@ -47,7 +48,7 @@ func (Engine) Open(ctx context.Context, address string, o engine.Options) (engin
 	if err != nil {
 		return nil, &engine.SourceError{Place: place, Kind: engine.ErrWrongAddress}
 	}
-	s := &session{db: sql.OpenDB(connector), place: place, database: config.DBName}
+	s := &session{db: trace.Open(connector, o.Watch), place: place, database: config.DBName}
 	if s.conn, err = s.db.Conn(ctx); err == nil {
 		err = s.prepare(ctx, o)
 	}

@@ -44,6 +44,9 @@ func Connect(ctx context.Context, config *pgx.ConnConfig, o engine.Options, serv
 	// No prepared statements: they do not survive a pooler that hands each
 	// transaction to another server connection.
 	config.DefaultQueryExecMode = pgx.QueryExecModeExec
+	if o.Watch != nil {
+		config.Tracer = tracer{o.Watch}
+	}
 	name := config.Database
 	if name == "" {
 		name = config.User
@@ -138,7 +141,7 @@ func (s *Session) Close() error {
 // Exec carries out one statement as it stands, by the simple protocol, which
 // lets what cannot run inside a transaction run.
 func (s *Session) Exec(ctx context.Context, sql string) error {
-	_, err := s.Conn.PgConn().Exec(ctx, sql).ReadAll()
+	_, err := s.simple(ctx, sql)
 	return s.Statement(ctx, err)
 }
 
@@ -172,7 +175,7 @@ func (s *Session) Statement(ctx context.Context, err error) error {
 
 // Rows sends a query and takes the answer as text.
 func (s *Session) Rows(ctx context.Context, sql string, max int) (names []string, all []engine.Row, err error) {
-	results, err := s.Conn.PgConn().Exec(ctx, sql).ReadAll()
+	results, err := s.simple(ctx, sql)
 	if err != nil {
 		return nil, nil, s.Statement(ctx, err)
 	}

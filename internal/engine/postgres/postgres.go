@@ -83,3 +83,6 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		Expressions:                sqlexpr.Reader{Dialect: Engine{}.Dialect()},
 	}
 }
+
+// Serves names the versions that the catalog of is read whole.
+func (Engine) Serves() string { return "12 and later" }

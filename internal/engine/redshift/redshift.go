@@ -99,3 +99,8 @@ var (
 	_ engine.Creator = Engine{}
 	_ change.Change  = change.SetSpread{}
 )
+
+// Serves says what this was tried on.
+func (Engine) Serves() string {
+	return "by its documented system views, tried on a simulated cluster alone"
+}

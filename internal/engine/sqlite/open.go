@@ -18,6 +18,7 @@ import (
 	sqlite3 "modernc.org/sqlite/lib"
 
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/trace"
 )
 
 // magic begins every database file (https://www.sqlite.org/fileformat.html
@@ -60,7 +61,7 @@ func (e Engine) Open(ctx context.Context, address string, o engine.Options) (eng
 	if wait == 0 {
 		wait = 5 * time.Second
 	}
-	s, err := e.connect(ctx, path, file, mode, only, wait)
+	s, err := e.connect(ctx, path, file, mode, only, wait, o.Watch)
 	if err != nil {
 		return nil, err
 	}
@@ -68,18 +69,19 @@ func (e Engine) Open(ctx context.Context, address string, o engine.Options) (eng
 	return s, nil
 }
 
-func (Engine) connect(ctx context.Context, path string, file *os.File, mode, only string, wait time.Duration) (*session, error) {
+func (Engine) connect(ctx context.Context, path string, file *os.File, mode, only string, wait time.Duration, watch engine.Watch) (*session, error) {
 	full, err := filepath.Abs(path)
 	if err != nil {
 		file.Close()
 		return nil, err
 	}
 	dsn := (&url.URL{Scheme: "file", Path: full}).String() + fmt.Sprintf("?mode=%s&_pragma=busy_timeout(%d)%s", mode, wait.Milliseconds(), only)
-	db, err := sql.Open("sqlite", dsn)
+	connector, err := sqlite.NewConnector(dsn)
 	if err != nil {
 		file.Close()
 		return nil, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: err}
 	}
+	db := trace.Open(connector, watch)
 	s := &session{db: db, place: path, file: file}
 	if s.conn, err = db.Conn(ctx); err == nil {
 		// Reads the head alone; the schema is parsed once it is asked for.
@@ -195,7 +197,7 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 	if err != nil {
 		return nil, "", &engine.SourceError{Place: path, Err: errors.Unwrap(err), Hint: "name a file that does not exist yet"}
 	}
-	s, err := e.connect(ctx, path, f, "rw", "", 5*time.Second)
+	s, err := e.connect(ctx, path, f, "rw", "", 5*time.Second, nil)
 	if err == nil {
 		// What fails is thrown away whole, so that nothing need be kept to go back by.
 		err = s.Exec(ctx, "PRAGMA journal_mode = OFF; PRAGMA synchronous = OFF; PRAGMA temp_store = MEMORY; BEGIN")

@@ -25,7 +25,7 @@ func (e Engine) Scratch(ctx context.Context, _ string, _ *catalog.Catalog) (engi
 	if err != nil {
 		return nil, nil, errors.Join(err, remove())
 	}
-	s, err := e.connect(ctx, path, f, "rw", "", 5*time.Second)
+	s, err := e.connect(ctx, path, f, "rw", "", 5*time.Second, nil)
 	if err != nil {
 		return nil, nil, errors.Join(err, remove())
 	}

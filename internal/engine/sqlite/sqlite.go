@@ -3,6 +3,8 @@
 package sqlite
 
 import (
+	sqlite3 "modernc.org/sqlite/lib"
+
 	"slices"
 	"strings"
 
@@ -128,3 +130,6 @@ func family(native string) catalog.Family {
 	}
 	return catalog.Other
 }
+
+// Serves names the versions whose files are read, and the engine that reads them.
+func (Engine) Serves() string { return "3.31 and later, by the built-in " + sqlite3.SQLITE_VERSION }

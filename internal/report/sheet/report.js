@@ -57,16 +57,17 @@ function copyButton(text) {
 function finding(f, level) {
   const rule = data.rules[f.rule] || {};
   const box = el('article', {class: 'finding' + (f.part ? ' part' : ''), 'data-rule': f.rule});
-  box.append(el(level || 'h3', {style: 'margin:0'}, sev(f.severity), ' ', f.table ? tableLink(f.table) : 'the database as a whole', ' ', el('span', {class: 'faint small'}, f.rule + (rule.title ? ', ' + rule.title : ''))));
+  box.append(el(level || 'h3', {style: 'margin:0'}, sev(f.severity), ' ', f.table ? tableLink(f.table) : 'the database as a whole', ' ', el('span', {class: 'faint small'}, f.comes + ' · ' + f.rule + (rule.title ? ', ' + rule.title : '') + (f.known ? ' · known' : ''))));
   box.append(el('p', {}, f.message, ' ', el('span', {class: 'faint small'}, {structure: 'by the catalog', statistics: "by the engine's figures", sampled: 'by a sample of the rows', verified: 'by all rows'}[f.certainty] || '')));
   if (f.advice) box.append(el('p', {class: 'faint'}, f.advice));
   if (f.decision) box.append(el('p', {class: 'faint'}, f.decision));
   for (const x of f.fixes || []) {
-    const d = el('details', {}, el('summary', {}, 'Fix: ' + x.title + (x.ask ? ' (yours to choose)' : '')));
+    const d = el('details', {}, el('summary', {}, 'Fix: ' + x.title + (x.ask ? ' (once chosen)' : '')));
     if (x.sql) d.append(el('pre', {}, x.sql), copyButton(x.sql));
-    else d.append(el('p', {class: 'faint'}, 'nexdal script fix writes it, with its pre-flight and the way back.'));
+    else d.append(el('p', {class: 'faint'}, 'nexdal script fix writes it, with its pre-checks and the way back.'));
     box.append(d);
   }
+  for (const c of f.commands || []) box.append(el('p', {class: 'type'}, el('code', {}, c), ' ', copyButton(c)));
   if (rule.doc) {
     const d = el('details', {}, el('summary', {}, 'Why it matters'));
     for (const p of rule.doc.split('\n\n')) d.append(el('p', {}, p));
@@ -123,11 +124,13 @@ function findings() {
 
 function summary() {
   const s = data.summary;
-  main.append(el('h1', {}, 'Summary'), el('p', {}, data.source.says), el('div', {class: 'cards'},
+  main.append(el('h1', {}, 'Summary'), el('p', {}, data.source.says), data.findings.length ? el('p', {class: 'chat'}, data.chat + '.') : '', el('div', {class: 'cards'},
     ['error', 'warning', 'notice'].map(k => el('a', {class: 'card ' + k, href: '#/findings', style: 'color:inherit;text-decoration:none', onclick: () => { filter.severity = k; }}, el('b', {}, amount(s[k] || 0)), k + (s[k] === 1 ? '' : 's'))),
-    el('div', {class: 'card'}, el('b', {}, amount(data.tables.length)), 'tables')));
+    s.known ? el('div', {class: 'card'}, el('b', {}, amount(s.known)), 'of them known') : '', s.set_aside ? el('div', {class: 'card'}, el('b', {}, amount(s.set_aside)), 'more set aside') : '',
+    el('div', {class: 'card'}, el('b', {}, amount(data.tables.length)), data.tables.length === 1 ? 'table' : 'tables')));
   main.append(el('h2', {}, data.first.length ? 'What to do first' : 'Nothing was found'));
-  main.append(el('ol', {class: 'first'}, data.first.map(f => el('li', {}, sev(f.severity), ' ', f.table ? tableLink(f.table) : 'the database', ': ', f.message, el('br'), el('span', {class: 'faint small'}, f.why)))));
+  main.append(el('ol', {class: 'first'}, data.first.map(f => el('li', {}, sev(f.severity), ' ', f.table ? tableLink(f.table) : 'the database', ': ', f.message, el('br'), el('span', {class: 'faint small'}, f.why), (f.commands || []).flatMap(c => [el('br'), el('code', {}, c)])))));
+  if (data.moments && data.moments.length > 1) main.append(el('h2', {}, 'Over time'), trend(data.moments));
   const areas = new Map();
   for (const f of data.findings) {
     const a = f.rule.split('/')[0];
@@ -135,9 +138,28 @@ function summary() {
     areas.get(a)[f.severity]++;
   }
   main.append(el('h2', {}, 'By area'), tableOf(['Area', 'Errors', 'Warnings', 'Notices'], [...areas].sort((a, b) => a[0] < b[0] ? -1 : 1).map(([a, n]) => [el('a', {href: '#/findings', onclick: () => { filter.area = a; filter.severity = ''; }}, a), amount(n.error), amount(n.warning), amount(n.notice)]), [1, 2, 3]));
-  if (s.set_aside) main.append(el('p', {class: 'faint'}, amount(s.set_aside) + ' more were set aside by decision.'));
+  if (data.aside.length) main.append(el('h2', {}, 'Set aside'), tableOf(['Rule', 'Table', 'What', 'Decision'], data.aside.map(f => [f.rule, f.table ? tableLink(f.table) : 'the database', f.message, f.decision])));
   if (data.unjudged.length) main.append(el('h2', {}, 'Not judged'), tableOf(['Rule', 'Objects', 'Lacks', 'What would supply it'], data.unjudged.map(u => [u.rule, amount(u.objects), u.needs, u.command || '']), [1]));
   if (data.gaps.length) main.append(el('h2', {}, 'Could not be read'), tableOf(['Where', 'What', 'Why'], data.gaps.map(g => [g.where, g.what, g.why])));
+}
+
+// A bar for each moment, errors at the bottom.
+function trend(list) {
+  const w = 640, h = 150, left = 44, most = Math.max(1, ...list.map(m => m.errors + m.warnings + m.notices));
+  const out = svg('svg', {viewBox: `0 0 ${w} ${h + 22}`, role: 'img', 'aria-label': 'Findings over time', class: 'trend'});
+  const step = (w - left) / list.length, bar = Math.min(46, step * .7), y = n => h - (h - 12) * n / most;
+  for (const n of [0, Math.round(most / 2), most]) out.append(svg('line', {x1: left, x2: w, y1: y(n), y2: y(n), class: 'grid'}), svg('text', {x: left - 6, y: y(n) + 4, 'text-anchor': 'end'}, amount(n)));
+  list.forEach((m, i) => {
+    const x = left + step * i + (step - bar) / 2, day = m.at.slice(0, 10);
+    let sum = 0;
+    for (const k of ['errors', 'warnings', 'notices']) {
+      if (!m[k]) continue;
+      out.append(svg('rect', {x, width: bar, y: y(sum + m[k]), height: y(sum) - y(sum + m[k]), class: k}, svg('title', {}, `${day}: ${amount(m[k])} ${k}`)));
+      sum += m[k];
+    }
+    if (list.length <= 8 || i % Math.ceil(list.length / 8) === 0) out.append(svg('text', {x: x + bar / 2, y: h + 16, 'text-anchor': 'middle'}, day));
+  });
+  return el('figure', {class: 'trendbox'}, out, el('figcaption', {class: 'legend'}, ['errors', 'warnings', 'notices'].map(k => el('span', {}, el('i', {class: k}), k))));
 }
 
 // ---- tables
@@ -158,6 +180,7 @@ function table(id) {
   const t = byID.get(id);
   if (!t) { main.append(el('h1', {}, 'No such table'), el('p', {}, id)); return; }
   main.append(el('h1', {}, t.id), el('p', {class: 'faint'}, [t.says, t.comment].filter(x => x).join(' · ')));
+  if (t.note) main.append(el('p', {class: 'note'}, 'Note: ' + t.note));
   const found = data.findings.filter(f => f.table === id);
   if (found.length) main.append(el('h2', {}, 'Findings'), ...found.map(f => finding(f)));
   main.append(el('h2', {}, 'Columns'), tableOf(['', 'Column', 'Type', 'Null', 'Key', 'Notes'], t.columns.map((c, i) => [String(i + 1), c.name, c.type, c.null ? 'may be null' : '', c.mark || '', c.notes || '']), [0]));

@@ -6,6 +6,7 @@ import (
 	"unicode/utf8"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/rule"
 )
 
@@ -14,11 +15,12 @@ var DefaultRefused = &rule.Rule{
 	Title:       "default that the column itself refuses",
 	Severity:    rule.Error,
 	Consequence: rule.FailsNow,
+	Fixes:       []string{"no-default"},
 	Doc: `The column's default is not a value that the column takes: it is null where null is forbidden, longer than its type, or outside what a check of the column allows. An insert that leaves the column out fails, and says nothing of a default.
 
 Only defaults that are plain texts or numbers are weighed, and checks that list values, or compare the column with numbers.
 
-There is no fix: which of the two is wrong is for you to say.`,
+Which of the two is wrong is for you to say. The fix, once chosen, drops the default: where the column may be null, an insert that leaves it out is taken again; where it may not, the engine asks for a value. Leave it alone where the check is what is wrong.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			for _, c := range t.Columns {
@@ -27,7 +29,8 @@ There is no fix: which of the two is wrong is for you to say.`,
 				}
 				if why := refused(p, t, c); why != "" {
 					p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
-						Message: fmt.Sprintf("the default %s of %s is refused: %s", c.Default, c.Name, why), Advice: "give it a default that it takes, or none"})
+						Message: fmt.Sprintf("the default %s of %s is refused: %s", c.Default, c.Name, why), Advice: "or give it a default that it takes",
+						Fixes: []rule.Fix{{ID: "no-default", Title: "drop the default of " + c.Name, Ask: true, Changes: []change.Change{change.SetDefault{Table: t.Ref(), Column: c.Name, From: c.Default}}}}})
 				}
 			}
 		}

@@ -40,7 +40,7 @@ There is no fix.`,
 			if tied[t] || n < 3 || float64(n) < p.Share(t, "tied")*float64(len(p.Roots)) {
 				continue
 			}
-			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: "refers to nothing, and nothing refers to it", Advice: "see in the data whether references were left undeclared: nexdal probe"})
+			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: "refers to nothing, and nothing refers to it", Advice: "see in the data whether references were left undeclared", Command: rule.Probe})
 		}
 		return nil
 	},

@@ -84,7 +84,8 @@ func proof(known []*evidence.Reference, f *catalog.ForeignKey) *evidence.Referen
 // suspected is a finding about a reference that nobody decided about.
 func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified)}
-	found.Advice = fmt.Sprintf("say whether it is meant: nexdal decide accept %s.%s --evidence F, or refuse", t.Ref(), strings.Join(f.Columns, ","))
+	found.Advice = "say whether it is meant: accept it, or refuse it"
+	found.Command = rule.Command{"decide", "accept", t.Ref().String() + "." + strings.Join(f.Columns, ","), rule.TheEvidence}
 	if r.RowsChecked == 0 {
 		found.Severity, found.Certainty = rule.Notice, rule.ByStructure
 		held := ", and holds nothing yet"
@@ -94,7 +95,7 @@ func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidenc
 			}
 		}
 		if p.Data == nil {
-			held, found.Advice = "", "ask the data whether it does: nexdal probe"
+			held, found.Advice, found.Command = "", "ask the data whether it does", rule.Probe
 		}
 		found.Message = fmt.Sprintf("%s is named as if it referred to %s (%s)%s; no foreign key says so", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), held)
 		return found

@@ -51,7 +51,7 @@ func checkViolated(p *rule.Pass) error {
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified),
 					Message: fmt.Sprintf("%s of %s %s no parent in %s%s", text.Amount(r.Orphans), text.Plural(r.RowsChecked, "row"), have, f.Target.Table, values),
-					Advice:  "add the parents, set the reference to null, or move the rows away, as their meaning asks: nexdal script repair writes the choices"})
+					Advice:  "add the parents, set the reference to null, or move the rows away, as their meaning asks", Command: rule.Repair})
 				break
 			}
 		}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"strconv"
+	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -25,7 +26,7 @@ var NearlyFull = &rule.Rule{
 	Uses: []rule.Need{rule.Evidence},
 	Doc: `More than 70 % of the numbers that the key's type, or the sequence that makes them, can hold are used up. On the day the last one is taken every insert fails, and widening a key of that size then takes hours in which nothing can be written.
 
-The number given out last is the engine's own figure; with evidence (nexdal probe, then --evidence) the largest in use counts where the engine says nothing. Gaps count as used: a sequence does not go back to them. Where a million millions and more are left, nothing is said; where ten times as many are left as were given out so far, as of a sequence that began high, it is a notice.
+The number given out last is the engine's own figure; with evidence (nexdal probe, then --evidence) the largest in use counts where the engine says nothing. Gaps count as used: a sequence does not go back to them. With evidence, and a column without nulls that says when rows were added, the day is reckoned on which the numbers end, by the pace so far. Where a million millions and more are left, nothing is said; where ten times as many are left as were given out so far, as of a sequence that began high, it is a notice.
 
 The fix gives the key, and every column that refers to it, the next wider type that holds a thousand times the numbers used so far, or the widest; the tables are rewritten, so read the step's comment first. A sequence that ends early, or is of a smaller type, is widened with it, or by itself. Where the type and the sequence have 64 bits, nothing is offered.`,
 	Check: func(p *rule.Pass) error {
@@ -93,6 +94,12 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 	}
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: certainty,
 		Message: fmt.Sprintf("%s has used %.0f %% of the numbers of %s: %s are left, then every insert fails", c.Name, math.Floor(100*share), what, text.Amount(most-used))}
+	if x, ok := paceOf(p, t, c); ok {
+		if by, ok := x.end(most-used, p.Catalog.Surveyed); ok {
+			found.By = by
+			found.Message += fmt.Sprintf("; at the pace since %s (%s) that is about %s", x.from.Format(time.DateOnly), x.column, by.Format(time.DateOnly))
+		}
+	}
 	if given := givenOut(q, used); given > 0 && (most-used)/10 > given {
 		found.Severity = rule.Notice
 		found.Message += fmt.Sprintf("; %s were given out so far", text.Amount(given))

@@ -31,7 +31,7 @@ There is no fix but to ask the data after every load.`,
 		}
 		if keys+references > 0 {
 			p.Report(rule.Finding{Object: "keys", Message: fmt.Sprintf("%s and %s are declared and not enforced: the planner believes them", text.Plural(keys, "key"), text.Plural(references, "foreign key")),
-				Advice: "ask the data: nexdal probe, then check with --evidence"})
+				Advice: "ask the data whether it holds", Command: rule.Probe})
 		}
 		return nil
 	},

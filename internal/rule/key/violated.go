@@ -46,7 +46,7 @@ Which of the rows is right is for you to say: nexdal script repair writes the ch
 				}
 				found.Object = x.Object
 				found.Message = fmt.Sprintf("%s should keep %s unique, and %s more than once%s", x.Object, strings.Join(x.Columns, ", "), text.Plural(x.Offenders, "value")+" there", values)
-				found.Advice = "put the rows right (nexdal script repair writes the choices), then keep the columns unique"
+				found.Advice, found.Command = "put the rows right, then keep the columns unique", rule.Repair
 				p.Report(found)
 			}
 		}

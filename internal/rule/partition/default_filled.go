@@ -43,16 +43,16 @@ func rest(list []upkeep.Partition, x upkeep.Partition) bool {
 }
 
 func defaultFilled(p *rule.Pass, whole *catalog.Table, x upkeep.Partition) rule.Finding {
-	advice := fmt.Sprintf("move them to partitions of their own: nexdal script partitions SOURCE %s --empty-rest", whole.Name)
+	advice, command := "move them to partitions of their own", rule.Command{"script", "partitions", rule.TheSource, whole.Ref().String(), "--empty-rest", "-o", "partitions.sql"}
 	known := upkeep.Of(in(p), whole)
 	why := known.Refused
 	if upkeep.Method(whole) == "list" {
 		why = known.NoValues
 	}
 	if why != "" {
-		advice = "move them to partitions of their own by hand: " + why
+		advice, command = "move them to partitions of their own by hand: "+why, nil
 	}
 	exact := x.Table != nil && x.Table.Stats.Exact
-	return rule.Finding{Table: whole.Ref(), Object: x.Name, Certainty: rule.ByStatistics, Advice: advice,
+	return rule.Finding{Table: whole.Ref(), Object: x.Name, Certainty: rule.ByStatistics, Advice: advice, Command: command,
 		Message: fmt.Sprintf("its default partition %s holds %s that no other partition takes", x.Name, strings.TrimPrefix(text.Rows(x.Rows, exact), "about "))}
 }

@@ -44,7 +44,7 @@ The fix makes what is missing, by the length and the names of those that are the
 					Message: fmt.Sprintf("nothing takes rows from %s up to %s, between partitions %s and %s: they are refused", a.Bounds.To[0].Text, b.Bounds.From[0].Text, a.Name, b.Name),
 					Advice:  "create the partition between the two"}
 				if upkeep.Open(list) {
-					found.Severity = rule.Warning
+					found.Severity, found.Consequence = rule.Warning, rule.Slow // no insert fails
 					found.Message = fmt.Sprintf("rows from %s up to %s, between partitions %s and %s, gather in the default partition", a.Bounds.To[0].Text, b.Bounds.From[0].Text, a.Name, b.Name)
 				}
 				if m, why := upkeep.PatternOf(in(p), t, list, false); why == "" && a.Bounds.To[0].At != nil && b.Bounds.From[0].At != nil {

@@ -92,6 +92,7 @@ func horizon(p *rule.Pass, t *catalog.Table, newest upkeep.Partition, end time.T
 		found.Consequence = rule.FailsNow
 		found.Message = fmt.Sprintf("the newest partition %s ended on %s: every insert of a later row fails", newest.Name, day)
 	default:
+		found.By = end
 		found.Message = fmt.Sprintf("the newest partition %s ends on %s, in %s: from then on every insert fails", newest.Name, day, text.Plural(int64(ahead/(24*time.Hour)), "day"))
 	}
 	return found

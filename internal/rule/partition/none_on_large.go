@@ -41,7 +41,8 @@ There is no fix here, since how it is partitioned is for you to say: nexdal scri
 					says += ", " + text.Size(*t.Stats.Bytes) + ","
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics,
-					Message: fmt.Sprintf("holds %s in one piece, and %s says when", says, when), Advice: "partition it by that column: nexdal script partitions writes the script"})
+					Message: fmt.Sprintf("holds %s in one piece, and %s says when", says, when), Advice: "partition it by that column",
+					Command: rule.Command{"script", "partitions", rule.TheSource, t.Ref().String(), "--by", when, "--every", "month", "-o", "partitions.sql"}})
 			}
 		}
 		p.Uncounted(unknown)

@@ -3,5 +3,5 @@ CREATE TABLE station (id integer PRIMARY KEY, level integer DEFAULT 0, "Ⱥ" inte
   CHECK (kind <> 'Ⱥ level' AND "Ⱥ" >= 0),
   CHECK (kind IN ('level', 'Ⱥ')));
 CREATE TABLE gauge (id integer PRIMARY KEY,
-  low integer DEFAULT 0, -- want: column/default-refused (no fix)
+  low integer DEFAULT 0, -- want: column/default-refused
   CHECK (low > 0), CHECK ('ȺȺȺ' <> 'low'));

@@ -1,0 +1,89 @@
+package report
+
+import (
+	"strings"
+
+	"nexdal/internal/rule"
+	"nexdal/internal/text"
+)
+
+// A Call is what people typed to be told findings: what they may type next is told with the same
+// names, ready to be copied.
+type Call struct {
+	Source   string   // as it was named, without secrets; "": nothing is told
+	Evidence string   // the file, where it has to be named again
+	Flags    []string // others that have to be given again
+}
+
+// Next are the commands that lead on from a finding: the one that writes the first of its fixes,
+// or what goes before any fix.
+func (c Call) Next(f rule.Finding) []string {
+	var all []string
+	if c.Source == "" {
+		return nil
+	}
+	if len(f.Fixes) > 0 {
+		words := rule.Command{"script", "fix", rule.TheSource, rule.TheEvidence, "--finding", fitting(f.ID())}
+		if x := f.Fixes[0]; len(f.Fixes) > 1 || x.Ask && f.Decision == nil {
+			words = append(words, "--choose", x.ID)
+		}
+		all = append(all, c.line(append(words, "-o", "fix.sql")))
+	}
+	if len(f.Command) > 0 {
+		all = append(all, c.line(f.Command))
+	}
+	return all
+}
+
+// line is a command as a shell takes it (POSIX quoting).
+func (c Call) line(command rule.Command) string {
+	words := []string{"nexdal"}
+	for _, w := range command {
+		switch w {
+		case rule.TheSource:
+			words = append(words, quoted(c.Source))
+		case rule.TheEvidence:
+			if c.Evidence != "" {
+				words = append(words, "--evidence", quoted(c.Evidence))
+			}
+		default:
+			words = append(words, quoted(w))
+		}
+	}
+	for _, w := range c.Flags {
+		words = append(words, quoted(w))
+	}
+	return strings.Join(words, " ")
+}
+
+// named is a command line with the source in the place of SOURCE.
+func (c Call) named(line string) string {
+	if c.Source == "" {
+		return line
+	}
+	return strings.Replace(line, " SOURCE ", " "+quoted(c.Source)+" ", 1)
+}
+
+// Line is a call of the program as a shell takes it.
+func (c Call) Line(words ...string) string { return c.line(words) }
+
+// fitting is a pattern that fits the identifier and can stand in a line: names may hold what cannot.
+func fitting(id string) string {
+	return strings.Map(func(r rune) rune {
+		if text.Hostile(r) {
+			return '?'
+		}
+		return r
+	}, id)
+}
+
+// plain are the letters that a shell takes as they are.
+const plain = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-./:@%+=,"
+
+func quoted(word string) string {
+	word = text.Line(word)
+	if word != "" && strings.Trim(word, plain) == "" {
+		return word
+	}
+	return "'" + strings.ReplaceAll(word, "'", `'\''`) + "'"
+}

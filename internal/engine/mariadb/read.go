@@ -349,7 +349,7 @@ func (r *reader) draws(table catalog.Ref, c *catalog.Column) {
 	if lower := strings.ToLower(c.Default); !strings.HasPrefix(lower, "nextval(") && !strings.HasPrefix(lower, "next value for ") {
 		return
 	}
-	for _, o := range r.names.In(Engine{}.Dialect(), c.Default) {
+	for _, o := range r.names.In(Engine{}.Dialect(), c.Default, table.Schema) {
 		if o.Kind == catalog.KindSequence {
 			r.drawn(o, table, c, "default")
 			c.Identity = catalog.IdentitySequence

@@ -36,7 +36,7 @@ func (r *reader) viewTexts() {
 				v.Options = append(v.Options, o.text+strings.ToLower(o.is))
 			}
 		}
-		for _, o := range r.names.In(Engine{}.Dialect(), text) {
+		for _, o := range r.names.In(Engine{}.Dialect(), text, ref.Schema) {
 			if o.Schema != ref.Schema || o.Name != ref.Table {
 				v.Reads = append(v.Reads, o)
 			}
@@ -72,7 +72,7 @@ func (r *reader) triggers() {
 		t.Triggers = append(t.Triggers, g)
 		for _, m := range fromSequence.FindAllStringSubmatch(body, -1) {
 			c := t.Column(strings.Trim(m[1], "`"))
-			for _, o := range r.names.In(dialectIn(mode), m[2]) {
+			for _, o := range r.names.In(dialectIn(mode), m[2], ref.Schema) {
 				if c != nil && o.Kind == catalog.KindSequence && c.Sequence == nil {
 					r.drawn(o, ref, c, "trigger")
 				}
@@ -138,7 +138,7 @@ func (r *reader) routines() {
 			}
 		}
 		f.Definition = text + "\n" + body
-		f.Touches = r.names.In(dialectIn(mode), body)
+		f.Touches = r.names.In(dialectIn(mode), body, n.schema)
 		return nil
 	})
 }

@@ -131,7 +131,7 @@ func (r *reader) touches() {
 		}
 	}
 	for _, f := range scanned {
-		f.Touches = names.In(Engine{}.Dialect(), f.Definition)
+		f.Touches = names.In(Engine{}.Dialect(), f.Definition, "")
 	}
 }
 

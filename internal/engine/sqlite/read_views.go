@@ -54,7 +54,7 @@ func (r *reader) views() {
 		byName[v.Name] = v
 	}
 	for _, v := range r.schema.Views {
-		for _, o := range names.In(Engine{}.Dialect(), v.Definition) {
+		for _, o := range names.In(Engine{}.Dialect(), v.Definition, "main") {
 			if o.Kind != catalog.KindView || o.Name != v.Name {
 				v.Reads = append(v.Reads, o)
 			}

@@ -29,9 +29,10 @@ func (n *Names) Add(o catalog.ObjectRef, folded string) {
 	n.things[folded] = append(n.things[folded], o)
 }
 
-// In lists the objects that the text mentions, in order. A bare word counts
-// where only one schema has the name.
-func (n *Names) In(d Dialect, text string) []catalog.ObjectRef {
+// In lists the objects that the text mentions, in order. A bare word means what the text's own
+// schema, home, has of that name; else it counts where only one schema has it. Home is empty where
+// the engine does not look there first.
+func (n *Names) In(d Dialect, text, home string) []catalog.ObjectRef {
 	var found []catalog.ObjectRef
 	words := n.words(d, text, 0)
 	for i, w := range words {
@@ -44,8 +45,12 @@ func (n *Names) In(d Dialect, text string) []catalog.ObjectRef {
 					found = append(found, o)
 				}
 			}
-		case len(list) == 1:
-			found = append(found, list[0])
+		default:
+			if i := slices.IndexFunc(list, func(o catalog.ObjectRef) bool { return home != "" && o.Schema == home }); i >= 0 {
+				found = append(found, list[i])
+			} else if len(list) == 1 {
+				found = append(found, list[0])
+			}
 		}
 	}
 	slices.SortFunc(found, catalog.ObjectRef.Compare)

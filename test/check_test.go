@@ -152,7 +152,7 @@ func TestForms(t *testing.T) {
 		t.Errorf("Markdown: %s", text)
 	}
 	match(t, "text", form("text"), `set aside`)
-	match(t, "by rule", must(t, folder, "check", db, "--fail-on", "never", "--group", "rule", "--explain"), `(?s)fk/not-indexed +foreign key that .* 1 finding\n.*main.gauge: deleting from station`)
+	match(t, "by rule", must(t, folder, "check", db, "--fail-on", "never", "--group", "rule", "--explain"), `(?s)fk/not-indexed +foreign key without an index +1 finding\n.*main.gauge: deleting from "station"`)
 }
 
 func findingsIn(t *testing.T, text string) []finding {

@@ -34,18 +34,18 @@ func TestDecide(t *testing.T) {
 		return r
 	}
 	describe := func() string { return must(t, folder, "describe", "a.db", "stations", "gauge") }
-	match(t, "before", check().out, `model refers to gauge_model \(id\) in all of 60 rows, and no foreign key says so`)
+	match(t, "before", check().out, `"model" refers to "gauge_model" \(id\) in all of 60 rows, and no foreign key says so`)
 	if strings.Contains(describe(), "accepted") {
 		t.Error("an accepted reference before anything was decided")
 	}
 	out := must(t, folder, "decide", "accept", "gauge.model", "--evidence", "e.json", "--because", "the maker's list: \"of models\"", "--who", "ada")
 	match(t, "accepting", out, `reference main\.gauge \(model\) to main\.gauge_model \(id\)\n  accept by ada on \d{4}-\d\d-\d\d: the maker's list: "of models"`)
 	match(t, "describe", describe(), `(?s)model +INTEGER.*⇢ gauge_model\.id.*gauge_model +\(model\) .*accepted: nothing declares it`)
-	match(t, "check", check().out, `(?s)model refers to gauge_model \(id\) in all of 60 rows, as was decided.*fix foreign-key: declare the foreign key`)
-	match(t, "without evidence", must(t, folder, "check", "a.db", "--fail-on", "never"), `model refers to gauge_model \(id\), as was decided`)
+	match(t, "check", check().out, `(?s)"model" refers to "gauge_model" \(id\) in all of 60 rows, as was decided.*fix foreign-key: declare the foreign key`)
+	match(t, "without evidence", must(t, folder, "check", "a.db", "--fail-on", "never"), `"model" refers to "gauge_model" \(id\), as was decided`)
 	match(t, "the script", must(t, folder, "script", "fix", "a.db"), `FOREIGN KEY \(model\) REFERENCES gauge_model \(id\)`)
 	must(t, folder, "decide", "accept", "gauge.station_id", "--evidence", "e.json")
-	match(t, "orphans stand in the way", check().out, `(?s)station_id refers to stations \(id\) in all but 1 of 60 rows \(without a parent: 999\), as was decided.*not scripted: 1 row without a parent would be refused`)
+	match(t, "orphans stand in the way", check().out, `(?s)"station_id" refers to "stations" \(id\) in all but 1 of 60 rows \(without a parent: 999\), as was decided.*not scripted: 1 row without a parent would be refused`)
 	if text := must(t, folder, "script", "fix", "a.db", "--evidence", "e.json"); strings.Contains(text, "FOREIGN KEY (station_id)") {
 		t.Error("a foreign key is scripted that the data would refuse")
 	}
@@ -111,23 +111,29 @@ func TestReview(t *testing.T) {
 	t.Parallel()
 	folder := decidable(t)
 	c := command(folder, "decide", "review", "a.db", "--evidence", "e.json", "--who", "ada")
-	c.Stdin = strings.NewReader("s\nb\nr it is a floor\nz\na they said so\nq\n")
+	c.Stdin = strings.NewReader("d\ns\nb\nr it is a floor\nz\na they said so\nq\n")
 	r := call(t, c)
 	if match(t, "the review", r.out, `(?s)1 of \d+: a reference that nothing declares.*1 of \d+:.*refuse by ada on .*: it is a floor.*'z' is no answer here.*accept by ada.*2 decided, kept in nexdal.decisions.yaml`); r.status != 0 {
 		t.Errorf("status %d: %s", r.status, r.err)
 	}
+	match(t, "rows", r.out, `(?s)d show rows.*>\s+there are no rows`)
 	match(t, "proof", r.out, `certainty +(verified on all rows|suspected by the name alone)`)
 	text := read(t, filepath.Join(folder, byHand))
 	if strings.Count(text, "about: reference") != 2 || !strings.Contains(text, "because: it is a floor") {
 		t.Errorf("kept:\n%s", text)
 	}
+	// The rows without a parent are those that the engine finds.
+	c = command(folder, "decide", "review", "a.db", "--evidence", "e.json", "--decisions", "rows.yaml")
+	c.Stdin = strings.NewReader(strings.Repeat("d\ns\n", 12))
+	orphan := sqlite(t, filepath.Join(folder, "a.db"), "SELECT id FROM gauge WHERE station_id NOT IN (SELECT id FROM stations)")
+	match(t, "orphaned rows", call(t, c).out, `(?s)main\.gauge \(station_id\).*Rows without a parent\n +id .*\n +`+orphan+` +.*999`)
 	// A file that is named and not there yet is begun.
 	c = command(folder, "decide", "review", "a.db", "--evidence", "e.json", "--decisions", "new.yaml")
 	c.Stdin = strings.NewReader("a\n")
 	match(t, "a new file", call(t, c).out, `1 decided, kept in new.yaml`)
 	c = command(folder, "decide", "review", "a.db", "--evidence", "e.json")
 	c.Stdin = strings.NewReader(strings.Repeat("s\n", 20) + "1\n")
-	match(t, "a finding with a choice", call(t, c).out, `(?s)a finding with several fixes.*key/none main.loose.*1  make \(a\) the primary key\n +2  add the generated column`)
+	match(t, "a finding with a choice", call(t, c).out, `(?s)a finding whose fix is to be chosen.*key/none main.loose.*1  make \(a\) the primary key\n +2  add the generated column`)
 }
 
 // TestDecisionsFile: a file that is wrong is refused with the place and what is
@@ -136,7 +142,7 @@ func TestDecisionsFile(t *testing.T) {
 	t.Parallel()
 	folder := decidable(t)
 	for _, x := range []struct{ text, says string }{
-		{"format: 1\ndecisions:\n  - about: key/none main.a\n    decison: accept\n", `line 4: field decison not found`},
+		{"format: 1\ndecisions:\n  - about: key/none main.a\n    decison: accept\n", `line 4: there is no key decison`},
 		{"format: 1\ndecisions:\n  - about: key/none main.a\n    decision: maybe\n    by: a\n    at: 2026-01-01\n", `decision 1: "maybe" is no decision; there are accept, refuse, set aside and choose`},
 		{"format: 1\ndecisions:\n  - about: key/none main.a\n    decision: set aside\n    by: a\n    at: 2026-01-01\n", `decision 1: a finding is set aside for a reason`},
 		{"format: 1\ndecisions:\n  - about: key/none main.a\n    decision: accept\n    by: a\n    at: last week\n", `line 6: "last week" is no date`},

@@ -244,7 +244,7 @@ func TestPromises(t *testing.T) {
 			match(t, "a key with nulls", all, `declared not null of part \[code\]: 2 `)
 		case "postgres":
 			match(t, "a reference never checked", all, `declared foreign key of gauge \[station_id\]: 10 \[41 42`)
-			match(t, "a check never checked", all, `declared check of gauge \[\]: 6 \[45, 45`)
+			match(t, "a check never checked", all, `declared check of gauge \[\]: 6 \[id 45, height 45`)
 			match(t, "a serial left behind", out, `gauge \(id\) +gives 1 next, and 50 is in use`)
 		case "mariadb":
 			match(t, "a sequence left behind", out, `gauge \(id\) +gives 5 next, and 51 is in use`)

@@ -69,7 +69,7 @@ found.heading = document.querySelector('h1').textContent; found.first = all('ol.
 found.lang = document.documentElement.lang; found.headings = all('h1').length;
 await go('#/findings'); found.all = all('.finding').length;
 put('by-severity', 'error'); found.errors = all('.finding').length; found.onlyErrors = all('.finding').every(f => f.querySelector('.sev.error'));
-put('by-severity', ''); put('by-text', 'no index begins'); found.text = all('.finding').length;
+put('by-severity', ''); put('by-text', 'no index starts'); found.text = all('.finding').length;
 put('by-text', ''); put('by-area', 'fk'); found.area = all('.finding').every(f => f.dataset.rule.startsWith('fk/'));
 put('by-area', ''); put('by-table', 'visit'); put('by-group', 'rule'); found.groups = all('main h2').length;
 const d = all('.finding details').find(d => d.querySelector('pre')); d.open = true; found.sql = d.querySelector('pre').textContent;

@@ -13,6 +13,7 @@ import (
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
 	"nexdal/internal/settings"
+	"nexdal/internal/text"
 )
 
 // checking is one check, as its flags have it.
@@ -146,6 +147,9 @@ func (k *checking) one(ctx context.Context, source string) (report.Judgement, er
 	if err != nil {
 		return report.Judgement{}, err
 	}
+	if err := k.strays(of); err != nil {
+		return report.Judgement{}, err
+	}
 	if k.writeBaseline != "" {
 		kept := of.Result.Findings
 		if of.Files.Baseline != "" {
@@ -165,6 +169,35 @@ func (k *checking) one(ctx context.Context, source string) (report.Judgement, er
 	}
 	return report.Judgement{Catalog: of.Catalog, Result: result, Rules: of.Checker.Rules, Known: len(since.Known), Gone: since.Gone,
 		Files: report.Files(of.Files), Call: k.again(of, k.data)}, nil
+}
+
+// strays tells of patterns in the settings, and of decisions, that fit nothing.
+func (k *checking) strays(of *job.Subject) error {
+	s, err := k.Settings()
+	if err != nil {
+		return err
+	}
+	for _, says := range s.Strays(of.Catalog, of.Checker.Rules, of.Checker.Abilities) {
+		k.note("%s", text.Line(says))
+	}
+	d, err := k.Decisions(false)
+	if err != nil {
+		return err
+	}
+	var ids []string
+	for _, f := range of.Result.Findings {
+		ids = append(ids, f.ID())
+	}
+	stale := 0
+	for _, x := range d.List {
+		if x.Holds(job.Today()) && !strings.HasPrefix(x.About, "reference ") && !slices.ContainsFunc(ids, x.Fits) {
+			stale++
+		}
+	}
+	if stale > 0 {
+		k.note("%s fit nothing any more: nexdal decide list %s", text.Plural(int64(stale), "decision"), engine.Redact(of.Source))
+	}
+	return nil
 }
 
 // again is how the call has to be made to find the same: the files that it named, and not those

@@ -227,7 +227,9 @@ func (d *deciding) resolve(item string, refs []evidence.Reference, findings []ru
 	}
 	about := settings.Decision{About: item}
 	if strings.HasPrefix(item, "reference ") || strings.HasPrefix(item, "*") || strings.Contains(item, "/") {
-		if len(ids) == 0 || slices.ContainsFunc(ids, about.Fits) {
+		// Without a source the findings are not known, and what is decided about one is taken as it is.
+		unknown := d.source == "" && !strings.HasPrefix(item, "reference ")
+		if len(ids) == 0 || unknown || slices.ContainsFunc(ids, about.Fits) {
 			return []string{item}, nil
 		}
 		return nil, wrong("%s fits nothing in %s; nexdal decide list shows what there is", item, d.given())

@@ -115,7 +115,7 @@ func (r *rehearsing) script(ctx context.Context, path string) error {
 			return err
 		}
 	} else {
-		p.Say("The model's word is not at hand: the survey file that stood beside the script is gone")
+		p.Say("Nothing can be foretold: the survey file that stood beside the script is gone")
 	}
 	again, err := r.onTwin(ctx, p, path, s, before, after)
 	if err != nil {

@@ -191,7 +191,7 @@ not be reached or read; 4 a fault of the program itself; 130 interrupted.`,
 	}
 	root.SetVersionTemplate(versionText())
 	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
-		return wrong("%v; see %s --help", err, c.CommandPath())
+		return wrong("%s; see %s --help", text.Plain(err), c.CommandPath())
 	})
 	root.PersistentPreRunE = func(*cobra.Command, []string) error { return a.ready() }
 	flags := root.PersistentFlags()

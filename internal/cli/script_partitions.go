@@ -33,7 +33,7 @@ func (a *app) scriptPartitions() *cobra.Command {
 	var p partitioning
 	c := &cobra.Command{
 		Use:   "partitions SOURCE [TABLE...] -o FILE",
-		Short: "Write the script that keeps partitions up, or cuts a table up",
+		Short: "Write the script that adds and detaches partitions, or partitions a plain table",
 		Long: `Partitions writes, for tables that are partitioned (all of them, or those named), the
 next partitions in the way of those that are there: --ahead so many periods from the
 survey on, or up to --until a day. --rest adds one for what no other takes;
@@ -42,8 +42,8 @@ period, or one for each value of a list, and says how many rows each gets before
 anything is written. --keep detaches what is older; a second script (FILE.drop.sql)
 drops what was detached, for the day when nobody misses it.
 
-With --by COLUMN --every month (or day, week, quarter, year) it cuts one plain table
-up: the key is made to hold the column, the rows that are there stay where they are
+With --by COLUMN --every month (or day, week, quarter, year) it partitions one plain
+table: the key is made to hold the column, the rows that are there stay where they are
 as the first partition (PostgreSQL) or are copied by the engine (MariaDB), foreign
 keys are carried along where the engine has them on partitioned tables, and the
 reversal makes it one table again with the rows of all partitions.
@@ -112,7 +112,7 @@ func (p partitioning) tables(c *catalog.Catalog, patterns []string) ([]*catalog.
 	}
 	switch {
 	case (p.by == "") != (p.every == ""):
-		return nil, wrong("--by COLUMN and --every PERIOD go together: they cut a plain table up")
+		return nil, wrong("--by COLUMN and --every PERIOD go together: they partition a plain table")
 	case p.by != "" && (len(patterns) == 0 || len(all) != 1):
 		return nil, wrong("name the one table that is to be partitioned")
 	case p.by == "" && p.ahead == 0 && p.until == "" && !p.rest && !p.emptyRest && p.keep == "":

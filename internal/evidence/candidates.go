@@ -98,7 +98,7 @@ func (d *discovery) parentsOf(all []parentKey, p *catalog.Table) []parentKey {
 func (d *discovery) ownName(t *catalog.Table, c *catalog.Column) bool {
 	return slices.ContainsFunc(d.names.of(t, c.Name), func(x term) bool {
 		tab := d.names.tables[t]
-		return len(x.words) == 1 && plainHandles[x.words[0]] || x.handle != "" && (slices.EqualFunc(x.stem, tab, abbreviates) || strings.Join(x.stem, "") == strings.Join(tab, ""))
+		return len(x.words) == 1 && plainHandles.has(x.words[0]) || x.handle != "" && (slices.EqualFunc(x.stem, tab, abbreviates) || strings.Join(x.stem, "") == strings.Join(tab, ""))
 	})
 }
 
@@ -172,7 +172,7 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 // Small whole numbers are found in every generated key, so that the column must at least be
 // named like a reference.
 func (d *discovery) holders(t *catalog.Table, c *catalog.Column, f *Column, parents []parentKey, own bool) []int {
-	if own || f.Distinct == nil || whole(c.Type) && (*f.Distinct < 5 || !slices.ContainsFunc(d.names.of(t, c.Name), func(x term) bool { return plainHandles[x.handle] || person(x) })) {
+	if own || f.Distinct == nil || whole(c.Type) && (*f.Distinct < 5 || !slices.ContainsFunc(d.names.of(t, c.Name), func(x term) bool { return plainHandles.has(x.handle) || person(x) })) {
 		return nil
 	}
 	var all []int

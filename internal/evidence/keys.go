@@ -202,11 +202,11 @@ func (d *discovery) keyLooks(t *catalog.Table, i int) float64 {
 	switch {
 	case x.handle == "name" || last == "name":
 		part = 0.55
-	case x.handle != "" || handles[last]:
+	case x.handle != "" || handles.has(last):
 		part = 0.7
-	case identifiers[last]:
+	case identifiers.has(last):
 		part = 0.62
-	case slices.ContainsFunc(x.words, func(w string) bool { return measures[w] }):
+	case slices.ContainsFunc(x.words, func(w string) bool { return measures.has(w) }):
 		part = 0.05
 	case last == "line" || last == "seq" || last == "sequence" || last == "position" || last == "item" || last == "version" || last == "lang" || last == "language" || last == "locale" || last == "year" || last == "day" || last == "kind" || last == "type":
 		part = 0.45

@@ -3,6 +3,7 @@ package evidence
 import (
 	"slices"
 	"strings"
+	"sync"
 	"unicode"
 	"unicode/utf8"
 
@@ -66,13 +67,21 @@ func singular(w string) string {
 }
 
 // set makes a lookup of words.
-func set(list string) map[string]bool {
-	m := map[string]bool{}
-	for _, w := range strings.Fields(list) {
-		m[w] = true
-	}
-	return m
+func set(list string) *vocabulary {
+	return &vocabulary{sync.OnceValue(func() map[string]bool {
+		m := map[string]bool{}
+		for _, w := range strings.Fields(list) {
+			m[w] = true
+		}
+		return m
+	})}
 }
+
+// A vocabulary is a list of words, made into a set when it is first asked: most calls of the program ask
+// none.
+type vocabulary struct{ in func() map[string]bool }
+
+func (w *vocabulary) has(word string) bool { return w.in()[word] }
 
 var (
 	// handles are words that a key's or reference's name ends (or begins) in,
@@ -122,13 +131,13 @@ func termOf(name string, w []string) term {
 	n := len(w)
 	t.many = n > 0 && strings.HasSuffix(t.name, "s") && !strings.HasSuffix(w[n-1], "s")
 	switch {
-	case n > 1 && handles[w[n-1]]:
+	case n > 1 && handles.has(w[n-1]):
 		t.stem, t.handle = w[:n-1], w[n-1]
-	case n > 1 && (handles[w[0]] && w[0] != "name"):
+	case n > 1 && (handles.has(w[0]) && w[0] != "name"):
 		t.stem, t.handle, t.front = w[1:], w[0], true
-	case n > 2 && slices.ContainsFunc(w[1:n-1], func(x string) bool { return plainHandles[x] || x == "nr" || x == "no" }):
+	case n > 2 && slices.ContainsFunc(w[1:n-1], func(x string) bool { return plainHandles.has(x) || x == "nr" || x == "no" }):
 		// A role behind the handle: station_id_home.
-		i := 1 + slices.IndexFunc(w[1:n-1], func(x string) bool { return plainHandles[x] || x == "nr" || x == "no" })
+		i := 1 + slices.IndexFunc(w[1:n-1], func(x string) bool { return plainHandles.has(x) || x == "nr" || x == "no" })
 		t.stem, t.handle, t.front = append(slices.Clone(w[:i]), w[i+1:]...), w[i], true
 	case n > 1 && !gluedID(w[n-1]) && slices.ContainsFunc(w[:n-1], gluedID):
 		// A role behind it, in one word: triggerid_up.
@@ -152,7 +161,7 @@ func termOf(name string, w []string) term {
 
 // gluedID reports whether the word is a thing's and "id" in one; valid and the like are none.
 func gluedID(w string) bool {
-	return len(w) > 4 && strings.HasSuffix(w, "id") && !endInID[w]
+	return len(w) > 4 && strings.HasSuffix(w, "id") && !endInID.has(w)
 }
 
 // endInID are plain words that end so.
@@ -232,7 +241,7 @@ func leading(columns [][]term) string {
 			times++
 		}
 	}
-	if len(columns) < 3 || times*10 < len(columns)*8 || handles[lead] {
+	if len(columns) < 3 || times*10 < len(columns)*8 || handles.has(lead) {
 		return ""
 	}
 	return lead
@@ -272,7 +281,7 @@ const asRole = 0.62
 // links them to something else.
 func (n *naming) people(tab []string) bool {
 	last := len(tab) - 1
-	return last >= 0 && persons[tab[last]] && (last == 0 || n.joined[join(tab[:last])] == 0)
+	return last >= 0 && persons.has(tab[last]) && (last == 0 || n.joined[join(tab[:last])] == 0)
 }
 
 // namesThing reports whether the words begin or end with the name of a table
@@ -297,10 +306,10 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 	if self && c.handle == "" && slices.Equal(c.stem, own) {
 		score = 0 // named after its own table: what the row itself is called
 	}
-	if c.front && len(c.stem) > len(tab) && slices.Equal(c.stem[:len(tab)], tab) && !properties[c.stem[len(c.stem)-1]] {
+	if c.front && len(c.stem) > len(tab) && slices.Equal(c.stem[:len(tab)], tab) && !properties.has(c.stem[len(c.stem)-1]) {
 		score = max(score, 0.8+0.01*float64(len(tab))) // fk_harbour_home: what follows is the role
 	}
-	if c.handle == "" && len(c.stem) == 1 && common[c.stem[0]] && score < 1 && (self || score < 0.85) {
+	if c.handle == "" && len(c.stem) == 1 && common.has(c.stem[0]) && score < 1 && (self || score < 0.85) {
 		score *= 0.6 // a line, a level: hardly the line of something
 	}
 	if c.handle == "" && c.many {
@@ -312,8 +321,8 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 			kind = k.words[0]
 		}
 		switch {
-		case kind == c.handle, plainHandles[c.handle] && plainHandles[kind], c.handle == "fk" || c.handle == "ref":
-		case handles[kind]:
+		case kind == c.handle, plainHandles.has(c.handle) && plainHandles.has(kind), c.handle == "fk" || c.handle == "ref":
+		case handles.has(kind):
 			score *= 0.6 // of another kind: station_code against id
 		}
 	}
@@ -327,7 +336,7 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 			score = max(score, 0.9)
 		case len(c.words) > len(k.words) && (len(k.words) > 1 || k.handle != "") && slices.Equal(c.words[len(c.words)-len(k.words):], k.words):
 			score = max(score, 0.85)
-		case len(c.words) > len(k.words) && len(k.words) == 1 && k.handle != "" && c.words[0] == k.words[0] && !properties[c.words[len(c.words)-1]]:
+		case len(c.words) > len(k.words) && len(k.words) == 1 && k.handle != "" && c.words[0] == k.words[0] && !properties.has(c.words[len(c.words)-1]):
 			score = max(score, 0.86) // triggerid_up
 		case k.handle != "" && c.handle != "" && slices.Equal(c.stem, k.stem):
 			score = max(score, 0.85)
@@ -337,7 +346,7 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 		score = max(score, 0.8)
 	}
 	// A role: done_by, author_id.
-	if n.people(tab) && person(c) && !(c.handle == "" && c.many) && (c.handle == "" || plainHandles[c.handle] || k.handle == c.handle || len(k.words) == 1 && k.words[0] == c.handle) {
+	if n.people(tab) && person(c) && !(c.handle == "" && c.many) && (c.handle == "" || plainHandles.has(c.handle) || k.handle == c.handle || len(k.words) == 1 && k.words[0] == c.handle) {
 		part := asRole
 		if last := tab[len(tab)-1]; last == "user" || last == "person" || last == "employee" || last == "staff" {
 			part += 0.03
@@ -357,17 +366,17 @@ func person(c term) bool {
 		return true // assigned_to
 	}
 	return slices.ContainsFunc(c.stem, func(w string) bool {
-		return roles[w] || persons[w] || len(w) >= 5 && !things[w] && (strings.HasSuffix(w, "er") || strings.HasSuffix(w, "or") || strings.HasSuffix(w, "ee") || strings.HasSuffix(w, "ist"))
+		return roles.has(w) || persons.has(w) || len(w) >= 5 && !things.has(w) && (strings.HasSuffix(w, "er") || strings.HasSuffix(w, "or") || strings.HasSuffix(w, "ee") || strings.HasSuffix(w, "ist"))
 	})
 }
 
 // all reports whether there are words and each is in the set, except for the
 // small ones.
-func all(list []string, in map[string]bool, small ...string) bool {
+func all(list []string, in *vocabulary, small ...string) bool {
 	some := false
 	for _, w := range list {
 		switch {
-		case in[w]:
+		case in.has(w):
 			some = true
 		case !slices.Contains(small, w):
 			return false
@@ -382,11 +391,11 @@ var anything = set("row rec record obj object entity entry")
 // telling reports whether the name of a key says what it is the key of.
 func telling(k term) bool {
 	for _, w := range k.stem {
-		if len(w) > 2 && !common[w] {
+		if len(w) > 2 && !common.has(w) {
 			return true
 		}
 	}
-	return len(k.stem) > 1 || len(k.stem) == 1 && k.handle != "" && len(k.stem[0]) > 2 && !anything[k.stem[0]]
+	return len(k.stem) > 1 || len(k.stem) == 1 && k.handle != "" && len(k.stem[0]) > 2 && !anything.has(k.stem[0])
 }
 
 // ends compares the stem of a column, in a table called own, with a table's
@@ -397,7 +406,7 @@ func ends(stem, tab, own []string) float64 {
 	}
 	join := func(w []string) string { return strings.Join(w, "") } // stationpier is station pier
 	switch n := len(tab); {
-	case len(stem) == 1 && n == 1 && persons[tab[0]] && strings.HasPrefix(stem[0], tab[0]) && (strings.HasSuffix(stem[0], "ed") || roles[stem[0][len(tab[0]):]]):
+	case len(stem) == 1 && n == 1 && persons.has(tab[0]) && strings.HasPrefix(stem[0], tab[0]) && (strings.HasSuffix(stem[0], "ed") || roles.has(stem[0][len(tab[0]):])):
 		return 0.7 // usermodified
 	case slices.Equal(stem, tab) || join(stem) == join(tab):
 		return 1

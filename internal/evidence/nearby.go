@@ -97,7 +97,7 @@ func (d *discovery) nearbyOf(parents []parentKey) *nearby {
 		for _, x := range d.names.of(k.table, k.column.Name) {
 			n.words.put(x.name, i)
 			for _, w := range x.words {
-				if !handles[w] {
+				if !handles.has(w) {
 					n.words.put(w, i)
 				}
 			}
@@ -152,7 +152,7 @@ func asksFor(terms []term, word, start func(string)) {
 		word(x.name)
 		word(strings.Join(x.stem, ""))
 		for _, w := range append(slices.Clone(x.stem), x.words...) {
-			if handles[w] {
+			if handles.has(w) {
 				continue
 			}
 			word(w)

@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
+	"nexdal/internal/text"
 )
 
 // ReadEvidence reads an evidence file.
@@ -19,7 +20,7 @@ func ReadEvidence(path string) (*evidence.Evidence, error) {
 	var e evidence.Evidence
 	switch err := json.Unmarshal(data, &e); {
 	case err != nil:
-		return nil, Wrong("%s is no evidence file: %v; make one with nexdal probe", path, err)
+		return nil, Wrong("%s is no evidence file: %s; make one with nexdal probe", path, text.Plain(err))
 	case e.Kind != "evidence":
 		return nil, Wrong("%s is no evidence file; make one with nexdal probe", path)
 	case e.Format != evidence.Format:

@@ -217,7 +217,7 @@ func surveyFrom(r io.Reader, path string) (*catalog.Catalog, error) {
 	case errors.Is(err, catalog.ErrNotSurvey):
 		return nil, &engine.SourceError{Place: path, Kind: err, Hint: "make one with nexdal survey"}
 	case err != nil:
-		return nil, &engine.SourceError{Place: path, Kind: errors.New("cannot be used"), Err: err}
+		return nil, &engine.SourceError{Place: path, Kind: errors.New("cannot be used"), Err: errors.New(text.Plain(err))}
 	}
 	return c, nil
 }

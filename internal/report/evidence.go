@@ -172,7 +172,7 @@ func (p *Page) broken(e *evidence.Evidence) (rows [][]string) {
 			says += " against it"
 		}
 		if len(x.Samples) > 0 {
-			says += p.paint(dim, ": "+some(x.Samples, 3))
+			says += p.paint(dim, ": "+text.Line(strings.Join(x.Samples[:min(3, len(x.Samples))], "; ")))
 		}
 		rows = append(rows, []string{what, says})
 	}

@@ -332,7 +332,7 @@ func pad(s string, width int) string {
 // Choice writes one finding on a screen of its own, with its fixes to choose
 // from.
 func (p *Page) Choice(f rule.Finding, i, n int) {
-	p.printf("%s\n\n", p.paint(dim, fmt.Sprintf("%d of %d: a finding with several fixes", i, n)))
+	p.printf("%s\n\n", p.paint(dim, fmt.Sprintf("%d of %d: a finding whose fix is to be chosen", i, n)))
 	p.printf("  %s  %s\n", p.paint(colourOf(f.Severity), string(f.Severity)), p.paint(bold, text.Line(f.ID())))
 	p.block("  ", text.Line(f.Message))
 	p.printf("\n")

@@ -155,13 +155,22 @@ func (p *Page) Foretold(answers []string, before, after rule.Result) (short int6
 		}
 	}
 	p.tallied("gone", gone)
+	along := 0
+	for _, f := range gone {
+		if !meant[f.ID()] {
+			along++
+		}
+	}
+	if along > 0 && len(answers) > 0 {
+		p.Say(fmt.Sprintf("%s that the script answers, and %s that %s with them", text.Plural(int64(len(gone)-along), "finding"), text.Amount(int64(along)), map[bool]string{true: "goes", false: "go"}[along == 1]))
+	}
 	p.tallied("stay", stay)
 	p.tallied("new", came)
 	if short > 0 {
 		p.Say(fmt.Sprintf("%s of those that are there then the script was to answer", text.Amount(short)))
 	}
 	if data > 0 {
-		p.Say(fmt.Sprintf("%s of those that stay the script answers in the data, which the evidence does not know yet", text.Amount(data)))
+		p.Say(fmt.Sprintf("%s of those that stay are answered in the data; the evidence is from before", text.Amount(data)))
 	}
 	return short
 }

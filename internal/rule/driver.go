@@ -92,6 +92,13 @@ func (j Checker) pass(c *catalog.Catalog) *Pass {
 			p.Roots = append(p.Roots, t)
 		}
 	}
+	p.namesakes = sync.OnceValue(func() map[string]int {
+		count := map[string]int{}
+		for _, t := range c.Tables() {
+			count[t.Name]++
+		}
+		return count
+	})
 	p.suspects = sync.OnceValue(func() []evidence.Reference { return evidence.Suspects(c, p.Lookup) })
 	return p
 }

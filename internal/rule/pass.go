@@ -23,6 +23,8 @@ type Pass struct {
 	mine     []Setting     // those that bear on the rule
 	result   *Result
 	suspects func() []evidence.Reference
+	// namesakes counts the tables of each name.
+	namesakes func() map[string]int
 	// matched remembers which names fit which pattern: of a hundred thousand
 	// columns most are named as others are.
 	matched map[*pattern.Pattern]map[string]bool
@@ -35,6 +37,15 @@ func (p *Pass) Suspects() []evidence.Reference {
 		return nil
 	}
 	return p.suspects()
+}
+
+// Called is what a message calls a table: by its name, and with its schema where several tables
+// have the name.
+func (p *Pass) Called(ref catalog.Ref) string {
+	if len(p.Catalog.Schemas) > 1 && p.namesakes()[ref.Table] > 1 {
+		return ref.String()
+	}
+	return ref.Table
 }
 
 // Matches reports whether the pattern matches the name.

@@ -92,6 +92,27 @@ func (r *repair) aside(t catalog.Ref) catalog.Ref {
 	return catalog.Ref{Schema: t.Schema, Table: r.names.Free(t.Schema, "aside", t.Table)}
 }
 
+// withoutParent is the condition on rows whose parent is not there.
+func withoutParent(q Quoter, x Wrong, parent string) string {
+	quote, table := q.Quoting(), q.Relation(x.Table)
+	var filled, match []string
+	for i, name := range x.Columns {
+		filled = append(filled, fmt.Sprintf("%s.%s IS NOT NULL", table, quote.Ident(name)))
+		match = append(match, fmt.Sprintf("p.%s = %s.%s", quote.Ident(x.Keys[i]), table, quote.Ident(name)))
+	}
+	return fmt.Sprintf("WHERE %s\n    AND NOT EXISTS (SELECT 1 FROM %s p WHERE %s)", strings.Join(filled, " AND "), parent, strings.Join(match, " AND "))
+}
+
+// Look is the query that shows rows of a table: some columns of so many, of those without a parent
+// where x says that there are some.
+func Look(q Quoter, x Wrong, columns []string, most int) string {
+	query := fmt.Sprintf("SELECT %s FROM %s", q.Quoting().Idents(columns), q.Relation(x.Table))
+	if x.Rows > 0 && len(x.Keys) > 0 {
+		query += " " + withoutParent(q, x, q.Relation(x.Target))
+	}
+	return fmt.Sprintf("%s LIMIT %d", query, most)
+}
+
 // orphans is about rows without a parent.
 func (r *repair) orphans(n int, x Wrong) {
 	quote := r.q.Quoting()
@@ -101,12 +122,7 @@ func (r *repair) orphans(n int, x Wrong) {
 	if x.Table == x.Target { // the engine may not read what it is changing
 		parent = fmt.Sprintf("(SELECT %s FROM %s)", quote.Idents(x.Keys), target)
 	}
-	var filled, match []string
-	for i, name := range x.Columns {
-		filled = append(filled, fmt.Sprintf("%s.%s IS NOT NULL", table, quote.Ident(name)))
-		match = append(match, fmt.Sprintf("p.%s = %s.%s", quote.Ident(x.Keys[i]), table, quote.Ident(name)))
-	}
-	where := fmt.Sprintf("WHERE %s\n    AND NOT EXISTS (SELECT 1 FROM %s p WHERE %s)", strings.Join(filled, " AND "), parent, strings.Join(match, " AND "))
+	where := withoutParent(r.q, x, parent)
 	r.line("SELECT %s.* FROM %s\n  %s;", table, table, where)
 	aside := r.aside(x.Table)
 	r.careful(x.Table)

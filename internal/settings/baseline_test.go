@@ -111,3 +111,20 @@ func TestSources(t *testing.T) {
 		}
 	}
 }
+
+// TestStrays: a pattern of tables that fits none is told, with its place, unless the engine cannot
+// break the rule.
+func TestStrays(t *testing.T) {
+	rules := []*rule.Rule{{ID: "a/one"}, {ID: "b/two", Applies: func(can catalog.Abilities) bool { return can.Bounds != nil }}}
+	s := &Settings{Rules: []Placed{
+		{rule.Setting{Rule: "a/one", Table: "a"}, "n.yaml, line 1"}, {rule.Setting{Rule: "a/one", Table: "s.*"}, "n.yaml, line 2"}, {rule.Setting{Rule: "a/one"}, "n.yaml, line 3"},
+		{rule.Setting{Rule: "a/*", Table: "pier*"}, "n.yaml, line 4"}, {rule.Setting{Rule: "a/*", Table: "pier*"}, "n.yaml, line 4"}, {rule.Setting{Rule: "b/two", Table: "quay"}, "n.yaml, line 5"}}}
+	c := structure("sqlite", "d", "s")
+	if got := strings.Join(s.Strays(c, rules, catalog.Abilities{}), "; "); got != `n.yaml, line 4: no table fits "pier*"` {
+		t.Error(got)
+	}
+	bounds := catalog.Abilities{Bounds: func(*catalog.Table, string) (catalog.Bounds, bool) { return catalog.Bounds{}, false }}
+	if got := s.Strays(c, rules, bounds); len(got) != 2 {
+		t.Errorf("%q", got)
+	}
+}

@@ -15,6 +15,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
+	"nexdal/internal/text"
 )
 
 // A Verdict is what was said.
@@ -82,15 +83,15 @@ func ParseDay(s string) (Day, error) {
 
 // ReadDecisions reads a decisions file. Errors say where in the file.
 func ReadDecisions(r io.Reader) (*Decisions, error) {
-	text, err := io.ReadAll(r)
+	written, err := io.ReadAll(r)
 	if err != nil {
 		return nil, err
 	}
-	in := yaml.NewDecoder(bytes.NewReader(text))
+	in := yaml.NewDecoder(bytes.NewReader(written))
 	in.KnownFields(true)
 	d := &Decisions{}
 	if err := in.Decode(d); err != nil && !errors.Is(err, io.EOF) {
-		return nil, errors.New(strings.TrimPrefix(strings.ReplaceAll(err.Error(), "\n", " "), "yaml: "))
+		return nil, errors.New(text.Plain(err))
 	}
 	if d.Format == 0 && len(d.List)+len(d.Notes) == 0 {
 		d.Format = decisionsFormat // an empty file decides nothing

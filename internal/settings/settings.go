@@ -125,13 +125,13 @@ func (r *reader) file(path string) error {
 	if slices.Contains(r.seen, path) {
 		return fmt.Errorf("%s includes itself, by way of %s", path, strings.Join(r.seen, ", "))
 	}
-	text, err := r.load(path)
+	written, err := r.load(path)
 	if err != nil {
 		return err
 	}
 	var doc yaml.Node
-	if err := yaml.Unmarshal(text, &doc); err != nil {
-		return fmt.Errorf("%s: %s", path, strings.TrimPrefix(strings.ReplaceAll(err.Error(), "\n", " "), "yaml: "))
+	if err := yaml.Unmarshal(written, &doc); err != nil {
+		return fmt.Errorf("%s: %s", path, text.Plain(err))
 	}
 	before, was, named := r.seen, r.where, r.named
 	r.seen, r.where, r.named = append(slices.Clone(r.seen), path), path, true

@@ -137,3 +137,15 @@ func inString(r rune) bool { return r >= 0x7f && Hostile(r) }
 
 // OneLine is the text with every run of white space as one space, and none at its ends.
 func OneLine(s string) string { return strings.Join(strings.Fields(s), " ") }
+
+// Name quotes a name in a sentence, so that one that is a word of the language is not read as one.
+func Name(name string) string { return `"` + name + `"` }
+
+// Names writes names as [List] does, each quoted.
+func Names(names []string) string {
+	quoted := make([]string, len(names))
+	for i, n := range names {
+		quoted[i] = Name(n)
+	}
+	return List(quoted)
+}

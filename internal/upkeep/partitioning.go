@@ -160,7 +160,7 @@ func (w Partitioning) Plan(c *catalog.Catalog, can catalog.Abilities, names *cat
 	}
 	for at.Before(until) {
 		if len(cut.Parts) > w.Most {
-			return nil, fmt.Errorf("up to %s it would take more than %d partitions; say so if they are meant (--most)", until.Format(time.DateOnly), w.Most)
+			return nil, fmt.Errorf("up to %s it would take more than %d partitions; say so if they are meant (--limit)", until.Format(time.DateOnly), w.Most)
 		}
 		next := each.stride.after(at)
 		cut.Parts = append(cut.Parts, change.Part{Name: name(at.Format(each.layout)), Bounds: can.RangeBounds(cutUp, can.BoundAt(cutUp, at, like), can.BoundAt(cutUp, next, like))})

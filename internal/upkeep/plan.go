@@ -120,7 +120,7 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 		n := 0
 		for at := end; at.Before(w.Until); at = t.stride.after(at) {
 			if n++; n > w.Most {
-				return nil, fmt.Errorf("up to %s it would take more than %d partitions; say so if they are meant (--most)", w.Until.Format(time.DateOnly), w.Most)
+				return nil, fmt.Errorf("up to %s it would take more than %d partitions; say so if they are meant (--limit)", w.Until.Format(time.DateOnly), w.Most)
 			}
 		}
 	}
@@ -147,7 +147,7 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 			return nil, fmt.Errorf("%s", t.NoValues)
 		}
 		if len(changes) == w.Most {
-			return nil, fmt.Errorf("the values would take more than %d partitions; say so if they are meant (--most)", w.Most)
+			return nil, fmt.Errorf("the values would take more than %d partitions; say so if they are meant (--limit)", w.Most)
 		}
 		changes = append(changes, t.forValue(value))
 	}

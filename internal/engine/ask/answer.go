@@ -1,6 +1,7 @@
 package ask
 
 import (
+	"fmt"
 	"strconv"
 	"strings"
 
@@ -55,6 +56,24 @@ func short(s string) string {
 }
 
 // sample is a row's values as they are shown.
+// shownRow shows some of the values of a row, each with its column; one alone needs none. A last column
+// called times is how often the row is there.
+func shownRow(names []string, values evidence.Row) string {
+	again := ""
+	if n := len(names) - 1; n > 0 && names[n] == "times" && values[n] != nil {
+		again = fmt.Sprintf(" (%s times)", *values[n])
+		names, values = names[:n], values[:n]
+	}
+	if len(names) == 1 {
+		return sample(values) + again
+	}
+	parts := make([]string, len(names))
+	for i, v := range values.Texts() {
+		parts[i] = names[i] + " " + short(v)
+	}
+	return strings.Join(parts, ", ") + again
+}
+
 func sample(values evidence.Row) string {
 	all := values.Texts()
 	for i, v := range all {

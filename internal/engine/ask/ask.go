@@ -74,6 +74,12 @@ func (a *asker) Asked() int { return a.asked }
 
 // ask sends one question.
 func (a *asker) ask(ctx context.Context, sql string, most int) ([]evidence.Row, error) {
+	_, rows, err := a.named(ctx, sql, most)
+	return rows, err
+}
+
+// named gives the names of the columns too.
+func (a *asker) named(ctx context.Context, sql string, most int) ([]string, []evidence.Row, error) {
 	a.asked++
 	within := ctx
 	if a.d.Limit > 0 {
@@ -81,17 +87,17 @@ func (a *asker) ask(ctx context.Context, sql string, most int) ([]evidence.Row, 
 		within, cancel = context.WithTimeout(ctx, a.d.Limit)
 		defer cancel()
 	}
-	_, rows, err := a.rows(within, sql, most)
+	names, rows, err := a.rows(within, sql, most)
 	switch {
 	case err == nil || ctx.Err() != nil:
-		return rows, err
+		return names, rows, err
 	case within.Err() != nil:
-		return nil, evidence.ErrTimeout
+		return nil, nil, evidence.ErrTimeout
 	}
 	if fault := a.d.Fault(err); fault != nil && !errors.Is(err, fault) {
-		return nil, fmt.Errorf("%w (%v)", fault, err)
+		return nil, nil, fmt.Errorf("%w (%v)", fault, err)
 	}
-	return rows, err
+	return names, rows, err
 }
 
 // from is what stands after FROM, under the given name.
@@ -506,7 +512,7 @@ func (a *asker) Breaks(ctx context.Context, t *catalog.Table, condition string, 
 			o.Rows = *n
 		}
 		if len(columns) > 0 {
-			o.Samples = append(o.Samples, sample(row[:len(columns)]))
+			o.Samples = append(o.Samples, shownRow(columns, row[:len(columns)]))
 		}
 	}
 	return o, err
@@ -539,7 +545,7 @@ func (a *asker) Counts(ctx context.Context, t *catalog.Table, conditions []strin
 // Rows takes the answer's own limit for the count's.
 func (a *asker) Rows(ctx context.Context, query string) (evidence.Offenders, error) {
 	const most = 1000
-	rows, err := a.ask(ctx, query, most)
+	names, rows, err := a.named(ctx, query, most)
 	o := evidence.Offenders{Rows: int64(len(rows))}
 	if i := strings.LastIndex(query, " LIMIT "); i >= 0 {
 		if limit, err := strconv.Atoi(strings.TrimSpace(query[i+len(" LIMIT "):])); err == nil {
@@ -547,7 +553,11 @@ func (a *asker) Rows(ctx context.Context, query string) (evidence.Offenders, err
 		}
 	}
 	for _, row := range rows[:min(len(rows), shown)] {
-		o.Samples = append(o.Samples, sample(row[:min(len(row), 6)]))
+		of := names
+		if len(of) > 6 {
+			of, row = of[:6], row[:6]
+		}
+		o.Samples = append(o.Samples, shownRow(of, row))
 	}
 	return o, err
 }

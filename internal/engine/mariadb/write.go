@@ -145,7 +145,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.Maintain:
 		if ch.What == change.SortRows {
-			return "rows are kept in the order of their key here"
+			return "rows are stored in the order of their key here"
 		}
 	case change.Undo[change.PartitionTable], change.Undo[change.ExtractPartition], change.CreateIndex, change.AddColumn, change.Undo[change.AddSurrogateKey], change.BackfillColumn, change.Undo[change.BackfillColumn], change.SetTrigger, change.DropColumn, change.DropForeignKey, change.AdvanceSequence, change.NoReversal:
 	default:

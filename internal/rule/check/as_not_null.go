@@ -28,13 +28,13 @@ The fix makes the column NOT NULL and drops the check.`,
 				}
 				for _, c := range t.Columns {
 					if strings.EqualFold(required, c.Name) {
-						fix := rule.Fix{ID: "not-null", Title: fmt.Sprintf("make %s NOT NULL, and drop the check", c.Name)}
+						fix := rule.Fix{ID: "not-null", Title: fmt.Sprintf("make \"%s\" NOT NULL, and drop the check", c.Name)}
 						if c.Nullable {
 							fix.Changes = append(fix.Changes, change.SetNullable{Table: t.Ref(), Column: c.Name})
 						}
 						fix.Changes = append(fix.Changes, change.DropCheck{Table: t.Ref(), Check: k})
 						p.Report(rule.Finding{Table: t.Ref(), Object: name(k.Name, t.Name), Columns: []string{c.Name}, Part: c.Name,
-							Message: fmt.Sprintf("a check forbids null in %s, which NOT NULL would say better", c.Name), Fixes: []rule.Fix{fix}})
+							Message: fmt.Sprintf("a check forbids null in \"%s\", which NOT NULL would say better", c.Name), Fixes: []rule.Fix{fix}})
 					}
 				}
 			}

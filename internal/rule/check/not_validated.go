@@ -5,11 +5,12 @@ import (
 
 	"nexdal/internal/change"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var NotValidated = &rule.Rule{
 	ID:          "check/not-validated",
-	Title:       "check whose rows were never looked at",
+	Title:       "check that was never validated",
 	Severity:    rule.Warning,
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"validate"},
@@ -23,8 +24,8 @@ The fix validates it, while others read and write. Its pre-flight query lists ro
 		for _, t := range p.Owned {
 			for _, k := range t.Checks {
 				if k.NotValidated && !k.Inherited && len(broken(p, t, k)) == 0 {
-					p.Report(rule.Finding{Table: t.Ref(), Object: k.Name, Message: fmt.Sprintf("%s was declared without looking at the rows that were there: some may break it, and then no update of them succeeds", k.Name),
-						Fixes: []rule.Fix{{ID: "validate", Title: "validate " + k.Name, Changes: []change.Change{change.ValidateCheck{Table: t.Ref(), Check: k}}}}})
+					p.Report(rule.Finding{Table: t.Ref(), Object: k.Name, Message: fmt.Sprintf("\"%s\" was added without checking existing rows: some may violate it, and then cannot be updated", k.Name),
+						Fixes: []rule.Fix{{ID: "validate", Title: "validate " + text.Name(k.Name), Changes: []change.Change{change.ValidateCheck{Table: t.Ref(), Check: k}}}}})
 				}
 			}
 		}

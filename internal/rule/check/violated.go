@@ -12,7 +12,7 @@ import (
 
 var Violated = &rule.Rule{
 	ID:          "check/violated",
-	Title:       "check that rows break",
+	Title:       "check that rows violate",
 	Severity:    rule.Error,
 	Consequence: rule.WrongNow,
 	Needs:       []rule.Need{rule.Evidence},
@@ -38,7 +38,7 @@ There is no fix: what is right for the rows is for you to say.`,
 						rows = ": " + strings.Join(x.Samples, "; ")
 					}
 					p.Report(rule.Finding{Table: t.Ref(), Object: k.Name, Certainty: rule.CertaintyOf(x.Verified),
-						Message: fmt.Sprintf("%s break %s%s", text.Plural(x.Offenders, "row"), k.Name, rows),
+						Message: fmt.Sprintf("%s break \"%s\"%s", text.Plural(x.Offenders, "row"), k.Name, rows),
 						Advice:  "put the rows right, or the check"})
 				}
 			}

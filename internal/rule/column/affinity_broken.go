@@ -37,7 +37,7 @@ Not scripted: what the values should have been is not in the database. The findi
 					verb = "holds"
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.CertaintyOf(!f.Sampled),
-					Message: fmt.Sprintf("%s of %s %s no number in %s, which is declared %s", text.Amount(*f.Strays), text.Plural(f.Rows, "row"), verb, c.Name, c.Type.Native),
+					Message: fmt.Sprintf("%s of %s %s no number in \"%s\", which is declared %s", text.Amount(*f.Strays), text.Plural(f.Rows, "row"), verb, c.Name, c.Type.Native),
 					Advice:  "list them: " + p.Abilities.Strays(t, c)})
 			}
 		}

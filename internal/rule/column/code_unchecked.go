@@ -16,7 +16,7 @@ import (
 
 var CodeUnchecked = &rule.Rule{
 	ID:          "column/code-unchecked",
-	Title:       "few values that nothing checks",
+	Title:       "code column without a CHECK",
 	Severity:    rule.Notice,
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"check", "lookup"},
@@ -60,7 +60,7 @@ The fix is a check for the values that occur; a table of the values with a forei
 				}
 				fix := append(amongFix(p, t, c, values), lookupFix(p, t, c, values)...)
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified, Fixes: fix,
-					Message: fmt.Sprintf("%s holds %s in %s, and nothing checks it: %s", c.Name, text.Plural(int64(len(f.Values)), "value"), text.Plural(f.Filled(), "row"), strings.Join(values, ", "))})
+					Message: fmt.Sprintf("\"%s\" holds %s in %s, and nothing checks it: %s", c.Name, text.Plural(int64(len(f.Values)), "value"), text.Plural(f.Filled(), "row"), strings.Join(values, ", "))})
 			}
 		}
 		return nil
@@ -86,7 +86,7 @@ func lookupFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []strin
 	lookup := &catalog.Table{Schema: t.Schema, Name: name, Kind: catalog.Ordinary, Collation: t.Collation, Columns: []*catalog.Column{col}}
 	action := cmp.Or(p.Abilities.PlainAction, catalog.NoAction)
 	f := &catalog.ForeignKey{Name: p.Names.Free(t.Schema, "fkey", t.Name, c.Name), Columns: []string{c.Name}, Target: lookup.Ref(), TargetColumns: []string{c.Name}, OnDelete: action, OnUpdate: action}
-	return []rule.Fix{{ID: "lookup", Ask: true, Title: fmt.Sprintf("make a table %s of the %d values, and let %s refer to it", name, len(values), c.Name),
+	return []rule.Fix{{ID: "lookup", Ask: true, Title: fmt.Sprintf("make a table \"%s\" of the %d values, and let \"%s\" refer to it", name, len(values), c.Name),
 		Changes: []change.Change{change.AddLookupTable{Table: lookup, Key: key, Values: values}, change.AddForeignKey{Table: t.Ref(), ForeignKey: f}}}}
 }
 

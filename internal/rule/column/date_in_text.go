@@ -52,7 +52,7 @@ func dateInText(p *rule.Pass, t *catalog.Table, c *catalog.Column) {
 			}
 			if filled >= fewDates && *f.Dates == filled {
 				found.Certainty = rule.CertaintyOf(!f.Sampled)
-				found.Message = fmt.Sprintf("all of %s in %s (%s) read as dates", text.Plural(filled, "value"), c.Name, c.Type.Native)
+				found.Message = fmt.Sprintf("all of %s in \"%s\" (%s) read as dates", text.Plural(filled, "value"), c.Name, c.Type.Native)
 				p.Report(found)
 			}
 			return // the data has spoken
@@ -63,7 +63,7 @@ func dateInText(p *rule.Pass, t *catalog.Table, c *catalog.Column) {
 	case c.Type.Family == catalog.Text && p.Matches(dated, c.Name) && c.Type.Length <= 40 && c.Type.Length != 1,
 		c.Type.Family == catalog.Integer && p.Matches(dateOnly, c.Name) && c.Type.Bits == 32:
 		found.Severity = rule.Notice
-		found.Message = fmt.Sprintf("%s is named like a date and is %s: anything can be written there", c.Name, c.Type.Native)
+		found.Message = fmt.Sprintf("\"%s\" is named like a date and is %s: anything can be written there", c.Name, c.Type.Native)
 		p.Report(found)
 	}
 }

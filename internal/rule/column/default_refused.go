@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var DefaultRefused = &rule.Rule{
@@ -29,8 +30,8 @@ Which of the two is wrong is for you to say. The fix, once chosen, drops the def
 				}
 				if why := refused(p, t, c); why != "" {
 					p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
-						Message: fmt.Sprintf("the default %s of %s is refused: %s", c.Default, c.Name, why), Advice: "or give it a default that it takes",
-						Fixes: []rule.Fix{{ID: "no-default", Title: "drop the default of " + c.Name, Ask: true, Changes: []change.Change{change.SetDefault{Table: t.Ref(), Column: c.Name, From: c.Default}}}}})
+						Message: fmt.Sprintf("the default %s of \"%s\" is refused: %s", c.Default, c.Name, why), Advice: "or give it a default that it takes",
+						Fixes: []rule.Fix{{ID: "no-default", Title: "drop the default of " + text.Name(c.Name), Ask: true, Changes: []change.Change{change.SetDefault{Table: t.Ref(), Column: c.Name, From: c.Default}}}}})
 				}
 			}
 		}

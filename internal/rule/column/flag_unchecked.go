@@ -13,7 +13,7 @@ import (
 
 var FlagUnchecked = &rule.Rule{
 	ID:          "column/flag-unchecked",
-	Title:       "yes or no without a check",
+	Title:       "boolean-like column without a CHECK",
 	Severity:    rule.Notice,
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"check"},
@@ -81,7 +81,7 @@ var pairs = [][]string{{"0", "1"}, {"N", "Y"}, {"n", "y"}, {"F", "T"}, {"f", "t"
 
 func flagUnchecked(p *rule.Pass, t *catalog.Table, c *catalog.Column) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
-		Message: fmt.Sprintf("%s is a boolean-like column of type %s without a CHECK on its values", c.Name, c.Type.Native)}
+		Message: fmt.Sprintf("\"%s\" is a boolean-like column of type %s without a CHECK on its values", c.Name, c.Type.Native)}
 	if p.Data != nil {
 		if f := p.Data.Column(t, c.Name); f != nil && len(f.Values) > 0 {
 			for _, pair := range pairs {
@@ -110,6 +110,6 @@ func amongFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []string
 		return nil
 	}
 	k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", t.Name, c.Name), Expression: p.Abilities.Condition(t, catalog.Condition{Among: &catalog.Among{Column: c.Name, Values: values}})}
-	return []rule.Fix{{ID: "check", Title: fmt.Sprintf("check that %s is one of %s", c.Name, strings.Join(values, ", ")), Ask: true,
+	return []rule.Fix{{ID: "check", Title: fmt.Sprintf("check that \"%s\" is one of %s", c.Name, strings.Join(values, ", ")), Ask: true,
 		Changes: []change.Change{change.AddCheck{Table: t.Ref(), Check: k}}}}
 }

@@ -10,7 +10,7 @@ import (
 
 var GeneratedLegacy = &rule.Rule{
 	ID:          "column/generated-legacy",
-	Title:       "number that a default draws from a sequence",
+	Title:       "serial column where an identity could be",
 	Severity:    rule.Notice,
 	Consequence: rule.Untidy,
 	Fixes:       []string{"identity"},
@@ -34,11 +34,11 @@ The fix makes it an identity that goes on where the sequence was, in one transac
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
-					Message: fmt.Sprintf("%s draws its numbers from sequence %s by a default, where it could be an identity column", c.Name, q.Name)}
+					Message: fmt.Sprintf("\"%s\" draws its numbers from sequence \"%s\" by a default, where it could be an identity column", c.Name, q.Name)}
 				if t.Kind != catalog.Partitioned && len(p.Lookup.Heirs(t.Ref())) == 0 && !c.Nullable {
 					own := *q
 					own.Identity = true
-					found.Fixes = []rule.Fix{{ID: "identity", Title: fmt.Sprintf("make %s an identity", c.Name), Changes: []change.Change{change.SetNumbering{Table: t.Ref(), Column: c.Name,
+					found.Fixes = []rule.Fix{{ID: "identity", Title: fmt.Sprintf("make \"%s\" an identity", c.Name), Changes: []change.Change{change.SetNumbering{Table: t.Ref(), Column: c.Name,
 						From: change.Numbering{Identity: c.Identity, Default: c.Default, Schema: c.Sequence.Schema, Sequence: q},
 						To:   change.Numbering{Identity: catalog.IdentityByDefault, Schema: c.Sequence.Schema, Sequence: &own}}}}}
 				} else {

@@ -33,14 +33,14 @@ The fix alters the column to an exact type of four decimals, after a question to
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
-					Message: fmt.Sprintf("%s holds money in %s, which cannot hold most amounts exactly: sums and comparisons go wrong in the last digit", c.Name, c.Type.Native),
+					Message: fmt.Sprintf("\"%s\" holds money in %s, which cannot hold most amounts exactly: sums and comparisons go wrong in the last digit", c.Name, c.Type.Native),
 					Advice:  "an exact decimal type, or whole numbers of the smallest coin"}
 				if c.Type.Class != "" || !inCompany(t, c) {
 					found.Severity = rule.Notice
 				}
 				if exact := p.Abilities.ExactType; exact.Native != "" && c.Generated == "" {
 					found.Advice = ""
-					found.Fixes = []rule.Fix{{ID: "exact", Title: fmt.Sprintf("make %s %s", c.Name, exact.Native), Changes: []change.Change{
+					found.Fixes = []rule.Fix{{ID: "exact", Title: fmt.Sprintf("make \"%s\" %s", c.Name, exact.Native), Changes: []change.Change{
 						change.AlterType{Table: t.Ref(), Column: c.Name, From: c.Type, To: exact}}}}
 				}
 				p.Report(found)

@@ -36,8 +36,8 @@ The fix says NOT NULL in the way that blocks least. That the column is never emp
 					continue
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified,
-					Message: fmt.Sprintf("%s may be null and is not in any of %s", c.Name, text.Plural(f.Rows, "row")),
-					Fixes:   []rule.Fix{{ID: "not-null", Title: "forbid null in " + c.Name, Ask: true, Changes: []change.Change{change.SetNullable{Table: t.Ref(), Column: c.Name}}}}})
+					Message: fmt.Sprintf("\"%s\" is nullable, and null in none of %s", c.Name, text.Plural(f.Rows, "row")),
+					Fixes:   []rule.Fix{{ID: "not-null", Title: "forbid null in " + text.Name(c.Name), Ask: true, Changes: []change.Change{change.SetNullable{Table: t.Ref(), Column: c.Name}}}}})
 			}
 		}
 		return nil

@@ -11,7 +11,7 @@ import (
 
 var NoTimeZone = &rule.Rule{
 	ID:          "column/no-time-zone",
-	Title:       "moment in time without a zone",
+	Title:       "timestamp without time zone",
 	Severity:    rule.Notice,
 	Consequence: rule.Unprotected,
 	Applies:     func(can catalog.Abilities) bool { return can.ZonedMoments },
@@ -32,7 +32,7 @@ There is no fix: what the values that are there mean depends on who wrote them.`
 				continue
 			}
 			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: names,
-				Message: fmt.Sprintf("%s: a moment, kept without its time zone", text.List(names)), Advice: "a type with time zone, once it is known in which zone the values were written"})
+				Message: fmt.Sprintf("a time is kept without its time zone in %s", text.Names(names)), Advice: "a type with time zone, once it is known in which zone the values were written"})
 		}
 		return nil
 	},

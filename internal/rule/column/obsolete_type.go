@@ -28,12 +28,12 @@ The fix alters the column to what the manual advises in its place, where somethi
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
-					Message: fmt.Sprintf("%s is %s: %s", c.Name, c.Type.Native, why)}
+					Message: fmt.Sprintf("\"%s\" is %s: %s", c.Name, c.Type.Native, why)}
 				if to.Native != "" && !tied(p, t, c.Name) && c.Generated == "" {
 					if to.Class == "" && c.Type.Class != "" {
 						to.Class = "text"
 					}
-					found.Fixes = []rule.Fix{{ID: "alter", Title: fmt.Sprintf("make %s %s", c.Name, to.Native), Changes: []change.Change{
+					found.Fixes = []rule.Fix{{ID: "alter", Title: fmt.Sprintf("make \"%s\" %s", c.Name, to.Native), Changes: []change.Change{
 						change.AlterType{Table: t.Ref(), Column: c.Name, From: c.Type, To: to}}}}
 				} else {
 					found.Advice = "choose another type"

@@ -29,7 +29,7 @@ There is no fix: which value the rows that are there should get is for you to sa
 				}
 			}
 			if len(lacking) > 0 {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("lacks %s, which the house has in every table", text.List(lacking)), Advice: "add the column"})
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("lacks %s, which the house has in every table", text.Names(lacking)), Advice: "add the column"})
 			}
 		}
 		return nil

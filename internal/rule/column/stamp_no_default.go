@@ -20,7 +20,7 @@ var StampNoDefault = &rule.Rule{
 			Doc: "columns that say when a row was made or changed; patterns with * and ?"},
 	},
 	Applies: func(can catalog.Abilities) bool { return can.Now != nil },
-	Doc: `The column says when the row was made or changed, may not be null, and has no default: every insert has to name the moment itself, by the clock of whatever machine it comes from, and one that forgets it fails.
+	Doc: `The column says when the row was made or changed, may not be null, and has no default: every insert has to supply the time, by the clock of whatever machine it comes from, and one that forgets it fails.
 
 A table with a trigger on inserts is not reported: it may fill the column.
 
@@ -40,9 +40,9 @@ The fix gives the column the present moment as its default. Rows that are there 
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
-					Message: fmt.Sprintf("%s is required and has no default: every insert has to name the moment itself", c.Name)}
+					Message: fmt.Sprintf("\"%s\" is required and has no default: every insert has to supply the time", c.Name)}
 				if now := p.Abilities.Now(c.Type); now != "" {
-					found.Fixes = []rule.Fix{{ID: "default", Title: fmt.Sprintf("let %s be the present moment by default", c.Name), Changes: []change.Change{
+					found.Fixes = []rule.Fix{{ID: "default", Title: fmt.Sprintf("make the current time the default of \"%s\"", c.Name), Changes: []change.Change{
 						change.SetDefault{Table: t.Ref(), Column: c.Name, To: now}}}}
 				} else {
 					found.Advice = "the present moment as its default"

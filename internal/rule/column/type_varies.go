@@ -81,14 +81,14 @@ func typeVaries(p *rule.Pass, all []use) {
 			continue
 		}
 		found := rule.Finding{Table: u.table.Ref(), Object: u.table.Name, Columns: []string{c.Name}, Part: c.Name,
-			Message: fmt.Sprintf("%s is %s here and %s in %s", c.Name, cmp.Or(c.Type.Native, "without a type"), common.Native, text.Plural(int64(agree), "other table")),
-			Advice:  "make it of one type everywhere: " + says}
+			Message: fmt.Sprintf("\"%s\" is %s here and %s in %s", c.Name, cmp.Or(c.Type.Native, "without a type"), common.Native, text.Plural(int64(agree), "other table")),
+			Advice:  "use one type everywhere: " + says}
 		if agree == 2 || c.Type.Family == common.Family && c.Type.Family == catalog.Text && c.Type.Collation == common.Collation {
 			found.Severity = rule.Notice
 		}
 		if c.Type.Family == common.Family && gap == catalog.TypeTooSmall && c.Generated == "" && c.Type.Collation == common.Collation {
 			found.Advice = ""
-			found.Fixes = []rule.Fix{{ID: "alter", Title: fmt.Sprintf("make %s %s", c.Name, common.Native), Changes: []change.Change{
+			found.Fixes = []rule.Fix{{ID: "alter", Title: fmt.Sprintf("make \"%s\" %s", c.Name, common.Native), Changes: []change.Change{
 				change.AlterType{Table: u.table.Ref(), Column: c.Name, From: c.Type, To: common}}}}
 		}
 		p.Report(found)

@@ -38,7 +38,7 @@ The fix spreads the rows by another column that is joined on and of many values,
 			}
 			if float64(n) < p.Share(t, "times")*float64(p.Catalog.Slices()) {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{t.Spread.Column}, Certainty: by, Fixes: respread(p, t, t.Spread.Column),
-					Message: fmt.Sprintf("%s, by which the rows are spread, has %s for %s", t.Spread.Column, text.Plural(n, "value"), text.Plural(int64(p.Catalog.Slices()), "slice"))})
+					Message: fmt.Sprintf("\"%s\", by which the rows are spread, has %s for %s", t.Spread.Column, text.Plural(n, "value"), text.Plural(int64(p.Catalog.Slices()), "slice"))})
 			}
 		}
 		p.Unasked(unasked)

@@ -11,7 +11,7 @@ import (
 
 var JoinApart = &rule.Rule{
 	ID:          "distribution/join-apart",
-	Title:       "large tables that are joined and laid out apart",
+	Title:       "large tables that are joined but not co-located",
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
 	Fixes:       []string{"together"},
@@ -49,8 +49,8 @@ The fix spreads both by the columns of the reference, unless that would leave on
 				}
 				moved := smaller(t, to).Stats
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.ByStatistics,
-					Message: fmt.Sprintf("%s is spread %s and %s %s: every join on %s moves %s", t.Name, t.Spread, to.Name, to.Spread, f.Columns[0], text.Rows(moved.Rows, moved.Exact))}
-				fix := rule.Fix{ID: "together", Title: fmt.Sprintf("spread both by the join: %s by %s, %s by %s", t.Name, f.Columns[0], to.Name, f.TargetColumns[0])}
+					Message: fmt.Sprintf("\"%s\" is spread %s and \"%s\" %s: every join on \"%s\" moves %s", t.Name, t.Spread, to.Name, to.Spread, f.Columns[0], text.Rows(moved.Rows, moved.Exact))}
+				fix := rule.Fix{ID: "together", Title: fmt.Sprintf("spread both by the join: \"%s\" by \"%s\", \"%s\" by \"%s\"", t.Name, f.Columns[0], to.Name, f.TargetColumns[0])}
 				skewed := false
 				for _, x := range []struct {
 					t      *catalog.Table

@@ -32,14 +32,14 @@ The fix spreads the rows by another column, or evenly.`,
 			if c == nil || !c.Nullable {
 				continue
 			}
-			found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Message: fmt.Sprintf("%s, by which the rows are spread, may be null: such rows land on one slice", c.Name)}
+			found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Message: fmt.Sprintf("\"%s\", by which the rows are spread, may be null: such rows land on one slice", c.Name)}
 			if p.Data != nil {
 				if f := p.Data.Column(t, c.Name); f != nil {
 					if f.Nulls == 0 {
 						continue
 					}
 					found.Certainty = rule.CertaintyOf(!f.Sampled)
-					found.Message = fmt.Sprintf("%s, by which the rows are spread, is null in %s, which all lie on one slice", c.Name, text.Plural(f.Nulls, "row"))
+					found.Message = fmt.Sprintf("\"%s\", by which the rows are spread, is null in %s, which all lie on one slice", c.Name, text.Plural(f.Nulls, "row"))
 				}
 			}
 			for _, fix := range respread(p, t, c.Name) {

@@ -9,7 +9,7 @@ import (
 
 var Skewed = &rule.Rule{
 	ID:          "distribution/skewed",
-	Title:       "rows that gather on few slices",
+	Title:       "skewed distribution",
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
 	Fixes:       []string{"key", "even"},
@@ -38,13 +38,13 @@ The fix spreads the rows by another column that is joined on and of many values,
 			found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{t.Spread.Column}, Certainty: rule.ByStatistics, Fixes: respread(p, t, t.Spread.Column)}
 			switch skew := t.Skew(); {
 			case skew > p.Share(t, "times"):
-				found.Message = fmt.Sprintf("the fullest slice holds %.1f times the mean of %s, spread by %s", skew, text.Rows(t.Stats.Rows, t.Stats.Exact), t.Spread.Column)
+				found.Message = fmt.Sprintf("the fullest slice holds %.1f times the mean of %s, spread by \"%s\"", skew, text.Rows(t.Stats.Rows, t.Stats.Exact), t.Spread.Column)
 				if known && part > p.Share(t, "share") {
 					found.Message += fmt.Sprintf("; one value alone has %.0f %% of the rows", 100*part)
 				}
 			case known && part > p.Share(t, "share"):
 				found.Certainty = by
-				found.Message = fmt.Sprintf("one value of %s, by which the rows are spread, has %.0f %% of them: they all lie on one slice", t.Spread.Column, 100*part)
+				found.Message = fmt.Sprintf("one value of \"%s\", by which the rows are spread, has %.0f %% of them: they all lie on one slice", t.Spread.Column, 100*part)
 			default:
 				if skew == 0 && !known {
 					unknown++

@@ -68,13 +68,13 @@ func report(p *rule.Pass, t *catalog.Table, order []catalog.Ref, ways map[catalo
 	}
 	for _, ref := range order {
 		if list := ways[ref]; len(list) > 1 {
-			parts = append(parts, fmt.Sprintf("%s by %d ways (%s; %s)", ref.Table, len(list), strings.Join(list[0], " → "), strings.Join(list[1], " → ")))
+			parts = append(parts, fmt.Sprintf("\"%s\" by %d ways (%s; %s)", ref.Table, len(list), strings.Join(list[0], " → "), strings.Join(list[1], " → ")))
 			break
 		}
 	}
 	for _, ref := range order {
 		if c := p.Lookup.Table(ref); c != nil && c.Stats.Rows != nil && *c.Stats.Rows > p.Count(t, "large") {
-			parts = append(parts, fmt.Sprintf("rows of %s, which holds %s", ref.Table, text.Rows(c.Stats.Rows, c.Stats.Exact)))
+			parts = append(parts, fmt.Sprintf("rows of \"%s\", which holds %s", ref.Table, text.Rows(c.Stats.Rows, c.Stats.Exact)))
 			found.Severity, found.Certainty = rule.Warning, rule.ByStatistics
 			break
 		}

@@ -44,7 +44,7 @@ func checkCycle(p *rule.Pass) error {
 		}
 		if len(ring) > 0 {
 			p.Report(rule.Finding{Table: ring[0], Object: ring[0].Table, Fixes: openings(p, ring),
-				Message: fmt.Sprintf("no first row can be inserted: %s each need a row of the next", around(ring))})
+				Message: fmt.Sprintf("no first row can be inserted: in %s each table needs a row of the next", around(ring))})
 		}
 	}
 	return nil
@@ -67,11 +67,11 @@ func openings(p *rule.Pass, ring []catalog.Ref) []rule.Fix {
 	}
 	var fixes []rule.Fix
 	if p.Abilities.DeferrableReferences {
-		later.ID, later.Title = "defer", fmt.Sprintf("check the reference of %s at the end of the transaction", last.Name)
+		later.ID, later.Title = "defer", fmt.Sprintf("check the reference of \"%s\" at the end of the transaction", last.Name)
 		fixes = append(fixes, later)
 	}
 	if len(nullable.Changes) == len(later.Changes) {
-		nullable.ID, nullable.Title, nullable.Ask = "allow-null", fmt.Sprintf("allow null in the reference of %s", last.Name), true
+		nullable.ID, nullable.Title, nullable.Ask = "allow-null", fmt.Sprintf("allow null in the reference of \"%s\"", last.Name), true
 		fixes = append(fixes, nullable)
 	}
 	return fixes

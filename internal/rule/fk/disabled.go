@@ -28,7 +28,7 @@ The fix re-creates it and has the engine check all rows, those that came meanwhi
 				on := f.Clone()
 				on.Disabled, on.NotValidated = false, false
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns,
-					Message: fmt.Sprintf("%s is declared and switched off: nothing checks %s against %s", f.Label(), text.List(f.Columns), f.Target.Table),
+					Message: fmt.Sprintf("%s is declared and switched off: nothing checks %s against \"%s\"", f.Label(), text.Names(f.Columns), p.Called(f.Target)),
 					Fixes:   []rule.Fix{{ID: "enforce", Title: "re-create it, and check the rows", Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: on}}}}})
 			}
 		}

@@ -65,7 +65,7 @@ func checkEnforcementOff(p *rule.Pass) error {
 	}
 	found := rule.Finding{Object: s.Name, Message: fmt.Sprintf("%s is %s (set by: %s), so that none of the %s is enforced", s.Name, s.Value, s.Source, keys)}
 	if s.Source == "database" {
-		found.Fixes = []rule.Fix{{ID: "setting", Title: "reset " + s.Name + " to its default",
+		found.Fixes = []rule.Fix{{ID: "setting", Title: "reset " + text.Name(s.Name) + " to its default",
 			Changes: []change.Change{change.SetSetting{Name: s.Name, Scope: s.Source, From: s.Value, Default: p.Abilities.EnforcementDefault}}}}
 	} else {
 		found.Advice = fmt.Sprintf("take %s out of where it is set (%s): %s", s.Name, s.Source, p.Abilities.EnforcementAdvice)

@@ -7,7 +7,7 @@ import (
 
 var Island = &rule.Rule{
 	ID:          "fk/island",
-	Title:       "table that nothing ties to the others",
+	Title:       "table without references",
 	Severity:    rule.Notice,
 	Consequence: rule.Untidy,
 	Options: []rule.Option{

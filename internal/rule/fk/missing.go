@@ -84,7 +84,7 @@ func proof(known []*evidence.Reference, f *catalog.ForeignKey) *evidence.Referen
 // suspected is a finding about a reference that nobody decided about.
 func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified)}
-	found.Advice = "say whether it is meant: accept it, or refuse it"
+	found.Advice = "accept it as a reference, or refuse it"
 	found.Command = rule.Command{"decide", "accept", t.Ref().String() + "." + strings.Join(f.Columns, ","), rule.TheEvidence}
 	if r.RowsChecked == 0 {
 		found.Severity, found.Certainty = rule.Notice, rule.ByStructure
@@ -97,14 +97,14 @@ func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidenc
 		if p.Data == nil {
 			held, found.Advice, found.Command = "", "ask the data whether it does", rule.Probe
 		}
-		found.Message = fmt.Sprintf("%s is named as if it referred to %s (%s)%s; no foreign key says so", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), held)
+		found.Message = fmt.Sprintf("%s is named as if it referred to \"%s\" (%s)%s; no foreign key says so", text.Names(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "), held)
 		return found
 	}
 	target := p.Lookup.Table(f.Target)
-	if r.Verified && r.Orphans == 0 && exactKey(target, f.TargetColumns) && unlike(t, target, f) == "" {
+	if r.Verified && r.Orphans == 0 && exactKey(target, f.TargetColumns) && unlike(p, t, target, f) == "" {
 		found.Fixes = []rule.Fix{{ID: "foreign-key", Title: declaring(p), Ask: true, Changes: declare(p, t, f)}}
 	}
-	found.Message = fmt.Sprintf("%s refers to %s (%s) %s, and no foreign key says so", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), covered(r))
+	found.Message = fmt.Sprintf("%s refers to \"%s\" (%s) %s, and no foreign key says so", text.Names(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "), covered(r))
 	return found
 }
 
@@ -123,10 +123,10 @@ func covered(r *evidence.Reference) string {
 // accepted is a finding about a reference that was accepted.
 func accepted(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
-	found.Message = fmt.Sprintf("%s refers to %s (%s), as was decided, and no foreign key says so", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
+	found.Message = fmt.Sprintf("%s refers to \"%s\" (%s), as was decided, and no foreign key says so", text.Names(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "))
 	if r != nil && r.RowsChecked > 0 {
 		found.Certainty = rule.CertaintyOf(r.Verified)
-		found.Message = fmt.Sprintf("%s refers to %s (%s) %s, as was decided, and no foreign key says so", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "), covered(r))
+		found.Message = fmt.Sprintf("%s refers to \"%s\" (%s) %s, as was decided, and no foreign key says so", text.Names(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "), covered(r))
 	}
 	target := p.Lookup.Table(f.Target)
 	switch {
@@ -135,9 +135,9 @@ func accepted(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence
 	case r != nil && r.Orphans > 0:
 		found.Advice = fmt.Sprintf("not scripted: %s without a parent would be refused; put them right first", text.Plural(r.Orphans, "row"))
 	case !exactKey(target, f.TargetColumns):
-		found.Advice = fmt.Sprintf("not scripted: no key of %s is (%s); add one first", f.Target.Table, strings.Join(f.TargetColumns, ", "))
+		found.Advice = fmt.Sprintf("not scripted: no key of \"%s\" is (%s); add one first", p.Called(f.Target), strings.Join(f.TargetColumns, ", "))
 	default:
-		if why := unlike(t, target, f); why != "" {
+		if why := unlike(p, t, target, f); why != "" {
 			found.Advice = "not scripted: " + why
 			break
 		}
@@ -153,11 +153,11 @@ func exactKey(t *catalog.Table, columns []string) bool {
 }
 
 // unlike says which columns cannot be compared as they are.
-func unlike(t, target *catalog.Table, f *catalog.ForeignKey) string {
+func unlike(p *rule.Pass, t, target *catalog.Table, f *catalog.ForeignKey) string {
 	for i, name := range f.Columns {
 		a, b := t.Column(name), target.Column(f.TargetColumns[i])
 		if gap, words := a.Type.GapTo(b.Type); gap == catalog.TypeUnlike {
-			return fmt.Sprintf("%s and %s.%s are of different types (%s); give them one first", name, f.Target.Table, b.Name, words)
+			return fmt.Sprintf("\"%s\" and \"%s.%s\" are of different types (%s); give them one first", name, p.Called(f.Target), b.Name, words)
 		}
 	}
 	return ""

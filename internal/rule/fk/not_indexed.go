@@ -12,7 +12,7 @@ import (
 
 var NotIndexed = &rule.Rule{
 	ID:          "fk/not-indexed",
-	Title:       "foreign key that no index leads to",
+	Title:       "foreign key without an index",
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
 	Fixes:       []string{"index"},
@@ -54,8 +54,8 @@ func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Find
 	}
 	found := rule.Finding{
 		Table: t.Ref(), Object: f.Label(), Columns: f.Columns,
-		Message: fmt.Sprintf("deleting from %s, or changing its key, reads all of %s%s: no index begins with %s",
-			f.Target.Table, t.Name, rows, text.List(f.Columns)),
+		Message: fmt.Sprintf("deleting from \"%s\", or changing its key, scans all of \"%s\"%s: no index starts with %s",
+			p.Called(f.Target), t.Name, rows, text.Names(f.Columns)),
 	}
 	if n := t.Stats.Rows; n != nil && *n > 0 {
 		switch {
@@ -71,10 +71,10 @@ func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Find
 	}
 	create := change.CreateIndex{Table: t.Ref(), Index: x}
 	if held := shares(p, t, x.Name, f.Columns, &create.Partitions); held != "" {
-		found.Advice = fmt.Sprintf("partition %s has an index of its own on these columns: create the index on only %s, then attach the partitions' indexes to it", held, t.Name)
+		found.Advice = fmt.Sprintf("partition %s has an index of its own on these columns: create the index on only \"%s\", then attach the partitions' indexes to it", held, t.Name)
 		return found
 	}
-	found.Fixes = []rule.Fix{{ID: "index", Title: "create index " + x.Name, Changes: []change.Change{create}}}
+	found.Fixes = []rule.Fix{{ID: "index", Title: "create index " + text.Name(x.Name), Changes: []change.Change{create}}}
 	return found
 }
 

@@ -12,7 +12,7 @@ import (
 
 var NotValidated = &rule.Rule{
 	ID:          "fk/not-validated",
-	Title:       "foreign key whose rows were never checked",
+	Title:       "foreign key that was never validated",
 	Severity:    rule.Warning,
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"validate"},
@@ -27,7 +27,7 @@ The fix validates it, which reads the table while others read and write. A pre-f
 					continue
 				}
 				if r := known(p, t, f); r == nil || r.Orphans == 0 { // otherwise fk/violated says it all
-					p.Report(notValidated(t, f, r))
+					p.Report(notValidated(p, t, f, r))
 				}
 			}
 		}
@@ -43,12 +43,12 @@ func known(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) *evidence.Refe
 	return proof(p.Data.References(t), f)
 }
 
-func notValidated(t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
+func notValidated(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns,
-		Message: fmt.Sprintf("%s was declared without checking the rows that were there: some may have no parent in %s", f.Label(), f.Target.Table)}
+		Message: fmt.Sprintf("%s was added without checking existing rows: some may have no parent in \"%s\"", f.Label(), p.Called(f.Target))}
 	if r != nil {
 		found.Certainty = rule.CertaintyOf(r.Verified)
-		found.Message = fmt.Sprintf("%s was declared without checking the rows that were there; all of %s have a parent", f.Label(), text.Plural(r.RowsChecked, "row"))
+		found.Message = fmt.Sprintf("%s was added without checking existing rows; all of %s have a parent", f.Label(), text.Plural(r.RowsChecked, "row"))
 	}
 	found.Fixes = []rule.Fix{{ID: "validate", Title: "validate " + f.Label(), Changes: []change.Change{change.ValidateForeignKey{Table: t.Ref(), ForeignKey: f}}}}
 	return found

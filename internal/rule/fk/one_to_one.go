@@ -40,7 +40,7 @@ The fix is a unique key. Whether that is meant is for you to say, so that a scri
 				}
 				said[strings.Join(r.Columns, "\x00")] = true
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: r.Columns, Part: text.List(r.Columns), Certainty: rule.Verified,
-					Message: fmt.Sprintf("no row of %s is referred to twice by %s, in %s: one to one, though nothing says so", r.Target, text.List(r.Columns), text.Plural(r.RowsChecked, "row"))}
+					Message: fmt.Sprintf("no row of \"%s\" is referred to twice by %s, in %s: one to one, though declared one to many", p.Called(r.To()), text.Names(r.Columns), text.Plural(r.RowsChecked, "row"))}
 				if r.Declared {
 					fix := rule.Unique(p, t, r.Columns)
 					fix.Ask = true

@@ -45,7 +45,7 @@ The fix says by a check that all of the columns are filled or none, after a ques
 					continue
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: "nulls", Fixes: halves(p, t, f, open),
-					Message: fmt.Sprintf("a row in which only one of %s is filled is not checked against %s", text.List(open), f.Target.Table)})
+					Message: fmt.Sprintf("a row with a null in some of %s is not checked against \"%s\"", text.Names(open), p.Called(f.Target))})
 			}
 		}
 		return nil
@@ -60,7 +60,7 @@ func halves(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, open []string
 	})
 	if p.Abilities.Condition != nil && !barred {
 		k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", append([]string{t.Name}, open...)...), Expression: p.Abilities.Condition(t, catalog.Condition{Together: open})}
-		fixes = append(fixes, rule.Fix{ID: "together", Title: fmt.Sprintf("check that all of %s are filled, or none", text.List(open)), Ask: true,
+		fixes = append(fixes, rule.Fix{ID: "together", Title: fmt.Sprintf("add a check that all of %s are null, or none", text.Names(open)), Ask: true,
 			Changes: []change.Change{change.AddCheck{Table: t.Ref(), Check: k}}})
 	}
 	if p.Abilities.MatchFull && len(open) == len(f.Columns) {
@@ -71,7 +71,7 @@ func halves(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, open []string
 	if slices.ContainsFunc(open, t.SetToNull) {
 		return fixes
 	}
-	required := rule.Fix{ID: "not-null", Title: "forbid null in " + text.List(open), Ask: true}
+	required := rule.Fix{ID: "not-null", Title: "forbid null in " + text.Names(open), Ask: true}
 	for _, name := range open {
 		required.Changes = append(required.Changes, change.SetNullable{Table: t.Ref(), Column: name})
 	}

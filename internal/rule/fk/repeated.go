@@ -37,7 +37,7 @@ Where both say the same, the fix drops the later by name. Where their actions di
 					spare = other // the index bears the other's name
 				}
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: "again",
-					Message: fmt.Sprintf("%s refers to %s twice, by %s as well: %s", text.List(f.Columns), f.Target.Table, other.Label(), says)}
+					Message: fmt.Sprintf("%s refers to \"%s\" twice, also by %s: %s", text.Names(f.Columns), p.Called(f.Target), other.Label(), says)}
 				if differ {
 					found.Advice = "drop the one that is not meant"
 				} else {

@@ -13,7 +13,7 @@ import (
 
 var RequiredSetNull = &rule.Rule{
 	ID:          "fk/required-set-null",
-	Title:       "action that would empty a required column",
+	Title:       "action that sets a required column to null",
 	Severity:    rule.Error,
 	Consequence: rule.FailsNow,
 	Fixes:       []string{"nullable", "restrict"},
@@ -31,7 +31,7 @@ func checkRequiredSetNull(p *rule.Pass) error {
 			if f.Inherited {
 				continue
 			}
-			if found, ok := requiredSetNull(t, f); ok {
+			if found, ok := requiredSetNull(p, t, f); ok {
 				p.Report(found)
 			}
 		}
@@ -39,7 +39,7 @@ func checkRequiredSetNull(p *rule.Pass) error {
 	return nil
 }
 
-func requiredSetNull(t *catalog.Table, f *catalog.ForeignKey) (rule.Finding, bool) {
+func requiredSetNull(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) (rule.Finding, bool) {
 	mended := f.Clone()
 	var events, stuck []string
 	for _, e := range []struct {
@@ -72,13 +72,13 @@ func requiredSetNull(t *catalog.Table, f *catalog.ForeignKey) (rule.Finding, boo
 	}
 	found := rule.Finding{
 		Table: t.Ref(), Object: f.Label(), Columns: stuck,
-		Message: fmt.Sprintf("%s a row of %s that rows refer to always fails: %s says %s, but %s %s",
-			strings.Join(events, " or "), f.Target.Table, f.Label(), action, text.List(stuck), state),
-		Fixes: []rule.Fix{{ID: "restrict", Title: "say RESTRICT, which is what happens today",
+		Message: fmt.Sprintf("%s a referenced row of \"%s\" always fails: %s says %s, but %s %s",
+			strings.Join(events, " or "), p.Called(f.Target), f.Label(), action, text.Names(stuck), state),
+		Fixes: []rule.Fix{{ID: "restrict", Title: "declare it RESTRICT, which is what happens today",
 			Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: mended}}}},
 	}
 	if free := nullable(t, stuck); free != nil {
-		found.Fixes = append(found.Fixes, rule.Fix{ID: "nullable", Title: "allow null in " + text.List(stuck), Changes: free})
+		found.Fixes = append(found.Fixes, rule.Fix{ID: "nullable", Title: "allow null in " + text.Names(stuck), Changes: free})
 	}
 	return found, true
 }

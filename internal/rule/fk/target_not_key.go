@@ -27,7 +27,7 @@ The fix declares a unique key over the columns referred to. Its pre-flight query
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
 				target := p.Lookup.Table(f.Target)
 				if why := broken(f, target); why != "" && p.Abilities.ForeignKeysPerConnection {
-					found.Message = fmt.Sprintf("%s refers to %s: every insert fails once foreign keys are enforced", text.List(f.Columns), why)
+					found.Message = fmt.Sprintf("%s refers to %s: every insert fails once foreign keys are enforced", text.Names(f.Columns), why)
 					p.Report(found)
 					continue
 				}
@@ -35,7 +35,7 @@ The fix declares a unique key over the columns referred to. Its pre-flight query
 				case target == nil || len(f.TargetColumns) == 0 || keeps(p, target, f.TargetColumns):
 					continue
 				default:
-					found.Message = fmt.Sprintf("%s refers to %s (%s), which no key keeps unique", text.List(f.Columns), f.Target.Table, strings.Join(f.TargetColumns, ", "))
+					found.Message = fmt.Sprintf("%s refers to \"%s\" (%s), on which there is no unique key", text.Names(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "))
 					found.Fixes = []rule.Fix{rule.Unique(p, target, f.TargetColumns)}
 				}
 				p.Report(found)
@@ -54,11 +54,11 @@ func broken(f *catalog.ForeignKey, target *catalog.Table) string {
 	case len(f.TargetColumns) == 0:
 		return f.Target.Table + ", which has no primary key"
 	case len(f.TargetColumns) != len(f.Columns):
-		return fmt.Sprintf("%s, whose key is (%s)", target.Name, strings.Join(f.TargetColumns, ", "))
+		return fmt.Sprintf("\"%s\", whose key is (%s)", target.Name, strings.Join(f.TargetColumns, ", "))
 	}
 	for _, name := range f.TargetColumns {
 		if target.Column(name) == nil {
-			return fmt.Sprintf("%s of %s, which is not there", name, target.Name)
+			return fmt.Sprintf("\"%s\" of \"%s\", which is not there", name, target.Name)
 		}
 	}
 	return ""

@@ -32,7 +32,7 @@ There is no fix: which of the two is meant, or which column is missing, is for y
 					continue
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: f.Target.Table,
-					Message: fmt.Sprintf("%s refers to %s and to %s: only what has the same key in both can be referred to", text.List(f.Columns), t.ForeignKeys[o].Target.Table, f.Target.Table),
+					Message: fmt.Sprintf("%s refers to \"%s\" and to \"%s\": only keys that exist in both can be used", text.Names(f.Columns), p.Called(t.ForeignKeys[o].Target), p.Called(f.Target)),
 					Advice:  "drop the one that is not meant, or give it a column of its own"})
 			}
 		}

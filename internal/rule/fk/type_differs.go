@@ -55,7 +55,7 @@ func typeDiffers(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, child, p
 	if len(f.Columns) > 1 {
 		found.Part = child.Name
 	}
-	pair := fmt.Sprintf("%s refers to %s.%s with another type (%s)", child.Name, f.Target.Table, parent.Name, words)
+	pair := fmt.Sprintf("\"%s\" refers to \"%s.%s\" with another type (%s)", child.Name, p.Called(f.Target), parent.Name, words)
 	switch gap {
 	case catalog.TypeTooSmall:
 		found.Message = pair + ": it cannot hold every key"
@@ -63,14 +63,14 @@ func typeDiffers(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, child, p
 		found.Severity = rule.Notice
 		found.Message = pair + ": it holds values that no key can have"
 	default:
-		found.Message = pair + ": every comparison converts first"
+		found.Message = pair + ": every comparison needs a conversion"
 	}
 	changes, refused := retype(p, t, child, parent.Type)
 	if refused != "" {
 		found.Advice = "not scripted: " + refused
 		return found
 	}
-	found.Fixes = []rule.Fix{{ID: "type", Title: fmt.Sprintf("give %s the type of %s.%s", child.Name, f.Target.Table, parent.Name), Changes: changes}}
+	found.Fixes = []rule.Fix{{ID: "type", Title: fmt.Sprintf("give \"%s\" the type of \"%s.%s\"", child.Name, p.Called(f.Target), parent.Name), Changes: changes}}
 	return found
 }
 
@@ -113,18 +113,18 @@ func bound(p *rule.Pass, t *catalog.Table, col *catalog.Column, to catalog.Type,
 	where := t.Name + "." + col.Name
 	switch {
 	case !t.IsOwn():
-		return fmt.Sprintf("%s is not an ordinary table", t.Name)
+		return fmt.Sprintf("\"%s\" is not an ordinary table", t.Name)
 	case col.Inherited || t.PartitionOf != nil:
-		return fmt.Sprintf("%s comes from a parent table, where its type must be changed", where)
+		return fmt.Sprintf("\"%s\" comes from a parent table, where its type must be changed", where)
 	case col.Generated != "":
-		return fmt.Sprintf("%s is a generated column", where)
+		return fmt.Sprintf("\"%s\" is a generated column", where)
 	case t.PartitionBy != nil && (slices.Contains(t.PartitionBy.Columns, col.Name) || len(t.PartitionBy.Columns) == 0):
-		return fmt.Sprintf("%s is cut into partitions by it", t.Name)
+		return fmt.Sprintf("\"%s\" is partitioned by it", t.Name)
 	case col.Identity != catalog.NoIdentity && to.Family != catalog.Integer:
-		return fmt.Sprintf("%s is numbered by the engine and must stay an integer", where)
+		return fmt.Sprintf("\"%s\" is numbered by the engine and must stay an integer", where)
 	}
 	for _, d := range t.DependantsOn(col.Name) {
-		return fmt.Sprintf("%s %s leans on %s", d.Kind, d.Name, where)
+		return fmt.Sprintf("%s \"%s\" leans on \"%s\"", d.Kind, d.Name, where)
 	}
 	for _, f := range t.ForeignKeys {
 		i := slices.Index(f.Columns, col.Name)
@@ -137,7 +137,7 @@ func bound(p *rule.Pass, t *catalog.Table, col *catalog.Column, to catalog.Type,
 		}
 		if c := target.Column(f.TargetColumns[i]); c != nil && !along[c] {
 			if gap, _ := to.GapTo(c.Type); gap != catalog.TypesAgree {
-				return fmt.Sprintf("%s also refers to %s.%s, which is %s", where, f.Target.Table, c.Name, c.Type.Native)
+				return fmt.Sprintf("\"%s\" also refers to \"%s.%s\", which is %s", where, p.Called(f.Target), c.Name, c.Type.Native)
 			}
 		}
 	}

@@ -12,7 +12,7 @@ import (
 
 var Violated = &rule.Rule{
 	ID:          "fk/violated",
-	Title:       "foreign key that the data breaks",
+	Title:       "foreign key that rows violate",
 	Severity:    rule.Error,
 	Consequence: rule.WrongNow,
 	Needs:       []rule.Need{rule.Evidence},
@@ -50,7 +50,7 @@ func checkViolated(p *rule.Pass) error {
 					have = "has"
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified),
-					Message: fmt.Sprintf("%s of %s %s no parent in %s%s", text.Amount(r.Orphans), text.Plural(r.RowsChecked, "row"), have, f.Target.Table, values),
+					Message: fmt.Sprintf("%s of %s %s no parent in \"%s\"%s", text.Amount(r.Orphans), text.Plural(r.RowsChecked, "row"), have, p.Called(f.Target), values),
 					Advice:  "add the parents, set the reference to null, or move the rows away, as their meaning asks", Command: rule.Repair})
 				break
 			}

@@ -28,7 +28,7 @@ The fix drops it, without blocking writes where the engine can. One that a forei
 					continue
 				}
 				if key := keyAlike(t, x); key != "" {
-					p.Report(spare(t, x, fmt.Sprintf("%s %s repeats the index behind the %s; every write keeps both up%s", x.Name, shown(x), key, cost(x))))
+					p.Report(spare(t, x, fmt.Sprintf("\"%s\" %s repeats the index behind the %s; every write maintains both%s", x.Name, shown(x), key, cost(x))))
 				}
 			}
 		}
@@ -57,7 +57,7 @@ func plainOn(x *catalog.Index, columns []string) bool {
 // spare is the finding that an index can go.
 func spare(t *catalog.Table, x *catalog.Index, message string) rule.Finding {
 	return rule.Finding{Table: t.Ref(), Object: x.Name, Columns: columns(x), Message: message,
-		Fixes: []rule.Fix{{ID: "drop", Title: "drop index " + x.Name, Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}}
+		Fixes: []rule.Fix{{ID: "drop", Title: "drop index " + text.Name(x.Name), Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}}
 }
 
 func columns(x *catalog.Index) []string {

@@ -42,8 +42,8 @@ The fix rebuilds the index while others read and write, where the engine can. It
 					need := *t.Stats.Rows * (width + p.Abilities.IndexEntry) * 10 / 9
 					if float64(*x.Bytes) > p.Share(t, "times")*float64(need) {
 						p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Part: "size", Certainty: rule.ByStatistics,
-							Message: fmt.Sprintf("index %s takes %s; its %s need about %s", x.Name, text.Size(*x.Bytes), text.Rows(t.Stats.Rows, t.Stats.Exact), text.Size(need)),
-							Fixes:   []rule.Fix{{ID: "rebuild", Title: "rebuild index " + x.Name, Changes: []change.Change{change.RebuildIndex{Table: t.Ref(), Name: x.Name}}}}})
+							Message: fmt.Sprintf("index \"%s\" takes %s; its %s need about %s", x.Name, text.Size(*x.Bytes), text.Rows(t.Stats.Rows, t.Stats.Exact), text.Size(need)),
+							Fixes:   []rule.Fix{{ID: "rebuild", Title: "rebuild index " + text.Name(x.Name), Changes: []change.Change{change.RebuildIndex{Table: t.Ref(), Name: x.Name}}}}})
 					}
 				}
 			}

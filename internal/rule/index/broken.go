@@ -33,10 +33,10 @@ The fix rebuilds it while others read and write; a second one drops it, if it wa
 				drop := func(early bool) rule.Fix {
 					return rule.Fix{ID: "drop", Title: "drop it", Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name, Early: early}}}
 				}
-				found := rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index %s is not valid: every write keeps it up, and no search can use it", x.Name)}
+				found := rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index \"%s\" is not valid: every write maintains it, and no query can use it", x.Name)}
 				switch kept := leftOver(t, i); {
 				case kept != nil:
-					found.Message += fmt.Sprintf("; %s is the same, and a broken-off rebuild leaves such a copy", kept.Name)
+					found.Message += fmt.Sprintf("; \"%s\" is the same, and a broken-off rebuild leaves such a copy", kept.Name)
 					found.Fixes = []rule.Fix{drop(true)} // before a rebuild takes the name of the copy
 				case droppable(x):
 					found.Fixes = []rule.Fix{rebuild, drop(false)}

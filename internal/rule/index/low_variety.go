@@ -47,13 +47,13 @@ The fix drops it. Whether a search needs it is for you to say, so that a script 
 				case !known || rows == nil:
 					unknown++
 				case n <= p.Count(t, "values") && n > 0 && (rare < 0 || rare >= p.Share(t, "rare")):
-					says := fmt.Sprintf("%s holds %s in %s", c.Name, text.Plural(n, "different value"), text.Rows(t.Stats.Rows, t.Stats.Exact))
+					says := fmt.Sprintf("\"%s\" holds %s in %s", c.Name, text.Plural(n, "different value"), text.Rows(t.Stats.Rows, t.Stats.Exact))
 					if rare < 0 {
 						says += ", as the engine estimates"
 					}
 					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Columns: []string{c.Name}, Part: "variety", Certainty: certainty,
-						Message: says + fmt.Sprintf(": index %s finds too many rows to be of use, and every write keeps it up", x.Name),
-						Fixes:   []rule.Fix{{ID: "drop", Title: "drop index " + x.Name, Ask: true, Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}})
+						Message: says + fmt.Sprintf(": index \"%s\" is not selective enough to be of use, and every write maintains it", x.Name),
+						Fixes:   []rule.Fix{{ID: "drop", Title: "drop index " + text.Name(x.Name), Ask: true, Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}})
 				}
 			}
 		}

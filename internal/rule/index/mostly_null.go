@@ -12,7 +12,7 @@ import (
 
 var MostlyNull = &rule.Rule{
 	ID:          "index/mostly-null",
-	Title:       "index of nulls",
+	Title:       "index that holds mostly nulls",
 	Severity:    rule.Notice,
 	Consequence: rule.Slow,
 	Fixes:       []string{"partial"},
@@ -58,14 +58,14 @@ Leave it alone where rows without a value are searched for.`,
 
 func mostlyNull(p *rule.Pass, t *catalog.Table, x *catalog.Index, c *catalog.Column, nulls float64, certainty rule.Certainty) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: x.Name, Columns: []string{c.Name}, Part: "nulls", Certainty: certainty,
-		Message: fmt.Sprintf("%s is null in %.0f %% of %s: index %s keeps them all", c.Name, math.Floor(100*nulls), text.Rows(t.Stats.Rows, t.Stats.Exact), x.Name)}
+		Message: fmt.Sprintf("\"%s\" is null in %.0f %% of %s: index \"%s\" stores them all", c.Name, math.Floor(100*nulls), text.Rows(t.Stats.Rows, t.Stats.Exact), x.Name)}
 	if !p.Abilities.PartialIndexes || p.Abilities.Condition == nil || t.Kind == catalog.Partitioned {
 		found.Advice = "an index that leaves the nulls out, where the engine had one"
 		return found
 	}
 	part := &catalog.Index{Name: p.Names.Free(t.Schema, "idx", t.Name, c.Name, "filled"), Origin: catalog.ByPerson, Method: x.Method, Parts: x.Parts, Include: x.Include,
 		Predicate: p.Abilities.Condition(t, catalog.Condition{Filled: c.Name})}
-	found.Fixes = []rule.Fix{{ID: "partial", Title: "leave the nulls out of it, by index " + part.Name, Changes: []change.Change{
+	found.Fixes = []rule.Fix{{ID: "partial", Title: "replace it by an index without the nulls, " + text.Name(part.Name), Changes: []change.Change{
 		change.CreateIndex{Table: t.Ref(), Index: part}, change.DropIndex{Table: t.Ref(), Name: x.Name}}}}
 	return found
 }

@@ -12,7 +12,7 @@ import (
 
 var PartitionMissing = &rule.Rule{
 	ID:          "index/partition-missing",
-	Title:       "index of the whole that some partitions lack",
+	Title:       "index that some partitions lack",
 	Severity:    rule.Warning,
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"complete"},
@@ -52,10 +52,10 @@ func partitionMissing(p *rule.Pass, t *catalog.Table, x *catalog.Index) rule.Fin
 		shownNames = append(slices.Clone(lacking[:3]), fmt.Sprintf("%d more", len(lacking)-3))
 	}
 	found := rule.Finding{Table: t.Ref(), Object: x.Name, Columns: x.NamedColumns(), Part: "partitions",
-		Message: fmt.Sprintf("index %s is not valid on the whole: %s, of %s, lack it", x.Name, text.List(shownNames), text.Plural(int64(len(p.Lookup.Partitions(t.Ref()))), "partition"))}
+		Message: fmt.Sprintf("index \"%s\" is not valid on the partitioned table: %s, of %s, lack it", x.Name, text.Names(shownNames), text.Plural(int64(len(p.Lookup.Partitions(t.Ref()))), "partition"))}
 	switch {
 	case len(lacking) == 0:
-		found.Message = fmt.Sprintf("index %s is not valid on the whole, though every partition has its share", x.Name)
+		found.Message = fmt.Sprintf("index \"%s\" is not valid on the partitioned table, though every partition has its share", x.Name)
 		found.Advice = "one of the shares is not valid: rebuild it"
 	case hard:
 		found.Advice = "build what is missing, or attach the index that a partition has of its own"

@@ -9,7 +9,7 @@ import (
 
 var Prefix = &rule.Rule{
 	ID:          "index/prefix",
-	Title:       "index that another one begins with",
+	Title:       "index that is a prefix of another",
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
 	Fixes:       []string{"drop"},
@@ -32,7 +32,7 @@ The fix drops the shorter one, without blocking writes where the engine can.`,
 					continue
 				}
 				if wide := wider(p, t, x); wide != nil {
-					p.Report(spare(t, x, fmt.Sprintf("%s %s is the beginning of %s %s, which answers the same searches%s", x.Name, shown(x), wide.Name, shown(wide), cost(x))))
+					p.Report(spare(t, x, fmt.Sprintf("\"%s\" %s is a prefix of \"%s\" %s, which serves the same searches%s", x.Name, shown(x), wide.Name, shown(wide), cost(x))))
 				}
 			}
 		}

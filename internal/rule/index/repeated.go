@@ -10,7 +10,7 @@ import (
 
 var Repeated = &rule.Rule{
 	ID:          "index/repeated",
-	Title:       "two indexes alike",
+	Title:       "duplicate index",
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
 	Fixes:       []string{"drop"},
@@ -46,7 +46,7 @@ func repeated(p *rule.Pass, t *catalog.Table) {
 		}
 		for _, kept := range ranked[:i] {
 			if loose(kept) && !kept.Invalid && !kept.Inherited && alike(x, kept) {
-				p.Report(spare(t, x, fmt.Sprintf("%s %s repeats %s; every write keeps both up%s", x.Name, shown(x), kept.Name, cost(x))))
+				p.Report(spare(t, x, fmt.Sprintf("\"%s\" %s repeats \"%s\"; every write maintains both%s", x.Name, shown(x), kept.Name, cost(x))))
 				break
 			}
 		}

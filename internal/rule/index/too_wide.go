@@ -26,11 +26,11 @@ Leave it alone where it stands behind a key that needs them all; such an index i
 			for _, x := range t.Indexes {
 				if bytes := longest(t, x); p.Abilities.IndexPage > 0 && bytes > p.Abilities.IndexPage && x.Method == "btree" && !x.Inherited {
 					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Columns: x.NamedColumns(), Part: "bytes",
-						Message: fmt.Sprintf("index %s may have to hold %s in an entry, and a third of a page is %s: longer rows are refused", x.Name, text.Size(bytes), text.Size(p.Abilities.IndexPage))})
+						Message: fmt.Sprintf("index \"%s\" may have to hold %s in an entry, and a third of a page is %s: longer rows are refused", x.Name, text.Size(bytes), text.Size(p.Abilities.IndexPage))})
 					continue
 				}
 				if x.Origin == catalog.ByPerson && int64(len(x.Parts)) > p.Count(t, "columns") {
-					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index %s orders by %d columns: hardly any search uses the last of them", x.Name, len(x.Parts))})
+					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index \"%s\" has %d columns: hardly any search uses the last of them", x.Name, len(x.Parts))})
 				}
 			}
 		}

@@ -47,8 +47,8 @@ The fix drops it. That nothing will read it is for you to say, so that a script 
 						size = fmt.Sprintf(" (%s)", text.Size(*x.Bytes))
 					}
 					p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Columns: x.NamedColumns(), Part: "unused", Certainty: rule.ByStatistics,
-						Message: fmt.Sprintf("index %s%s was never read since %s; every write keeps it up", x.Name, size, since.Format(time.DateOnly)),
-						Fixes:   []rule.Fix{{ID: "drop", Title: "drop index " + x.Name, Ask: true, Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}})
+						Message: fmt.Sprintf("index \"%s\"%s was never read since %s; every write maintains it", x.Name, size, since.Format(time.DateOnly)),
+						Fixes:   []rule.Fix{{ID: "drop", Title: "drop index " + text.Name(x.Name), Ask: true, Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}})
 				}
 			}
 		}

@@ -32,7 +32,7 @@ There is no fix: which columns tell one thing from another is for you to say.`,
 			if own == nil || own.Identity == catalog.NoIdentity && own.Type.Family != catalog.UUID || t.Refers(own.Name) || !named(p, t, own.Name) {
 				continue
 			}
-			found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s is its only key: the same thing can be entered twice under two numbers", own.Name),
+			found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("\"%s\" is its only key: the same thing can be entered twice under two numbers", own.Name),
 				Advice: "a unique key on what tells one from another"}
 			p.Report(found)
 		}

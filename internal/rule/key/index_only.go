@@ -39,7 +39,7 @@ The fix makes the index the constraint's own; it takes a moment and keeps the na
 				}
 				k := &catalog.Key{Name: x.Name, Columns: x.Columns(), Index: x.Name}
 				p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Columns: x.Columns(),
-					Message: fmt.Sprintf("index %s keeps (%s) unique, and no constraint says so", x.Name, strings.Join(x.Columns(), ", ")),
+					Message: fmt.Sprintf("index \"%s\" keeps (%s) unique, and no constraint says so", x.Name, strings.Join(x.Columns(), ", ")),
 					Fixes: []rule.Fix{{ID: "constraint", Title: "make it a unique constraint, on the index that is there",
 						Changes: []change.Change{change.ReplaceKey{Table: t.Ref(), From: change.Uniqueness{Index: x}, To: change.Uniqueness{Key: k}}}}}})
 			}

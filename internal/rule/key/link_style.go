@@ -69,7 +69,7 @@ func generatedLink(p *rule.Pass, t *catalog.Table) {
 			continue
 		}
 		found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: pair,
-			Message: fmt.Sprintf("links by (%s), and its key is %s; the house makes the references the key", strings.Join(pair, ", "), k.Columns[0])}
+			Message: fmt.Sprintf("links by (%s), and its key is \"%s\"; the house makes the references the key", strings.Join(pair, ", "), k.Columns[0])}
 		switch {
 		case len(p.Lookup.Referrers(t.Ref())) > 0:
 			found.Advice = "tables refer to its own key; they would have to be moved first"
@@ -80,7 +80,7 @@ func generatedLink(p *rule.Pass, t *catalog.Table) {
 		default:
 			name := p.Names.Free(t.Schema, "key", t.Name, k.Columns[0])
 			primary := primaryKey(p, t, u.Columns)
-			found.Fixes = []rule.Fix{{ID: "combine", Title: fmt.Sprintf("make (%s) the primary key, and %s unique", strings.Join(u.Columns, ", "), k.Columns[0]), Changes: []change.Change{
+			found.Fixes = []rule.Fix{{ID: "combine", Title: fmt.Sprintf("make (%s) the primary key, and \"%s\" unique", strings.Join(u.Columns, ", "), k.Columns[0]), Changes: []change.Change{
 				change.ReplaceKey{Table: t.Ref(), From: change.Uniqueness{Primary: true, Key: k}, To: change.Uniqueness{Key: &catalog.Key{Name: name, Columns: k.Columns, Index: name}}},
 				change.ReplaceKey{Table: t.Ref(), From: change.Uniqueness{Key: u}, To: change.Uniqueness{Primary: true, Key: primary}}}}}
 			if primary.Name == name || primary.Name == k.Name {

@@ -93,7 +93,7 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 		return
 	}
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: certainty,
-		Message: fmt.Sprintf("%s has used %.0f %% of the numbers of %s: %s are left, then every insert fails", c.Name, math.Floor(100*share), what, text.Amount(most-used))}
+		Message: fmt.Sprintf("\"%s\" has used %.0f %% of the numbers of %s: %s are left, then every insert fails", c.Name, math.Floor(100*share), what, text.Amount(most-used))}
 	if x, ok := paceOf(p, t, c); ok {
 		if by, ok := x.end(most-used, p.Catalog.Surveyed); ok {
 			found.By = by
@@ -109,13 +109,13 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 	case sequence && wide.Bits == c.Type.Bits: // the column itself holds more
 		found.Advice = "raise the end of the sequence"
 		if raised := raise(p, t, c, q, wide); raised != nil {
-			found.Advice, found.Fixes = "", []rule.Fix{{ID: "raise", Title: "let sequence " + q.Name + " go on", Changes: []change.Change{raised}}}
+			found.Advice, found.Fixes = "", []rule.Fix{{ID: "raise", Title: "let sequence " + text.Name(q.Name) + " go on", Changes: []change.Change{raised}}}
 		}
 	case c.Type.Bits == 64 || wide.Native == "":
 		found.Advice = "no wider type is to be had: reuse gaps, or begin a table of its own for old rows"
 	default:
 		if changes := widen(p, t, c, wide); changes != nil {
-			found.Fixes = []rule.Fix{{ID: "widen", Title: fmt.Sprintf("make %s and what refers to it %s", c.Name, wide.Native), Changes: changes}}
+			found.Fixes = []rule.Fix{{ID: "widen", Title: fmt.Sprintf("make \"%s\" and what refers to it %s", c.Name, wide.Native), Changes: changes}}
 		} else {
 			found.Advice = "make it " + wide.Native + ", together with every column that refers to it"
 		}

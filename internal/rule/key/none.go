@@ -47,7 +47,7 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 	if list := promotable(t); len(found.Fixes) > 0 && len(list) > 0 {
 		found.Message = "has no primary key, though " + list[0].says() + " would serve"
 	} else if counted != nil {
-		found.Message = fmt.Sprintf("has no primary key, though %s, which the engine numbers, would serve", counted.Name)
+		found.Message = fmt.Sprintf("has no primary key, though \"%s\", which the engine numbers, would serve", counted.Name)
 	} else if k := withNulls(t); k != nil {
 		found.Message = fmt.Sprintf("has no primary key; the unique key (%s) lets nulls in, and so rows that are alike", strings.Join(k.Columns, ", "))
 		found.Columns = k.Columns

@@ -39,15 +39,15 @@ The fix forbids nulls. A pre-flight query looks for rows that have one; where th
 
 func nullablePart(p *rule.Pass, t *catalog.Table, c *catalog.Column) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name,
-		Message: fmt.Sprintf("%s is part of the primary key and may be null: any number of rows can be without it", c.Name)}
+		Message: fmt.Sprintf("\"%s\" is part of the primary key and may be null: any number of rows can be without it", c.Name)}
 	if p.Data != nil {
 		if f := p.Data.Column(t, c.Name); f != nil && f.Nulls > 0 {
 			found.Certainty = rule.CertaintyOf(!f.Sampled)
-			found.Message = fmt.Sprintf("%s is part of the primary key and is null in %s", c.Name, text.Plural(f.Nulls, "row"))
+			found.Message = fmt.Sprintf("\"%s\" is part of the primary key and is null in %s", c.Name, text.Plural(f.Nulls, "row"))
 			found.Advice = "not scripted: give those rows a value first"
 			return found
 		}
 	}
-	found.Fixes = []rule.Fix{{ID: "not-null", Title: "forbid null in " + c.Name, Changes: []change.Change{change.SetNullable{Table: t.Ref(), Column: c.Name}}}}
+	found.Fixes = []rule.Fix{{ID: "not-null", Title: "forbid null in " + text.Name(c.Name), Changes: []change.Change{change.SetNullable{Table: t.Ref(), Column: c.Name}}}}
 	return found
 }

@@ -13,7 +13,7 @@ import (
 
 var NullableUnique = &rule.Rule{
 	ID:          "key/nullable-unique",
-	Title:       "unique key that nulls get around",
+	Title:       "unique key on nullable columns",
 	Severity:    rule.Warning,
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"not-null", "nulls-alike"},
@@ -66,7 +66,7 @@ func nullableUnique(p *rule.Pass, t *catalog.Table, object string, columns []str
 	switch {
 	case len(columns) == 1:
 		found.Severity = rule.Notice
-		found.Message = fmt.Sprintf("%s is unique and may be null: any number of rows can be without one", open[0])
+		found.Message = fmt.Sprintf("\"%s\" is unique but nullable: any number of rows can have a null there", open[0])
 	case len(open) == len(columns):
 		found.Severity = rule.Notice
 		found.Message = fmt.Sprintf("unique (%s) is not checked where one of them is null, and all may be", strings.Join(columns, ", "))
@@ -83,7 +83,7 @@ func nullableUnique(p *rule.Pass, t *catalog.Table, object string, columns []str
 		found.Certainty = rule.Verified
 	}
 	if known && nulls == 0 && !slices.ContainsFunc(open, t.SetToNull) {
-		fix := rule.Fix{ID: "not-null", Title: "forbid null in " + text.List(open), Ask: true}
+		fix := rule.Fix{ID: "not-null", Title: "forbid null in " + text.Names(open), Ask: true}
 		for _, name := range open {
 			fix.Changes = append(fix.Changes, change.SetNullable{Table: t.Ref(), Column: name})
 		}

@@ -10,7 +10,7 @@ import (
 
 var RandomClustered = &rule.Rule{
 	ID:          "key/random-clustered",
-	Title:       "rows kept in the order of a random identifier",
+	Title:       "rows stored in the order of a random identifier",
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
 	Applies:     func(can catalog.Abilities) bool { return can.ClusteredByKey != nil },
@@ -39,7 +39,7 @@ There is no fix: a number as primary key with the identifier kept unique beside 
 				severity = rule.Notice
 			}
 			p.Report(rule.Finding{Severity: severity, Table: t.Ref(), Object: t.Name, Columns: []string{c.Name},
-				Message: fmt.Sprintf("rows are kept in the order of %s (%s), which is random: every insert goes to another page", c.Name, c.Type.Native),
+				Message: fmt.Sprintf("rows are stored in the order of \"%s\" (%s), which is random: each insert hits another page", c.Name, c.Type.Native),
 				Advice:  "a number as primary key and the identifier unique beside it, or identifiers that begin with the time"})
 		}
 		return nil

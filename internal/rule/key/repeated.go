@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Repeated = &rule.Rule{
@@ -47,9 +48,9 @@ The fix drops it; what keeps the columns unique stays.`,
 }
 
 func repeated(t *catalog.Table, k, o *catalog.Key, same bool) rule.Finding {
-	message := fmt.Sprintf("unique (%s) can never be broken, since the %s (%s) is among its columns; every write keeps its index up", strings.Join(k.Columns, ", "), kindOf(t, o), strings.Join(o.Columns, ", "))
+	message := fmt.Sprintf("unique (%s) can never be broken, since the %s (%s) is among its columns; every write maintains its index", strings.Join(k.Columns, ", "), kindOf(t, o), strings.Join(o.Columns, ", "))
 	if same {
-		message = fmt.Sprintf("unique (%s) repeats the %s on the same columns; every write keeps both up", strings.Join(k.Columns, ", "), kindOf(t, o))
+		message = fmt.Sprintf("unique (%s) repeats the %s on the same columns; every write maintains both", strings.Join(k.Columns, ", "), kindOf(t, o))
 	}
 	return rule.Finding{Table: t.Ref(), Object: label(t, k), Columns: k.Columns, Part: strings.Join(k.Columns, ", "), Message: message,
 		Fixes: []rule.Fix{{ID: "drop", Title: fmt.Sprintf("drop the unique key (%s)", strings.Join(k.Columns, ", ")), Changes: []change.Change{
@@ -82,7 +83,7 @@ func wider(p *rule.Pass, t *catalog.Table, keys []*catalog.Key) {
 			continue
 		}
 		p.Report(rule.Finding{Severity: rule.Notice, Table: t.Ref(), Object: x.Name, Columns: columns, Part: x.Name,
-			Message: fmt.Sprintf("unique index %s (%s) can never be broken, since the %s (%s) is among its columns", x.Name, strings.Join(columns, ", "), kindOf(t, keys[i]), strings.Join(keys[i].Columns, ", ")),
-			Fixes:   []rule.Fix{{ID: "drop-index", Title: "drop unique index " + x.Name, Ask: true, Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}})
+			Message: fmt.Sprintf("unique index \"%s\" (%s) can never be broken, since the %s (%s) is among its columns", x.Name, strings.Join(columns, ", "), kindOf(t, keys[i]), strings.Join(keys[i].Columns, ", ")),
+			Fixes:   []rule.Fix{{ID: "drop-index", Title: "drop unique index " + text.Name(x.Name), Ask: true, Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}}})
 	}
 }

@@ -39,7 +39,7 @@ The fix is a unique key. That the values are different may be chance, so that a 
 				fix := rule.Unique(p, t, k.Columns)
 				fix.Ask = true
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: k.Columns, Part: strings.Join(k.Columns, ", "), Certainty: rule.Verified, Fixes: []rule.Fix{fix},
-					Message: fmt.Sprintf("%s %s different in all of %s and never empty, and no key says so", text.List(k.Columns), is, text.Plural(k.Rows, "row"))})
+					Message: fmt.Sprintf("%s %s unique and never null in all of %s, but no key declares it", text.Names(k.Columns), is, text.Plural(k.Rows, "row"))})
 			}
 		}
 		return nil

@@ -33,7 +33,7 @@ There is no fix: what the key should be is for you to say.`,
 					}
 					if why := unsuitable(c.Type); why != "" {
 						p.Report(rule.Finding{Table: t.Ref(), Object: label(t, k), Columns: []string{name}, Part: name,
-							Message: fmt.Sprintf("the %s holds %s (%s): %s", kindOf(t, k), name, c.Type.Native, why),
+							Message: fmt.Sprintf("the %s holds \"%s\" (%s): %s", kindOf(t, k), name, c.Type.Native, why),
 							Advice:  "choose another key: a number, a short code, or an identifier of fixed length"})
 					}
 				}

@@ -10,7 +10,7 @@ import (
 
 var Violated = &rule.Rule{
 	ID:          "key/violated",
-	Title:       "uniqueness that rows break",
+	Title:       "unique key that rows violate",
 	Severity:    rule.Error,
 	Consequence: rule.WrongNow,
 	Needs:       []rule.Need{rule.Evidence},

@@ -45,7 +45,7 @@ The fix is a change that programs take part in, and so has to be chosen. The tab
 			found := rule.Finding{Table: t.Ref(), Object: label(t, k), Columns: k.Columns,
 				Message: fmt.Sprintf("the primary key (%s), of about %d bytes, is repeated in every row %s", strings.Join(k.Columns, ", "), width, of(referrers))}
 			if changes, why := narrower(p, t, referrers); why == "" {
-				found.Fixes = []rule.Fix{{ID: "number", Title: "give it a number as its key, keep the old columns unique, and give the tables that refer to it the number beside what they have", Ask: true, Changes: changes}}
+				found.Fixes = []rule.Fix{{ID: "number", Title: "add a generated key, keep the old columns unique, and add the new key to the tables that refer to it", Ask: true, Changes: changes}}
 			} else {
 				found.Advice = "a number as key, the old columns kept unique, and the references moved one by one; not scripted: " + why
 			}
@@ -78,7 +78,7 @@ func narrower(p *rule.Pass, t *catalog.Table, referrers []catalog.Referrer) (cha
 		case seen[child.Ref()]:
 			return nil, child.Name + " refers to it more than once"
 		case child.Column(name) != nil || child == t:
-			return nil, fmt.Sprintf("%s has a column %s, or refers to itself", child.Name, name)
+			return nil, fmt.Sprintf("\"%s\" has a column \"%s\", or refers to itself", child.Name, name)
 		case old.NotValidated || old.Disabled:
 			return nil, "foreign key " + old.Label() + " is not in force"
 		}

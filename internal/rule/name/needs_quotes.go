@@ -26,7 +26,7 @@ There is no fix: a rename breaks every program that knows the name.`,
 				report(p, t, c, fmt.Sprintf("%q has to be quoted in every statement", text.Line(name)))
 			case !p.Abilities.FoldsCase || strings.ToLower(name) == name:
 			case c == nil:
-				report(p, t, c, fmt.Sprintf("%s has capital letters, and has to be quoted in every statement", name))
+				report(p, t, c, fmt.Sprintf("\"%s\" has capital letters, and has to be quoted in every statement", name))
 			default:
 				capitals[t] = append(capitals[t], name)
 			}

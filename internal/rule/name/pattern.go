@@ -4,7 +4,7 @@ import "nexdal/internal/rule"
 
 var Pattern = &rule.Rule{
 	ID:          "name/pattern",
-	Title:       "name off the house's template",
+	Title:       "name that does not follow the house's template",
 	Severity:    rule.Notice,
 	Consequence: rule.Untidy,
 	Fixes:       []string{"rename"},

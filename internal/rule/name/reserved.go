@@ -35,7 +35,7 @@ There is no fix: a rename breaks every program that knows the name.`,
 		each(p, func(t *catalog.Table, c *catalog.Column, name string) {
 			word := strings.ToLower(name)
 			if reserved[word] || p.Abilities.Reserved != nil && p.Abilities.Reserved(word) {
-				report(p, t, c, fmt.Sprintf("%s is a reserved word: every statement has to quote it", name))
+				report(p, t, c, fmt.Sprintf("\"%s\" is a reserved word: every statement has to quote it", name))
 			}
 		})
 		return nil

@@ -200,7 +200,7 @@ func foreignKeyOf(t *catalog.Table, x thing) *catalog.ForeignKey {
 
 func offTemplate(p *rule.Pass, t *catalog.Table, x thing, template, should string, made bool) rule.Finding {
 	kind := strings.ReplaceAll(x.kind, "-", " ")
-	found := rule.Finding{Table: t.Ref(), Object: x.name, Columns: x.columns, Part: x.kind, Message: fmt.Sprintf("the name of %s %s is off the house's template %s", kind, x.name, template)}
+	found := rule.Finding{Table: t.Ref(), Object: x.name, Columns: x.columns, Part: x.kind, Message: fmt.Sprintf("the name of %s %s does not follow the house's template %s", kind, x.name, template)}
 	if made {
 		found.Message = fmt.Sprintf("%s %s has the name that the engine made up; the house's template is %s", kind, x.name, template)
 	}

@@ -37,5 +37,5 @@ There is no fix: a rename breaks every program that knows the name.`,
 }
 
 func tooLong(p *rule.Pass, t *catalog.Table, x thing, n, limit int64) {
-	p.Report(rule.Finding{Table: t.Ref(), Object: x.name, Part: x.kind, Message: fmt.Sprintf("%s has %d bytes, and the house allows %d", x.name, n, limit), Advice: "a shorter name"})
+	p.Report(rule.Finding{Table: t.Ref(), Object: x.name, Part: x.kind, Message: fmt.Sprintf("\"%s\" has %d bytes, and the house allows %d", x.name, n, limit), Advice: "a shorter name"})
 }

@@ -66,7 +66,7 @@ func columnForms(p *rule.Pass) {
 		for _, odd := range list[1:] {
 			for _, t := range odd.in {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{odd.name}, Part: odd.name,
-					Message: fmt.Sprintf("%s here is %s in %s", odd.name, list[0].name, tableNames(list[0].in)), Advice: "one spelling for one thing"})
+					Message: fmt.Sprintf("\"%s\" here is \"%s\" in %s", odd.name, list[0].name, tableNames(list[0].in)), Advice: "one spelling for one thing"})
 			}
 		}
 	}
@@ -112,7 +112,7 @@ func tableForms(p *rule.Pass) {
 		return
 	}
 	for _, t := range odd {
-		p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s is named %s", t.Name, says), Advice: "one number for all"})
+		p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("\"%s\" is named %s", t.Name, says), Advice: "one number for all"})
 	}
 }
 

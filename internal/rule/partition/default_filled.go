@@ -54,5 +54,5 @@ func defaultFilled(p *rule.Pass, whole *catalog.Table, x upkeep.Partition) rule.
 	}
 	exact := x.Table != nil && x.Table.Stats.Exact
 	return rule.Finding{Table: whole.Ref(), Object: x.Name, Certainty: rule.ByStatistics, Advice: advice, Command: command,
-		Message: fmt.Sprintf("its default partition %s holds %s that no other partition takes", x.Name, strings.TrimPrefix(text.Rows(x.Rows, exact), "about "))}
+		Message: fmt.Sprintf("its default partition \"%s\" holds %s that no other partition takes", x.Name, strings.TrimPrefix(text.Rows(x.Rows, exact), "about "))}
 }

@@ -14,7 +14,7 @@ import (
 
 var Differs = &rule.Rule{
 	ID:          "partition/differs",
-	Title:       "partition that is made otherwise than the whole",
+	Title:       "partition that differs from its parent",
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
 	Fixes:       []string{"align"},
@@ -42,7 +42,7 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 		return
 	}
 	var says []string
-	fix := rule.Fix{ID: "align", Title: "give " + part.Name + " the defaults of " + t.Name}
+	fix := rule.Fix{ID: "align", Title: "give " + text.Name(part.Name) + " the defaults of " + text.Name(t.Name)}
 	unscripted := false
 	for _, c := range t.Columns {
 		own := part.Column(c.Name)
@@ -50,7 +50,7 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 			continue
 		}
 		if own.Default != c.Default && own.Identity == c.Identity && own.Generated == c.Generated {
-			says = append(says, fmt.Sprintf("%s is %s by default, there %s", c.Name, cmp.Or(own.Default, "null"), cmp.Or(c.Default, "null")))
+			says = append(says, fmt.Sprintf("\"%s\" is %s by default, there %s", c.Name, cmp.Or(own.Default, "null"), cmp.Or(c.Default, "null")))
 			fix.Changes = append(fix.Changes, change.SetDefault{Table: part.Ref(), Column: c.Name, From: own.Default, To: c.Default})
 		}
 		if !own.Nullable && c.Nullable {
@@ -86,13 +86,13 @@ func differs(p *rule.Pass, t, part *catalog.Table, siblings []*catalog.Table) {
 			}
 		}
 		if have < len(siblings) {
-			says, unscripted = append(says, fmt.Sprintf("index %s on (%s) is its own, and %s lack it", x.Name, strings.Join(x.Columns(), ", "), text.Plural(int64(len(siblings)-have), "sibling"))), true
+			says, unscripted = append(says, fmt.Sprintf("index \"%s\" on (%s) is its own, and %s lack it", x.Name, strings.Join(x.Columns(), ", "), text.Plural(int64(len(siblings)-have), "sibling"))), true
 		}
 	}
 	if len(says) == 0 {
 		return
 	}
-	found := rule.Finding{Table: part.Ref(), Object: part.Name, Message: fmt.Sprintf("differs from %s: %s", t.Name, strings.Join(says, "; "))}
+	found := rule.Finding{Table: part.Ref(), Object: part.Name, Message: fmt.Sprintf("differs from \"%s\": %s", t.Name, strings.Join(says, "; "))}
 	if len(fix.Changes) > 0 && !unscripted {
 		found.Fixes = []rule.Fix{fix}
 	} else {

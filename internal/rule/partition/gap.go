@@ -11,11 +11,11 @@ import (
 
 var Gap = &rule.Rule{
 	ID:          "partition/gap",
-	Title:       "hole between partitions",
+	Title:       "gap between partitions",
 	Severity:    rule.Error,
 	Consequence: rule.FailsNow,
 	Fixes:       []string{"fill"},
-	Doc: `Two neighbouring partitions do not meet: rows between the end of the one and the beginning of the next are refused, or gather in the default partition. Mostly a partition was forgotten, or detached and not put back.
+	Doc: `Two neighbouring partitions do not meet: rows between the end of the one and the beginning of the next are refused, or go to the default partition. Mostly a partition was forgotten, or detached and not put back.
 
 Of a table that is partitioned by hash, some remainder has no partition: every row whose hash leaves it is refused, which looks like an error that comes and goes.
 
@@ -41,11 +41,11 @@ The fix makes what is missing, by the length and the names of those that are the
 					continue
 				}
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Part: a.Name + ", " + b.Name,
-					Message: fmt.Sprintf("nothing takes rows from %s up to %s, between partitions %s and %s: they are refused", a.Bounds.To[0].Text, b.Bounds.From[0].Text, a.Name, b.Name),
+					Message: fmt.Sprintf("nothing takes rows from %s up to %s, between partitions \"%s\" and \"%s\": they are refused", a.Bounds.To[0].Text, b.Bounds.From[0].Text, a.Name, b.Name),
 					Advice:  "create the partition between the two"}
 				if upkeep.Open(list) {
 					found.Severity, found.Consequence = rule.Warning, rule.Slow // no insert fails
-					found.Message = fmt.Sprintf("rows from %s up to %s, between partitions %s and %s, gather in the default partition", a.Bounds.To[0].Text, b.Bounds.From[0].Text, a.Name, b.Name)
+					found.Message = fmt.Sprintf("rows from %s up to %s, between partitions \"%s\" and \"%s\", go to the default partition", a.Bounds.To[0].Text, b.Bounds.From[0].Text, a.Name, b.Name)
 				}
 				if m, why := upkeep.PatternOf(in(p), t, list, false); why == "" && a.Bounds.To[0].At != nil && b.Bounds.From[0].At != nil {
 					changes := m.From(*a.Bounds.To[0].At, *b.Bounds.From[0].At, most)

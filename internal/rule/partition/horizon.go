@@ -84,16 +84,16 @@ func horizon(p *rule.Pass, t *catalog.Table, newest upkeep.Partition, end time.T
 	switch {
 	case ahead < -time.Duration(p.Count(t, "given-up"))*length:
 		found.Severity, found.Consequence = rule.Notice, rule.Untidy
-		found.Message = fmt.Sprintf("the newest partition %s ended on %s: nothing seems to be added any more", newest.Name, day)
+		found.Message = fmt.Sprintf("the newest partition \"%s\" ended on %s: nothing seems to be added any more", newest.Name, day)
 	case open:
 		found.Severity, found.Consequence = rule.Warning, rule.Slow
-		found.Message = fmt.Sprintf("the newest partition %s ends on %s: rows from then on gather where no search expects them", newest.Name, day)
+		found.Message = fmt.Sprintf("the newest partition \"%s\" ends on %s: later rows go to the default partition", newest.Name, day)
 	case ahead < 0:
 		found.Consequence = rule.FailsNow
-		found.Message = fmt.Sprintf("the newest partition %s ended on %s: every insert of a later row fails", newest.Name, day)
+		found.Message = fmt.Sprintf("the newest partition \"%s\" ended on %s: every insert of a later row fails", newest.Name, day)
 	default:
 		found.By = end
-		found.Message = fmt.Sprintf("the newest partition %s ends on %s, in %s: from then on every insert fails", newest.Name, day, text.Plural(int64(ahead/(24*time.Hour)), "day"))
+		found.Message = fmt.Sprintf("the newest partition \"%s\" ends on %s, in %s: from then on every insert fails", newest.Name, day, text.Plural(int64(ahead/(24*time.Hour)), "day"))
 	}
 	return found
 }

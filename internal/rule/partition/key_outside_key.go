@@ -11,7 +11,7 @@ import (
 
 var KeyOutsideKey = &rule.Rule{
 	ID:          "partition/key-outside-key",
-	Title:       "key that holds in each partition alone",
+	Title:       "key that is unique only within a partition",
 	Severity:    rule.Error,
 	Consequence: rule.Unprotected,
 	Doc: `Partitions have a primary or unique key of their own that leaves the partition columns out, and the whole has none: a value is unique in each partition and may be there in several. The catalog looks as if there were a key.
@@ -32,7 +32,7 @@ There is no fix: a key of the whole has to hold the partition columns, or the ta
 			}
 			for columns, n := range seen {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: strings.Split(columns, ", "), Part: columns,
-					Message: fmt.Sprintf("(%s) is unique in each of %s alone: the same value may be there in several", columns, text.Plural(int64(n), "partition")),
+					Message: fmt.Sprintf("(%s) is unique only within each of %s: the same value may occur in several", columns, text.Plural(int64(n), "partition")),
 					Advice:  fmt.Sprintf("a key of the whole that holds %s too", text.List(t.PartitionBy.Columns))})
 			}
 		}

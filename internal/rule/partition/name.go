@@ -41,9 +41,9 @@ The fix renames it after its siblings, where these tell when they begin and noth
 				}
 				switch {
 				case pattern != "" && !catalog.Fits(pattern, shape(t, x.Name)) && !catalog.Fits(pattern, x.Name):
-					report(p, t, list, x, fmt.Sprintf("%s is not named as its siblings are: %s", x.Name, pattern))
+					report(p, t, list, x, fmt.Sprintf("\"%s\" is not named as its siblings are: %s", x.Name, pattern))
 				case upkeep.Method(t) == "range" && strays(x):
-					report(p, t, list, x, fmt.Sprintf("%s takes rows from %s on, and its name speaks of another time", x.Name, x.Bounds.From[0].Text))
+					report(p, t, list, x, fmt.Sprintf("\"%s\" takes rows from %s on, and its name speaks of another time", x.Name, x.Bounds.From[0].Text))
 				}
 			}
 		}

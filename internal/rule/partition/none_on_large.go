@@ -10,7 +10,7 @@ import (
 
 var NoneOnLarge = &rule.Rule{
 	ID:          "partition/none-on-large",
-	Title:       "very large table in one piece",
+	Title:       "very large table that is not partitioned",
 	Severity:    rule.Notice,
 	Consequence: rule.Slow,
 	Needs:       []rule.Need{rule.Statistics},
@@ -41,7 +41,7 @@ There is no fix here, since how it is partitioned is for you to say: nexdal scri
 					says += ", " + text.Size(*t.Stats.Bytes) + ","
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics,
-					Message: fmt.Sprintf("holds %s in one piece, and %s says when", says, when), Advice: "partition it by that column",
+					Message: fmt.Sprintf("holds %s and is not partitioned; \"%s\" could be the partition key", says, when), Advice: "partition it by that column",
 					Command: rule.Command{"script", "partitions", rule.TheSource, t.Ref().String(), "--by", when, "--every", "month", "-o", "partitions.sql"}})
 			}
 		}

@@ -15,7 +15,7 @@ var NullableKey = &rule.Rule{
 	Severity:    rule.Warning,
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"not-null"},
-	Doc: `A column that the table is partitioned by may be null. Such rows are refused where no partition takes nulls, or gather in the default partition or the lowest one, where no search by the column expects them.
+	Doc: `A column that the table is partitioned by may be null. Such rows are refused where no partition takes nulls, or go to the default partition or the lowest one, where no search by the column expects them.
 
 A table partitioned by list in which some partition names the null is not reported.
 
@@ -28,7 +28,7 @@ The fix forbids nulls, after a question to the data.`,
 			for _, name := range t.CutBy(p.Abilities.Reads()) {
 				if c := t.Column(name); c != nil && c.Nullable {
 					p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{name}, Part: name,
-						Message: fmt.Sprintf("is partitioned by %s, which may be null: such rows are refused, or gather where no search expects them", name),
+						Message: fmt.Sprintf("is partitioned by \"%s\", which may be null: rows with a null there are refused, or end up where no search looks for them", name),
 						Fixes:   []rule.Fix{{ID: "not-null", Title: "forbid null in " + name, Changes: []change.Change{change.SetNullable{Table: t.Ref(), Column: name}}}}})
 				}
 			}

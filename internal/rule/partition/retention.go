@@ -15,6 +15,7 @@ var Retention = &rule.Rule{
 	Title:       "partitions older than the house keeps",
 	Severity:    rule.Notice,
 	Consequence: rule.Slow,
+	Applies:     func(can catalog.Abilities) bool { return can.Bounds != nil },
 	Fixes:       []string{"detach"},
 	Options: []rule.Option{
 		{Name: "keep", Default: "", Doc: "how long rows are kept, as 90 days, 24 months or 7 years; empty: for ever"},
@@ -45,7 +46,7 @@ The fix, where partitions are tables, detaches them: they stay as tables of thei
 				}
 			}
 			if len(old) > 0 {
-				found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s ended more than %s ago: %s", text.Plural(int64(len(old)), "partition"), keep, text.List(old[:min(4, len(old))])),
+				found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s ended more than %s ago: %s", text.Plural(int64(len(old)), "partition"), keep, text.Names(old[:min(4, len(old))])),
 					Advice: "detach them, then drop them"}
 				if len(fix.Changes) == len(old) {
 					found.Advice, found.Fixes = "", []rule.Fix{fix}

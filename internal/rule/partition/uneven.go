@@ -57,7 +57,7 @@ There is no fix: another key, or finer ranges where the rows are.`,
 			median := rows[len(rows)/2]
 			if *largest.Rows > p.Count(t, "times")*median && *largest.Rows >= p.Count(t, "rows") {
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Certainty: rule.ByStatistics,
-					Message: fmt.Sprintf("partition %s holds about %s, and half of the partitions hold %s or fewer", largest.Name, text.Plural(*largest.Rows, "row"), text.Amount(median))})
+					Message: fmt.Sprintf("partition \"%s\" holds about %s, and half of the partitions hold %s or fewer", largest.Name, text.Plural(*largest.Rows, "row"), text.Amount(median))})
 			}
 		}
 		p.Uncounted(unknown)

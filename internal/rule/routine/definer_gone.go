@@ -41,7 +41,7 @@ Not scripted, since it is for you to say whose rights it shall have: re-create i
 				fails = "it does nothing but fail"
 			}
 			p.Report(rule.Finding{Table: f.On(), Object: f.Name, Part: f.Kind,
-				Message: fmt.Sprintf("%s %s acts with the rights of %s, which does not exist: %s", f.Kind, f.Name, f.Definer, fails),
+				Message: fmt.Sprintf("%s \"%s\" acts with the rights of \"%s\", which does not exist: %s", f.Kind, f.Name, f.Definer, fails),
 				Advice:  "re-create it with a definer that exists, or create the account"})
 		}
 		return nil

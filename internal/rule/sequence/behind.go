@@ -33,9 +33,9 @@ The fix sets the sequence past the largest number, while writers of the table wa
 			if t == nil || t.Column(k.Column) == nil {
 				continue
 			}
-			message := fmt.Sprintf("the next number of %s is in use already: inserts will fail", k.Column)
+			message := fmt.Sprintf("the next number of \"%s\" is in use already: inserts will fail", k.Column)
 			if k.Next != nil && k.Greatest != nil {
-				message = fmt.Sprintf("the next number of %s is %s, and %s is in use: inserts will fail", k.Column, text.Amount(*k.Next), text.Amount(*k.Greatest))
+				message = fmt.Sprintf("the next number of \"%s\" is %s, and %s is in use: inserts will fail", k.Column, text.Amount(*k.Next), text.Amount(*k.Greatest))
 			}
 			found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{k.Column}, Part: k.Column, Certainty: rule.Verified, Message: message,
 				Advice: "set the sequence past the largest number"}

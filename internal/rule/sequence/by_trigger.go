@@ -28,10 +28,10 @@ The fix makes the column an identity that goes on where the sequence was, and dr
 			for _, d := range q.UsedBy {
 				if t := p.Lookup.Table(d.Ref()); d.How == "trigger" && t != nil && t.IsOwn() {
 					found := rule.Finding{Table: d.Ref(), Object: q.Name, Columns: []string{d.Column},
-						Message: fmt.Sprintf("a trigger numbers %s from sequence %s; the engine can number the column by itself", d.Column, q.Name),
+						Message: fmt.Sprintf("a trigger numbers \"%s\" from sequence \"%s\"; the engine can number the column by itself", d.Column, q.Name),
 						Advice:  "an identity that begins past the largest number; then drop the trigger, and the sequence"}
 					if g := numbering(p, t, q, d); g != nil {
-						found.Advice, found.Fixes = "", []rule.Fix{{ID: "identity", Title: fmt.Sprintf("make %s an identity", d.Column), Changes: []change.Change{
+						found.Advice, found.Fixes = "", []rule.Fix{{ID: "identity", Title: fmt.Sprintf("make \"%s\" an identity", d.Column), Changes: []change.Change{
 							change.MakeIdentity{Table: t.Ref(), Column: d.Column, Trigger: g, Schema: s.Name, Sequence: q}}}}
 					}
 					p.Report(found)

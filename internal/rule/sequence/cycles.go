@@ -6,6 +6,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Cycles = &rule.Rule{
@@ -27,8 +28,8 @@ The fix says NO CYCLE: the sequence then ends with a plain error, which is what 
 					continue
 				}
 				p.Report(rule.Finding{Table: d.Ref(), Object: q.Name, Columns: []string{d.Column},
-					Message: fmt.Sprintf("sequence %s numbers the key %s and begins again after %d: it will give numbers that are in use", q.Name, d.Column, q.Most),
-					Fixes: []rule.Fix{{ID: "no-cycle", Title: "let sequence " + q.Name + " end", Changes: []change.Change{
+					Message: fmt.Sprintf("sequence \"%s\" numbers the key \"%s\" and begins again after %d: it will give numbers that are in use", q.Name, d.Column, q.Most),
+					Fixes: []rule.Fix{{ID: "no-cycle", Title: "let sequence " + text.Name(q.Name) + " end", Changes: []change.Change{
 						change.Alter(s.Name, q, d.Ref(), func(q *catalog.Sequence) { q.Cycle = false })}}}})
 			}
 		})

@@ -27,7 +27,7 @@ The fix, where the engine can have it without a gap in which two take one number
 				return
 			}
 			found := rule.Finding{Table: q.UsedBy[0].Ref(), Object: q.Name,
-				Message: fmt.Sprintf("sequence %s numbers %s together: each has gaps where the others took a number, and none can be reset alone", q.Name, text.List(tables)),
+				Message: fmt.Sprintf("sequence \"%s\" numbers %s together: each has gaps where the others took a number, and none can be reset alone", q.Name, text.Names(tables)),
 				Advice:  "give each its own sequence, begun past the largest number in use"}
 			if fix := split(p, s, q); fix != nil {
 				found.Advice, found.Fixes = "", []rule.Fix{*fix}

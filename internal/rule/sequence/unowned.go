@@ -6,6 +6,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Unowned = &rule.Rule{
@@ -31,9 +32,9 @@ The fix ties the sequence to the column, which takes a moment.`,
 				return
 			}
 			found := rule.Finding{Table: d.Ref(), Object: q.Name, Columns: []string{d.Column},
-				Message: fmt.Sprintf("sequence %s numbers %s and does not belong to it: it stays behind when the table goes", q.Name, d.Column)}
+				Message: fmt.Sprintf("sequence \"%s\" numbers \"%s\" and does not belong to it: it remains when the table is dropped", q.Name, d.Column)}
 			if d.Schema == s.Name {
-				found.Fixes = []rule.Fix{{ID: "own", Title: "tie it to " + d.Column, Changes: []change.Change{
+				found.Fixes = []rule.Fix{{ID: "own", Title: "tie it to " + text.Name(d.Column), Changes: []change.Change{
 					change.Alter(s.Name, q, d.Ref(), func(q *catalog.Sequence) { q.OwnedBy = &d })}}}
 			} else {
 				found.Advice = "an owned sequence has to be in the schema of its table; move it there first"

@@ -7,6 +7,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var Unused = &rule.Rule{
@@ -32,8 +33,8 @@ The fix drops it; the reversal makes it again, where its numbers were. A program
 			if strings.Contains(texts, strings.ToLower(q.Name)) {
 				return
 			}
-			found := rule.Finding{Table: catalog.Ref{Schema: s.Name}, Object: q.Name, Message: fmt.Sprintf("nothing in the database takes numbers from sequence %s", q.Name),
-				Fixes: []rule.Fix{{ID: "drop", Title: "drop sequence " + q.Name, Ask: true, Changes: []change.Change{change.DropSequence{Schema: s.Name, Sequence: q}}}}}
+			found := rule.Finding{Table: catalog.Ref{Schema: s.Name}, Object: q.Name, Message: fmt.Sprintf("nothing in the database takes numbers from sequence \"%s\"", q.Name),
+				Fixes: []rule.Fix{{ID: "drop", Title: "drop sequence " + text.Name(q.Name), Ask: true, Changes: []change.Change{change.DropSequence{Schema: s.Name, Sequence: q}}}}}
 			if q.Last == nil {
 				found.Message += ", and it has given out none"
 			}

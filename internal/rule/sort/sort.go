@@ -66,7 +66,7 @@ The fix sorts the table by that column; the engine does so in its own time.`,
 				continue
 			}
 			if *t.Stats.Rows >= p.Count(t, "rows") {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are in no order, and %s says when", text.Rows(t.Stats.Rows, t.Stats.Exact), when),
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are not sorted, and \"%s\" tells when they came", text.Rows(t.Stats.Rows, t.Stats.Exact), when),
 					Fixes: []rule.Fix{resort(t, "sort", "sort it by "+when, when)}})
 			}
 		}
@@ -126,7 +126,7 @@ The fix sorts by the same columns one after the other. The engine cannot go back
 			if i >= 0 {
 				name := t.SortKey.Columns[i]
 				rest := slices.DeleteFunc(slices.Clone(t.SortKey.Columns), func(s string) bool { return s == name })
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: t.SortKey.Columns, Message: fmt.Sprintf("sorted %s, and %s only grows", t.SortKey, name),
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: t.SortKey.Columns, Message: fmt.Sprintf("sorted %s, and \"%s\" only grows", t.SortKey, name),
 					Fixes: []rule.Fix{resort(t, "compound", "sort it by "+name+" first", append([]string{name}, rest...)...)}})
 			}
 		}
@@ -155,8 +155,8 @@ The fix keeps that column uncompressed.`,
 			if c == nil || c.Encoding == "" || c.Encoding == p.Abilities.RawEncoding || c.Encoding == "none" {
 				continue
 			}
-			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Message: fmt.Sprintf("%s leads the order and is compressed (%s)", c.Name, c.Encoding),
-				Fixes: []rule.Fix{{ID: "raw", Title: "keep " + c.Name + " uncompressed", Changes: []change.Change{change.SetEncoding{Table: t.Ref(), Columns: []string{c.Name}, From: []string{c.Encoding}, To: []string{p.Abilities.RawEncoding}}}}}})
+			p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Message: fmt.Sprintf("\"%s\" leads the order and is compressed (%s)", c.Name, c.Encoding),
+				Fixes: []rule.Fix{{ID: "raw", Title: "keep " + text.Name(c.Name) + " uncompressed", Changes: []change.Change{change.SetEncoding{Table: t.Ref(), Columns: []string{c.Name}, From: []string{c.Encoding}, To: []string{p.Abilities.RawEncoding}}}}}})
 		}
 		return nil
 	},

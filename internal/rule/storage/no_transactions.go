@@ -32,14 +32,14 @@ Not scripted: the conversion copies the table under a lock, and the programs tha
 			if name == "" {
 				continue
 			}
-			found := rule.Finding{Table: t.Ref(), Object: t.Name, Part: "storage", Message: fmt.Sprintf("kept by %s, without transactions and foreign keys, which other tables of %s have", name, t.Schema),
+			found := rule.Finding{Table: t.Ref(), Object: t.Name, Part: "storage", Message: fmt.Sprintf("uses %s, without transactions and foreign keys, which other tables of %s have", name, t.Schema),
 				Advice: "convert it to " + better + " when nobody needs it"}
 			if !kept[t.Schema] {
-				found.Severity, found.Message = rule.Notice, fmt.Sprintf("kept by %s, without transactions and foreign keys", name)
+				found.Severity, found.Message = rule.Notice, fmt.Sprintf("uses %s, without transactions and foreign keys", name)
 			}
 			if better == "" {
 				found.Severity, found.Advice = rule.Notice, "see that its rows are made again after every start"
-				found.Message = fmt.Sprintf("kept by %s: its rows are gone when the server stops", name)
+				found.Message = fmt.Sprintf("uses %s: its rows are gone when the server stops", name)
 			}
 			p.Report(found)
 		}

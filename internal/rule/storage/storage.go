@@ -35,7 +35,7 @@ The fix reclaims the room while others read and write.`,
 				continue
 			}
 			if part := float64(*dead) / float64(*dead+*live); part > p.Share(t, "share") {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "dead rows", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are gone and still take room, beside %s that are there", text.Plural(*dead, "row"), text.Amount(*live)),
+				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Part: "dead rows", Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are dead and still take up space, beside %s that are there", text.Plural(*dead, "row"), text.Amount(*live)),
 					Fixes: []rule.Fix{{ID: "reclaim", Title: "reclaim their room", Changes: []change.Change{change.Maintain{Table: t.Ref(), What: change.ReclaimSpace}}}}})
 			}
 		}
@@ -45,7 +45,7 @@ The fix reclaims the room while others read and write.`,
 
 var StaleStatistics = &rule.Rule{
 	ID:          "storage/stale-statistics",
-	Title:       "figures that no longer hold",
+	Title:       "outdated statistics",
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
 	Fixes:       []string{"analyse"},

@@ -22,7 +22,7 @@ Not scripted: only who uses the view knows whether what it reads shall come back
 	Check: func(p *rule.Pass) error {
 		for _, f := range p.Catalog.Faults {
 			if f.Kind == catalog.KindView && f.Definer == "" {
-				p.Report(rule.Finding{Table: f.On(), Object: f.Name, Part: f.Kind, Message: fmt.Sprintf("every query of view %s fails: %s", f.Name, strings.TrimSuffix(f.Reason, ".")),
+				p.Report(rule.Finding{Table: f.On(), Object: f.Name, Part: f.Kind, Message: fmt.Sprintf("every query of view \"%s\" fails: %s", f.Name, strings.TrimSuffix(f.Reason, ".")),
 					Advice: "replace or drop it"})
 			}
 		}

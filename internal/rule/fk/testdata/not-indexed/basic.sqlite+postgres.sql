@@ -4,7 +4,7 @@ CREATE TABLE keeper (id integer PRIMARY KEY);
 
 CREATE TABLE visit (
   id integer PRIMARY KEY,
-  station_id integer NOT NULL REFERENCES station (id),  -- want: fk/not-indexed "deleting from station.*reads all of visit"
+  station_id integer NOT NULL REFERENCES station (id),  -- want: fk/not-indexed "deleting from station.*scans all of visit"
   keeper_id integer REFERENCES keeper (id),
   cost integer, minutes integer
 );

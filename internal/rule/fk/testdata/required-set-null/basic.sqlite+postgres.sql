@@ -4,7 +4,7 @@ CREATE TABLE gauge (
   id integer PRIMARY KEY,
   station_id integer NOT NULL,
   spare_id integer REFERENCES station (id) ON DELETE SET NULL,
-  CONSTRAINT gauge_station FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE SET NULL ON UPDATE CASCADE  -- want: fk/required-set-null "deleting a row of station"
+  CONSTRAINT gauge_station FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE SET NULL ON UPDATE CASCADE  -- want: fk/required-set-null "deleting a referenced row of station"
 );
 CREATE INDEX gauge_station_idx ON gauge (station_id);
 CREATE INDEX gauge_spare_idx ON gauge (spare_id);

@@ -14,7 +14,7 @@ CREATE TABLE gauge (
   id integer PRIMARY KEY,
   station_id integer NOT NULL,
   spare_id integer REFERENCES station (id) ON DELETE SET NULL,
-  CONSTRAINT gauge_station FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE RESTRICT ON UPDATE CASCADE  -- want: fk/required-set-null "deleting a row of station"
+  CONSTRAINT gauge_station FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE RESTRICT ON UPDATE CASCADE  -- want: fk/required-set-null "deleting a referenced row of station"
 );
 INSERT INTO gauge (id, station_id, spare_id)
   SELECT id, station_id, spare_id

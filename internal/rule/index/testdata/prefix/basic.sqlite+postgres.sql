@@ -1,6 +1,6 @@
 -- Indexes that a longer one begins with.
 CREATE TABLE reading (id integer PRIMARY KEY, gauge_id integer NOT NULL, taken integer NOT NULL, level integer, UNIQUE (gauge_id, taken));
-CREATE INDEX reading_gauge ON reading (gauge_id);             -- want: index/prefix "the beginning of"
+CREATE INDEX reading_gauge ON reading (gauge_id);             -- want: index/prefix "is a prefix of"
 CREATE INDEX reading_level ON reading (level, taken);
 CREATE INDEX reading_level_one ON reading (level);            -- want: index/prefix
 CREATE INDEX reading_level_back ON reading (level DESC);      -- want: index/prefix

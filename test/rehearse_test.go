@@ -1,6 +1,7 @@
 package test
 
 import (
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -23,6 +24,13 @@ func TestRehearse(t *testing.T) {
 			scratch := []string{"--scratch", p.source}
 			out := must(t, folder, append([]string{"rehearse", "fix.sql"}, scratch...)...)
 			match(t, "the rehearsal", out, `(?s)On the model\n  gone +\d+: .*key/none.*new +\d+.*On an empty twin.*steps done\n  what the engine reports is what the model says, and so is what the rules say of it\n  the way back, \d+ steps, leads to where it began`)
+			// The place for the twin may be named by the environment, or stand with the source in the settings.
+			c := command(folder, "rehearse", "fix.sql")
+			c.Env = append(c.Env, "NEXDAL_SCRATCH="+p.source)
+			match(t, "by the environment", call(t, c).out, `On an empty twin.*\n +\d+ steps? done`)
+			write(t, filepath.Join(folder, "nexdal.yaml"), fmt.Sprintf("sources: {live: {address: %q, scratch: %q}}\n", p.source, p.source))
+			match(t, "by the settings", must(t, folder, "rehearse", "fix.sql", "--on", "live"), `On an empty twin.*\n +\d+ steps? done`)
+			os.Remove(filepath.Join(folder, "nexdal.yaml"))
 			out = must(t, folder, append([]string{"rehearse", "fix.sql", "--on", p.source, "--sample", "3"}, scratch...)...)
 			match(t, "with rows", out, `(?s)6 rows of 4 tables carried over\n.*every table holds as many rows as before.*leads to where it began`)
 			path := filepath.Join(folder, "fix.sql")

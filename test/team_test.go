@@ -103,6 +103,20 @@ rules: {key/generated-only: off}
 		t.Errorf("evidence that is found, and of another database, is used: %v", f)
 	}
 
+	// A file above that belongs to somebody else is passed over.
+	if os.Getuid() == 0 {
+		settings := filepath.Join(house, "nexdal.yaml")
+		if err := os.Chown(settings, 12345, 12345); err != nil {
+			t.Fatal(err)
+		}
+		if f := filesOf(t, check("../../pier.db")); f["settings"] != "" {
+			t.Errorf("somebody else's settings are used: %v", f)
+		}
+		if err := os.Chown(settings, 0, 0); err != nil {
+			t.Fatal(err)
+		}
+	}
+
 	// What lies above a repository is not looked at.
 	if err := os.Mkdir(filepath.Join(deep, ".git"), 0o755); err != nil {
 		t.Fatal(err)

@@ -79,3 +79,43 @@ func among(c *catalog.Catalog, patterns []string) ([]catalog.Ref, error) {
 	slices.SortFunc(refs, catalog.Ref.Compare)
 	return refs, nil
 }
+
+// strange is the first of the patterns that fits nothing with a name in any of the catalogs: no
+// table, view, sequence, type or routine; "" where each fits something.
+func strange(patterns []string, catalogs ...*catalog.Catalog) string {
+	for _, p := range patterns {
+		fits := func(s *catalog.Schema, name string) bool { return catalog.FitsTable(p, s.Name, name) }
+		found := slices.ContainsFunc(catalogs, func(c *catalog.Catalog) bool {
+			return slices.ContainsFunc(c.Schemas, func(s *catalog.Schema) bool {
+				return slices.ContainsFunc(s.Tables, func(x *catalog.Table) bool { return fits(s, x.Name) }) ||
+					slices.ContainsFunc(s.Views, func(x *catalog.View) bool { return fits(s, x.Name) }) ||
+					slices.ContainsFunc(s.Sequences, func(x *catalog.Sequence) bool { return fits(s, x.Name) }) ||
+					slices.ContainsFunc(s.Types, func(x *catalog.UserType) bool { return fits(s, x.Name) }) ||
+					slices.ContainsFunc(s.Routines, func(x *catalog.Routine) bool { return fits(s, x.Name) })
+			})
+		})
+		if !found {
+			return p
+		}
+	}
+	return ""
+}
+
+// absent says that nothing has the name, or fits the pattern, and what is near.
+func absent(pattern string, catalogs ...*catalog.Catalog) error {
+	if strings.ContainsAny(pattern, "*?") {
+		return wrong("nothing fits %q", pattern)
+	}
+	var near []string
+	for _, c := range catalogs {
+		for _, name := range nearest(c, pattern) {
+			if !slices.Contains(near, name) {
+				near = append(near, name)
+			}
+		}
+	}
+	if len(near) > 0 {
+		return wrong("there is no table %s; near it are %s", pattern, strings.Join(near, ", "))
+	}
+	return wrong("there is no table %s; nexdal outline lists what there is", pattern)
+}

@@ -49,6 +49,9 @@ and Markdown forms list every table.`,
 			if err != nil {
 				return err
 			}
+			if missing := strange(take.Patterns, c); missing != "" {
+				return absent(missing, c)
+			}
 			o := report.NewOutline(c, take)
 			o.Sort(by)
 			return a.emit(output, func(w io.Writer) error {

@@ -52,6 +52,9 @@ unless it is to go with --drops. What the script does not reach is listed at its
 					engine.Redact(from), engineTitle(is.Engine.Name), engine.Redact(to), engineTitle(goal.Engine.Name), is.Engine.Name)
 			}
 			goal = underOneName(is, goal).WithoutRights()
+			if missing := strange(w.Tables, is, goal); missing != "" {
+				return absent(missing, is, goal)
+			}
 			pair, err := script.Change(writer, is, goal, can, w)
 			if err != nil {
 				return fmt.Errorf("the script cannot be written: %w", err)

@@ -35,7 +35,8 @@ func file(called, variable, name string) (path string, named bool) {
 }
 
 // above looks for a file in the current folder and in those above it. It goes no higher than
-// the folder that holds a repository, or than somebody's home: what lies above is not theirs.
+// the folder that holds a repository, or than somebody's home: what lies above is not theirs. A
+// file above that belongs to somebody else is passed over.
 func above(name string) string {
 	here, err := os.Getwd()
 	if err != nil {
@@ -44,10 +45,11 @@ func above(name string) string {
 	home, _ := os.UserHomeDir()
 	for up := ""; ; up = filepath.Join(up, "..") {
 		path := filepath.Join(up, name)
-		if _, err := os.Stat(path); !errors.Is(err, fs.ErrNotExist) {
+		info, err := os.Stat(path)
+		if !errors.Is(err, fs.ErrNotExist) && (up == "" || err == nil && ours(info)) {
 			return path
 		}
-		_, err := os.Stat(filepath.Join(up, ".git"))
+		_, err = os.Stat(filepath.Join(up, ".git"))
 		if err == nil || here == "" || here == home || here == filepath.Dir(here) {
 			return ""
 		}

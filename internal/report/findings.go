@@ -28,6 +28,10 @@ func (p *Page) findings(j Judgement, how Telling) {
 	c, r := j.Catalog, j.Result
 	how.rules, how.call = j.Rules, j.Call
 	p.printf("%s\n", p.paint(bold, p.title(c)))
+	open := openOnly(r.Findings)
+	if len(open) > 0 {
+		p.block("", weigh(open, First(open, 1)))
+	}
 	p.printf("%s", p.summary(r))
 	if j.Known > 0 {
 		p.printf("%s", p.paint(dim, fmt.Sprintf("   %s known from the baseline", text.Amount(int64(j.Known)))))
@@ -36,10 +40,8 @@ func (p *Page) findings(j Judgement, how Telling) {
 	if says := j.Files.says(); says != "" {
 		p.block("", p.paint(dim, says))
 	}
-	open := openOnly(r.Findings)
 	if len(open) > 0 {
 		first := First(open, how.Top)
-		p.block("", weigh(open, First(open, 1)))
 		p.first(first, how)
 		p.rest(c, without(open, first), how)
 		if j.Call.Source != "" {

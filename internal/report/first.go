@@ -49,7 +49,10 @@ func weigh(open, first []rule.Finding) string {
 }
 
 func failing(n int) string {
-	if n == 1 {
+	switch n {
+	case 0:
+		return "nothing fails or is wrong"
+	case 1:
 		return "1 fails or is wrong"
 	}
 	return text.Amount(int64(n)) + " fail or are wrong"

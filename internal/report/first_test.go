@@ -37,7 +37,7 @@ func TestFirst(t *testing.T) {
 	for i := range all {
 		all[i].Consequence = rule.Slow
 	}
-	if says := weigh(all, First(all, 1)); !strings.HasPrefix(says, "0 fail or are wrong now, 8 will hurt, 1 notice; first: s.t, ") {
+	if says := weigh(all, First(all, 1)); !strings.HasPrefix(says, "nothing fails or is wrong now, 8 will hurt, 1 notice; first: s.t, ") {
 		t.Error(says)
 	}
 	all[0].Consequence = rule.WrongNow

@@ -36,7 +36,7 @@ func (s *Sheet) Wiki(w io.Writer) {
 		for _, f := range rule.Stories(group) {
 			fmt.Fprintf(w, "- **%s** `%s` %s", f.Severity, f.Rule, markdown(text.Line(f.Message)))
 			if len(f.Fixes) > 0 {
-				fmt.Fprintf(w, "  \n  fix: %s", markdown(text.Line(f.Fixes[0].Title)))
+				fmt.Fprintf(w, "  \n  fix: %s", markdown(text.Line(chosenFix(f))))
 			} else if f.Advice != "" {
 				fmt.Fprintf(w, "  \n  %s", markdown(text.Line(f.Advice)))
 			}

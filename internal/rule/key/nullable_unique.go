@@ -71,7 +71,7 @@ func nullableUnique(p *rule.Pass, t *catalog.Table, object string, columns []str
 		found.Severity = rule.Notice
 		found.Message = fmt.Sprintf("unique (%s) is not checked where one of them is null, and all may be", strings.Join(columns, ", "))
 	default:
-		found.Message = fmt.Sprintf("unique (%s) is not checked where %s is null: the rest can repeat", strings.Join(columns, ", "), strings.Join(open, " or "))
+		found.Message = fmt.Sprintf("unique (%s) is not checked where %s is null: the rest can repeat", strings.Join(columns, ", "), text.Name(strings.Join(open, `" or "`)))
 	}
 	nulls, known := nullsIn(p, t, open)
 	switch {

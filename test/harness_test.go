@@ -75,7 +75,7 @@ func command(folder string, args ...string) *exec.Cmd {
 	c := exec.Command(program, args...)
 	c.Dir = folder
 	for _, v := range os.Environ() {
-		if !strings.HasPrefix(v, "PG") { // the tester's own servers are not the tests'
+		if !strings.HasPrefix(v, "PG") && !strings.HasPrefix(v, "NEXDAL_") { // the tester's own servers and files are not the tests'
 			c.Env = append(c.Env, v)
 		}
 	}

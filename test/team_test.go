@@ -76,6 +76,20 @@ rules: {key/generated-only: off}
 	}
 	match(t, "the words", must(t, deep, "check", "live", "--fail-on", "never"), `(?m)^judged with settings \.\./\.\./nexdal\.yaml, decisions \.\./\.\./nexdal\.decisions\.yaml, evidence\s\.\./\.\./nexdal\.evidence\.json$`)
 
+	// What fits nothing is told, and does not fail the check: patterns of the settings, decisions.
+	// A decision about what could not be judged is none of them.
+	must(t, deep, "decide", "set-aside", "key/none main.pier", "--because", "gone")
+	must(t, deep, "decide", "set-aside", "key/undeclared main.berth *", "--because", "known", "--decisions", filepath.Join(top, "other.yaml"))
+	write(t, filepath.Join(top, "stray.yaml"), read(t, filepath.Join(house, "nexdal.yaml"))+"tables: {\"pier*\": {key/none: off}, \"ber*\": {key/none: off}}\n")
+	r := nexdal(t, house, "check", "harbour.db", "--settings", filepath.Join(top, "stray.yaml"), "--fail-on", "never")
+	if match(t, "strays", r.err, `^\S+stray\.yaml, line 5: no table fits "pier\*"\n1 decision without a finding any more: nexdal decide list harbour\.db\n$`); r.status != 0 {
+		t.Errorf("status %d", r.status)
+	}
+	if r := nexdal(t, top, "check", db, "--decisions", "other.yaml", "--fail-on", "never"); r.err != "" {
+		t.Errorf("what was not judged is said to be gone: %s", r.err)
+	}
+	must(t, deep, "decide", "withdraw", "key/none main.pier")
+
 	// The baseline that the settings name is made by the first call, and heeded by the next.
 	must(t, deep, "check", "live", "--write-baseline", filepath.Join(house, "known.json"), "--fail-on", "never")
 	match(t, "the baseline", must(t, deep, "check", "live", "--fail-on", "notice"), `no findings +[0-9]+ known from the baseline`)
@@ -87,7 +101,7 @@ rules: {key/generated-only: off}
 	write(t, filepath.Join(top, "own.yaml"), "sources: {live: house/harbour.db}\nrules: {fk/missing: off}\n")
 	c := command(deep, "check", "live", "--format", "json", "--fail-on", "never")
 	c.Env = append(c.Env, "NEXDAL_SETTINGS="+filepath.Join(top, "own.yaml"), "NEXDAL_BASELINE="+filepath.Join(house, "known.json"))
-	r := call(t, c)
+	r = call(t, c)
 	if f := filesOf(t, r.out); f["settings"] != filepath.Join(top, "own.yaml") || f["baseline"] != filepath.Join(house, "known.json") {
 		t.Errorf("%v %s", f, r.err)
 	}
@@ -206,6 +220,11 @@ func TestSeveral(t *testing.T) {
 	c.Stdin = strings.NewReader(read(t, filepath.Join(folder, "surveys", "b.json")))
 	if got, want := call(t, c).out, must(t, folder, "check", "surveys/b.json", "--format", "lines", "--fail-on", "never"); got != want || got == "" {
 		t.Errorf("by the standard input: %q, want %q", got, want)
+	}
+	c = command(folder, "check", "-", "--fail-on", "never")
+	c.Stdin = strings.NewReader(read(t, filepath.Join(folder, "surveys", "b.json")))
+	if out := call(t, c).out; strings.Contains(out, "nexdal script fix") || !strings.Contains(out, "What to do first") {
+		t.Errorf("what has been read already is named as a source:\n%s", out)
 	}
 	prints := must(t, folder, "survey", "a.db", "old/a.db", "surveys/a.json", "b.db", "--fingerprint")
 	sums := regexp.MustCompile(`(?m)^([0-9a-f]{64})  \S+$`).FindAllStringSubmatch(prints, -1)

@@ -188,14 +188,19 @@ func (k *checking) strays(of *job.Subject) error {
 	for _, f := range of.Result.Findings {
 		ids = append(ids, f.ID())
 	}
+	open := map[string]bool{} // what could not be judged may well be there
+	for _, u := range of.Result.Unjudged {
+		open[u.Rule] = true
+	}
 	stale := 0
 	for _, x := range d.List {
-		if x.Holds(job.Today()) && !strings.HasPrefix(x.About, "reference ") && !slices.ContainsFunc(ids, x.Fits) {
+		about := rule.Of(x.About)
+		if x.Holds(job.Today()) && about != "reference" && !open[about] && !strings.ContainsAny(about, "*?") && !slices.ContainsFunc(ids, x.Fits) {
 			stale++
 		}
 	}
 	if stale > 0 {
-		k.note("%s fit nothing any more: nexdal decide list %s", text.Plural(int64(stale), "decision"), engine.Redact(of.Source))
+		k.note("%s without a finding any more: nexdal decide list %s", text.Plural(int64(stale), "decision"), engine.Redact(of.Source))
 	}
 	return nil
 }
@@ -204,6 +209,9 @@ func (k *checking) strays(of *job.Subject) error {
 // that are found anyway.
 func (a *app) again(of *job.Subject, data string) report.Call {
 	c := report.Call{Source: engine.Redact(of.Source), Evidence: data}
+	if of.Source == job.Input {
+		c.Source = "" // it has been read, and no further call can read it again
+	}
 	for _, x := range [][2]string{{"--settings", a.SettingsPath}, {"--decisions", a.DecisionsPath}} {
 		if x[1] != "" {
 			c.Flags = append(c.Flags, x[0], x[1])

@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"bytes"
 	"errors"
 	"io"
 	"os"
@@ -11,6 +12,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/compare"
+	"nexdal/internal/job"
 	"nexdal/internal/report"
 )
 
@@ -110,6 +112,14 @@ func readFindings(path string) (*report.Findings, error) {
 	defer f.Close()
 	if info, err := f.Stat(); err != nil || !info.Mode().IsRegular() {
 		return nil, nil
+	}
+	head := make([]byte, 256)
+	n, _ := io.ReadFull(f, head)
+	if !bytes.Contains(head[:n], []byte(`"kind": "findings"`)) { // a survey may be large
+		return nil, nil
+	}
+	if _, err := f.Seek(0, io.SeekStart); err != nil {
+		return nil, wrong("%s cannot be read: %v", path, job.Cause(err))
 	}
 	found, err := report.ReadFindings(f)
 	switch {

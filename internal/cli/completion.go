@@ -37,11 +37,12 @@ func (a *app) complete(c *cobra.Command) {
 
 // values are those of a flag; nil: they are no list of words.
 func (a *app) values(c *cobra.Command, f *pflag.Flag) cobra.CompletionFunc {
-	words := func(list ...string) cobra.CompletionFunc {
+	later := func(list func() []string) cobra.CompletionFunc { // most calls ask for none
 		return func(_ *cobra.Command, _ []string, begun string) ([]string, cobra.ShellCompDirective) {
-			return continued(begun, list), cobra.ShellCompDirectiveNoFileComp | cobra.ShellCompDirectiveNoSpace
+			return continued(begun, list()), cobra.ShellCompDirectiveNoFileComp | cobra.ShellCompDirectiveNoSpace
 		}
 	}
+	words := func(list ...string) cobra.CompletionFunc { return later(func() []string { return list }) }
 	severities := []string{string(rule.Error), string(rule.Warning), string(rule.Notice)}
 	switch f.Name {
 	case "format":
@@ -59,11 +60,11 @@ func (a *app) values(c *cobra.Command, f *pflag.Flag) cobra.CompletionFunc {
 	case "group":
 		return words("table", "rule")
 	case "engine", "for":
-		return words(all.Names()...)
+		return later(all.Names)
 	case "rule":
-		return words(ruleIDs()...)
+		return later(ruleIDs)
 	case "area":
-		return words(areas()...)
+		return later(areas)
 	case "consequence":
 		return words(consequences()...)
 	case "shade":

@@ -58,6 +58,7 @@ func typeDiffers(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, child, p
 	pair := fmt.Sprintf("\"%s\" refers to \"%s.%s\" with another type (%s)", child.Name, p.Called(f.Target), parent.Name, words)
 	switch gap {
 	case catalog.TypeTooSmall:
+		found.Consequence = rule.FailsByDate // once the keys grow past it
 		found.Message = pair + ": it cannot hold every key"
 	case catalog.TypeLooser:
 		found.Severity = rule.Notice

@@ -79,7 +79,7 @@ func (j Checker) PlanFixes(ctx context.Context, c *catalog.Catalog, findings []F
 		} else if len(f.Fixes) > 0 && (f.chosen() || j.Proposals) {
 			continue
 		} else if len(f.Fixes) > 0 {
-			f.Advice = "for you to say: " + f.Fixes[0].Title
+			f.Advice = "once chosen: " + f.Fixes[0].Title
 		}
 		r.Open = append(r.Open, f)
 	}

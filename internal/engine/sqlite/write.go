@@ -70,7 +70,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	}
 	if k, ok := ch.(change.AddKey); ok && k.Primary {
 		if r := unspelled(c, k.Table); r != nil {
-			return fmt.Sprintf("%s refers to %s without naming a column, and would refer to the new key: whether that is meant is for you to say", r.Name, t.Name)
+			return fmt.Sprintf("%s refers to %s without naming a column, and would refer to the new key: whether that is meant is up to you", r.Name, t.Name)
 		}
 	}
 	if k, ok := ch.(change.DropKey); ok && k.Primary && (t.Has(withoutRowid) || ownOrder(t, k.Columns)) {

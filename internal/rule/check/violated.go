@@ -20,7 +20,7 @@ var Violated = &rule.Rule{
 
 It needs the data (nexdal probe, then --evidence). The finding says how many rows and shows a few.
 
-There is no fix: what is right for the rows is for you to say.`,
+There is no fix: what is right for the rows is up to you.`,
 	Check: func(p *rule.Pass) error {
 		unasked := 0
 		for _, t := range p.Owned {

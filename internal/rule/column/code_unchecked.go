@@ -34,7 +34,7 @@ It needs the data (nexdal probe, then --evidence) of at least 100 rows in which 
 
 Leave it alone where values are free and merely happen to be few so far.
 
-The fix is a check for the values that occur; a table of the values with a foreign key is the other, where they come and go. Which values are meant is for you to say, so that a script holds either only once it was chosen.`,
+The fix is a check for the values that occur; a table of the values with a foreign key is the other, where they come and go. Which values are meant is up to you, so that a script holds either only once it was chosen.`,
 	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
 			n := 0

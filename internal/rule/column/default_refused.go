@@ -21,7 +21,7 @@ var DefaultRefused = &rule.Rule{
 
 Only defaults that are plain texts or numbers are weighed, and checks that list values, or compare the column with numbers.
 
-Which of the two is wrong is for you to say. The fix, once chosen, drops the default: where the column may be null, an insert that leaves it out is taken again; where it may not, the engine asks for a value. Leave it alone where the check is what is wrong.`,
+Which of the two is wrong is up to you. The fix, once chosen, drops the default: where the column may be null, an insert that leaves it out is taken again; where it may not, the engine asks for a value. Leave it alone where the check is what is wrong.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			for _, c := range t.Columns {

@@ -104,7 +104,7 @@ func flagUnchecked(p *rule.Pass, t *catalog.Table, c *catalog.Column) rule.Findi
 }
 
 // amongFix is a check that the column holds one of the values. What rows hold so far says
-// nothing of those to come: whether it is meant is for you to say.
+// nothing of those to come: whether it is meant is up to you.
 func amongFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []string) []rule.Fix {
 	if p.Abilities.Condition == nil {
 		return nil

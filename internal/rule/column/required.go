@@ -19,7 +19,7 @@ var Required = &rule.Rule{
 
 Linking tables and lists may do without: set the rule off for their pattern.
 
-There is no fix: which value the rows that are there should get is for you to say.`,
+There is no fix: which value the rows that are there should get is up to you.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			var lacking []string

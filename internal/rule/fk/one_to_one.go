@@ -24,7 +24,7 @@ var OneToOne = &rule.Rule{
 
 It needs the data (nexdal probe, then --evidence). Where the columns are a part of a key, the rest of it tells several rows of one parent apart, and nothing is reported. Leave it alone where there merely happens to be one so far. A reference that nobody declared is judged alike, and its foreign key comes first.
 
-The fix is a unique key. Whether that is meant is for you to say, so that a script holds it only once it was chosen.`,
+The fix is a unique key. Whether that is meant is up to you, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
 			return nil // said by the other rules on the data

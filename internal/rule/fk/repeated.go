@@ -18,7 +18,7 @@ var Repeated = &rule.Rule{
 	Fixes:       []string{"drop"},
 	Doc: `Two foreign keys have the same columns and refer to the same columns of the same table. Every write checks both. Where their actions differ, what a delete does depends on which the engine looks at first.
 
-Where both say the same, the fix drops the later by name. Where their actions differ there is none: which is meant is for you to say.`,
+Where both say the same, the fix drops the later by name. Where their actions differ there is none: which is meant is up to you.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			for i, f := range t.ForeignKeys {

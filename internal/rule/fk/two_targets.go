@@ -18,7 +18,7 @@ var TwoTargets = &rule.Rule{
 
 Leave it alone where one of the tables is a part of the other with the same key. Where the columns are their own table's primary key, and so the table is a part of both, nothing is reported.
 
-There is no fix: which of the two is meant, or which column is missing, is for you to say.`,
+There is no fix: which of the two is meant, or which column is missing, is up to you.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			for i, f := range t.ForeignKeys {

@@ -15,7 +15,7 @@ var Broken = &rule.Rule{
 	Severity:    rule.Error,
 	Consequence: rule.Slow,
 	Fixes:       []string{"drop", "rebuild"},
-	Doc: `The index is there and cannot be used: mostly, building it without blocking others was broken off. Every write keeps it up, no search uses it, and where it is unique it may not even keep rows apart.
+	Doc: `The index is there and cannot be used: mostly, building it without blocking others was broken off. Every write maintains it, no search uses it, and where it is unique it may not even keep rows apart.
 
 An index on only a partitioned parent, which waits for those of the partitions, is not reported here.
 

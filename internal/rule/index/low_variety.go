@@ -29,7 +29,7 @@ An index that leads to a foreign key's rows, keeps rows apart, or leaves rows ou
 
 The evidence counts the values (nexdal probe, then --evidence); otherwise the engine's own estimate does, where it has one, which knows nothing of the rarest value; that is said.
 
-The fix drops it. Whether a search needs it is for you to say, so that a script holds it only once it was chosen; one that leaves the common values out is the other way.`,
+The fix drops it. Whether a search needs it is up to you, so that a script holds it only once it was chosen; one that leaves the common values out is the other way.`,
 	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range p.Owned {

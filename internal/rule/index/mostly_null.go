@@ -23,7 +23,7 @@ var MostlyNull = &rule.Rule{
 		{Name: "nulls", Default: 0.9, Doc: "share of nulls from which it is reported"},
 		{Name: "rows", Default: int64(10_000), Doc: "rows from which it matters"},
 	},
-	Doc: `More than nine of ten rows have a null in the column that the index is on. It is ten times as large as it need be, and every insert keeps it up for rows that nobody looks for by it.
+	Doc: `More than nine of ten rows have a null in the column that the index is on. It is ten times as large as it need be, and every insert maintains it for rows that nobody looks for by it.
 
 The engine's own estimate tells, or the evidence (nexdal probe, then --evidence).
 

@@ -16,7 +16,7 @@ var PartitionMissing = &rule.Rule{
 	Severity:    rule.Warning,
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"complete"},
-	Doc: `An index was declared on the partitioned table alone, and not all partitions have their share of it, so that it is not valid on the whole. Searches in the partitions that lack it read them through, and new partitions get one while old ones do not.
+	Doc: `An index was declared on the partitioned table alone, and not all partitions have their share of it, so that it is not valid on the partitioned table. Searches in the partitions that lack it read them through, and new partitions get one while old ones do not.
 
 The fix builds the missing shares without blocking writers and attaches them, with which the index becomes valid. A share cannot be taken off again, so that the reversal leaves it. Where partitions are cut up again, or have an index of their own that could be attached, it is left to you.`,
 	Check: func(p *rule.Pass) error {

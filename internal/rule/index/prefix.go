@@ -18,7 +18,7 @@ var Prefix = &rule.Rule{
 		{Name: "bytes", Default: int64(100_000_000), Doc: "bytes of the longer index up to which the shorter one is spare"},
 		{Name: "times", Default: 3.0, Doc: "times the shorter index that the longer one may be larger, above that"},
 	},
-	Doc: `The columns of an index, in order, are the beginning of a longer index of the same table, or its last column is indexed by fewer letters. The longer one answers the same searches; the shorter one is kept up by every write for little.
+	Doc: `The columns of an index, in order, are a prefix of a longer index of the same table, or its last column is indexed by fewer letters. The longer one serves the same searches; the shorter one is kept up by every write for little.
 
 An index that enforces uniqueness is not reported, nor one with another predicate, method, collation or operator class, nor one whose carried columns the longer one lacks.
 

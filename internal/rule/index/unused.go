@@ -22,13 +22,13 @@ var Unused = &rule.Rule{
 		{Name: "days", Default: int64(30), Doc: "days that the engine has counted for at least"},
 	},
 	Applies: func(can catalog.Abilities) bool { return can.CountsReads },
-	Doc: `The engine has counted for more than 30 days how often each index is read, and this one never was. Every write keeps it up.
+	Doc: `The engine has counted for more than 30 days how often each index is read, and this one never was. Every write maintains it.
 
 An index that keeps rows apart, leads to a foreign key's rows, or is held for another reason is not reported.
 
 Leave it alone where a report at the end of the year needs it, or another server, which copies this one, reads it: each counts for itself.
 
-The fix drops it. That nothing will read it is for you to say, so that a script holds it only once it was chosen.`,
+The fix drops it. That nothing will read it is up to you, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) error {
 		since, known := countedSince(p.Catalog)
 		unknown := 0

@@ -21,7 +21,7 @@ Tables that nothing refers to are reported only where a required text is named l
 
 With evidence, columns that are different in every row are reported by key/undeclared instead.
 
-There is no fix: which columns tell one thing from another is for you to say.`,
+There is no fix: which columns tell one thing from another is up to you.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			k := t.PrimaryKey

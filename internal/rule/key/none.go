@@ -72,7 +72,7 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 }
 
 // shown offers columns that the data shows to be different in every row, and never
-// empty: whether they are meant to stay so is for you to say.
+// empty: whether they are meant to stay so is up to you.
 func shown(p *rule.Pass, t *catalog.Table) []rule.Fix {
 	if p.Data == nil {
 		return nil

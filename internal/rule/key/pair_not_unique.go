@@ -23,7 +23,7 @@ A table is taken for a linking table only if it has nothing besides its key, its
 
 Leave it alone where repeating a pair has a meaning.
 
-The fix adds a unique key over the references, with a pre-flight query that lists the pairs that are there twice. An index that it makes needless is dropped with it. Whether a pair may be linked twice is for you to say, so that a script holds it only once it was chosen.`,
+The fix adds a unique key over the references, with a pre-flight query that lists the pairs that are there twice. An index that it makes needless is dropped with it. Whether a pair may be linked twice is up to you, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			if pair := linked(p, t); pair != nil {

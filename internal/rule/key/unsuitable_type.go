@@ -22,7 +22,7 @@ Two floating-point numbers that look the same need not be equal, so that the key
 
 Leave it alone where the values are short in fact, such as digests.
 
-There is no fix: what the key should be is for you to say.`,
+There is no fix: what the key should be is up to you.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			for _, k := range t.Keys() {

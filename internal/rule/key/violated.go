@@ -20,7 +20,7 @@ Columns that are nearly unique, and that nothing declares, are left to nexdal pr
 
 It needs the data (nexdal probe, then --evidence). The finding shows a few values.
 
-Which of the rows is right is for you to say: nexdal script repair writes the choices, as comments.`,
+Which of the rows is right is up to you: nexdal script repair writes the choices, as comments.`,
 	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
 			n := 0

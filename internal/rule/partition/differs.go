@@ -20,9 +20,9 @@ var Differs = &rule.Rule{
 	Fixes:       []string{"align"},
 	Doc: `The partition differs from the table that it is part of: a default of another value, a column that may not be null in this part alone, storage parameters or a tablespace unlike its siblings', a check of its own beyond its bounds, or an index or foreign key that only some of the partitions have. Rows are treated one way or the other by the partition that they happen to be in.
 
-What an index of the whole left behind is index/partition-missing's to say.
+What an index of the partitioned table left behind is index/partition-missing's to say.
 
-The fix gives defaults back the whole's. The rest is for you to level, in one direction or the other.`,
+The fix restores the parent's defaults. Which side the rest is aligned to is up to you.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			if t.Kind != catalog.Partitioned {

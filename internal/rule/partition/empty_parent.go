@@ -16,7 +16,7 @@ var EmptyParent = &rule.Rule{
 	Fixes:       []string{"rest"},
 	Doc: `The table is partitioned and has no partition: every insert fails.
 
-Which partitions it should have is for you to say. The fix adds one for what no other takes, with which inserts no longer fail; those that are added later take their rows from there.`,
+Which partitions it should have is up to you. The fix adds one for what no other takes, with which inserts no longer fail; those that are added later take their rows from there.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			if t.Kind == catalog.Partitioned && len(p.Lookup.Partitions(t.Ref())) == 0 && len(t.Partitions) == 0 {

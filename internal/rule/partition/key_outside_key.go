@@ -14,9 +14,9 @@ var KeyOutsideKey = &rule.Rule{
 	Title:       "key that is unique only within a partition",
 	Severity:    rule.Error,
 	Consequence: rule.Unprotected,
-	Doc: `Partitions have a primary or unique key of their own that leaves the partition columns out, and the whole has none: a value is unique in each partition and may be there in several. The catalog looks as if there were a key.
+	Doc: `Partitions have a primary or unique key of their own that leaves the partition columns out, and the partitioned table has none: a value is unique in each partition and may be there in several. The catalog looks as if there were a key.
 
-There is no fix: a key of the whole has to hold the partition columns, or the table be partitioned by columns of the key.`,
+There is no fix: a key of the partitioned table has to hold the partition columns, or the table be partitioned by columns of the key.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			if t.Kind != catalog.Partitioned || t.PartitionBy == nil {

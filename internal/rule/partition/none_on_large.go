@@ -23,7 +23,7 @@ var NoneOnLarge = &rule.Rule{
 
 Leave it alone where rows are looked for by other columns alone and never grow old.
 
-There is no fix here, since how it is partitioned is for you to say: nexdal script partitions TABLE --by COLUMN --every month writes the whole of it, with the key that has to hold the column, those that refer to it, and the way back.`,
+There is no fix here, since how it is partitioned is up to you: nexdal script partitions TABLE --by COLUMN --every month writes the whole of it, with the key that has to hold the column, those that refer to it, and the way back.`,
 	Check: func(p *rule.Pass) error {
 		unknown := 0
 		for _, t := range p.Roots {

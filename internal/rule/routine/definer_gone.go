@@ -19,7 +19,7 @@ var DefinerGone = &rule.Rule{
 
 It happens where a dump is loaded on another server, or where somebody who left is dropped.
 
-Not scripted, since it is for you to say whose rights it shall have: re-create it with a definer that exists (ALTER DEFINER = ... VIEW or EVENT, CREATE OR REPLACE DEFINER = ... for triggers and routines), or create the account.`,
+Not scripted, since it is up to you whose rights it shall have: re-create it with a definer that exists (ALTER DEFINER = ... VIEW or EVENT, CREATE OR REPLACE DEFINER = ... for triggers and routines), or create the account.`,
 	Check: func(p *rule.Pass) error {
 		for _, g := range p.Catalog.Gaps {
 			if g.What == catalog.GapAccounts {

@@ -19,7 +19,7 @@ var Shared = &rule.Rule{
 
 Leave it alone where the numbers are meant to be different across the tables, as for an inheritance or a common log. Tables that inherit from one another are not reported.
 
-The fix, where the engine can have it without a gap in which two take one number, gives each table but the first a sequence of its own, which goes on past what the shared one has handed out. Whether the numbers are meant to be different across the tables is for you to say: it is taken once it was chosen.`,
+The fix, where the engine can have it without a gap in which two take one number, gives each table but the first a sequence of its own, which goes on past what the shared one has handed out. Whether the numbers are meant to be different across the tables is up to you: it is taken once it was chosen.`,
 	Check: func(p *rule.Pass) error {
 		each(p, func(s *catalog.Schema, q *catalog.Sequence) {
 			tables := fed(q)

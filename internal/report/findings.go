@@ -160,6 +160,7 @@ func (p *Page) byTable(c *catalog.Catalog, findings []rule.Finding, how Telling)
 		}
 		p.printf("\n%s\n", p.paint(bold, text.Plural(int64(len(group)), "table")))
 		p.block(p.lead(group[0], false), messageOf(group[0])+": "+strings.Join(places, ", "))
+		p.leads(group[0], how, under, told)
 		p.explain(how, group[0].Rule, explained)
 	}
 }
@@ -224,7 +225,7 @@ func (p *Page) byRule(findings []rule.Finding, how Telling) {
 		p.explain(how, id, explained)
 		for _, f := range group {
 			p.block(fmt.Sprintf("  %s  ", p.paint(colourOf(f.Severity), pad(string(f.Severity), 7))), placeOf(f)+": "+messageOf(f))
-			p.leads(f, how, strings.Repeat(" ", 11), told)
+			p.leads(f, how, under, told)
 		}
 	}
 }
@@ -305,8 +306,11 @@ const ruleWidth = 26
 // finding writes one; a part of the story of the one before it is set in.
 func (p *Page) finding(f rule.Finding, part bool, how Telling, told map[string]bool) {
 	p.block(p.lead(f, part), messageOf(f))
-	p.leads(f, how, strings.Repeat(" ", 11), told)
+	p.leads(f, how, under, told)
 }
+
+// under is where what belongs to a finding stands.
+const under = "           "
 
 // lead is what stands before the message of a finding: its severity and rule.
 func (p *Page) lead(f rule.Finding, part bool) string {

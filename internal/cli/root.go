@@ -174,9 +174,14 @@ keys, constraints and indexes against design rules, and writes corrective
 scripts that can be read, rehearsed, run and taken back.
 
 A SOURCE is a URL (sqlite:path, postgres://user@host/database,
-mariadb://user@host/database), the path of a SQLite file, or a survey file.
-Passwords come from where the engine's own clients take them: PG* variables and
-the password file; MYSQL_PWD and ~/.my.cnf.
+mariadb://user@host/database, redshift://user@host/database), the path of a SQLite
+file or of a survey file, - for a survey on standard input, or a name from the
+settings. Passwords come from where the engine's own clients take them: PG*
+variables and the password file; MYSQL_PWD and ~/.my.cnf.
+
+Settings, decisions and evidence are read from ` + job.SettingsFile + `, ` + job.DecisionsFile + `
+and ` + job.EvidenceFile + ` in this folder or the nearest above, or from where
+` + job.SettingsVariable + `, ` + job.DecisionsVariable + ` and ` + job.EvidenceVariable + ` say.
 
 Exit status: 0 done; 1 findings at or above --fail-on, differences, or a run
 that did not reach its end; 2 the call or a file given to it is wrong; 3 the source could

@@ -1,10 +1,14 @@
 package settings
 
 import (
+	"errors"
+	"fmt"
 	"strings"
 	"testing"
+	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/evidence"
 )
 
 // TestNotesOn: a note is on the table, or on each of several of the name, where it can be; else on a
@@ -80,4 +84,59 @@ func names(t *catalog.Table) []string {
 		all = append(all, c.Name)
 	}
 	return all
+}
+
+// TestStrike: what was refused goes, of what is likely and of what is in doubt, and is counted.
+func TestStrike(t *testing.T) {
+	ref := func(column string) evidence.Reference {
+		return evidence.Reference{Schema: "s", Table: "gauge", Columns: []string{column}, TargetSchema: "s", Target: "station", TargetColumns: []string{"id"}}
+	}
+	e := &evidence.Evidence{References: []evidence.Reference{ref("a")}, Perhaps: []evidence.Reference{ref("b"), ref("c"), ref("d")}}
+	d := &Decisions{List: []Decision{{About: "reference s.gauge (a)*", Verdict: Refuse}, {About: "reference s.gauge (c)*", Verdict: Refuse}, {About: "reference s.gauge (d)*", Verdict: Accept}}}
+	if n := d.Strike(e, time.Now()); n != 2 || len(e.References) != 0 || len(e.Perhaps) != 2 || e.Perhaps[1].Columns[0] != "d" {
+		t.Errorf("%d are struck: %+v", n, e)
+	}
+}
+
+// TestFind: a reference of up to eight columns is found by its identifier.
+func TestFind(t *testing.T) {
+	station, gauge := &catalog.Table{Schema: "s", Name: "station"}, &catalog.Table{Schema: "s", Name: "gauge"}
+	for i := range 9 {
+		station.Columns = append(station.Columns, &catalog.Column{Name: fmt.Sprint("k", i)})
+		gauge.Columns = append(gauge.Columns, &catalog.Column{Name: fmt.Sprint("c", i)})
+	}
+	c := &catalog.Catalog{Schemas: []*catalog.Schema{{Name: "s", Tables: []*catalog.Table{gauge, station}}}}
+	for n := 1; n <= 9; n++ {
+		id := referenceID(gauge.Ref(), names(gauge)[:n], station.Ref(), names(station)[:n])
+		if Named(c, id) != (n <= 8) {
+			t.Errorf("of %d columns: %v", n, Named(c, id))
+		}
+	}
+}
+
+// full is a disk that takes so many bytes.
+type full struct{ room int }
+
+func (f *full) Write(p []byte) (int, error) {
+	if f.room -= len(p); f.room < 0 {
+		return 0, errors.New("no space left")
+	}
+	return len(p), nil
+}
+
+// TestWriteFails: what cannot be written whole is an error, wherever it ends.
+func TestWriteFails(t *testing.T) {
+	d := &Decisions{List: []Decision{{About: "key/none s.a", Verdict: Accept, By: "ada"}}}
+	var whole strings.Builder
+	if err := d.Write(&whole); err != nil {
+		t.Fatal(err)
+	}
+	for room := 0; room < whole.Len(); room += 20 {
+		if err := d.Write(&full{room}); err == nil {
+			t.Errorf("%d bytes of %d are enough", room, whole.Len())
+		}
+	}
+	if err := d.Write(&full{whole.Len()}); err != nil {
+		t.Error(err)
+	}
 }

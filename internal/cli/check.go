@@ -100,8 +100,15 @@ func (k *checking) run(ctx context.Context, sources []string) error {
 	case k.writeBaseline != "" && k.narrow():
 		return wrong("a baseline is of all findings: leave out what picks some of them")
 	}
-	worst := statusDone
-	list, err := each(ctx, k.app, sources, &worst, func(source string) (report.Judgement, error) { return k.one(ctx, source) })
+	var list []report.Judgement
+	worst, err := k.each(ctx, sources, func(source string) error {
+		j, err := k.one(ctx, source)
+		if j.Name = engine.Redact(source); err != nil {
+			j.Failed = err.Error()
+		}
+		list = append(list, j)
+		return err
+	})
 	if err != nil {
 		return err
 	}
@@ -117,24 +124,6 @@ func (k *checking) run(ctx context.Context, sources []string) error {
 		}
 	}
 	return exit(worst)
-}
-
-// each does the work for every source. Of several, one that fails is told, and does not keep the
-// others from being seen to; worst is the gravest exit status so far.
-func each(ctx context.Context, a *app, sources []string, worst *int, work func(source string) (report.Judgement, error)) ([]report.Judgement, error) {
-	var list []report.Judgement
-	for _, source := range sources {
-		j, err := work(source)
-		if err != nil && (len(sources) == 1 || ctx.Err() != nil) {
-			return nil, err
-		}
-		if j.Name = engine.Redact(source); err != nil {
-			*worst = max(*worst, a.status(ctx, err))
-			j.Failed = err.Error()
-		}
-		list = append(list, j)
-	}
-	return list, nil
 }
 
 // one judges one source.

@@ -22,6 +22,7 @@ import (
 type deciding struct {
 	*app
 	evidence, source   string
+	catalog            *catalog.Catalog // of the source, once it was read
 	because, by, until string
 }
 
@@ -205,7 +206,7 @@ func (d *deciding) items(ctx context.Context) (refs []evidence.Reference, findin
 		if err != nil {
 			return nil, nil, err
 		}
-		findings = result.Findings
+		findings, d.catalog = result.Findings, c
 	}
 	return refs, findings, nil
 }

@@ -174,11 +174,7 @@ const mostShown, mostColumns = 10, 8
 // rows shows some of the rows that an item is about: the key of the table first, then the columns
 // in question, then others.
 func (d *deciding) rows(ctx context.Context, x asked) error {
-	c, err := d.Catalog(ctx, d.source)
-	if err != nil {
-		return err
-	}
-	of := script.Wrong{}
+	c, of := d.catalog, script.Wrong{}
 	if x.ref != nil {
 		of = script.Wrong{Table: x.ref.From(), Columns: x.ref.Columns, Target: x.ref.To(), Keys: x.ref.TargetColumns, Rows: x.ref.Orphans}
 	} else {

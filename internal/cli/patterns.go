@@ -1,6 +1,11 @@
 package cli
 
-import "strings"
+import (
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
 
 // patterns is a flag that takes names or patterns, with commas between them, and may be given
 // several times. A comma within double quotes belongs to the name, and so does one within
@@ -8,6 +13,11 @@ import "strings"
 type patterns []string
 
 func (p *patterns) String() string { return strings.Join(*p, ",") }
+
+// fit reports whether one of them is the name or fits it; none fit everything.
+func (p patterns) fit(name string) bool {
+	return len(p) == 0 || slices.ContainsFunc(p, func(x string) bool { return x == name || catalog.Fits(x, name) })
+}
 
 // Type names the value in help texts.
 func (p *patterns) Type() string { return "patterns" }

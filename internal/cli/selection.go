@@ -52,10 +52,7 @@ func (s *selection) narrow() bool {
 // about reports whether findings of the rule were asked for.
 func (s *selection) about(id string) bool {
 	area, _, _ := strings.Cut(id, "/")
-	fits := func(patterns patterns, of string) bool {
-		return len(patterns) == 0 || slices.ContainsFunc(patterns, func(p string) bool { return catalog.Fits(p, of) })
-	}
-	return fits(s.rules, id) && fits(s.areas, area) && (len(s.findings) == 0 || slices.ContainsFunc(s.findings, func(p string) bool { return rule.Of(p) == id }))
+	return s.rules.fit(id) && s.areas.fit(area) && (len(s.findings) == 0 || slices.ContainsFunc(s.findings, func(p string) bool { return rule.Of(p) == id }))
 }
 
 // check says what is wrong with what was asked for: it names a rule, area, table or consequence
@@ -98,9 +95,6 @@ func (s *selection) pick(c *catalog.Catalog, list []rule.Finding, rules []*rule.
 	if err := s.check(c, rules); err != nil {
 		return nil, err
 	}
-	any := func(patterns []string, fits func(string) bool) bool {
-		return len(patterns) == 0 || slices.ContainsFunc(patterns, fits)
-	}
 	tables := map[catalog.Ref]bool{}
 	for _, p := range s.tables {
 		found, _ := matching(c, p) // check has said what is wrong
@@ -110,11 +104,8 @@ func (s *selection) pick(c *catalog.Catalog, list []rule.Finding, rules []*rule.
 	}
 	picked := slices.DeleteFunc(slices.Clone(list), func(f rule.Finding) bool {
 		return s.decided && (f.Decision == nil || f.Decision.Verdict != "choose" && f.Decision.Verdict != "accept") || s.severity != "" && !f.Severity.AtLeast(rule.Severity(s.severity)) ||
-			!any(s.rules, func(p string) bool { return f.Rule == p || catalog.Fits(p, f.Rule) }) ||
-			!any(s.areas, func(p string) bool { return catalog.Fits(p, f.Area()) }) ||
-			!any(s.consequences, func(p string) bool { return catalog.Fits(p, string(f.Consequence)) }) ||
-			len(s.tables) > 0 && !tables[f.Table] ||
-			!any(s.findings, func(p string) bool { return f.ID() == p || catalog.Fits(p, f.ID()) })
+			!s.rules.fit(f.Rule) || !s.areas.fit(f.Area()) || !s.consequences.fit(string(f.Consequence)) ||
+			len(s.tables) > 0 && !tables[f.Table] || !patterns(s.findings).fit(f.ID())
 	})
 	if len(picked) == 0 && len(s.findings) > 0 {
 		return nil, wrong("there is no finding %s; nexdal check shows what there is", s.findings[0])

@@ -14,10 +14,7 @@ func table(c *catalog.Catalog, name string) (*catalog.Table, error) {
 	case 1:
 		return found[0], nil
 	case 0:
-		if near := nearest(c, name); len(near) > 0 {
-			return nil, wrong("there is no table %s; near it are %s", name, strings.Join(near, ", "))
-		}
-		return nil, wrong("there is no table %s; nexdal outline lists what there is", name)
+		return nil, absent(name, c)
 	}
 	var refs []string
 	for _, t := range found {

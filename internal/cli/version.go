@@ -17,7 +17,10 @@ var Commit = ""
 // version is the release, and, of a program built from a checkout, the commit behind it.
 func version() string {
 	commit := Commit
-	if info, ok := debug.ReadBuildInfo(); ok && commit == "" {
+	if commit != "" {
+		return Release + "+" + commit
+	}
+	if info, ok := debug.ReadBuildInfo(); ok {
 		for _, s := range info.Settings {
 			if s.Key == "vcs.revision" && len(s.Value) > 12 {
 				commit = s.Value[:12]

@@ -81,16 +81,10 @@ func (j *Job) evidence(called, source string, c *catalog.Catalog) (*evidence.Evi
 	if err != nil || e == nil {
 		return e, path, err
 	}
-	return e, path, j.Believe(e, c)
-}
-
-// Believe takes what was refused out of the evidence, and gives the catalog the references that
-// were accepted by a pattern.
-func (j *Job) Believe(e *evidence.Evidence, c *catalog.Catalog) error {
 	d, err := j.Decisions(false)
 	if err != nil {
-		return err
+		return nil, "", err
 	}
 	d.Strike(e, Today())
-	return j.Accept(c, e)
+	return e, path, j.Accept(c, e)
 }

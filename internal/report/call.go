@@ -24,19 +24,19 @@ func (c Call) Next(f rule.Finding) []string {
 	}
 	if len(f.Fixes) > 0 {
 		words := rule.Command{"script", "fix", rule.TheSource, rule.TheEvidence, "--finding", fitting(f.ID())}
-		if x := f.Fixes[0]; len(f.Fixes) > 1 || x.Ask && f.Decision == nil {
-			words = append(words, "--choose", x.ID)
+		if len(f.Fixes) > 1 || once(f, 0) != "" {
+			words = append(words, "--choose", f.Fixes[0].ID)
 		}
-		all = append(all, c.line(append(words, "-o", "fix.sql")))
+		all = append(all, c.Line(append(words, "-o", "fix.sql")...))
 	}
 	if len(f.Command) > 0 {
-		all = append(all, c.line(f.Command))
+		all = append(all, c.Line(f.Command...))
 	}
 	return all
 }
 
-// line is a command as a shell takes it (POSIX quoting).
-func (c Call) line(command rule.Command) string {
+// Line is a command as a shell takes it (POSIX quoting).
+func (c Call) Line(command ...string) string {
 	words := []string{"nexdal"}
 	for _, w := range command {
 		switch w {
@@ -63,9 +63,6 @@ func (c Call) named(line string) string {
 	}
 	return strings.Replace(line, " SOURCE ", " "+quoted(c.Source)+" ", 1)
 }
-
-// Line is a call of the program as a shell takes it.
-func (c Call) Line(words ...string) string { return c.line(words) }
 
 // fitting is a pattern that fits the identifier and can stand in a line: names may hold what cannot.
 func fitting(id string) string {

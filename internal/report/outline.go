@@ -46,7 +46,14 @@ type SchemaCounts struct {
 }
 
 // Totals counts the whole catalog, as every page that gives sums does.
-func Totals(c *catalog.Catalog) SchemaCounts { return NewOutline(c, Selection{}).Total }
+func Totals(c *catalog.Catalog) SchemaCounts {
+	total := noneYet("")
+	for _, s := range c.Schemas {
+		total.add(countsOf(s, Selection{}))
+	}
+	total.Others += len(c.Objects)
+	return total
+}
 
 // Sums are the totals as cells: tables, columns, foreign keys, indexes, rows.
 func Sums(c *catalog.Catalog) []string {
@@ -120,20 +127,11 @@ func NewOutline(c *catalog.Catalog, take Selection) *Outline {
 		o.NotReadable = []catalog.Gap{}
 	}
 	lookup := c.Lookup()
-	zero, none := int64(0), int64(0)
-	o.Total.Rows, o.Total.Bytes = &zero, &none
+	o.Total = noneYet("")
 	for _, s := range c.Schemas {
-		rows, bytes := int64(0), int64(0)
-		n := SchemaCounts{Schema: s.Name, Rows: &rows, Bytes: &bytes}
-		if len(take.Kinds) == 0 {
-			n.others(s, take)
-		}
+		n := countsOf(s, take)
 		for _, t := range s.Tables {
-			if !take.takes(t) {
-				continue
-			}
-			n.count(t)
-			if t.PartitionOf == nil || len(take.Patterns) > 0 {
+			if take.takes(t) && (t.PartitionOf == nil || len(take.Patterns) > 0) {
 				o.table(lookup, t, len(c.Schemas) > 1)
 			}
 		}
@@ -149,6 +147,26 @@ func NewOutline(c *catalog.Catalog, take Selection) *Outline {
 	o.Sort(Sorts[0])
 	slices.SortStableFunc(o.Hubs, func(a, b Hub) int { return len(b.By) - len(a.By) })
 	return o
+}
+
+// noneYet is where counting begins.
+func noneYet(schema string) SchemaCounts {
+	rows, bytes := int64(0), int64(0)
+	return SchemaCounts{Schema: schema, Rows: &rows, Bytes: &bytes}
+}
+
+// countsOf counts what the selection takes of a schema.
+func countsOf(s *catalog.Schema, take Selection) SchemaCounts {
+	n := noneYet(s.Name)
+	if len(take.Kinds) == 0 {
+		n.others(s, take)
+	}
+	for _, t := range s.Tables {
+		if take.takes(t) {
+			n.count(t)
+		}
+	}
+	return n
 }
 
 // others counts what is no table.

@@ -5,7 +5,7 @@ COMMIT := $(shell git rev-parse --short=12 HEAD 2>/dev/null)$(shell git diff --q
 LDFLAGS := -s -w -X nexdal/internal/cli.Commit=$(COMMIT)
 STATICCHECK := honnef.co/go/tools/cmd/staticcheck@v0.8.2
 
-.PHONY: build release demo test lint mutants bench bench-evidence fit-evidence profile docs screenshots clean need-test need-screenshots
+.PHONY: build release demo test test-versions lint mutants bench bench-evidence fit-evidence profile docs screenshots clean need-test need-screenshots
 
 build:
 	CGO_ENABLED=0 go build -trimpath -ldflags '$(LDFLAGS)' -o bin/nexdal ./cmd/nexdal
@@ -23,6 +23,11 @@ test: need-test build
 	@test -z "$$(gofmt -l cmd demo internal release test)" || { echo "gofmt would change:"; gofmt -l cmd demo internal release test; exit 1; }
 	go vet ./...
 	go test -count=1 ./test ./... # the longest first
+	test/versions/run -few 12 18
+
+# The tests that a PostgreSQL takes part in, on every version that is served: half an hour.
+test-versions: need-test build
+	test/versions/run 12 13 14 16 17 18
 
 lint:
 	@test -z "$$(gofmt -l cmd demo internal release test)" || { gofmt -l cmd demo internal release test; exit 1; }

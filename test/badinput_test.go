@@ -26,7 +26,7 @@ func TestBadInput(t *testing.T) {
 	write(t, filepath.Join(folder, "text.db"), "this is no database")
 	write(t, filepath.Join(folder, "empty.db"), "")
 	good := read(t, filepath.Join(folder, "good.json"))
-	write(t, filepath.Join(folder, "newer.json"), strings.Replace(good, `"format": 3`, `"format": 99`, 1))
+	write(t, filepath.Join(folder, "newer.json"), strings.Replace(good, `"format": 4`, `"format": 99`, 1))
 	write(t, filepath.Join(folder, "other.json"), `{"a": 1}`)
 	write(t, filepath.Join(folder, "cut.json"), good[:len(good)/2])
 	write(t, filepath.Join(folder, "strange.json"), strings.Replace(good, `"tables"`, `"stables"`, 1))
@@ -54,7 +54,7 @@ func TestBadInput(t *testing.T) {
 		{"check scrambled.db", 3, "scrambled.db is (damaged|not a database)"},
 		{"check sub", 3, "sub is not a database: it is a folder"},
 		{"check sqlite:missing.db", 3, "missing.db cannot be reached: no such file"},
-		{"survey newer.json", 3, "newer.json cannot be used: it has format 99 and this program reads up to 3: use a newer nexdal"},
+		{"survey newer.json", 3, "newer.json cannot be used: it has format 99 and this program reads up to 4: use a newer nexdal"},
 		{"survey other.json", 3, "other.json not a survey file"},
 		{"survey cut.json", 3, "cut.json cannot be used: it is damaged: it ends in the middle"},
 		{"survey strange.json", 3, "strange.json cannot be used: it is damaged"},

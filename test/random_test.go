@@ -43,15 +43,7 @@ func TestRandomSchemas(t *testing.T) {
 			c.Stdin = strings.NewReader(randomSchema(seed, "postgres"))
 			c.Run()
 			healAndBack(t, p.URL(name), func() string {
-				dump, err := server.Tool("pg_dump")
-				if err != nil {
-					t.Fatal(err)
-				}
-				out, err := exec.Command(dump, "--inserts", "-h", p.Folder, "-U", "postgres", name).Output()
-				if err != nil {
-					t.Fatal(err)
-				}
-				return sorted(strings.Split(string(out), "\n"), "restrict")
+				return sorted(strings.Split(p.Dump(t, name, "--inserts"), "\n"), "restrict")
 			}, func(path string) (string, error) { return p.File(name, path) })
 		})
 		t.Run(fmt.Sprintf("mariadb/%d", seed), func(t *testing.T) {

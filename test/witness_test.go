@@ -196,7 +196,7 @@ func TestReplacedView(t *testing.T) {
 	must(t, folder, "script", "change", w.source(), of.p.URL(goal), "--drops", "-o", "change.sql")
 	must(t, folder, "run", "change.sql", "--on", w.source(), "--yes")
 	for line := range strings.Lines(changedLines(before, w.dump(t))) {
-		if line = strings.TrimSpace(line[1:]); regexp.MustCompile("GRANT|REVOKE|OWNER|COMMENT").MatchString(line) && !strings.Contains(line, "(level)") {
+		if line = strings.TrimSpace(line[1:]); regexp.MustCompile("GRANT|REVOKE|OWNER|COMMENT").MatchString(line) && !regexp.MustCompile(`\(level\)|gauge_list\.level `).MatchString(line) {
 			t.Errorf("the view made again differs in: %s", line)
 		}
 	}
@@ -238,6 +238,9 @@ type ofPostgres struct {
 
 func nastyPostgres(t *testing.T, text string) witness {
 	p := server.StartPostgres(t)
+	if m := regexp.MustCompile(`(?m)^-- from postgres (\d+)$`).FindStringSubmatch(text); m != nil && m[1] > fmt.Sprint(p.Major()) {
+		t.Skip(m[0])
+	}
 	w := ofPostgres{p, p.Database(t), t}
 	p.Query(t, w.name, text)
 	return w
@@ -249,15 +252,7 @@ var notStructure = regexp.MustCompile(`(?m)^(--.*|\\(un)?restrict .*|SELECT pg_c
 
 func (w ofPostgres) dump(t *testing.T) string {
 	t.Helper()
-	tool, err := server.Tool("pg_dump")
-	if err != nil {
-		t.Fatal(err)
-	}
-	out, err := exec.Command(tool, "-h", w.p.Folder, "-U", "postgres", w.name).CombinedOutput()
-	if err != nil {
-		t.Fatalf("pg_dump: %s", out)
-	}
-	return notStructure.ReplaceAllString(string(out), "")
+	return notStructure.ReplaceAllString(w.p.Dump(t, w.name), "")
 }
 
 func (w ofPostgres) say(role, statement string) error {
@@ -433,7 +428,9 @@ func TestPartitioned(t *testing.T) {
 			if left == 0 {
 				after := w.dump(t)
 				for _, m := range regexp.MustCompile(`(?m)^-- holds: (.+)$`).FindAllStringSubmatch(text, -1) {
-					match(t, "the dump", after, m[1])
+					if w.(ofPostgres).p.Major() <= 15 { // it is in the words of pg_dump
+						match(t, "the dump", after, m[1])
+					}
 				}
 				if !strings.Contains(after, "ATTACH PARTITION") || strings.Contains(after, "GRANT ALL ON TABLE saltmere.reading_20") {
 					t.Errorf("what came of it:\n%s", changedLines(before, after))

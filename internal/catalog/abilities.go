@@ -175,6 +175,20 @@ type Abilities struct {
 	// UncheckedReferences: a foreign key can be declared without a look at the rows,
 	// and the catalog says so of it.
 	UncheckedReferences bool
+	// NotNullName is what the engine calls a constraint that forbids null in a column of a
+	// table. Nil: such constraints have no names.
+	NotNullName func(table, column string) string
+	// NotEnforced: a constraint can be declared so that nothing checks it.
+	NotEnforced bool
+	// Overlaps reports whether a key can end with a column of the type, a range, in which rows
+	// that are alike in the rest may not overlap. Nil: with none.
+	Overlaps func(Type) bool
+	// SkipsColumns: an index serves a search on later columns of it too, as long as the
+	// first has few values.
+	SkipsColumns bool
+	// PartsShareIdentity: the parts of a partitioned table number a column as the whole does,
+	// and from its sequence.
+	PartsShareIdentity bool
 	// TriggersSwitch: a trigger can be switched off and on.
 	TriggersSwitch bool
 	// IndexNamesPerTable: two tables may have indexes of one name.

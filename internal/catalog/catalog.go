@@ -15,6 +15,7 @@ import (
 // A Catalog is the structure of one database at one moment.
 type Catalog struct {
 	Engine   Engine
+	Features []string  // what this version of the engine can do, and an older one cannot
 	Database string    // the database's own name, never a path or a URL with secrets
 	Surveyed time.Time // when it was read, UTC
 	Settings []Setting

@@ -2,6 +2,7 @@ package catalog
 
 import (
 	"bytes"
+	"fmt"
 	"strings"
 	"testing"
 	"unicode/utf8"
@@ -86,7 +87,7 @@ func TestRead(t *testing.T) {
 	}
 	for name, text := range map[string]string{
 		"empty": "", "cut": whole.String()[:whole.Len()/2], "a list": "[]", "another kind": `{"format":1,"kind":"findings"}`,
-		"newer": strings.Replace(whole.String(), `"format": 3`, `"format": 4`, 1), "unknown member": strings.Replace(whole.String(), `"engine"`, `"motor"`, 1),
+		"newer": strings.Replace(whole.String(), fmt.Sprintf(`"format": %d`, Format), fmt.Sprintf(`"format": %d`, Format+1), 1), "unknown member": strings.Replace(whole.String(), `"engine"`, `"motor"`, 1),
 	} {
 		if _, err := Read(strings.NewReader(text)); err == nil {
 			t.Errorf("%s: taken", name)

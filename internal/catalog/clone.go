@@ -6,6 +6,7 @@ import "slices"
 // original alone.
 func (c *Catalog) Clone() *Catalog {
 	d := *c
+	d.Features = slices.Clone(c.Features)
 	d.Settings = slices.Clone(c.Settings)
 	d.Gaps = slices.Clone(c.Gaps)
 	d.Faults = slices.Clone(c.Faults)
@@ -117,7 +118,7 @@ func (t *Table) unshare() {
 	t.UniqueKeys = each(t.UniqueKeys, (*Key).unshare)
 	t.ForeignKeys = each(t.ForeignKeys, (*ForeignKey).unshare)
 	t.Checks = each(t.Checks, plain)
-	t.Exclusions = each(t.Exclusions, plain)
+	t.Exclusions = each(t.Exclusions, func(e *Exclusion) { e.Operators = slices.Clone(e.Operators) })
 	t.Indexes = each(t.Indexes, (*Index).unshare)
 	t.Triggers = each(t.Triggers, (*Trigger).unshare)
 	t.Inherits = slices.Clone(t.Inherits)
@@ -144,6 +145,7 @@ func (s *TableStats) unshare() {
 func (c *Column) unshare() {
 	c.Options = slices.Clone(c.Options)
 	c.Sequence = copied(c.Sequence, plain)
+	c.NotNull = copied(c.NotNull, plain)
 	s := &c.Stats
 	s.Nulls, s.Distinct, s.Common, s.Bytes = figure(s.Nulls), figure(s.Distinct), figure(s.Common), figure(s.Bytes)
 }
@@ -199,6 +201,7 @@ func (q *Sequence) unshare() {
 func (y *UserType) unshare() {
 	y.Labels = slices.Clone(y.Labels)
 	y.Base = copied(y.Base, plain)
+	y.NotNull = copied(y.NotNull, plain)
 	y.Checks = each(y.Checks, plain)
 	y.Attributes = each(y.Attributes, (*Column).unshare)
 	y.Needs = slices.Clone(y.Needs)

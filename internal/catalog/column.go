@@ -9,7 +9,7 @@ import (
 type Column struct {
 	Name     string   `json:"name"`
 	Type     Type     `json:"type"`
-	Nullable bool     `json:"nullable"`
+	Nullable bool     `json:"nullable"`           // rows may hold null, or nobody has made sure that none does
 	Default  string   `json:"default,omitempty"`  // expression, in the engine's words
 	Identity Identity `json:"identity,omitempty"` // how values are numbered
 	// Generated is the expression of a computed column; Stored tells whether
@@ -25,6 +25,8 @@ type Column struct {
 	// "storage external", "compression lz4".
 	Options []string `json:"options,omitempty"`
 	Comment string   `json:"comment,omitempty"`
+	// NotNull is the constraint that forbids null, where it is more than that.
+	NotNull *NotNull `json:"not_null,omitempty"`
 	// Encoding is how the values are compressed, where each column has a way of its own.
 	Encoding string `json:"encoding,omitempty"`
 

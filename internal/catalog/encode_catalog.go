@@ -20,6 +20,7 @@ func (s *survey) encode(w io.Writer) error {
 			e.need("name", s.Engine.Name)
 			e.need("version", s.Engine.Version)
 		})
+		e.texts("features", s.Features)
 		e.need("database", s.Database)
 		list(e, "settings", s.Settings, func(v Setting) {
 			e.small(func() {
@@ -104,6 +105,7 @@ func (e *encoder) table(t *Table) {
 		e.text("name", c.Name)
 		e.need("expression", c.Expression)
 		e.flag("not_validated", c.NotValidated)
+		e.flag("not_enforced", c.NotEnforced)
 		e.flag("inherited", c.Inherited)
 		e.flag("local", c.Local)
 		e.flag("no_inherit", c.NoInherit)
@@ -177,6 +179,10 @@ func (e *encoder) column(c *Column) {
 	e.flag("invisible", c.Invisible)
 	e.texts("options", c.Options)
 	e.text("comment", c.Comment)
+	if c.NotNull != nil {
+		e.key("not_null")
+		e.rest(c.NotNull)
+	}
 	e.text("encoding", c.Encoding)
 }
 
@@ -202,6 +208,7 @@ func (e *encoder) keyOf(k *Key) {
 	e.flag("deferrable", k.Deferrable)
 	e.flag("deferred", k.Deferred)
 	e.flag("nulls_not_distinct", k.NullsNotDistinct)
+	e.flag("without_overlaps", k.WithoutOverlaps)
 	e.text("comment", k.Comment)
 }
 
@@ -219,6 +226,8 @@ func (e *encoder) foreignKey(f *ForeignKey) {
 	e.flag("deferrable", f.Deferrable)
 	e.flag("deferred", f.Deferred)
 	e.flag("not_validated", f.NotValidated)
+	e.flag("not_enforced", f.NotEnforced)
+	e.flag("period", f.Period)
 	e.flag("disabled", f.Disabled)
 	e.flag("inherited", f.Inherited)
 	e.text("comment", f.Comment)

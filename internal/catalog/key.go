@@ -13,7 +13,10 @@ type Key struct {
 	Deferrable       bool     `json:"deferrable,omitempty"`
 	Deferred         bool     `json:"deferred,omitempty"`           // initially
 	NullsNotDistinct bool     `json:"nulls_not_distinct,omitempty"` // two nulls count as equal
-	Comment          string   `json:"comment,omitempty"`
+	// WithoutOverlaps: the last column is a range, and no two rows that are alike in the
+	// others may overlap in it.
+	WithoutOverlaps bool   `json:"without_overlaps,omitempty"`
+	Comment         string `json:"comment,omitempty"`
 }
 
 // Action is what a foreign key does to referring rows.
@@ -42,6 +45,8 @@ type ForeignKey struct {
 	Deferrable    bool     `json:"deferrable,omitempty"`
 	Deferred      bool     `json:"deferred,omitempty"`
 	NotValidated  bool     `json:"not_validated,omitempty"` // rows that were there were not checked
+	NotEnforced   bool     `json:"not_enforced,omitempty"`  // declared so that nothing checks it; never validated then
+	Period        bool     `json:"period,omitempty"`        // the last columns are ranges: what refers lies within what is referred to
 	Disabled      bool     `json:"disabled,omitempty"`      // declared, but switched off
 	Inherited     bool     `json:"inherited,omitempty"`     // comes from the partitioned parent
 	Comment       string   `json:"comment,omitempty"`
@@ -83,6 +88,7 @@ type Check struct {
 	Name         string `json:"name,omitempty"`
 	Expression   string `json:"expression"`
 	NotValidated bool   `json:"not_validated,omitempty"`
+	NotEnforced  bool   `json:"not_enforced,omitempty"` // declared so that nothing checks it; never validated then
 	Inherited    bool   `json:"inherited,omitempty"`
 	Local        bool   `json:"local,omitempty"`      // inherited, and defined here too
 	NoInherit    bool   `json:"no_inherit,omitempty"` // holds for this table alone, not for its heirs

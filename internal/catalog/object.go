@@ -138,6 +138,7 @@ type UserType struct {
 	Labels     []string    `json:"labels,omitempty"`   // of an enum, in order
 	Base       *Type       `json:"base,omitempty"`     // of a domain
 	Required   bool        `json:"required,omitempty"` // a domain that refuses null
+	NotNull    *NotNull    `json:"not_null,omitempty"` // the constraint that does, where it is more than that
 	Default    string      `json:"default,omitempty"`
 	Checks     []*Check    `json:"checks,omitempty"`
 	Attributes []*Column   `json:"attributes,omitempty"` // of a composite
@@ -184,7 +185,9 @@ type Exclusion struct {
 	Name       string `json:"name"`
 	Index      string `json:"index"`      // the one behind it
 	Definition string `json:"definition"` // in the engine's words
-	Deferrable bool   `json:"deferrable,omitempty"`
-	Deferred   bool   `json:"deferred,omitempty"`
-	Comment    string `json:"comment,omitempty"`
+	// Operators compare the parts of the index, one for each.
+	Operators  []string `json:"operators,omitempty"`
+	Deferrable bool     `json:"deferrable,omitempty"`
+	Deferred   bool     `json:"deferred,omitempty"`
+	Comment    string   `json:"comment,omitempty"`
 }

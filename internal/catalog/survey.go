@@ -14,7 +14,7 @@ import (
 
 // Format is the number of the survey file's form that this program writes. It
 // reads this one and every older one.
-const Format = 3
+const Format = 4
 
 // ErrNotSurvey says that a file is JSON, or something else, but no survey.
 var ErrNotSurvey = errors.New("not a survey file")
@@ -26,6 +26,7 @@ type survey struct {
 	Kind       string      `json:"kind"` // always "survey"
 	Surveyed   time.Time   `json:"surveyed"`
 	Engine     Engine      `json:"engine"`
+	Features   []string    `json:"features,omitempty"`
 	Database   string      `json:"database"`
 	Settings   []Setting   `json:"settings,omitempty"`
 	Gaps       []Gap       `json:"gaps,omitempty"`
@@ -39,7 +40,7 @@ type survey struct {
 // of the same structure are alike byte for byte except for the date.
 func (c *Catalog) Write(w io.Writer, withStatistics bool) error {
 	s := survey{Format: Format, Kind: "survey", Surveyed: c.Surveyed.UTC().Truncate(time.Second),
-		Engine: c.Engine, Database: c.Database, Settings: c.Settings, Gaps: c.Gaps, Faults: c.Faults, Objects: c.Objects, Schemas: c.Schemas}
+		Engine: c.Engine, Features: c.Features, Database: c.Database, Settings: c.Settings, Gaps: c.Gaps, Faults: c.Faults, Objects: c.Objects, Schemas: c.Schemas}
 	if s.Schemas == nil {
 		s.Schemas = []*Schema{}
 	}
@@ -70,7 +71,7 @@ func Read(r io.Reader) (*Catalog, error) {
 	if err != nil {
 		return nil, fmt.Errorf("it is damaged: %w", err)
 	}
-	c := &Catalog{Engine: s.Engine, Database: s.Database, Surveyed: s.Surveyed, Settings: s.Settings, Schemas: s.Schemas, Objects: s.Objects, Gaps: s.Gaps, Faults: s.Faults}
+	c := &Catalog{Engine: s.Engine, Features: s.Features, Database: s.Database, Surveyed: s.Surveyed, Settings: s.Settings, Schemas: s.Schemas, Objects: s.Objects, Gaps: s.Gaps, Faults: s.Faults}
 	for _, sc := range c.Schemas {
 		for _, t := range sc.Tables {
 			t.Schema = sc.Name

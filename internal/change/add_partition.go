@@ -61,12 +61,12 @@ func (c AddPartition) Title() string { return fmt.Sprintf("add partition %s to %
 func (AddPartition) rank() int { return rankLast } // alike the whole as it has come to be
 
 // apply adds it.
-func (c AddPartition) apply(to *edit, _ catalog.Abilities) error {
+func (c AddPartition) apply(to *edit, can catalog.Abilities) error {
 	if _, err := table(to.Catalog, c.Of); err != nil {
 		return err
 	}
 	if c.Table {
-		return to.addTable(c.Made(to.Catalog))
+		return to.addTable(c.Made(to.Catalog, can))
 	}
 	t, err := to.table(c.Of)
 	if err != nil {
@@ -95,7 +95,7 @@ func (c AddPartition) apply(to *edit, _ catalog.Abilities) error {
 }
 
 // Made is the table that the part comes to be, with all that comes from the whole.
-func (c AddPartition) Made(in *catalog.Catalog) *catalog.Table {
+func (c AddPartition) Made(in *catalog.Catalog, can catalog.Abilities) *catalog.Table {
 	whole := in.Table(c.Of)
 	of := c.Of
 	t := &catalog.Table{Schema: of.Schema, Name: c.Name, Kind: catalog.Ordinary, PartitionOf: &of, Bounds: c.Bounds, Tablespace: whole.Tablespace}
@@ -105,9 +105,12 @@ func (c AddPartition) Made(in *catalog.Catalog) *catalog.Table {
 	for _, col := range whole.Columns {
 		share := col.Clone()
 		if share.Identity == catalog.IdentityAlways || share.Identity == catalog.IdentityByDefault {
-			share.Identity, share.Sequence = catalog.NoIdentity, nil // the whole gives the numbers
+			if share.Sequence = nil; !can.PartsShareIdentity { // the whole gives the numbers
+				share.Identity = catalog.NoIdentity
+			}
 		}
 		share.Inherited, share.Comment, share.Stats = true, "", catalog.ColumnStats{}
+		share.Nullable, share.NotNull = !col.ForbidsNull(), nil // there are no rows that would have to be looked at
 		t.Columns = append(t.Columns, share)
 	}
 	called := map[string]string{}

@@ -1,6 +1,7 @@
 package change
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -20,6 +21,9 @@ type SetNullable struct {
 	Table    catalog.Ref
 	Column   string
 	Nullable bool
+	// Constraint is what forbids null from then on, where more is to be said of it than
+	// that: nil mostly. One that was not validated stands on a column that is nullable.
+	Constraint *catalog.NotNull
 }
 
 // SetDefault gives a column another default; an empty To takes it away.
@@ -139,19 +143,48 @@ func identityOf(c *catalog.Catalog, col *catalog.Column) *catalog.Sequence {
 func most(t catalog.Type) int64 { return 1<<(min(t.Bits, 64)-1) - 1 }
 
 // apply sets whether the column may be null.
-func (c SetNullable) apply(to *edit, _ catalog.Abilities) error {
+func (c SetNullable) apply(to *edit, can catalog.Abilities) error {
 	t, col, err := to.column(c.Table, c.Column)
 	if err != nil {
 		return err
 	}
-	col.Nullable = c.Nullable
+	is := c.Named(t, can)
+	col.Nullable, col.NotNull = c.Nullable, is
 	redefined(t)
 	for _, part := range parts(to.Catalog, c.Table) {
-		if part.Column(c.Column) != nil {
-			to.altered(part).Column(c.Column).Nullable = c.Nullable
+		if part.Column(c.Column) == nil {
+			continue
+		}
+		switch share := to.altered(part).Column(c.Column); {
+		case is != nil && is.NotValidated:
+			share.Nullable, share.NotNull = true, &catalog.NotNull{NotValidated: true} // called as the table's is
+		case c.Nullable:
+			share.Nullable, share.NotNull = true, nil
+		default:
+			share.Nullable, share.NotNull = false, share.NotNull.Validated()
 		}
 	}
 	return nil
+}
+
+// Named is the constraint that the change leaves on the column, with the name that it is
+// given where the engine would have to choose another than it does by itself; nil where
+// nothing is to be said of it.
+func (c SetNullable) Named(t *catalog.Table, can catalog.Abilities) *catalog.NotNull {
+	if can.NotNullName == nil || c.Nullable && c.Constraint == nil {
+		return nil
+	}
+	n := catalog.NotNull{}
+	col := t.Column(c.Column)
+	if is := cmp.Or(c.Constraint, col.NotNull.Validated()); is != nil {
+		n = *is
+	}
+	if n.Name == "" && (col == nil || !col.ForbidsNull()) {
+		if name := t.FreeNotNullName(c.Column, can); name != can.NotNullName(t.Name, c.Column) {
+			n.Name = name
+		}
+	}
+	return n.Plain()
 }
 
 // parts are the partitions of a table and the tables that inherit from it, at
@@ -187,6 +220,9 @@ func (c AddColumn) apply(to *edit, can catalog.Abilities) error {
 		return fmt.Errorf("column %s of %s exists", c.Column.Name, c.Table)
 	}
 	col := c.Column.Clone()
+	if can.NotNullName == nil {
+		col.NotNull = nil
+	}
 	at := len(t.Columns)
 	if i := slices.IndexFunc(t.Columns, func(o *catalog.Column) bool { return o.Name == c.Before }); i >= 0 && can.PlacesColumns {
 		at = i
@@ -241,7 +277,7 @@ func (c SetNullable) inverse(before *catalog.Catalog) (Change, error) {
 	if err != nil {
 		return nil, err
 	}
-	return SetNullable{c.Table, c.Column, col.Nullable}, nil
+	return SetNullable{c.Table, c.Column, col.Nullable, col.Clone().NotNull}, nil
 }
 
 // inverse sets the default that was.

@@ -20,7 +20,7 @@ func (DetachPartition) rank() int { return rankDrop }
 func (c DetachPartition) Tables() []catalog.Ref { return []catalog.Ref{c.Of, c.Part} }
 
 // apply leaves to the part what came from the whole.
-func (c DetachPartition) apply(to *edit, _ catalog.Abilities) error {
+func (c DetachPartition) apply(to *edit, can catalog.Abilities) error {
 	t, err := to.table(c.Part)
 	if err != nil {
 		return err
@@ -28,8 +28,14 @@ func (c DetachPartition) apply(to *edit, _ catalog.Abilities) error {
 	if t.PartitionOf == nil || *t.PartitionOf != c.Of {
 		return fmt.Errorf("%s is no partition of %s", c.Part, c.Of)
 	}
+	lookup := to.Lookup()
+	names := lookup.NotNullNames(t, can)
 	t.PartitionOf, t.Bounds = nil, ""
+	lookup.NameNotNull(t, names, can)
 	for _, col := range t.Columns {
+		if can.PartsShareIdentity && col.Sequence == nil && (col.Identity == catalog.IdentityAlways || col.Identity == catalog.IdentityByDefault) {
+			col.Identity = catalog.NoIdentity // it was the whole's
+		}
 		col.Inherited, col.Local = false, false
 	}
 	for _, x := range t.Indexes {

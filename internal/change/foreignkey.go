@@ -21,6 +21,8 @@ func (c AlterForeignKey) On() catalog.Ref { return c.Table }
 func (c AlterForeignKey) Title() string {
 	what := "re-create it"
 	switch {
+	case c.Old.NotEnforced != c.New.NotEnforced:
+		what = map[bool]string{true: "no longer enforce it", false: "enforce it"}[c.New.NotEnforced]
 	case c.Old.OnDelete != c.New.OnDelete && c.Old.OnUpdate != c.New.OnUpdate:
 		what = fmt.Sprintf("on delete %s, on update %s", c.New.OnDelete, c.New.OnUpdate)
 	case c.Old.OnDelete != c.New.OnDelete:

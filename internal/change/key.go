@@ -58,6 +58,9 @@ func (c ReplaceKey) Index(old *catalog.Index) *catalog.Index {
 // behind is the plain index behind a key.
 func behind(k *catalog.Key, primary bool) *catalog.Index {
 	x := &catalog.Index{Name: k.Name, Origin: catalog.ByUniqueKey, Method: "btree", Unique: true, NullsNotDistinct: k.NullsNotDistinct}
+	if k.WithoutOverlaps {
+		x.Method = "gist"
+	}
 	if primary {
 		x.Origin = catalog.ByPrimaryKey
 	}
@@ -92,6 +95,8 @@ func (u Uniqueness) columns() []string {
 
 func (u Uniqueness) kind() string {
 	switch {
+	case u.Key != nil && u.Key.WithoutOverlaps:
+		return map[bool]string{true: "primary key", false: "unique constraint"}[u.Primary] + " without overlaps"
 	case u.Key != nil && u.Key.NullsNotDistinct:
 		return "unique constraint without distinct nulls"
 	case u.Primary:
@@ -114,7 +119,7 @@ func (c DropKey) On() catalog.Ref    { return c.Table }
 func (c ReplaceKey) On() catalog.Ref { return c.Table }
 
 func (c AddKey) Title() string {
-	return fmt.Sprintf("add %s (%s) to %s", kindOf(c.Primary), strings.Join(c.Key.Columns, ", "), c.Table)
+	return fmt.Sprintf("add %s (%s) to %s", Uniqueness{Primary: c.Primary, Key: &catalog.Key{WithoutOverlaps: c.Key.WithoutOverlaps}}.kind(), strings.Join(c.Key.Columns, ", "), c.Table)
 }
 
 func (c DropKey) Title() string {

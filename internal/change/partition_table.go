@@ -52,12 +52,15 @@ func (c PartitionTable) Tables() []catalog.Ref {
 
 // First is the part that the rows which are there come to be in, where parts are
 // tables: made like the whole, with what is the table's own.
-func (c PartitionTable) First(in *catalog.Catalog, old *catalog.Table) *catalog.Table {
-	t := c.part(0).Made(in)
+func (c PartitionTable) First(in *catalog.Catalog, old *catalog.Table, can catalog.Abilities) *catalog.Table {
+	t := c.part(0).Made(in, can)
 	t.Storage, t.Tablespace, t.Options, t.Comment, t.Stats, t.Objects = old.Storage, old.Tablespace, old.Options, old.Comment, old.Stats, old.Objects
 	for _, col := range t.Columns {
 		was := old.Column(col.Name)
 		col.Comment, col.Options, col.Stats = was.Comment, was.Options, was.Stats
+		if was.NotNull != nil && was.NotNull.Comment != "" {
+			col.NotNull = &catalog.NotNull{Comment: was.NotNull.Comment}
+		}
 	}
 	for _, x := range t.Indexes {
 		if was := old.Index(x.PartOf); was != nil {
@@ -168,7 +171,7 @@ func (c PartitionTable) apply(to *edit, can catalog.Abilities) error {
 	}
 	old := t.Clone()
 	*t = *c.Whole(old)
-	if err := to.addTable(c.First(to.Catalog, old)); err != nil {
+	if err := to.addTable(c.First(to.Catalog, old, can)); err != nil {
 		return err
 	}
 	for _, p := range c.Rest(to.Catalog) {

@@ -50,7 +50,7 @@ func TestReverse(t *testing.T) {
 	text, number := catalog.Type{Native: "text", Family: catalog.Text}, catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64}
 	changes := []Change{
 		AlterType{gauge, "id", text, number},
-		SetNullable{station, "name", false},
+		SetNullable{Table: station, Column: "name"},
 		AddColumn{Table: station, Column: &catalog.Column{Name: "id", Type: number}},
 		AddKey{Table: gauge, Key: &catalog.Key{Name: "k", Columns: []string{"id", "code"}, Index: "k"}},
 		promote(),
@@ -159,7 +159,7 @@ func TestNotFitting(t *testing.T) {
 		DropIndex{nowhere, "x", nil, false}, DropIndex{station, "nothing", nil, false}, DropIndex{station, "station_code_key", nil, false},
 		CreateIndex{Table: gauge, Index: index("gauge_code", catalog.ByPerson, "id")},
 		AlterType{gauge, "code", catalog.Type{Native: "bigint"}, catalog.Type{Native: "text"}}, AlterType{gauge, "nothing", catalog.Type{}, catalog.Type{}},
-		SetNullable{nowhere, "a", true}, AddColumn{Table: station, Column: &catalog.Column{Name: "code"}}, DropColumn{station, "nothing"},
+		SetNullable{Table: nowhere, Column: "a", Nullable: true}, AddColumn{Table: station, Column: &catalog.Column{Name: "code"}}, DropColumn{station, "nothing"},
 		AddKey{Table: gauge, Key: &catalog.Key{Columns: []string{"id"}}, Primary: true}, AddKey{Table: station, Key: &catalog.Key{Columns: []string{"nothing"}}},
 		DropKey{Table: station, Columns: []string{"name"}}, ReplaceKey{gauge, Uniqueness{Index: index("gauge_code", catalog.ByPerson, "code")}, Uniqueness{Primary: true, Key: &catalog.Key{Columns: []string{"code"}}}},
 		AlterForeignKey{station, &catalog.ForeignKey{}, &catalog.ForeignKey{}}, SetSetting{Name: "unknown"},

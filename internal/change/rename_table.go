@@ -23,7 +23,7 @@ func (c RenameTable) Tables() []catalog.Ref {
 }
 
 // apply renames it, where neither a foreign key nor a partition leads to it.
-func (c RenameTable) apply(to *edit, _ catalog.Abilities) error {
+func (c RenameTable) apply(to *edit, can catalog.Abilities) error {
 	t, err := to.table(c.Table)
 	if err != nil {
 		return err
@@ -44,7 +44,10 @@ func (c RenameTable) apply(to *edit, _ catalog.Abilities) error {
 	if len(t.Dependants) > 0 {
 		return fmt.Errorf("%s %s leans on it", t.Dependants[0].Kind, t.Dependants[0].Name)
 	}
+	lookup := to.Lookup()
+	names := lookup.NotNullNames(t, can)
 	t.Name = c.To
+	lookup.NameNotNull(t, names, can)
 	s, err := to.schema(c.Table.Schema)
 	if err == nil {
 		slices.SortFunc(s.Tables, byName)

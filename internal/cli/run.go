@@ -138,6 +138,9 @@ func (r *running) script(ctx context.Context, path string) error {
 	if before.Engine.Name != s.Engine.Name {
 		return wrong("%s was written for %s, and %s is %s", path, s.Engine.Name, session.Place(), before.Engine.Name)
 	}
+	if lacks := s.Lacks(all.ByName(s.Engine.Name), before.Engine.Version); len(lacks) > 0 {
+		return wrong("%s needs what %s %s on %s has not: %s; write it again for this server", path, s.Engine.Name, before.Engine.Version, session.Place(), strings.Join(lacks, ", "))
+	}
 	journal, err := run.OpenJournal(job.JournalOf(path), written, session.Place())
 	if err != nil {
 		return wrong("%v", err)

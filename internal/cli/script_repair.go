@@ -3,6 +3,7 @@ package cli
 import (
 	"fmt"
 	"io"
+	"slices"
 
 	"github.com/spf13/cobra"
 
@@ -65,7 +66,7 @@ func wrongsOf(c *catalog.Catalog, e *evidence.Evidence) []script.Wrong {
 	for i := range e.References {
 		r := &e.References[i]
 		t := c.Table(r.From())
-		if r.Orphans == 0 || t == nil || !r.Declared && !accepted(t, r) {
+		if r.Orphans == 0 || t == nil || !r.Declared && !accepted(t, r) || byRanges(t, r) {
 			continue
 		}
 		all = append(all, script.Wrong{Table: r.From(), Columns: r.Columns, Target: catalog.Ref{Schema: r.TargetSchema, Table: r.Target}, Keys: r.TargetColumns, Rows: r.Orphans, Samples: r.Samples})
@@ -77,6 +78,14 @@ func wrongsOf(c *catalog.Catalog, e *evidence.Evidence) []script.Wrong {
 		}
 	}
 	return all
+}
+
+// byRanges reports whether the foreign key refers by ranges: what is wrong with such rows is
+// where they begin or end, and no row to be moved.
+func byRanges(t *catalog.Table, r *evidence.Reference) bool {
+	return slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool {
+		return f.Period && slices.Equal(f.Columns, r.Columns) && f.Target == r.To()
+	})
 }
 
 func accepted(t *catalog.Table, r *evidence.Reference) bool {

@@ -307,8 +307,8 @@ func (g *gathering) table(a, b *catalog.Table) {
 			if x.Type != y.Type {
 				g.add("column", change.AlterType{Table: on, Column: y.Name, From: x.Type, To: y.Type})
 			}
-			if x.Nullable != y.Nullable && x.Identity == y.Identity {
-				g.add("column", change.SetNullable{Table: on, Column: y.Name, Nullable: y.Nullable})
+			if (x.Nullable != y.Nullable || x.ForbidsNull() != y.ForbidsNull()) && x.Identity == y.Identity {
+				g.add("column", change.SetNullable{Table: on, Column: y.Name, Nullable: y.Nullable, Constraint: y.Clone().NotNull})
 			}
 			if x.Default != y.Default && x.Generated == "" && y.Generated == "" && x.Identity == y.Identity {
 				g.add("column", change.SetDefault{Table: on, Column: y.Name, From: x.Default, To: y.Default})
@@ -409,13 +409,13 @@ func sameKey(a, b *catalog.Key) bool {
 	if a == nil || b == nil {
 		return a == b
 	}
-	return slices.Equal(a.Columns, b.Columns) && a.Deferrable == b.Deferrable && a.Deferred == b.Deferred && a.NullsNotDistinct == b.NullsNotDistinct
+	return slices.Equal(a.Columns, b.Columns) && a.Deferrable == b.Deferrable && a.Deferred == b.Deferred && a.NullsNotDistinct == b.NullsNotDistinct && a.WithoutOverlaps == b.WithoutOverlaps
 }
 
 func (g *gathering) foreignKeys(a, b *catalog.Table) {
 	on := a.Ref()
 	same := func(x, y *catalog.ForeignKey) bool {
-		return slices.Equal(x.Columns, y.Columns) && x.Target == y.Target && slices.Equal(x.TargetColumns, y.TargetColumns)
+		return slices.Equal(x.Columns, y.Columns) && x.Target == y.Target && slices.Equal(x.TargetColumns, y.TargetColumns) && x.Period == y.Period
 	}
 	old, stays := couples(a.ForeignKeys, b.ForeignKeys, func(f *catalog.ForeignKey) string { return f.Name }, same)
 	for _, y := range b.ForeignKeys {
@@ -486,7 +486,7 @@ func (g *gathering) checks(a, b *catalog.Table) {
 		case y.Inherited && !y.Local:
 		case x == nil:
 			g.add("check", change.AddCheck{Table: on, Check: y})
-		case x.Expression != y.Expression:
+		case x.Expression != y.Expression || x.NotEnforced != y.NotEnforced:
 			g.add("check", change.DropCheck{Table: on, Check: x, Early: true}, change.AddCheck{Table: on, Check: y})
 		case x.NotValidated && !y.NotValidated:
 			g.add("check", change.ValidateCheck{Table: on, Check: x})

@@ -126,7 +126,7 @@ func (c *comparison) typeMade(y *catalog.UserType) says {
 	for _, a := range y.Attributes {
 		attributes = append(attributes, strings.TrimSpace(a.Name+" "+c.typeSays(a.Type)+" "+a.Comment))
 	}
-	return says{{"kind", "", string(y.Kind)}, {"labels", "", strings.Join(y.Labels, ", ")}, {"base", "", base}, {"null", "", yes(!y.Required)}, {"default", "", y.Default},
+	return says{{"kind", "", string(y.Kind)}, {"labels", "", strings.Join(y.Labels, ", ")}, {"base", "", base}, {"null", "", yes(!y.Required)}, {"constraint that forbids null", "", forbidder(y.NotNull)}, {"default", "", y.Default},
 		{"checks", "", strings.Join(checks, "; ")}, {"attributes", "", strings.Join(attributes, ", ")}, {"definition", "", y.Definition}, {"comment", "", y.Comment}}
 }
 

@@ -128,7 +128,7 @@ func (c *comparison) columns(a, b *catalog.Table) {
 		}
 		d.What = []Property{
 			{"type", c.typeSays(x.Type), c.typeSays(y.Type)},
-			{"null", map[bool]string{true: "allowed", false: "forbidden"}[x.Nullable], map[bool]string{true: "allowed", false: "forbidden"}[y.Nullable]},
+			{"null", allowed(x), allowed(y)},
 			{"numbered", c.numbered(x), c.numbered(y)},
 			{"comment", x.Comment, y.Comment},
 		}
@@ -137,10 +137,37 @@ func (c *comparison) columns(a, b *catalog.Table) {
 				Property{"computed as", stored(x), stored(y)}, Property{"on update", x.OnUpdate, y.OnUpdate},
 				Property{"shown", yes(!x.Invisible), yes(!y.Invisible)}, Property{"options", strings.Join(x.Options, ", "), strings.Join(y.Options, ", ")},
 				Property{"draws from", c.drawn(a, x), c.drawn(b, y)}, Property{"encoding", x.Encoding, y.Encoding},
-				Property{"inherited", inherited(x.Inherited, x.Local), inherited(y.Inherited, y.Local)})
+				Property{"inherited", inherited(x.Inherited, x.Local), inherited(y.Inherited, y.Local)}, Property{"constraint that forbids null", forbidder(x.NotNull), forbidder(y.NotNull)})
 		}
 		c.add(d)
 	}
+}
+
+func allowed(c *catalog.Column) string {
+	switch {
+	case !c.Nullable:
+		return "forbidden"
+	case c.NotNull != nil:
+		return "forbidden, not validated"
+	}
+	return "allowed"
+}
+
+// forbidder is what there is to say of the constraint that forbids null.
+func forbidder(n *catalog.NotNull) string {
+	if n == nil {
+		return ""
+	}
+	parts := []string{cmp.Or(n.Name, "as the engine calls it")}
+	for _, more := range []struct {
+		there bool
+		text  string
+	}{{n.NotValidated, "not validated"}, {n.NoInherit, "not for heirs"}, {n.Local, "here too"}, {n.Inherited, "inherited"}, {n.Comment != "", "comment: " + n.Comment}} {
+		if more.there {
+			parts = append(parts, more.text)
+		}
+	}
+	return strings.Join(parts, ", ")
 }
 
 // numbered says how a column is numbered; between engines, whether.
@@ -226,13 +253,20 @@ func (c *comparison) primaryKey(a, b *catalog.Table) {
 type says []Property
 
 func (c *comparison) keySays(k *catalog.Key) says {
-	return says{{"columns", "", columns(k.Columns)}, {"deferrable", "", deferral(k.Deferrable, k.Deferred)}, {"nulls", "", nulls(k.NullsNotDistinct)}, {"comment", "", k.Comment}}
+	return says{{"columns", "", columns(k.Columns)}, {"deferrable", "", deferral(k.Deferrable, k.Deferred)}, {"nulls", "", nulls(k.NullsNotDistinct)}, {"overlaps", "", overlaps(k)}, {"comment", "", k.Comment}}
+}
+
+func overlaps(k *catalog.Key) string {
+	if k.WithoutOverlaps {
+		return "forbidden"
+	}
+	return "allowed"
 }
 
 func (c *comparison) foreignKeySays(f *catalog.ForeignKey) says {
 	return says{{"columns", "", columns(f.Columns)}, {"refers to", "", c.target(f) + " " + columns(f.TargetColumns)},
 		{"on delete", "", string(f.OnDelete) + suffix(f.SetColumns)}, {"on update", "", string(f.OnUpdate)}, {"match", "", cmp.Or(f.Match, "simple")},
-		{"deferrable", "", deferral(f.Deferrable, f.Deferred)}, {"validated", "", yes(!f.NotValidated)}, {"switched on", "", yes(!f.Disabled)}, {"inherited", "", yes(f.Inherited)}, {"comment", "", f.Comment}}
+		{"deferrable", "", deferral(f.Deferrable, f.Deferred)}, {"validated", "", yes(!f.NotValidated)}, {"enforced", "", yes(!f.NotEnforced)}, {"by ranges", "", yes(f.Period)}, {"switched on", "", yes(!f.Disabled)}, {"inherited", "", yes(f.Inherited)}, {"comment", "", f.Comment}}
 }
 
 // target names what a foreign key refers to as the first side calls it.
@@ -245,7 +279,7 @@ func (c *comparison) target(f *catalog.ForeignKey) string {
 }
 
 func checkSays(k *catalog.Check) says {
-	return says{{"condition", "", text.OneLine(k.Expression)}, {"validated", "", yes(!k.NotValidated)}, {"for heirs", "", yes(!k.NoInherit)}, {"inherited", "", inherited(k.Inherited, k.Local)}, {"of column", "", k.Column}, {"comment", "", k.Comment}}
+	return says{{"condition", "", text.OneLine(k.Expression)}, {"validated", "", yes(!k.NotValidated)}, {"enforced", "", yes(!k.NotEnforced)}, {"for heirs", "", yes(!k.NoInherit)}, {"inherited", "", inherited(k.Inherited, k.Local)}, {"of column", "", k.Column}, {"comment", "", k.Comment}}
 }
 
 func (c *comparison) indexSays(x *catalog.Index) says {

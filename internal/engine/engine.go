@@ -27,6 +27,17 @@ type Engine interface {
 	Dialect() sqllex.Dialect
 }
 
+// A Versioned engine takes statements that not every version of it does.
+type Versioned interface {
+	Engine
+	// Features lists, in the engine's words, what the version takes and an older one that
+	// is served does not.
+	Features(version string) []string
+	// Lacks lists what the statements need and the version does not take, with the version
+	// that does: "NOT ENFORCED (18)".
+	Lacks(version string, sql []string) []string
+}
+
 // An Opener is an engine that Nexdal can connect to.
 type Opener interface {
 	Engine

@@ -39,6 +39,9 @@ type Part struct {
 	// Once: each value of the columns asked about is looked at once, however
 	// many rows have it.
 	Once bool
+	// Period: the last columns are ranges, and a row has a parent where its range lies within
+	// those of the parents that are alike in the rest.
+	Period bool
 }
 
 // Variety is how the values of a column repeat, nulls left out.

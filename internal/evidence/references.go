@@ -30,7 +30,11 @@ func (d *discovery) tryDeclared() {
 	found := make([]*Reference, len(pairs))
 	d.each("declared references", tables, "its declared references", func(a Asker, i int) {
 		x := pairs[i]
-		if r, ok := d.ask(a, tables[i], x.f.Columns, x.parent, x.f.TargetColumns, 0); ok {
+		ask := d.ask
+		if x.f.Period {
+			ask = d.askPeriod
+		}
+		if r, ok := ask(a, tables[i], x.f.Columns, x.parent, x.f.TargetColumns, 0); ok {
 			r.Declared, r.Score, r.Parts = true, 1, Parts{1, round(r.Coverage), 1, 0}
 			found[i] = &r
 		}
@@ -92,6 +96,20 @@ func (d *discovery) ask(a Asker, t *catalog.Table, columns []string, parent *cat
 		return r, false
 	}
 	d.children(a, &r, t, parent, o)
+	return r, true
+}
+
+// askPeriod asks how many rows lie within their parents: no counts tell.
+func (d *discovery) askPeriod(a Asker, t *catalog.Table, columns []string, parent *catalog.Table, target []string, _ float64) (r Reference, ok bool) {
+	p := d.part(t)
+	p.Period = true
+	r = Reference{Schema: t.Schema, Table: t.Name, Columns: columns, TargetSchema: parent.Schema, Target: parent.Name, TargetColumns: target, Verified: p.Sample == 0}
+	o, err := a.Orphans(d.ctx, p, columns, parent, target)
+	if err != nil {
+		d.failed(t, "reference to "+parent.Ref().String(), err)
+		return r, false
+	}
+	r.RowsChecked, r.Orphans, r.Samples, r.Coverage = o.Checked, o.Rows, o.Samples, share(o)
 	return r, true
 }
 

@@ -54,6 +54,19 @@ func (s *Script) Leaves(finding string) bool {
 	})
 }
 
+// Lacks lists what the script needs and the version of the engine has not.
+func (s *Script) Lacks(e engine.Engine, version string) []string {
+	v, ok := e.(engine.Versioned)
+	if !ok {
+		return nil
+	}
+	sql := slices.Clone(s.Setup)
+	for _, st := range s.Steps {
+		sql = append(sql, st.SQL...)
+	}
+	return v.Lacks(version, sql)
+}
+
 // TakenBackBy are the numbers of the steps of the other script that take the step at the
 // place back, or that it takes back.
 func (s *Script) TakenBackBy(i int) []int {

@@ -4,11 +4,13 @@ package server
 
 import (
 	"bytes"
+	_ "embed"
 	"fmt"
 	"os"
 	"os/exec"
 	"os/user"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -26,6 +28,8 @@ type Postgres struct {
 	command *exec.Cmd
 	made    int
 	mu      sync.Mutex
+	version sync.Once
+	major   int
 }
 
 var (
@@ -61,8 +65,17 @@ func StartPostgres(t testing.TB) *Postgres {
 	return postgres
 }
 
+// Programs is the environment variable with the folder of another server's programs than
+// the installed one's; it has no client.
+const Programs = "NEXDAL_POSTGRES"
+
 // Tool finds one of the server's programs.
 func Tool(name string) (string, error) {
+	if folder := os.Getenv(Programs); folder != "" {
+		if path := filepath.Join(folder, "bin", name); exists(path) {
+			return path, nil
+		}
+	}
 	found, err := filepath.Glob("/usr/lib/postgresql/*/bin/" + name)
 	if err == nil && len(found) > 0 {
 		slices.Sort(found)
@@ -70,6 +83,8 @@ func Tool(name string) (string, error) {
 	}
 	return exec.LookPath(name)
 }
+
+func exists(path string) bool { _, err := os.Stat(path); return err == nil }
 
 // Psql is the client itself: what Debian has on the path is a script before it, which
 // costs more than most tests.
@@ -209,14 +224,35 @@ func (p *Postgres) psql(database, sql string) (string, error) {
 	return strings.TrimSpace(string(out)), nil
 }
 
+// newer is what a test's script has of newer versions: /*15 NULLS NOT DISTINCT*/ is there from
+// version 15 on, /*-15 UNIQUE*/ before it.
+var newer = regexp.MustCompile(`(?s)/\*(-?)(\d\d) (.*?)\*/`)
+
+// Fit is the text of a test's script as it is for the version of the server.
+func (p *Postgres) Fit(sql string) string {
+	return newer.ReplaceAllStringFunc(sql, func(s string) string {
+		m := newer.FindStringSubmatch(s)
+		if from, _ := strconv.Atoi(m[2]); (p.Major() < from) != (m[1] == "-") {
+			return ""
+		}
+		return m[3]
+	})
+}
+
 // Query sends SQL to a database and returns what psql prints, unaligned.
 func (p *Postgres) Query(t testing.TB, database, sql string) string {
 	t.Helper()
-	out, err := p.psql(database, sql)
+	out, err := p.psql(database, p.Fit(sql))
 	if err != nil {
 		t.Fatal(err)
 	}
 	return out
+}
+
+// Try sends SQL to a database and says what the server has against it.
+func (p *Postgres) Try(database, sql string) error {
+	_, err := p.psql(database, sql)
+	return err
 }
 
 // Database makes an empty database and returns its name.
@@ -228,6 +264,58 @@ func (p *Postgres) Database(t testing.TB) string {
 	p.mu.Unlock()
 	p.Query(t, "postgres", "CREATE DATABASE "+name+" TEMPLATE template0")
 	return name
+}
+
+//go:embed witness.sql
+var systemTables string
+
+// System is what the engine's own tables say of a database's structure, line by line: every
+// column of theirs, those included that nobody here has heard of.
+func (p *Postgres) System(t testing.TB, database string, rights bool) string {
+	t.Helper()
+	c := exec.Command(Psql(), "-X", "-q", "-A", "-t", "-v", "ON_ERROR_STOP=1", "-v", fmt.Sprintf("rights=%v", rights), "-h", p.Folder, "-U", "postgres", "-d", database)
+	c.Stdin = strings.NewReader(systemTables)
+	out, err := c.CombinedOutput()
+	if err != nil {
+		t.Fatalf("the system tables: %v: %s", err, out)
+	}
+	return string(out)
+}
+
+// Dump is what pg_dump makes of a database. Of a server that is newer than the installed
+// one it is what the system tables say, and the rows.
+func (p *Postgres) Dump(t testing.TB, database string, flags ...string) string {
+	t.Helper()
+	if p.Major() > 15 { // what pg_dump serves
+		structure, bare := slices.Contains(flags, "--schema-only"), slices.Contains(flags, "--no-owner")
+		dump := p.System(t, database, !bare)
+		if structure {
+			return dump
+		}
+		tables := p.Query(t, database, `SELECT format('SELECT %L; COPY (SELECT t::text FROM ONLY %s t ORDER BY t::text) TO STDOUT; SELECT %L;', 'COPY ' || c.oid::regclass || ' FROM stdin;', c.oid::regclass, '\.') FROM pg_class c
+			WHERE c.oid >= 16384 AND c.relkind IN ('r', 'm') AND c.relispopulated AND c.relnamespace <> 'pg_toast'::regnamespace ORDER BY c.oid::regclass::text`)
+		return dump + "\n" + p.Query(t, database, tables) + "\n"
+	}
+	tool, err := Tool("pg_dump")
+	if err != nil {
+		t.Fatal(err)
+	}
+	out, err := exec.Command(tool, slices.Concat(flags, []string{"-h", p.Folder, "-U", "postgres", database})...).CombinedOutput()
+	if err != nil {
+		t.Fatalf("pg_dump: %s", out)
+	}
+	return string(out)
+}
+
+// Major is the server's version.
+func (p *Postgres) Major() int {
+	p.version.Do(func() {
+		if number, err := p.psql("postgres", "SHOW server_version_num"); err == nil {
+			n, _ := strconv.Atoi(number)
+			p.major = n / 10000
+		}
+	})
+	return p.major
 }
 
 // URL of a database, as the user postgres.

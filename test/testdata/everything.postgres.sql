@@ -18,6 +18,7 @@ CREATE TYPE place AS (east numeric(8,1), north numeric(8,1), "in words" text COL
 COMMENT ON COLUMN place.east IS 'metres';
 CREATE TYPE level_range AS RANGE (SUBTYPE = float8, SUBTYPE_DIFF = float8mi);
 CREATE COLLATION by_number (PROVIDER = icu, LOCALE = 'en-u-kn-true', DETERMINISTIC = false);
+/*16 CREATE COLLATION by_rule (PROVIDER = icu, LOCALE = 'und', RULES = '&V << w <<< W');*/
 
 -- Routines that need types, and types' checks that need routines.
 CREATE FUNCTION is_even(n integer) RETURNS boolean LANGUAGE sql IMMUTABLE AS 'SELECT n % 2 = 0';
@@ -46,7 +47,7 @@ CREATE SEQUENCE by_hand;
 
 CREATE TABLE "coast section" (
   id integer GENERATED ALWAYS AS IDENTITY (START WITH 100 INCREMENT BY 5 MAXVALUE 100000 CYCLE) PRIMARY KEY,
-  "Name, with ""quotes""" text COLLATE by_number NOT NULL UNIQUE NULLS NOT DISTINCT,
+  "Name, with ""quotes""" text COLLATE by_number NOT NULL UNIQUE/*15  NULLS NOT DISTINCT*/,
   ticket smallint DEFAULT nextval('ticket'),
   reviewed date
 ) WITH (fillfactor = 70, autovacuum_enabled = false);
@@ -72,12 +73,13 @@ CREATE TABLE station (
 );
 ALTER TABLE station ADD CONSTRAINT "successor" FOREIGN KEY (replaced_by) REFERENCES station (id) ON DELETE SET NULL DEFERRABLE;
 ALTER TABLE station ADD CONSTRAINT not_yet CHECK (code <> 'OLD') NOT VALID;
-ALTER TABLE station ALTER remark SET STORAGE EXTERNAL, ALTER remark SET STATISTICS 500, ALTER remark SET COMPRESSION pglz, ALTER code SET (n_distinct = -0.5);
+ALTER TABLE station ALTER remark SET STORAGE EXTERNAL, ALTER remark SET STATISTICS 500/*14 , ALTER remark SET COMPRESSION pglz*/, ALTER code SET (n_distinct = -0.5);
 ALTER TABLE station ENABLE ROW LEVEL SECURITY, FORCE ROW LEVEL SECURITY;
 CREATE POLICY "own section" ON station AS RESTRICTIVE FOR UPDATE TO PUBLIC USING (section_id > 1) WITH CHECK (section_id > 2);
 COMMENT ON POLICY "own section" ON station IS 'each to their own';
 COMMENT ON CONSTRAINT successor ON station IS 'what stands there now';
 CREATE STATISTICS "of station" (ndistinct, dependencies) ON section_id, code FROM station;
+/*13 ALTER STATISTICS "of station" SET STATISTICS 300;*/
 
 -- A ring of two, and a table that refers to two ways at once.
 CREATE TABLE keeper (id bigint PRIMARY KEY, station_id bigint NOT NULL REFERENCES station, deputy bigint REFERENCES keeper, code text);
@@ -86,10 +88,10 @@ ALTER TABLE keeper REPLICA IDENTITY FULL;
 
 -- Indexes.
 CREATE INDEX station_lower ON station (lower(remark) COLLATE "C" text_pattern_ops DESC NULLS LAST, (section_id + 1)) WHERE remark IS NOT NULL AND section_id > 0;
-CREATE UNIQUE INDEX "unique, partial" ON station USING btree (section_id, opened DESC) INCLUDE (remark) WITH (deduplicate_items = off);
+CREATE UNIQUE INDEX "unique, partial" ON station USING btree (section_id, opened DESC) INCLUDE (remark)/*13  WITH (deduplicate_items = off)*/;
 CREATE INDEX station_hash ON station USING hash (remark);
 CREATE INDEX station_gin ON station USING gin (to_tsvector('simple', remark)) WITH (fastupdate = off);
-CREATE INDEX station_gist ON station USING gist (to_tsvector('simple', remark) tsvector_ops (siglen = 100));
+CREATE INDEX station_gist ON station USING gist (to_tsvector('simple', remark) tsvector_ops/*13  (siglen = 100)*/);
 CREATE INDEX station_brin ON station USING brin (opened) WITH (pages_per_range = 4);
 COMMENT ON INDEX station_lower IS 'for the search page';
 CLUSTER "coast section" USING "coast section_pkey";
@@ -109,7 +111,7 @@ CREATE INDEX "its own" ON reading_2027 (grade);
 CREATE TABLE calibration (id uuid, part smallint, PRIMARY KEY (part, id)) PARTITION BY HASH (part);
 CREATE TABLE calibration_0 PARTITION OF calibration FOR VALUES WITH (MODULUS 2, REMAINDER 0);
 CREATE TABLE calibration_1 PARTITION OF calibration FOR VALUES WITH (MODULUS 2, REMAINDER 1);
-CREATE TABLE calibration_note (part smallint, id uuid, note text, FOREIGN KEY (part, id) REFERENCES calibration MATCH FULL ON DELETE SET NULL (id));
+CREATE TABLE calibration_note (part smallint, id uuid, note text, FOREIGN KEY (part, id) REFERENCES calibration MATCH FULL ON DELETE SET NULL/*15  (id)*/);
 CREATE TABLE storm_alert (at date, code text) PARTITION BY RANGE ((at + 1), lower(code) COLLATE "C" text_pattern_ops);
 CREATE TABLE never_cut (at date NOT NULL) PARTITION BY RANGE (at);
 
@@ -143,7 +145,7 @@ CREATE VIEW simple_part AS SELECT part, on_shelf FROM part_stock WHERE on_shelf 
 ALTER VIEW simple_part ALTER COLUMN on_shelf SET DEFAULT 1;
 CREATE MATERIALIZED VIEW api.busy AS SELECT station_id, count(*) AS n FROM reading GROUP BY station_id WITH NO DATA;
 CREATE UNIQUE INDEX busy_station ON api.busy (station_id);
-CREATE FUNCTION api.how_many(s api."by section") RETURNS bigint LANGUAGE sql STABLE RETURN (s)."how many" + 1;
+CREATE FUNCTION api.how_many(s api."by section") RETURNS bigint LANGUAGE sql STABLE /*14 RETURN (s)."how many" + 1*//*-14 AS $sql$ SELECT (s)."how many" + 1 $sql$*/;
 CREATE VIEW api.counted AS SELECT api.how_many(b) AS n FROM api."by section" b;
 CREATE RULE "no new parts" AS ON INSERT TO simple_part DO INSTEAD NOTHING;
 CREATE RULE log_it AS ON DELETE TO part_stock DO ALSO INSERT INTO feed_subscriber (id, name) VALUES (1, OLD.part);
@@ -173,7 +175,7 @@ CREATE INDEX alert_some ON alert_station (n) WHERE code IN ('A', 'B');
 CREATE VIEW api.some_alert AS SELECT a.n FROM alert_station a WHERE a.code IN ('A', 'B') AND a."Kind; x" NOT IN ('x', 'y') AND a.n BETWEEN -1 AND 2 AND a.code LIKE 'A%';
 
 -- A body in standard SQL, and a table that needs what needs the table.
-CREATE FUNCTION api.newest(lowest bigint) RETURNS bigint LANGUAGE sql STABLE BEGIN ATOMIC SELECT count(*) FROM api."by section"; SELECT max(s.id) FROM station s WHERE s.id > lowest; END;
+CREATE FUNCTION api.newest(lowest bigint) RETURNS bigint LANGUAGE sql STABLE /*14 BEGIN ATOMIC SELECT count(*) FROM api."by section"; SELECT max(s.id) FROM station s WHERE s.id > lowest; END*//*-14 AS $sql$ SELECT count(*) FROM api."by section"; SELECT max(s.id) FROM station s WHERE s.id > lowest; $sql$*/;
 CREATE VIEW api.latest AS SELECT id, code FROM station WHERE id >= 1 WITH CASCADED CHECK OPTION;
 CREATE TABLE ring (a integer, b integer, CHECK (b > 0));
 CREATE FUNCTION of_ring(r ring) RETURNS integer LANGUAGE sql IMMUTABLE AS 'SELECT coalesce((r).a, 1)';
@@ -183,7 +185,7 @@ CREATE UNIQUE INDEX numbered_n ON numbered (n);
 ALTER TABLE numbered REPLICA IDENTITY USING INDEX numbered_n;
 CREATE TYPE mood AS ENUM ();
 CREATE DOMAIN codes AS code[] CHECK (array_length(VALUE, 1) < 9);
-CREATE TABLE moody (m mood, c codes DEFAULT '{AB}', t timestamp(3) without time zone, tz time(0) with time zone, iv interval day to second(2), b bit varying(5), ch "char", o oid, ip inet, x xml, p point, nn numeric(5,-2));
+CREATE TABLE moody (m mood, c codes DEFAULT '{AB}', t timestamp(3) without time zone, tz time(0) with time zone, iv interval day to second(2), b bit varying(5), ch "char", o oid, ip inet, x xml, p point, nn numeric(5/*15 ,-2*/));
 
 -- An heir that joined later, one of two parents, and a column dropped meanwhile.
 CREATE TABLE late_visit (note text, id integer NOT NULL, at date, CONSTRAINT visit_note_check CHECK (note <> ''));

@@ -436,7 +436,9 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 		child = fmt.Sprintf("(SELECT DISTINCT %s FROM %s WHERE %s) c", a.list("c.", columns, false), child, filled)
 	}
 	without := fmt.Sprintf("FROM %s WHERE %s", child, a.d.Quoting.Without(columns, a.own(parent), target))
-	if a.d.NotIn && len(columns) == 1 && numbers(p.Table.Column(columns[0]), parent.Column(target[0])) {
+	if p.Period {
+		without = fmt.Sprintf("FROM %s WHERE %s", child, a.d.Quoting.Beyond(columns, a.own(parent), target))
+	} else if a.d.NotIn && len(columns) == 1 && numbers(p.Table.Column(columns[0]), parent.Column(target[0])) {
 		without = fmt.Sprintf("FROM %s WHERE c.%s NOT IN (SELECT %s FROM %s)", child, a.d.Quoting.Ident(columns[0]), a.d.Quoting.Ident(target[0]), a.own(parent))
 	} else if !parent.FindsRows(target, sqlexpr.Reader{Dialect: a.d.Lexis}) && !(parent.PrimaryKey != nil && catalog.Within(parent.PrimaryKey.Columns, target)) {
 		without = fmt.Sprintf("FROM %s LEFT JOIN (SELECT DISTINCT %s FROM %s p WHERE %s) p ON %s WHERE %s AND p.%s IS NULL", child,

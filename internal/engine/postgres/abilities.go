@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
@@ -237,6 +238,32 @@ func systemNamed(t *catalog.Table, kind, name string, columns []string) bool {
 		return len(name) == 63 // shortened
 	}
 	return rest == "" && kind == "check" || rest == "_"+strings.Join(columns, "_") || kind == "check" && slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return rest == "_"+c.Name })
+}
+
+// notNullName is what the engine calls the constraint that forbids null in a column: the
+// names of table and column, cut so that it is a name, the longer of the two first
+// (https://www.postgresql.org/docs/current/sql-createtable.html, "CONSTRAINT").
+func notNullName(table, column string) string {
+	const ending, longest = "_not_null", 63
+	if column == "" { // of a domain
+		return whole(table[:min(len(table), longest-len(ending))]) + ending
+	}
+	for over := len(table) + 1 + len(column) + len(ending) - longest; over > 0; over-- {
+		if len(table) > len(column) {
+			table = table[:len(table)-1]
+		} else {
+			column = column[:len(column)-1]
+		}
+	}
+	return whole(table) + "_" + whole(column) + ending
+}
+
+// whole cuts off what is left of a letter at the end.
+func whole(text string) string {
+	for text != "" && !utf8.ValidString(text) {
+		text = text[:len(text)-1]
+	}
+	return text
 }
 
 func cutEnding(name, ending string) (stem, number string, ok bool) {

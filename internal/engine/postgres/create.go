@@ -12,12 +12,25 @@ import (
 
 // creator gathers the statements of one structure, phase by phase.
 type creator struct {
-	c         *catalog.Catalog
+	c         *catalog.Catalog // in which it is made
+	can       catalog.Abilities
 	sequences map[catalog.Ref]*catalog.Sequence
-	lookup    *catalog.Lookup
+	found     *catalog.Lookup // of c; nil: not asked for yet
+	named     bool            // what could be called otherwise by itself is given its name
 	losses    []engine.Loss
 	// In the order in which they run.
 	schemas, objects, later, indexes, attached, onKeys, references, triggers, comments, watchers []string
+}
+
+func newCreator(c *catalog.Catalog) *creator {
+	return &creator{c: c, can: Engine{}.Abilities(c.Engine.Version), sequences: map[catalog.Ref]*catalog.Sequence{}}
+}
+
+func (w *creator) lookup() *catalog.Lookup {
+	if w.found == nil {
+		w.found = w.c.Lookup()
+	}
+	return w.found
 }
 
 // restingOnKeys are the views that the engine takes only once a key of a table is there, as
@@ -56,11 +69,12 @@ func (w *creator) behindKeys(m *catalog.Member) {
 // follow: what others need first; partitions attached to their parents before
 // either has an index; keys and indexes, then foreign keys, then what acts by
 // itself; last the event triggers, which would act on all of it.
-func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) { return create(c, nil) }
+func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+	return create(newCreator(c), c, nil)
+}
 
 // create writes the structure, and gives it the rights.
-func create(c *catalog.Catalog, rights []string) (*engine.Work, []engine.Loss) {
-	w := &creator{c: c, sequences: map[catalog.Ref]*catalog.Sequence{}, lookup: c.Lookup()}
+func create(w *creator, c *catalog.Catalog, rights []string) (*engine.Work, []engine.Loss) {
 	for _, s := range c.Schemas {
 		for _, q := range s.Sequences {
 			w.sequences[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
@@ -273,6 +287,10 @@ func (w *creator) domain(name string, y *catalog.UserType) {
 		text += " DEFAULT " + y.Default
 	}
 	if y.Required {
+		if n := y.NotNull; n != nil {
+			text += " CONSTRAINT " + ident(n.Name)
+			w.comment(fmt.Sprintf("CONSTRAINT %s ON DOMAIN %s", ident(n.Name), name), n.Comment)
+		}
 		text += " NOT NULL"
 	}
 	var late []string

@@ -19,20 +19,19 @@ func (w *creator) table(t *catalog.Table, late bool) {
 			parts = append(parts, part)
 		}
 		w.columnLater(t, c, late)
+		w.notNullLater(t, c)
 		w.comment("COLUMN "+name+"."+ident(c.Name), c.Comment)
 	}
 	for _, k := range t.Checks {
-		check := constraint(k.Name) + "CHECK (" + stable(k.Expression) + ")"
-		if k.NoInherit {
-			check += " NO INHERIT"
-		}
+		check := checkClause(k)
 		switch {
-		case k.Inherited && !k.Local && t.PartitionOf == nil:
+		case k.Inherited && !k.Local && (t.PartitionOf == nil || k.NotValidated):
 		case late || k.NotValidated:
-			if k.NotValidated {
-				check += " NOT VALID"
+			only := "ONLY "
+			if !k.NoInherit { // the engine wants it on those that inherit as well, and puts it there
+				only = ""
 			}
-			w.later = append(w.later, "ALTER TABLE ONLY "+name+" ADD "+check)
+			w.later = append(w.later, "ALTER TABLE "+only+name+" ADD "+check+unproven(k.NotValidated, k.NotEnforced))
 		default:
 			parts = append(parts, check)
 		}
@@ -145,7 +144,7 @@ func joinedLater(t *catalog.Table) bool {
 // parentDefault is what an inherited column would take over.
 func (w *creator) parentDefault(t *catalog.Table, c *catalog.Column) string {
 	for _, ref := range t.Inherits {
-		if p := w.lookup.Table(ref); p != nil && p.Column(c.Name) != nil && p.Column(c.Name).Default != "" {
+		if p := w.lookup().Table(ref); p != nil && p.Column(c.Name) != nil && p.Column(c.Name).Default != "" {
 			return p.Column(c.Name).Default
 		}
 	}
@@ -176,15 +175,17 @@ func (w *creator) column(t *catalog.Table, c *catalog.Column, late bool) (text s
 	switch {
 	case c.Generated != "":
 		more += " GENERATED ALWAYS AS (" + stable(c.Generated) + ")" + map[bool]string{true: " STORED", false: " VIRTUAL"}[c.Stored]
-	case c.Identity == catalog.IdentityAlways || c.Identity == catalog.IdentityByDefault:
-		more += w.identity(t, c)
+	case numbersItself(c):
+		if !(t.PartitionOf != nil && c.Inherited && w.can.PartsShareIdentity) { // which it has of the whole once it is attached
+			more += w.identity(t, c)
+		}
 	case c.Default != "" && !late:
 		more += " DEFAULT " + c.Default
 	case c.Default == "" && c.Inherited && w.parentDefault(t, c) != "":
 		more += " DEFAULT NULL" // rather than the parent's
 	}
-	if !c.Nullable {
-		more += " NOT NULL"
+	if !c.Nullable && (c.NotNull == nil || !c.NotNull.Inherited) && !w.validatedHere(t, c) {
+		more += w.notNull(t, c)
 	}
 	if t.OfType != "" {
 		return text + " WITH OPTIONS" + more, more != ""
@@ -233,12 +234,12 @@ func (w *creator) unlikeParent(t *catalog.Table, c *catalog.Column) {
 	var value string
 	nullable := true
 	for _, ref := range t.Inherits {
-		p := w.lookup.Table(ref)
+		p := w.lookup().Table(ref)
 		if p == nil {
 			continue
 		}
 		if above := p.Column(c.Name); above != nil {
-			nullable = nullable && above.Nullable
+			nullable = nullable && (above.Nullable || above.NotNull != nil && above.NotNull.NoInherit)
 			value = above.Default
 		}
 	}
@@ -249,26 +250,44 @@ func (w *creator) unlikeParent(t *catalog.Table, c *catalog.Column) {
 	default:
 		alter("SET DEFAULT " + c.Default)
 	}
-	if nullable && !c.Nullable {
+	switch {
+	case w.can.NotNullName == nil && nullable && !c.Nullable:
 		alter("SET NOT NULL")
+	case w.validatedHere(t, c):
+	case w.can.NotNullName != nil && !c.Nullable && (nullable || c.NotNull != nil && c.NotNull.Local):
+		w.add("ALTER TABLE ONLY %s ADD %s", relation(t.Ref()), w.notNullOn(t, c))
 	}
 }
 
 // keys writes keys and exclusion constraints with the indexes behind them.
 func (w *creator) keys(t *catalog.Table) {
 	name := relation(t.Ref())
-	put := func(constraint, kind string, x *catalog.Index, deferrable, deferred bool, comment string) {
-		text := fmt.Sprintf("ALTER TABLE ONLY %s ADD CONSTRAINT %s %s", name, ident(constraint), kind)
+	put := func(constraint, kind string, x *catalog.Index, compared, deferrable, deferred bool, comment string) {
+		only := "ONLY "
+		if compared && t.PartitionBy != nil {
+			only = "" // an index that compares by operators cannot be attached: it is made with its parts
+		}
+		text := fmt.Sprintf("ALTER TABLE %s%s ADD CONSTRAINT %s %s", only, name, ident(constraint), kind)
 		switch {
+		case compared && x != nil && x.PartOf != "":
+			text = w.calledSo(t, constraint, kind, x)
 		case deferred:
 			text += " DEFERRABLE INITIALLY DEFERRED"
 		case deferrable:
 			text += " DEFERRABLE"
 		}
-		w.indexes = append(w.indexes, text)
+		if compared && x != nil && x.PartOf != "" {
+			if text != "" {
+				w.attached = append(w.attached, text)
+			}
+		} else {
+			w.indexes = append(w.indexes, text)
+		}
 		w.comment(fmt.Sprintf("CONSTRAINT %s ON %s", ident(constraint), name), comment)
 		if x != nil {
-			w.attach(t, x)
+			if !compared {
+				w.attach(t, x)
+			}
 			w.indexes = append(w.indexes, pinned(t.Ref(), x)...)
 			w.comment("INDEX "+qualified(t.Schema, x.Name), x.Comment)
 		}
@@ -280,17 +299,33 @@ func (w *creator) keys(t *catalog.Table) {
 		} else if k.NullsNotDistinct {
 			kind += " NULLS NOT DISTINCT"
 		}
-		kind += " (" + idents(k.Columns) + ")"
+		kind += " (" + keyColumns(k) + ")"
 		x := t.Index(k.Index)
 		if x != nil {
 			kind += besides(x)
 		}
-		put(k.Name, kind, x, k.Deferrable, k.Deferred, k.Comment)
+		put(k.Name, kind, x, k.WithoutOverlaps, k.Deferrable, k.Deferred, k.Comment)
 	}
 	for _, e := range t.Exclusions {
 		// The engine's text says all, deferrability included.
-		put(e.Name, e.Definition, t.Index(e.Index), false, false, e.Comment)
+		put(e.Name, e.Definition, t.Index(e.Index), true, false, false, e.Comment)
 	}
+}
+
+// calledSo gives a part's share of a constraint its name, where the engine calls it
+// otherwise by itself.
+func (w *creator) calledSo(t *catalog.Table, name, clause string, x *catalog.Index) string {
+	kind, plain := "exclusion", strings.Join(append([]string{t.Name}, x.Columns()...), "_")+"_excl"
+	switch {
+	case strings.HasPrefix(clause, "PRIMARY KEY"):
+		kind, plain = "primary key", t.Name+"_pkey"
+	case strings.HasPrefix(clause, "UNIQUE"):
+		kind, plain = "unique", strings.Join(append([]string{t.Name}, x.Columns()...), "_")+"_key"
+	}
+	if systemNamed(t, kind, name, x.Columns()) {
+		return ""
+	}
+	return fmt.Sprintf("ALTER TABLE %s RENAME CONSTRAINT %s TO %s", relation(t.Ref()), ident(plain), ident(name))
 }
 
 // besides writes what the index of a constraint has besides its columns.
@@ -346,10 +381,7 @@ func (w *creator) reference(t *catalog.Table, f *catalog.ForeignKey) {
 	if t.Kind == catalog.Partitioned {
 		only = ""
 	}
-	clause := foreignKey(f)
-	if f.NotValidated {
-		clause += " NOT VALID"
-	}
+	clause := foreignKey(f) + unproven(f.NotValidated, f.NotEnforced)
 	w.references = append(w.references, fmt.Sprintf("ALTER TABLE %s%s ADD %s", only, relation(t.Ref()), clause))
 	if f.Disabled {
 		w.references = append(w.references, switchOff(t.Ref(), f))

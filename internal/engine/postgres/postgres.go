@@ -4,6 +4,8 @@ package postgres
 
 import (
 	"math"
+	"strings"
+
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqlexpr"
 	"nexdal/internal/engine/sqllex"
@@ -81,7 +83,20 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		SystemNamed:                systemNamed,
 		MaxName:                    63,
 		Expressions:                sqlexpr.Reader{Dialect: Engine{}.Dialect()},
+		NotNullName:                since(version, 18, notNullName),
+		PartsShareIdentity:         atLeast(version, 17),
+		NotEnforced:                atLeast(version, 18),
+		Overlaps:                   since(version, 18, func(y catalog.Type) bool { return strings.HasSuffix(y.Native, "range") }),
+		SkipsColumns:               atLeast(version, 18),
 	}
+}
+
+// since is the ability where the version is of that major one or a later.
+func since[T any](version string, major int, is T) (none T) {
+	if atLeast(version, major) {
+		return is
+	}
+	return none
 }
 
 // Serves names the versions that the catalog of is read whole.

@@ -140,7 +140,7 @@ func (s *session) survey(ctx context.Context, alone bool) (*catalog.Catalog, err
 		}
 	}
 	for _, read := range []func(){r.settings, r.locks, r.notes, r.schemata, r.relations, further, r.kinship, r.readColumns, r.readDefaults, r.finishColumns,
-		r.userTypes, r.readRoutines, r.readSequences, r.readSizes, r.readIndexes, r.readConstraints, r.viewTexts, r.readTriggers, r.readObjects,
+		r.userTypes, r.readRoutines, r.readSequences, r.readSizes, r.readIndexes, r.readConstraints, r.readNotNull, r.viewTexts, r.readTriggers, r.readObjects,
 		r.needs, r.readRights, r.readStatistics} {
 		if read(); r.err != nil {
 			return nil, r.err
@@ -176,6 +176,7 @@ func (r *reader) settings() {
 		func(scan func(...any) error) error {
 			return scan(&r.catalog.Engine.Version, &r.version, &r.catalog.Database)
 		})
+	r.catalog.Features = Engine{}.Features(r.catalog.Engine.Version)
 	r.ask(`SELECT current_setting('block_size')::int8`, func(scan func(...any) error) error { return scan(&r.block) })
 	r.ask(`SELECT oid, spcname::text FROM pg_tablespace`, named(r.spaces))
 	r.ask(`SELECT name, setting, source FROM pg_settings

@@ -84,6 +84,7 @@ func (r *reader) dependants(all []dependence) {
 		r.lean(relation, column, catalog.Dependant{Kind: kind, Name: name, On: on})
 	}
 	r.identify(odd)
+	r.computed()
 	r.published()
 	for _, t := range r.tables {
 		for _, d := range t.Dependants {
@@ -182,6 +183,19 @@ func (r *reader) lean(relation uint32, column int16, d catalog.Dependant) {
 	case name != "" && known.Columns != nil && !slices.Contains(known.Columns, name):
 		known.Columns = append(known.Columns, name)
 	}
+}
+
+// computed notes the columns that are computed from others as the engine did before version
+// 15: column from column, and not by the expression.
+func (r *reader) computed() {
+	if r.version >= 150000 {
+		return
+	}
+	r.each(`SELECT objid, objsubid, refobjsubid FROM pg_depend WHERE classid = 1259 AND refclassid = 1259 AND objid = refobjid AND objsubid > 0 AND refobjsubid > 0 AND objid >= `+own, func(v row) {
+		if g := r.columns[v.oid(0)][int16(v.int(1))]; g != nil {
+			r.lean(v.oid(0), int16(v.int(2)), catalog.Dependant{Kind: "generated column", Name: g.Name})
+		}
+	})
 }
 
 // identify asks the engine what it calls what we do not know

@@ -61,21 +61,24 @@ func (r *reader) extensions() {
 
 // readCollations: https://www.postgresql.org/docs/current/catalog-pg-collation.html.
 func (r *reader) readCollations() {
-	locale, deterministic := "NULL", "l.collisdeterministic"
+	locale, deterministic, rules := "NULL", "l.collisdeterministic", "NULL"
+	if r.version >= 160000 {
+		rules = "l.collicurules"
+	}
 	switch {
 	case r.version >= 170000:
 		locale = "l.colllocale"
 	case r.version >= 150000:
 		locale = "l.colliculocale"
 	}
-	r.ask(`SELECT l.oid, l.collnamespace, l.collname::text, l.collprovider::text, coalesce(l.collcollate::text, ''), coalesce(l.collctype::text, ''), coalesce(`+locale+`, ''), `+deterministic+`
+	r.ask(`SELECT l.oid, l.collnamespace, l.collname::text, l.collprovider::text, coalesce(l.collcollate::text, ''), coalesce(l.collctype::text, ''), coalesce(`+locale+`, ''), `+deterministic+`, coalesce(`+rules+`, '')
 		FROM pg_collation l WHERE l.oid >= `+own, func(scan func(...any) error) error {
 		id := object{class: classCollation}
 		var space uint32
-		var provider, collate, ctype, locale string
+		var provider, collate, ctype, locale, rules string
 		var fixed bool
 		o := &catalog.Object{Kind: "collation"}
-		if err := scan(&id.oid, &space, &o.Name, &provider, &collate, &ctype, &locale, &fixed); err != nil {
+		if err := scan(&id.oid, &space, &o.Name, &provider, &collate, &ctype, &locale, &fixed, &rules); err != nil {
 			return err
 		}
 		var parts []string
@@ -92,6 +95,9 @@ func (r *reader) readCollations() {
 		}
 		if !fixed {
 			parts = append(parts, "DETERMINISTIC = false")
+		}
+		if rules != "" {
+			parts = append(parts, "RULES = "+literal(rules))
 		}
 		if schema := r.names[space]; schema != "" {
 			o.Definition = fmt.Sprintf("CREATE COLLATION %s (%s)", qualified(schema, o.Name), strings.Join(parts, ", "))

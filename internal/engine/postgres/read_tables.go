@@ -168,15 +168,23 @@ func foreignOptions(options []string) string {
 
 // kinship reads which table is a part or an heir of which.
 func (r *reader) kinship() {
-	r.ask(`SELECT i.inhrelid, i.inhparent FROM pg_inherits i JOIN pg_class c ON c.oid = i.inhrelid WHERE c.relkind IN ('r', 'p', 'f') ORDER BY i.inhrelid, i.inhseqno`,
+	pending := "false"
+	if r.version >= 140000 {
+		pending = "i.inhdetachpending"
+	}
+	r.ask(`SELECT i.inhrelid, i.inhparent, `+pending+` FROM pg_inherits i JOIN pg_class c ON c.oid = i.inhrelid WHERE c.relkind IN ('r', 'p', 'f') ORDER BY i.inhrelid, i.inhseqno`,
 		func(scan func(...any) error) error {
 			var child, parent uint32
-			if err := scan(&child, &parent); err != nil {
+			var pending bool
+			if err := scan(&child, &parent, &pending); err != nil {
 				return err
 			}
 			t, p := r.tables[child], r.tables[parent]
 			if t == nil || p == nil {
 				return nil
+			}
+			if pending {
+				r.gap(t.Schema, t.Name, "place among the partitions", "its detaching from "+p.Name+" was begun and never finished: ALTER TABLE ... DETACH PARTITION ... FINALIZE")
 			}
 			ref := p.Ref()
 			if p.Kind == catalog.Partitioned {

@@ -74,15 +74,20 @@ func (r *reader) userTypes() {
 		}
 		return err
 	})
-	r.ask(`SELECT k.contypid, k.conname::text, pg_get_expr(k.conbin, 0), k.convalidated, k.oid FROM pg_constraint k WHERE k.contypid <> 0 AND k.contype = 'c'`,
+	// Those that forbid null are here from version 17 on.
+	r.ask(`SELECT k.contypid, k.conname::text, coalesce(pg_get_expr(k.conbin, 0), ''), k.convalidated, k.oid, k.contype = 'n' FROM pg_constraint k WHERE k.contypid <> 0 AND k.contype IN ('c', 'n')`,
 		func(scan func(...any) error) error {
 			var oid, id uint32
-			var valid bool
+			var valid, notNull bool
 			k := &catalog.Check{}
-			err := scan(&oid, &k.Name, &k.Expression, &valid, &id)
+			err := scan(&oid, &k.Name, &k.Expression, &valid, &id, &notNull)
 			k.NotValidated, k.Comment = !valid, r.comments[object{class: classConstraint, oid: id}]
-			if y := found[oid]; y != nil {
+			switch y := found[oid]; {
+			case y == nil:
+			case !notNull:
 				y.Checks = append(y.Checks, k)
+			case k.Name != notNullName(y.Name, "") || k.Comment != "":
+				y.NotNull = &catalog.NotNull{Name: k.Name, Comment: k.Comment}
 			}
 			return err
 		})
@@ -150,14 +155,16 @@ func (r *reader) readRoutines() {
 			AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.classid = 1255 AND d.objid = p.oid AND d.deptype = 'i')`, func(scan func(...any) error) error {
 		var oid, space uint32
 		var kind string
+		var arguments *string // null: it was dropped meanwhile
 		f := &catalog.Routine{}
-		if err := scan(&oid, &space, &f.Name, &kind, &f.Language, &f.Arguments, &f.Returns); err != nil {
+		if err := scan(&oid, &space, &f.Name, &kind, &f.Language, &arguments, &f.Returns); err != nil {
 			return err
 		}
 		schema, ok := r.names[space]
-		if !ok {
+		if !ok || arguments == nil {
 			return nil
 		}
+		f.Arguments = *arguments
 		o := object{class: classProc, oid: oid}
 		f.Kind, f.Comment, f.Extension = kinds[kind], r.comments[o], r.members[o]
 		if kind == "a" {

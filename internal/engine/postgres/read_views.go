@@ -1,6 +1,7 @@
 package postgres
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -152,12 +153,20 @@ func (r *reader) policies() {
 }
 
 func (r *reader) extendedStatistics() {
-	found := map[uint32]*catalog.Object{}
-	r.ask(`SELECT oid, stxrelid, stxname::text, stxnamespace FROM pg_statistic_ext`, func(scan func(...any) error) error {
+	found, more := map[uint32]*catalog.Object{}, map[uint32]string{}
+	target := "NULL"
+	if r.version >= 130000 {
+		target = "nullif(stxstattarget, -1)"
+	}
+	r.ask(`SELECT oid, stxrelid, stxname::text, stxnamespace, `+target+`::int FROM pg_statistic_ext`, func(scan func(...any) error) error {
 		var oid, table, space uint32
+		var target *int
 		o := &catalog.Object{Kind: "statistics"}
-		if err := scan(&oid, &table, &o.Name, &space); err != nil {
+		if err := scan(&oid, &table, &o.Name, &space, &target); err != nil {
 			return err
+		}
+		if target != nil { // which the engine's text does not say
+			more[oid] = fmt.Sprintf(";\nALTER STATISTICS %s SET STATISTICS %d", qualified(r.names[space], o.Name), *target)
 		}
 		o.Comment = r.comments[object{class: classStatistics, oid: oid}]
 		if schema, ok := r.names[space]; ok {
@@ -169,5 +178,5 @@ func (r *reader) extendedStatistics() {
 	})
 	r.texts(`SELECT oid, pg_get_statisticsobjdef(oid) FROM unnest(%s) oid`, sortedKeys(found), func(oid uint32) catalog.ObjectRef {
 		return catalog.ObjectRef{Kind: "statistics", Name: found[oid].Name}
-	}, func(oid uint32, text string) { found[oid].Definition = text })
+	}, func(oid uint32, text string) { found[oid].Definition = text + more[oid] })
 }

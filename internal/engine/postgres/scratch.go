@@ -59,7 +59,7 @@ func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catal
 // Twin writes the structure with its owners and grants: what a script may do rests on them.
 // What was set for that is reset: triggers find their tables as they do for users.
 func (Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
-	work, losses := create(c, rightsOf(c, c, nil))
+	work, losses := create(newCreator(c), c, rightsOf(c, c, nil))
 	work.Steps = append(work.Steps, engine.Step{Title: "let users in", SQL: []string{"RESET search_path", "RESET check_function_bodies"}})
 	return work, losses
 }

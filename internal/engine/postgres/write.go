@@ -26,6 +26,7 @@ var (
 	lockRewrite   = ddl.Takes("ACCESS EXCLUSIVE while the table is rewritten: readers and writers of the table wait", engine.BlocksAtWork)
 	lockRetype    = ddl.Takes("ACCESS EXCLUSIVE while the table and its indexes are rewritten: readers and writers of the table, and of those that it is tied to by its foreign keys, wait", engine.BlocksAtWork)
 	lockRecheck   = ddl.Takes("ACCESS EXCLUSIVE while the foreign keys are checked again: readers and writers of the table, and of those that it is tied to by its foreign keys, wait", engine.BlocksAtWork)
+	lockIndexed   = ddl.Takes("ACCESS EXCLUSIVE while the index of the key is built: readers and writers of the table wait", engine.BlocksAtWork)
 	lockBuild     = ddl.Takes("ACCESS EXCLUSIVE on the table and its partitions while the indexes are built: readers and writers wait", engine.BlocksAtWork)
 )
 
@@ -58,7 +59,22 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if t.Has("of a type") {
 			return fmt.Sprintf("%s is made of a composite type, to which the column would have to be added", t.Name)
 		}
+	case change.ReplaceKey:
+		if k := ch.From.Key; k != nil && k.WithoutOverlaps || ch.To.Key != nil && ch.To.Key.WithoutOverlaps {
+			return "a key without overlaps cannot take another's place on an index that was built before"
+		}
+	case change.AddSurrogateKey:
+		if ch.From.WithoutOverlaps {
+			return "the rows of one thing have a key each, by periods, and no number would tell which of them are one"
+		}
+	case change.CreateIndex:
+		if name := virtual(t, ch.Index.NamedColumns()); name != "" {
+			return fmt.Sprintf("column %s is computed when it is read, and cannot be indexed", name)
+		}
 	case change.AddKey:
+		if name := virtual(t, ch.Key.Columns); name != "" {
+			return fmt.Sprintf("column %s is computed when it is read, and cannot be part of a key", name)
+		}
 		if t.PartitionBy != nil && !catalog.Within(t.PartitionBy.Columns, ch.Key.Columns) {
 			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
 		}
@@ -66,10 +82,16 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.Again {
 			return "" // it was there, and so it can be
 		}
+		if name := virtual(t, ch.ForeignKey.Columns); name != "" {
+			return fmt.Sprintf("column %s is computed when it is read, and cannot refer to anything", name)
+		}
 		if target := c.Table(ch.ForeignKey.Target); t.Kind == catalog.Partitioned || t.PartitionOf != nil || target != nil && target.Kind == catalog.Partitioned {
 			return "a foreign key of or to a partitioned table is added with those of its partitions, which is left to you"
 		}
 	case change.AlterForeignKey:
+		if ch.New.Period && (ch.New.Match == "full" || ch.New.OnDelete != catalog.NoAction || ch.New.OnUpdate != catalog.NoAction) {
+			return "a foreign key by periods takes no actions, and no MATCH FULL"
+		}
 		if ch.Old.Disabled && (t.Kind == catalog.Partitioned || t.PartitionOf != nil) {
 			return "a foreign key of a partitioned table is switched on with those of its partitions, which is left to you"
 		}
@@ -130,6 +152,17 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	return ""
 }
 
+// virtual is the first of the columns that is computed when it is read, or ""
+// (https://www.postgresql.org/docs/18/ddl-generated-columns.html).
+func virtual(t *catalog.Table, columns []string) string {
+	for _, name := range columns {
+		if c := t.Column(name); c != nil && c.Generated != "" && !c.Stored {
+			return name
+		}
+	}
+	return ""
+}
+
 // replicaIdentity bars dropping an index: without it the updates of a published table fail
 // (https://www.postgresql.org/docs/current/logical-replication-publication.html).
 const replicaIdentity = "rows are published by this index (REPLICA IDENTITY): updates of the table would fail without it"
@@ -162,7 +195,7 @@ func refusesType(c *catalog.Catalog, t *catalog.Table, ch change.AlterType) stri
 var dialect = &ddl.Dialect{
 	Title: "PostgreSQL", Quoting: quoting, Relation: relation, Literal: literal, Begin: "BEGIN", Works: "; reads %s", Together: true,
 	Create: func(w *ddl.Writer, t *catalog.Table) []string {
-		c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}, lookup: w.Now.Lookup()}
+		c := newCreator(w.Now)
 		c.table(t, false)
 		return slices.Concat(c.objects, c.later, c.indexes)
 	},
@@ -358,6 +391,10 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 
 func (w *writer) setNullable(ch change.SetNullable) {
 	c := ident(ch.Column)
+	if can := (Engine{}).Abilities(w.From.Engine.Version); can.NotNullName != nil {
+		w.setNotNull(ch, can)
+		return
+	}
 	if ch.Nullable {
 		w.Step(ch.Title(), lockExclusive, dialect.Alter(ch.Table, "ALTER COLUMN "+c+" DROP NOT NULL"))
 		return
@@ -452,10 +489,9 @@ func (w *writer) offAgain(on catalog.Ref, changes change.Plan) (sql []string) {
 
 func (w *writer) addColumn(ch change.AddColumn) {
 	col, lock := ch.Column, lockExclusive
-	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
 	bare := *col
 	bare.Sequence, bare.Inherited = nil, false
-	text, _ := c.column(&catalog.Table{}, &bare, false)
+	text, _ := newCreator(w.Now).column(&catalog.Table{Name: ch.Table.Table}, &bare, false)
 	actions := []string{"ADD COLUMN " + text}
 	title := ch.Title()
 	for i, it := range w.Plan {

@@ -17,6 +17,17 @@ func checkClause(k *catalog.Check) string {
 	return s
 }
 
+// unproven says what a constraint lacks that is not validated.
+func unproven(notValidated, notEnforced bool) string {
+	switch {
+	case notEnforced:
+		return " NOT ENFORCED"
+	case notValidated:
+		return " NOT VALID"
+	}
+	return ""
+}
+
 func commentOn(table catalog.Ref, k *catalog.Check) []string {
 	if k.Comment == "" {
 		return nil
@@ -31,7 +42,11 @@ func (w *writer) addCheck(ch change.AddCheck) {
 	if !k.NotValidated {
 		w.AskBreaks(ch.Table, k, stable(k.Expression))
 	}
-	declare := append([]string{dialect.Alter(ch.Table, "ADD "+checkClause(k)+" NOT VALID")}, commentOn(ch.Table, k)...)
+	how := " NOT VALID"
+	if k.NotEnforced {
+		how = " NOT ENFORCED"
+	}
+	declare := append([]string{dialect.Alter(ch.Table, "ADD "+checkClause(k)+how)}, commentOn(ch.Table, k)...)
 	if k.NotValidated {
 		w.Step(ch.Title(), lockExclusive, declare...)
 		return

@@ -15,6 +15,10 @@ func (w *writer) addKey(ch change.AddKey) {
 	if ch.Primary {
 		kind = "PRIMARY KEY"
 	}
+	if ch.Key.WithoutOverlaps {
+		w.addOverlaps(ch, kind)
+		return
+	}
 	if ch.Key.NullsNotDistinct { // a null is a value like others
 		w.AskRepeatsBy(ch.Table, idents(ch.Key.Columns), "")
 	} else {
@@ -29,6 +33,36 @@ func (w *writer) addKey(ch change.AddKey) {
 	x.Name, x.Definition = ch.Key.Name, ""
 	w.buildIndex(ch.Title()+": build its index", ch.Table, x)
 	w.Step(ch.Title(), lockExclusive, append(w.usingIndex(ch.Table, ch.Key, ch.Primary), pinned(ch.Table, x)...)...)
+}
+
+// addOverlaps adds a key whose last column is a range. No index can be built beforehand for
+// it (https://www.postgresql.org/docs/current/sql-altertable.html, "USING INDEX").
+func (w *writer) addOverlaps(ch change.AddKey, kind string) {
+	n := len(ch.Key.Columns) - 1
+	span := ident(ch.Key.Columns[n])
+	alike := quoting.Refers(ch.Key.Columns[:n], ch.Key.Columns[:n])
+	if n == 0 {
+		alike = "true"
+	}
+	w.Ask(fmt.Sprintf("rows of %s alike in %s that overlap in %s", ch.Table, strings.Join(ch.Key.Columns[:n], ", "), ch.Key.Columns[n]),
+		fmt.Sprintf("SELECT c.*\n  FROM %[1]s c JOIN %[1]s p ON %[2]s AND c.%[3]s && p.%[3]s AND c.ctid < p.ctid LIMIT %[4]d", relation(ch.Table), alike, span, ddl.ShownRows))
+	w.AskRows(fmt.Sprintf("rows of %s with an empty range in %s", ch.Table, ch.Key.Columns[n]), ch.Table, "isempty("+span+")")
+	x := ch.Index()
+	clause := fmt.Sprintf("ADD CONSTRAINT %s %s (%s)%s", ident(ch.Key.Name), kind, keyColumns(ch.Key), besides(x))
+	if ch.Key.Deferrable {
+		clause += " DEFERRABLE"
+	}
+	if ch.Key.Deferred {
+		clause += " INITIALLY DEFERRED"
+	}
+	sql := append([]string{dialect.Alter(ch.Table, clause)}, pinned(ch.Table, x)...)
+	if ch.Key.Comment != "" {
+		sql = append(sql, fmt.Sprintf("COMMENT ON CONSTRAINT %s ON %s IS %s", ident(ch.Key.Name), relation(ch.Table), literal(ch.Key.Comment)))
+	}
+	if x.Comment != "" {
+		sql = append(sql, fmt.Sprintf("COMMENT ON INDEX %s IS %s", qualified(ch.Table.Schema, ch.Key.Name), literal(x.Comment)))
+	}
+	w.Step(ch.Title(), w.Sized(lockIndexed, ch.Table), sql...)
 }
 
 // behind is the plain index that a key stands on.
@@ -112,7 +146,10 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 func (w *writer) declare(table catalog.Ref, f *catalog.ForeignKey) (now, later []string) {
 	clause := foreignKey(f)
 	t := w.Now.Table(table)
-	if t == nil || t.Kind != catalog.Partitioned {
+	switch {
+	case f.NotEnforced:
+		clause += " NOT ENFORCED"
+	case t == nil || t.Kind != catalog.Partitioned || atLeast(w.From.Engine.Version, 18):
 		clause += " NOT VALID"
 		if !f.NotValidated && !f.Disabled {
 			later = append(later, dialect.Alter(table, "VALIDATE CONSTRAINT "+ident(f.Name)))
@@ -131,8 +168,26 @@ func (w *writer) declare(table catalog.Ref, f *catalog.ForeignKey) (now, later [
 	return now, later
 }
 
+// keyColumns are the columns of a key as they stand in its clause
+// (https://www.postgresql.org/docs/current/sql-createtable.html, "WITHOUT OVERLAPS").
+func keyColumns(k *catalog.Key) string {
+	if k.WithoutOverlaps {
+		return idents(k.Columns) + " WITHOUT OVERLAPS"
+	}
+	return idents(k.Columns)
+}
+
+// period are the columns of one side of a foreign key; the last is a range where it is one
+// by ranges.
+func period(f *catalog.ForeignKey, columns []string) string {
+	if n := len(columns) - 1; f.Period && n > 0 {
+		return idents(columns[:n]) + ", PERIOD " + ident(columns[n])
+	}
+	return idents(columns)
+}
+
 func foreignKey(f *catalog.ForeignKey) string {
-	s := fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)", constraint(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns))
+	s := fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)", constraint(f.Name), period(f, f.Columns), relation(f.Target), period(f, f.TargetColumns))
 	if f.Match != "" {
 		s += " MATCH " + strings.ToUpper(f.Match)
 	}

@@ -21,7 +21,9 @@ func (w *writer) createObjects(ch change.CreateObjects) {
 			there = append(there, "CREATE SCHEMA "+ident(s.Name), "CREATE SCHEMA IF NOT EXISTS "+ident(s.Name))
 		}
 	}
-	work, _ := Engine{}.Create(what)
+	beside := *w.Now // parents of what is made may be there
+	beside.Schemas = slices.Concat(w.Now.Schemas, what.Schemas)
+	work, _ := create(newCreator(&beside), what, nil)
 	for _, st := range work.Steps {
 		st.SQL = slices.DeleteFunc(slices.Clone(st.SQL), func(sql string) bool { return slices.Contains(there, sql) })
 		if len(st.SQL) <= 2 {

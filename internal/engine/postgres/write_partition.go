@@ -18,7 +18,7 @@ var lockAttach = ddl.Takes("SHARE UPDATE EXCLUSIVE on the whole for a moment: ne
 // addPartition makes the part with all that the whole asks of it, by itself, and
 // attaches it then: the whole is locked less than by CREATE TABLE ... PARTITION OF.
 func (w *writer) addPartition(ch change.AddPartition) {
-	part := ch.Made(w.Now)
+	part := ch.Made(w.Now, Engine{}.Abilities(w.Now.Engine.Version))
 	sql := w.partOf(ch, part)
 	if ch.From != "" {
 		w.movePartition(ch, part, sql)
@@ -42,7 +42,7 @@ const partNote = "the partition has the owner of the whole, and no grants of its
 
 // partOf makes the part by itself, and attaches it by the last statement.
 func (w *writer) partOf(ch change.AddPartition, part *catalog.Table) []string {
-	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
+	c := newCreator(w.Now)
 	c.table(part, false)
 	attach := c.objects[slices.IndexFunc(c.objects, func(sql string) bool {
 		return strings.HasPrefix(sql, "ALTER TABLE ONLY "+relation(ch.Of)+" ATTACH PARTITION")

@@ -21,14 +21,18 @@ func refusesPartitioning(c *catalog.Catalog, t *catalog.Table, ch change.Partiti
 		return "its triggers, rules, policies and extended statistics have to be re-created on the whole by hand"
 	case slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool { return strings.Contains(x.Pinned, pinnedReplica) }):
 		return "its rows are published by an index (REPLICA IDENTITY), which every part would have to be"
-	case len(t.Exclusions) > 0:
-		return "an exclusion constraint cannot be kept over the parts"
+	case len(t.Exclusions) > 0 || slices.ContainsFunc(t.Keys(), func(k *catalog.Key) bool { return k.WithoutOverlaps }):
+		return "an exclusion constraint, or a key without overlaps, cannot be kept over the parts"
+	case slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return f.Period }):
+		return "it refers to another table by periods"
 	case t.Has("row security") || t.Has("unlogged") || t.OfType != "":
 		return "row security, an unlogged table or a type that it is made of has to be seen to by hand"
+	case slices.ContainsFunc(t.Columns, func(col *catalog.Column) bool {
+		return col.NotNull != nil && (col.NotNull.NoInherit || col.NotNull.NotValidated)
+	}):
+		return "null is forbidden in one of its columns to it alone (NO INHERIT), or was never validated, and the parts cannot take that over"
 	case len(t.Inherits)+len(c.Lookup().Heirs(t.Ref())) > 0:
 		return "it takes part in an inheritance"
-	case slices.ContainsFunc(t.Columns, func(col *catalog.Column) bool { return numbersItself(col) }) && atLeast(c.Engine.Version, 17):
-		return "from version 17 on parts share the identity of the whole, and this has not been tried there"
 	}
 	return ""
 }
@@ -71,7 +75,8 @@ func (w *writer) partitionTable(ch change.PartitionTable) error {
 	sql = append(sql, renamedIndexes(old, first, ch.Key != nil)...)
 	counters, goOn, gone := w.handOver(old, part)
 	sql = append(sql, counters...)
-	c := creator{sequences: w.sequences(), lookup: after.Lookup()}
+	c := newCreator(after)
+	c.sequences, c.named = w.sequences(), true // the first part bears names that the whole is to have
 	c.table(whole, false)
 	sql = append(append(sql, c.objects...), asOwned(part, name)) // a sequence has the owner of its table
 	sql = append(sql, goOn...)
@@ -91,7 +96,7 @@ func (w *writer) partitionTable(ch change.PartitionTable) error {
 		return err
 	}
 	for _, p := range ch.Rest(made) {
-		sql = append(sql, w.partOf(p, p.Made(made))...)
+		sql = append(sql, w.partOf(p, p.Made(made, can))...)
 		if err := change.Apply(p, made, can); err != nil {
 			return err
 		}

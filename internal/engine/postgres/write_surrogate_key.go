@@ -16,8 +16,7 @@ func (w *writer) addSurrogateKey(ch change.AddSurrogateKey) {
 	x := change.ReplaceKey{To: change.Uniqueness{Key: ch.Unique}}.Index(w.Now.Table(ch.Table).Index(ch.From.Index))
 	w.buildIndex(ch.Title()+": build the index of the unique constraint", ch.Table, x)
 	lean := w.leaning(ch.Table, ch.From.Name)
-	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
-	text, _ := c.column(&catalog.Table{}, ch.Column, false)
+	text, _ := newCreator(w.Now).column(&catalog.Table{Name: ch.Table.Table}, ch.Column, false)
 	sql := append(lean.drop, dialect.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name)))
 	sql = append(sql, w.usingIndex(ch.Table, ch.Unique, false)...)
 	sql = append(sql, pinned(ch.Table, x)...)

@@ -99,7 +99,7 @@ func (w *writer) replaceView(ch change.ReplaceView) {
 		w.remakeView(ch)
 		return
 	}
-	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
+	c := newCreator(w.Now)
 	c.view(ch.Schema, ch.New)
 	name := qualified(ch.Schema, ch.New.Name)
 	sql := []string{strings.Replace(c.objects[0], "CREATE VIEW", "CREATE OR REPLACE VIEW", 1)}
@@ -133,7 +133,7 @@ func (w *writer) remakeView(ch change.ReplaceView) {
 	names := catalog.NewNames(w.Now, 63)
 	all := append([]viewIn{{ch.Schema, ch.New}}, readersOf(w.Now, catalog.Ref{Schema: ch.Schema, Table: ch.New.Name})...)
 	var aside, made, owned, drops []string
-	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
+	c := newCreator(w.Now)
 	for _, r := range all {
 		name, old := qualified(r.schema, r.view.Name), names.Free(r.schema, "old", r.view.Name)
 		aside = append(aside, fmt.Sprintf("ALTER VIEW %s RENAME TO %s", name, ident(old)))
@@ -154,7 +154,7 @@ func (w *writer) remakeView(ch change.ReplaceView) {
 
 // replaceRoutine replaces it; owner and grants stay.
 func (w *writer) replaceRoutine(ch change.ReplaceRoutine) {
-	c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
+	c := newCreator(w.Now)
 	c.routine(ch.Schema, ch.New)
 	text := c.objects[0]
 	if !strings.HasPrefix(text, "CREATE OR REPLACE ") {
@@ -162,7 +162,7 @@ func (w *writer) replaceRoutine(ch change.ReplaceRoutine) {
 	}
 	sql := append([]string{text}, c.comments...)
 	if ch.Old.Comment != "" && ch.New.Comment == "" {
-		old := creator{sequences: c.sequences}
+		old := newCreator(w.Now)
 		old.routine(ch.Schema, ch.Old)
 		on, _, _ := strings.Cut(old.comments[0], " IS ")
 		sql = append(sql, on+" IS NULL")
@@ -177,7 +177,7 @@ func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 		sql = append(sql, fmt.Sprintf("DROP TRIGGER %s ON %s", ident(ch.Old.Name), relation(ch.Table)))
 	}
 	if ch.New != nil {
-		c := creator{sequences: map[catalog.Ref]*catalog.Sequence{}}
+		c := newCreator(w.Now)
 		c.acts(ch.Table, []*catalog.Trigger{ch.New}, nil)
 		sql = append(append(sql, c.triggers...), c.comments...)
 	}

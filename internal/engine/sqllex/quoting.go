@@ -74,6 +74,18 @@ func (q Quoting) Without(columns []string, target string, keys []string) string 
 	return q.Filled("c.", columns) + " AND NOT EXISTS (SELECT 1 FROM " + target + " p WHERE " + q.Refers(columns, keys) + ")"
 }
 
+// Beyond is the condition that the row called c, whose last column is a range, lies not
+// within the ranges of the rows of the target that are alike in the rest. Ranges and range_agg
+// are PostgreSQL's (https://www.postgresql.org/docs/current/functions-range.html).
+func (q Quoting) Beyond(columns []string, target string, keys []string) string {
+	n := len(columns) - 1
+	alike := "true"
+	if n > 0 {
+		alike = q.Refers(columns[:n], keys[:n])
+	}
+	return fmt.Sprintf("%s AND NOT coalesce(c.%s <@ (SELECT range_agg(p.%s) FROM %s p WHERE %s), false)", q.Filled("c.", columns), q.Ident(columns[n]), q.Ident(keys[n]), target, alike)
+}
+
 // Repeats is the query for values that occur more than once, at most so many.
 func (q Quoting) Repeats(relation string, columns []string, most int) string {
 	return RepeatsBy(relation, q.Idents(columns), q.Filled("", columns), most)
@@ -90,11 +102,17 @@ func RepeatsBy(relation, list, where string, most int) string {
 
 // Orphans is the query for values without a parent, at most so many.
 func (q Quoting) Orphans(relation string, columns []string, target string, keys []string, most int) string {
-	var names []string
-	for _, name := range columns {
-		names = append(names, "c."+q.Ident(name))
-	}
-	return fmt.Sprintf("SELECT DISTINCT %s FROM %s c\n  WHERE %s LIMIT %d", strings.Join(names, ", "), relation, q.Without(columns, target, keys), most)
+	return q.lacking(relation, columns, q.Without(columns, target, keys), most)
+}
+
+// OrphansBeyond is the like where the last columns are ranges.
+func (q Quoting) OrphansBeyond(relation string, columns []string, target string, keys []string, most int) string {
+	return q.lacking(relation, columns, q.Beyond(columns, target, keys), most)
+}
+
+func (q Quoting) lacking(relation string, columns []string, where string, most int) string {
+	names := Each(columns, func(name string) string { return "c." + q.Ident(name) }, ", ")
+	return fmt.Sprintf("SELECT DISTINCT %s FROM %s c\n  WHERE %s LIMIT %d", names, relation, where, most)
 }
 
 // Each writes every value the way that write does, with something between them.

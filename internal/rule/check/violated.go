@@ -24,6 +24,17 @@ There is no fix: what is right for the rows is up to you.`,
 	Check: func(p *rule.Pass) error {
 		unasked := 0
 		for _, t := range p.Owned {
+			for _, c := range t.Columns {
+				switch n := c.NotNull; {
+				case n == nil || !n.NotValidated || c.Inherited:
+				case p.Data == nil:
+					unasked++
+				case nulls(p, t, c) > 0:
+					p.Report(rule.Finding{Table: t.Ref(), Object: name(n.Name, c.Name), Columns: []string{c.Name}, Part: c.Name, Certainty: rule.CertaintyOf(!p.Data.Column(t, c.Name).Sampled),
+						Message: fmt.Sprintf("%s hold null in \"%s\", where it is forbidden", text.Plural(nulls(p, t, c), "row"), c.Name),
+						Advice:  "give them a value, or allow null"})
+				}
+			}
 			for _, k := range t.Checks {
 				if !k.NotValidated || k.Inherited {
 					continue
@@ -46,6 +57,17 @@ There is no fix: what is right for the rows is up to you.`,
 		p.Unasked(unasked)
 		return nil
 	},
+}
+
+// nulls is how many rows hold null in the column, as far as the data was asked.
+func nulls(p *rule.Pass, t *catalog.Table, c *catalog.Column) int64 {
+	if p.Data == nil {
+		return 0
+	}
+	if f := p.Data.Column(t, c.Name); f != nil {
+		return f.Nulls
+	}
+	return 0
 }
 
 // broken is what the data says of rows that break the check.

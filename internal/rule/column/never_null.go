@@ -32,7 +32,7 @@ The fix says NOT NULL in the way that blocks least. That the column is never emp
 		for _, t := range p.Roots {
 			for _, c := range t.Columns {
 				f := p.Data.Column(t, c.Name)
-				if f == nil || f.Sampled || f.Nulls > 0 || f.Rows <= p.Count(t, "rows") || !c.Nullable || c.Generated != "" || ends.MatchString(c.Name) || part(t, c.Name) || t.SetToNull(c.Name) {
+				if f == nil || f.Sampled || f.Nulls > 0 || f.Rows <= p.Count(t, "rows") || !c.Nullable || c.NotNull != nil || c.Generated != "" || ends.MatchString(c.Name) || part(t, c.Name) || t.SetToNull(c.Name) {
 					continue
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified,

@@ -3,6 +3,7 @@ package fk
 
 import (
 	"fmt"
+	"slices"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -19,12 +20,15 @@ var NotIndexed = &rule.Rule{
 	Options: []rule.Option{
 		{Name: "large", Default: int64(1_000_000), Doc: "rows from which it is an error"},
 		{Name: "small", Default: int64(100), Doc: "rows below which it is a notice, unless the table is empty"},
+		{Name: "skipped", Default: int64(50), Doc: "different values of an index's first column that are few enough to be skipped through, where the engine can"},
 	},
 	Doc: `No index begins with the columns of the foreign key, in whatever order.
 
 Each time a row of the table referred to is deleted, or its key changes, the engine looks for rows that refer to it. Without an index it reads the whole referring table, and holds its locks for as long. Joins from parent to child scan likewise.
 
 A partial index counts only if it leaves out nothing but nulls; an index that is not valid, or of a kind that cannot search by equality, does not count. On a table of 1,000,000 rows or more the finding is an error, on one that the engine counts to fewer than 100, and that is not empty, a notice.
+
+Where the engine can skip through an index, one whose first column holds at most 50 different values serves a search on those behind it as well, though less well than an index of its own: then it is a notice.
 
 Leave it alone where the parent's rows are never deleted, its keys never change, and nobody joins from parent to child.
 
@@ -40,6 +44,15 @@ func checkNotIndexed(p *rule.Pass) error {
 		for _, f := range t.ForeignKeys {
 			if f.Inherited || p.Lookup.Table(f.Target) == nil || t.FindsRows(f.Columns, p.Abilities.Reads()) {
 				continue // of no table nothing is ever deleted
+			}
+			if n := len(f.Columns) - 1; f.Period && n > 0 { // rows of the others are few, and looked through
+				if t.FindsRows(f.Columns[:n], p.Abilities.Reads()) || slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool {
+					return x.Method == "gist" && !x.Invalid && x.Predicate == "" && x.LeadsWith(f.Columns)
+				}) {
+					continue
+				}
+				f = f.Clone()
+				f.Columns = f.Columns[:n]
 			}
 			p.Report(notIndexed(p, t, f))
 		}
@@ -65,6 +78,7 @@ func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Find
 			found.Severity, found.Certainty = rule.Notice, rule.ByStatistics
 		}
 	}
+	skipsThrough(p, t, f.Columns, &found)
 	x := &catalog.Index{Name: p.Names.Free(t.Schema, "idx", append([]string{t.Name}, f.Columns...)...), Origin: catalog.ByPerson, Method: "btree"}
 	for _, name := range f.Columns {
 		x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
@@ -76,6 +90,34 @@ func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Find
 	}
 	found.Fixes = []rule.Fix{{ID: "index", Title: "create index " + text.Name(x.Name), Changes: []change.Change{create}}}
 	return found
+}
+
+// skipsThrough looks for an index in which another column stands in front of these: the
+// engine may go through it value by value of that.
+func skipsThrough(p *rule.Pass, t *catalog.Table, columns []string, found *rule.Finding) {
+	if !p.Abilities.SkipsColumns {
+		return
+	}
+	for _, x := range t.Indexes {
+		if len(x.Parts) <= len(columns) || x.Parts[0].Column == "" {
+			continue
+		}
+		behind := *x
+		behind.Parts = x.Parts[1:]
+		first := t.Column(x.Parts[0].Column)
+		if first == nil || x.Method != "btree" || !behind.FindsRows(columns, p.Abilities.Reads()) {
+			continue
+		}
+		if first.Stats.Distinct == nil {
+			found.Message += fmt.Sprintf("; index \"%s\" may serve, if \"%s\" holds few values", x.Name, first.Name)
+			return
+		}
+		if n := int64(*first.Stats.Distinct + 0.5); n <= p.Count(t, "skipped") {
+			found.Severity, found.Certainty = rule.Notice, rule.ByStatistics
+			found.Message = fmt.Sprintf("no index starts with %s; index \"%s\" is searched in its place, once for each of %s of \"%s\"", text.Names(columns), x.Name, text.Plural(n, "value"), first.Name)
+			return
+		}
+	}
 }
 
 // shares lists the index's share in every partition below t. It stops and

@@ -89,7 +89,7 @@ func refusedBy(t *catalog.Table, a catalog.Action, columns []string) []string {
 	var refused []string
 	for _, name := range columns {
 		c := t.Column(name)
-		if c == nil || c.Nullable {
+		if c == nil || !c.ForbidsNull() {
 			continue
 		}
 		if a == catalog.SetNull || a == catalog.SetDefault && (c.Default == "" || strings.EqualFold(c.Default, "null")) {

@@ -49,9 +49,15 @@ func checkViolated(p *rule.Pass) error {
 				if r.Orphans == 1 {
 					have = "has"
 				}
-				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified),
+				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified),
 					Message: fmt.Sprintf("%s of %s %s no parent in \"%s\"%s", text.Amount(r.Orphans), text.Plural(r.RowsChecked, "row"), have, p.Called(f.Target), values),
-					Advice:  "add the parents, set the reference to null, or move the rows away, as their meaning asks", Command: rule.Repair})
+					Advice:  "add the parents, set the reference to null, or move the rows away, as their meaning asks", Command: rule.Repair}
+				if f.Period {
+					found.Message = fmt.Sprintf("%s of %s %s no parent in \"%s\" for the whole of \"%s\"%s", text.Amount(r.Orphans), text.Plural(r.RowsChecked, "row"), have, p.Called(f.Target), f.Columns[len(f.Columns)-1], values)
+					found.Command = rule.Command{}
+					found.Advice = "shorten the periods, or add the parents that are missing for a part of them"
+				}
+				p.Report(found)
 				break
 			}
 		}

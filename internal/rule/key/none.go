@@ -18,13 +18,13 @@ var None = &rule.Rule{
 	Title:       "table without a primary key",
 	Severity:    rule.Error,
 	Consequence: rule.Unprotected,
-	Fixes:       []string{"columns", "number", "numbered", "promote"},
+	Fixes:       []string{"columns", "number", "numbered", "period", "promote"},
 	Uses:        []rule.Need{rule.Evidence},
 	Doc: `The table has no primary key. Two rows can be alike in every column, and then neither can be changed or deleted alone; nothing can refer to a row; replication and change capture have nothing to tell rows apart by.
 
 A partition is judged with the table that it is a part of. Tables of an extension, on another server, or of a module are not judged.
 
-The proposed fix, where there is one: promote what keeps columns unique already and lets none of them be null. Otherwise, a generated column is added as the last one and becomes the key. That suits programs that name their columns; an insert without a column list may have to be changed, and on a large table the rewrite takes its time, so read the step's comment first. With the data (nexdal probe, then --evidence), columns that are different in all rows and never empty are offered as well, for you to choose.
+The proposed fix, where there is one: promote what keeps columns unique already and lets none of them be null. Otherwise, a generated column is added as the last one and becomes the key. That suits programs that name their columns; an insert without a column list may have to be changed, and on a large table the rewrite takes its time, so read the step's comment first. With the data (nexdal probe, then --evidence), columns that are different in all rows and never empty are offered as well, for you to choose. So are, where the engine has keys of periods, columns among which rows may not overlap already.
 
 No fix is offered for a partitioned table whose key would have to hold the partition columns, nor for one that other tables inherit from.`,
 	Check: func(p *rule.Pass) error {
@@ -68,6 +68,7 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 	default:
 		found.Fixes = append(append(found.Fixes, generated(p, t)), shown(p, t)...)
 	}
+	found.Fixes = append(found.Fixes, periods(p, t)...)
 	return found
 }
 
@@ -95,6 +96,69 @@ func shown(p *rule.Pass, t *catalog.Table) []rule.Fix {
 		fixes = append(fixes, fix)
 	}
 	return fixes
+}
+
+// periods offers as a key what may not overlap already: by an exclusion constraint, or a
+// unique key of a period.
+func periods(p *rule.Pass, t *catalog.Table) []rule.Fix {
+	if p.Abilities.Overlaps == nil || t.Kind != catalog.Ordinary || len(p.Lookup.Heirs(t.Ref()))+len(t.Inherits) > 0 {
+		return nil
+	}
+	var lists [][]string
+	for _, k := range t.UniqueKeys {
+		if k.WithoutOverlaps {
+			lists = append(lists, k.Columns)
+		}
+	}
+	for _, e := range t.Exclusions {
+		if columns := ofPeriod(t, e, p.Abilities); columns != nil && !slices.ContainsFunc(lists, func(l []string) bool { return slices.Equal(l, columns) }) {
+			lists = append(lists, columns)
+		}
+	}
+	var fixes []rule.Fix
+	for i, columns := range lists {
+		last := len(columns) - 1
+		fix := rule.Fix{ID: "period", Ask: true, Title: fmt.Sprintf("make (%s) the primary key, of periods that do not overlap, as they may not already", strings.Join(columns, ", "))}
+		if i > 0 {
+			fix.ID = fmt.Sprintf("period%d", i+1)
+		}
+		for _, name := range columns {
+			if t.Column(name).Nullable {
+				fix.Changes = append(fix.Changes, change.SetNullable{Table: t.Ref(), Column: name})
+			}
+		}
+		k := primaryKey(p, t, columns)
+		k.WithoutOverlaps = last > 0
+		fix.Changes = append(fix.Changes, change.AddKey{Table: t.Ref(), Key: k, Primary: true})
+		fixes = append(fixes, fix)
+	}
+	return fixes
+}
+
+// ofPeriod are the columns of a key that says what the exclusion constraint does, the range
+// last; nil where none does.
+func ofPeriod(t *catalog.Table, e *catalog.Exclusion, can catalog.Abilities) []string {
+	x := t.Index(e.Index)
+	if x == nil || x.Predicate != "" || e.Deferrable || len(x.Parts) < 2 || len(e.Operators) != len(x.Parts) || len(x.NamedColumns()) != len(x.Parts) {
+		return nil
+	}
+	var alike, span []string
+	for i, name := range x.Columns() {
+		switch c := t.Column(name); {
+		case c == nil:
+			return nil
+		case e.Operators[i] == "=":
+			alike = append(alike, name)
+		case e.Operators[i] == "&&" && can.Overlaps(c.Type):
+			span = append(span, name)
+		default:
+			return nil
+		}
+	}
+	if len(alike) == 0 || len(span) != 1 {
+		return nil
+	}
+	return append(alike, span[0])
 }
 
 // numberedColumn is a required column that the engine numbers, which a second number would
@@ -154,7 +218,7 @@ func promotable(t *catalog.Table) []candidate {
 	var all []candidate
 	for _, k := range t.UniqueKeys {
 		x := t.Index(k.Index)
-		if t.NotNull(k.Columns) && !k.Deferrable && (x == nil || !x.Invalid) {
+		if t.NotNull(k.Columns) && !k.Deferrable && !k.WithoutOverlaps && (x == nil || !x.Invalid) {
 			all = append(all, candidate{change.Uniqueness{Key: k}})
 		}
 	}

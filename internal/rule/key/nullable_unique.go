@@ -28,7 +28,7 @@ Where the evidence knows of no null, a fix forbids it; where the engine can, ano
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			for _, k := range t.UniqueKeys {
-				if !k.NullsNotDistinct {
+				if !k.NullsNotDistinct && !k.WithoutOverlaps {
 					nullableUnique(p, t, label(t, k), k.Columns, k)
 				}
 			}

@@ -33,7 +33,13 @@ The fix drops it; what keeps the columns unique stays.`,
 					if referredTo(p, t, k, same) {
 						continue
 					}
+					if k.WithoutOverlaps && !o.WithoutOverlaps && same {
+						continue // it says more than that they differ
+					}
 					first := o == t.PrimaryKey || slices.Index(t.UniqueKeys, o) < i
+					if k.WithoutOverlaps != o.WithoutOverlaps && same {
+						first = true // whatever their order
+					}
 					if o == k || same && !first || !same && (!catalog.Within(o.Columns, k.Columns) || len(o.Columns) >= len(k.Columns)) || !same && !t.NotNull(o.Columns) {
 						continue
 					}

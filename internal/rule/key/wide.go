@@ -31,7 +31,7 @@ The fix is a change that programs take part in, and so has to be chosen. The tab
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			k := t.PrimaryKey
-			if k == nil {
+			if k == nil || k.WithoutOverlaps {
 				continue
 			}
 			referrers := p.Lookup.Referrers(t.Ref())

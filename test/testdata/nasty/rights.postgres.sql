@@ -1,5 +1,5 @@
 -- Owners, grants, comments, storage, replica identity, clustering order, publications.
--- goes: SEQUENCE saltmere\.lone_seq|lone_seq OWNER
+-- goes: (SEQUENCE|sequence) saltmere\.lone_seq|lone_seq OWNER
 -- goes: (common_seq|cyc_seq|station_station_id_seq) OWNER TO
 -- goes: gauge_no_key
 -- as tide_writer: INSERT INTO saltmere.station (code, name) VALUES ('new', 'New'); SELECT currval('saltmere.station_station_id_seq')
@@ -52,7 +52,7 @@ INSERT INTO keeper SELECT i, 'B' || i, 'Keeper ' || i FROM generate_series(1, 20
 CREATE TABLE visit (visit_id bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY, station_code varchar(10) NOT NULL, keeper_id bigint NOT NULL, note text);
 ALTER TABLE visit ALTER COLUMN station_code SET STATISTICS 500;
 ALTER TABLE visit ALTER COLUMN station_code SET STORAGE EXTERNAL;
-ALTER TABLE visit ALTER COLUMN note SET COMPRESSION pglz;
+/*14 ALTER TABLE visit ALTER COLUMN note SET COMPRESSION pglz;*/
 GRANT SELECT (station_code), UPDATE (note) ON visit TO tide_reader;
 CREATE STATISTICS visit_stats (dependencies) ON station_code, keeper_id FROM visit;
 COMMENT ON COLUMN visit.station_code IS 'where';
@@ -62,7 +62,7 @@ ALTER TABLE visit ADD FOREIGN KEY (station_code) REFERENCES station (code);
 ALTER TABLE visit ADD FOREIGN KEY (keeper_id) REFERENCES keeper (keeper_id);
 CREATE TABLE sounding (sounding_id int PRIMARY KEY, station_code varchar(10) NOT NULL);
 ALTER TABLE sounding ALTER COLUMN station_code SET STORAGE EXTERNAL;
-ALTER TABLE sounding ALTER COLUMN station_code SET COMPRESSION pglz;
+/*14 ALTER TABLE sounding ALTER COLUMN station_code SET COMPRESSION pglz;*/
 ALTER TABLE sounding ALTER COLUMN station_code SET STATISTICS 300;
 ALTER TABLE sounding ALTER COLUMN station_code SET (n_distinct = 300);
 GRANT SELECT (station_code) ON sounding TO tide_reader;
@@ -73,7 +73,7 @@ CREATE TABLE alert (alert_id int PRIMARY KEY, level int, keeper_id int REFERENCE
 CREATE INDEX alert_level ON alert (level) WITH (fillfactor = 60);
 CREATE INDEX alert_level_keeper ON alert (level, keeper_id);
 COMMENT ON INDEX alert_level IS 'by level';
-ALTER INDEX alert_level_keeper SET (deduplicate_items = off);
+ALTER INDEX alert_level_keeper SET (/*13 deduplicate_items = off*//*-13 fillfactor = 75*/);
 ALTER TABLE alert CLUSTER ON alert_level;
 INSERT INTO alert SELECT i, i % 5, 1 + i % 200, now() FROM generate_series(1, 300) i;
 ALTER TABLE alert ENABLE ROW LEVEL SECURITY;

@@ -16,3 +16,4 @@ CREATE TABLE reading (station_id bigint NOT NULL, year integer NOT NULL, PRIMARY
 ) PARTITION BY LIST (year);
 CREATE TABLE reading_2026 PARTITION OF reading FOR VALUES IN (2026);
 INSERT INTO reading VALUES (1, 2026);
+-- from postgres 15

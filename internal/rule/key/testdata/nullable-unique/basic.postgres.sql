@@ -12,3 +12,4 @@ CREATE TABLE roster (
   CONSTRAINT roster_station UNIQUE (station, day), -- want: key/nullable-unique "where station is null"
   CONSTRAINT roster_once UNIQUE (watch)
 );
+-- from postgres 15

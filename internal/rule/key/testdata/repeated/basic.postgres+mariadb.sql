@@ -12,3 +12,4 @@ CREATE TABLE visit (
 CREATE INDEX visit_by_station ON visit (station_id, station_code);
 -- Nulls let the narrow one be broken: the wide one says something.
 CREATE TABLE keeper (id integer NOT NULL PRIMARY KEY, badge varchar(8), town varchar(20), CONSTRAINT keeper_badge UNIQUE (badge), CONSTRAINT keeper_badge_town UNIQUE (badge, town));
+-- from postgres 15

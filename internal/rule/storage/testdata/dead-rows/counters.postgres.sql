@@ -10,3 +10,4 @@ ANALYZE reading, level, gauge;
 UPDATE reading SET level_mm = level_mm + 1;
 UPDATE level SET level_mm = level_mm + 1 WHERE id < 300;
 SELECT pg_stat_force_next_flush();
+-- from postgres 15

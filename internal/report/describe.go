@@ -42,6 +42,8 @@ type Reference struct {
 	Per           string         `json:"per"`  // "many" or "zero or one"
 	How           string         `json:"how"`
 	Indexed       bool           `json:"indexed"`
+	Lacks         []string       `json:"lacks,omitempty"` // in what it is less than a foreign key: "not enforced", "not validated", "switched off"
+	Period        bool           `json:"period,omitempty"`
 }
 
 // Describe gathers what is known of a table.
@@ -89,7 +91,7 @@ func describe(c *catalog.Catalog, l *catalog.Lookup, e catalog.Expressions, t *c
 }
 
 func reference(e catalog.Expressions, t *catalog.Table, f *catalog.ForeignKey, how string) Reference {
-	r := Reference{Name: f.Name, From: t.Ref(), Columns: f.Columns, To: f.Target, TargetColumns: f.TargetColumns, OnDelete: f.OnDelete, OnUpdate: f.OnUpdate,
+	r := Reference{Lacks: lacking(f.NotValidated, f.NotEnforced, f.Disabled), Period: f.Period, Name: f.Name, From: t.Ref(), Columns: f.Columns, To: f.Target, TargetColumns: f.TargetColumns, OnDelete: f.OnDelete, OnUpdate: f.OnUpdate,
 		Each: "one", Per: "many", How: how, Indexed: t.FindsRows(f.Columns, e)}
 	if !t.NotNull(f.Columns) {
 		r.Each = "zero or one"
@@ -132,7 +134,7 @@ func (p *Page) Describe(d *Description) {
 	if len(t.Checks) > 0 {
 		p.heading("Checks")
 		for _, k := range t.Checks {
-			p.block("  "+pad(text.Line(k.Name), 24)+"  ", text.Line(k.Expression))
+			p.block("  "+pad(text.Line(k.Name), 24)+"  ", checkSays(k))
 		}
 	}
 	if len(t.Exclusions) > 0 {
@@ -239,11 +241,34 @@ func (p *Page) columns(t *catalog.Table, said map[string]string) {
 	p.rows(nil, []int{1}, rows)
 }
 
+// lacking says what a constraint lacks that not all rows are known to keep.
+func lacking(notValidated, notEnforced, off bool) []string {
+	var all []string
+	switch {
+	case notEnforced:
+		all = append(all, "not enforced")
+	case notValidated:
+		all = append(all, "not validated")
+	}
+	if off {
+		all = append(all, "switched off")
+	}
+	return all
+}
+
+// checkSays is the condition, and what it lacks.
+func checkSays(k *catalog.Check) string {
+	return text.Line(strings.Join(append([]string{k.Expression}, lacking(k.NotValidated, k.NotEnforced, false)...), ", "))
+}
+
 // notesOf is what else there is to say of a column.
 func notesOf(c *catalog.Column) []string {
 	var notes []string
 	if says := numbered(c); says != "" {
 		notes = append(notes, says)
+	}
+	if c.NotNull != nil && c.NotNull.NotValidated {
+		notes = append(notes, "null forbidden, rows not checked")
 	}
 	if c.Invisible {
 		notes = append(notes, "left out of SELECT *")
@@ -335,7 +360,11 @@ func (p *Page) keys(t *catalog.Table) {
 		if t.Spread != nil {
 			behind = "not enforced"
 		}
-		rows = append(rows, []string{kind, text.Line("(" + strings.Join(k.Columns, ", ") + ")"), text.Line(k.Name), p.paint(dim, text.Line(behind))})
+		columns := "(" + strings.Join(k.Columns, ", ") + ")"
+		if k.WithoutOverlaps {
+			columns += " without overlaps"
+		}
+		rows = append(rows, []string{kind, text.Line(columns), text.Line(k.Name), p.paint(dim, text.Line(behind))})
 	}
 	p.rows(nil, nil, rows)
 }
@@ -351,9 +380,12 @@ func (p *Page) references(d *Description, title string, list []Reference, out bo
 		if !out {
 			other, meets = r.From, map[string]string{"many": "any number for each row", "zero or one": "at most one for each row"}[r.Per]
 		}
-		var rest []string
+		rest := slices.Clone(r.Lacks)
 		if r.How == "accepted" {
 			rest = append(rest, "accepted: nothing declares it")
+		}
+		if r.Period {
+			rest = append(rest, "by periods")
 		}
 		if r.OnDelete != catalog.NoAction {
 			rest = append(rest, "on delete "+string(r.OnDelete))

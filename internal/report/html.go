@@ -309,7 +309,7 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 		x.Indexes = append(x.Indexes, []any{text.Line(i.Name), text.Line(strings.Join(i.Columns(), ", ")), made, i.Bytes})
 	}
 	for _, k := range t.Checks {
-		x.Checks = append(x.Checks, []string{text.Line(k.Name), text.Line(k.Expression)})
+		x.Checks = append(x.Checks, []string{text.Line(k.Name), checkSays(k)})
 	}
 	for _, part := range d.Partitions {
 		name, bounds, _ := strings.Cut(part, " ")

@@ -10,7 +10,6 @@ import (
 	"nexdal/test/server"
 )
 
-
 // TestFeatures sends a statement for each feature: the server takes it just where the
 // feature is said to be, and where it is not, the statement is known to need it.
 func TestFeatures(t *testing.T) {

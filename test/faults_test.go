@@ -16,6 +16,9 @@ import (
 func TestBrokenCatalog(t *testing.T) {
 	t.Parallel()
 	p, m := server.StartPostgres(t), server.StartMariaDB(t)
+	if p.Major() < 13 {
+		t.Skip("system tables cannot be altered without a restart")
+	}
 	pg, maria := p.Database(t), m.Database(t)
 	p.Query(t, pg, `CREATE TABLE station (id bigint PRIMARY KEY, code text); CREATE INDEX station_code ON station (lower(code));
 		CREATE FUNCTION shout(t text) RETURNS text LANGUAGE sql IMMUTABLE AS 'SELECT upper(t)';

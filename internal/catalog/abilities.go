@@ -96,6 +96,8 @@ type Abilities struct {
 	MatchFull bool
 	// PartialIndexes: an index can leave rows out.
 	PartialIndexes bool
+	// IndexExpressions: an index can be on what is computed.
+	IndexExpressions bool
 	// NullsNotDistinct: a unique key can take nulls for equal.
 	NullsNotDistinct bool
 	// DateTypes: there are types of their own for dates and moments.

@@ -4,6 +4,7 @@ package all
 import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/mariadb"
+	"nexdal/internal/engine/mysql"
 	"nexdal/internal/engine/postgres"
 	"nexdal/internal/engine/redshift"
 	"nexdal/internal/engine/sqlite"
@@ -15,6 +16,7 @@ func Engines() []engine.Engine {
 		sqlite.Engine{},
 		postgres.Engine{},
 		mariadb.Engine{},
+		mysql.Engine,
 		redshift.Engine{},
 	}
 }

@@ -7,6 +7,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
@@ -21,10 +22,10 @@ import (
 // MYSQL_UNIX_PORT and MYSQL_PWD (https://mariadb.com/kb/en/mariadb-environment-variables/),
 // then the client's part of ~/.my.cnf
 // (https://mariadb.com/kb/en/configuring-mariadb-with-option-files/).
-func parse(address string) (*mysql.Config, error) {
+func (f *Family) parse(address string) (*mysql.Config, error) {
 	u, err := url.Parse(address)
-	if err != nil || u.Scheme != "mariadb" {
-		return nil, &engine.SourceError{Place: engine.Redact(address), Kind: engine.ErrWrongAddress, Hint: "write mariadb://user@host:port/database"}
+	if err != nil || !slices.Contains(f.Schemes, u.Scheme) {
+		return nil, &engine.SourceError{Place: engine.Redact(address), Kind: engine.ErrWrongAddress, Hint: "write " + f.Schemes[0] + "://user@host:port/database"}
 	}
 	file := optionFile()
 	c := mysql.NewConfig()
@@ -47,6 +48,8 @@ func parse(address string) (*mysql.Config, error) {
 	c.Timeout = 10 * time.Second
 	c.Collation = "utf8mb4_general_ci"
 	c.InterpolateParams = true // one trip for each statement
+	_, together := f.Several(nil)
+	c.MultiStatements = !together
 	return c, nil
 }
 
@@ -68,7 +71,7 @@ func optionFile() map[string]string {
 		switch {
 		case line == "" || line[0] == '#' || line[0] == ';' || line[0] == '!':
 		case line[0] == '[':
-			ours = line == "[client]" || line == "[client-server]" || line == "[client-mariadb]"
+			ours = line == "[client]" || line == "[client-server]" || line == "[client-mariadb]" || line == "[mysql]"
 		case ours:
 			name, value, _ := strings.Cut(line, "=")
 			found[strings.TrimSpace(name)] = strings.Trim(strings.TrimSpace(value), `"'`)

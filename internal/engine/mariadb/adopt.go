@@ -17,10 +17,10 @@ const keyLength = 255
 // Adopt takes over another engine's structure.
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
-		Engine: catalog.Engine{Name: e.Name(), Version: "10.11"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: adoptType,
+		Engine: catalog.Engine{Name: e.Name(), Version: e.family().Adopts}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: adoptType,
 		Numbered: catalog.IdentityCounter, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "nextval(" + ident(r.Table) + ")" },
 		Schema: c.Database, SameTypes: true, TrimmedNames: true, MaxName: e.Abilities("").MaxName,
-		Sequences: true, Comments: true, Descending: true,
+		Sequences: e.family().Sequences, Comments: true, Descending: true,
 		Now: "current_timestamp()", Today: "curdate()", True: "1", False: "0",
 	})
 	for _, s := range to.Schemas {

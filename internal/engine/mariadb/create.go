@@ -1,6 +1,7 @@
 package mariadb
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -15,6 +16,7 @@ const plainMode = "NO_AUTO_VALUE_ON_ZERO"
 
 // creator gathers the statements of one structure, phase by phase.
 type creator struct {
+	*Family
 	c *catalog.Catalog
 	// definers: what acts with somebody's rights keeps them.
 	definers bool
@@ -28,11 +30,13 @@ type creator struct {
 // Create writes the whole structure: tables with their keys and indexes, then
 // foreign keys, then what acts by itself. Where it is of one database, its
 // name is left out, so that the script builds a database of any name.
-func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) { return create(c, false) }
+func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+	return e.family().create(c, false)
+}
 
 // create writes the structure; with definers, what acts with somebody's rights keeps them.
-func create(c *catalog.Catalog, definers bool) (*engine.Work, []engine.Loss) {
-	w := &creator{definers: definers, c: c, several: len(c.Schemas) > 1, mode: map[*[]string]string{}}
+func (f *Family) create(c *catalog.Catalog, definers bool) (*engine.Work, []engine.Loss) {
+	w := &creator{Family: f, definers: definers, c: c, several: len(c.Schemas) > 1, mode: map[*[]string]string{}}
 	for _, s := range c.Schemas {
 		if w.several {
 			w.databases = append(w.databases, "CREATE DATABASE IF NOT EXISTS "+ident(s.Name)+" "+strings.ToUpper(strings.Join(s.Options, " ")))
@@ -51,7 +55,7 @@ func create(c *catalog.Catalog, definers bool) (*engine.Work, []engine.Loss) {
 		case m.Object != nil:
 			w.coded(m.ObjectRef, m.Object.Mode, w.defined(m.Object.Definer, m.Object.Definition), &w.triggers)
 		default:
-			w.lose(m.ObjectRef, "MariaDB has no such objects")
+			w.lose(m.ObjectRef, f.Title+" has no such objects")
 		}
 	}
 	work := &engine.Work{Setup: []string{"SET SESSION lock_wait_timeout = 5", "SET NAMES utf8mb4"}}
@@ -171,7 +175,7 @@ func (w *creator) table(t *catalog.Table) {
 		parts = append(parts, text)
 	}
 	if k := t.PrimaryKey; k != nil {
-		parts = append(parts, "PRIMARY KEY "+indexParts(t, k.Index, k.Columns))
+		parts = append(parts, "PRIMARY KEY "+w.indexParts(t, k.Index, k.Columns))
 	}
 	indexes := slices.Clone(t.Indexes)
 	slices.SortStableFunc(indexes, func(a, b *catalog.Index) int {
@@ -179,7 +183,7 @@ func (w *creator) table(t *catalog.Table) {
 	})
 	for _, x := range indexes {
 		if x.Origin != catalog.ByPrimaryKey {
-			parts = append(parts, indexText(x))
+			parts = append(parts, w.indexText(x))
 		}
 	}
 	if start, end := periodOf(t); start != "" && end != "" {
@@ -187,7 +191,7 @@ func (w *creator) table(t *catalog.Table) {
 	}
 	for _, k := range t.Checks {
 		if k.Column == "" {
-			parts = append(parts, constraint(k.Name)+"CHECK ("+k.Expression+")")
+			parts = append(parts, checkText(k))
 		}
 	}
 	text := "CREATE TABLE " + w.name(t.Schema, t.Name) + " (\n  " + strings.Join(parts, ",\n  ") + "\n)"
@@ -222,7 +226,7 @@ func (w *creator) table(t *catalog.Table) {
 			target = relation(f.Target)
 		}
 		clause := fmt.Sprintf("ALTER TABLE %s ADD %sFOREIGN KEY (%s) REFERENCES %s (%s)", w.name(t.Schema, t.Name), constraint(f.Name), idents(f.Columns), target, idents(f.TargetColumns))
-		if f.OnDelete != catalog.Restrict || f.OnUpdate != catalog.Restrict {
+		if plain := cmp.Or(Of(w.Family).Abilities(w.c.Engine.Version).PlainAction, catalog.NoAction); f.OnDelete != plain || f.OnUpdate != plain {
 			clause += " ON DELETE " + strings.ToUpper(string(f.OnDelete)) + " ON UPDATE " + strings.ToUpper(string(f.OnUpdate))
 		}
 		w.references = append(w.references, clause)
@@ -294,9 +298,9 @@ func periodOf(t *catalog.Table) (start, end string) {
 }
 
 // indexParts writes the columns of a key as its index has them.
-func indexParts(t *catalog.Table, index string, columns []string) string {
+func (f *Family) indexParts(t *catalog.Table, index string, columns []string) string {
 	if x := t.Index(index); x != nil {
-		text := indexText(x)
+		text := f.indexText(x)
 		return text[strings.Index(text, "("):]
 	}
 	return "(" + idents(columns) + ")"

@@ -12,17 +12,17 @@ import (
 	"nexdal/internal/engine/sqllex"
 )
 
-// Engine is MariaDB.
-type Engine struct{}
+// Engine is MariaDB, or another server of its family ([Of]).
+type Engine struct{ is *Family }
 
 // Name is "mariadb".
-func (Engine) Name() string { return "mariadb" }
+func (e Engine) Name() string { return e.family().Name }
 
 // Title is the makers' spelling.
-func (Engine) Title() string { return "MariaDB" }
+func (e Engine) Title() string { return e.family().Title }
 
 // Schemes of its URLs.
-func (Engine) Schemes() []string { return []string{"mariadb"} }
+func (e Engine) Schemes() []string { return e.family().Schemes }
 
 // Dialect of its lexer (https://mariadb.com/kb/en/identifier-names/,
 // https://mariadb.com/kb/en/string-literals/),
@@ -35,8 +35,8 @@ func (Engine) Dialect() sqllex.Dialect {
 // https://mariadb.com/kb/en/foreign-keys/ (the switch foreign_key_checks),
 // https://mariadb.com/kb/en/identifier-names/ (64 characters),
 // https://mariadb.com/kb/en/partitioning-limitations/ (keys hold the columns).
-func (Engine) Abilities(string) catalog.Abilities {
-	return catalog.Abilities{
+func (e Engine) Abilities(version string) catalog.Abilities {
+	can := catalog.Abilities{
 		EnforcementSetting: "foreign_key_checks",
 		EnforcementOff:     "OFF",
 		EnforcementDefault: "ON",
@@ -80,6 +80,10 @@ func (Engine) Abilities(string) catalog.Abilities {
 		MaxName:                    64,
 		Expressions:                sqlexpr.Reader{Dialect: Engine{}.Dialect()},
 	}
+	if alter := e.family().Alter; alter != nil {
+		alter(&can, version)
+	}
+	return can
 }
 
 // clustered: InnoDB keeps rows in the order of the primary key
@@ -89,4 +93,4 @@ func clustered(t *catalog.Table) bool {
 }
 
 // Serves names the versions that the catalog of is read whole.
-func (Engine) Serves() string { return "10.5 and later" }
+func (e Engine) Serves() string { return e.family().Serves }

@@ -8,7 +8,6 @@ import (
 	"io"
 	"log"
 	"net"
-	"strings"
 	"time"
 
 	"github.com/go-sql-driver/mysql"
@@ -25,6 +24,7 @@ const (
 
 // session is one connection.
 type session struct {
+	family   *Family
 	db       *sql.DB
 	conn     *sql.Conn
 	place    string
@@ -34,8 +34,8 @@ type session struct {
 }
 
 // Open connects; the session is read-only unless told otherwise.
-func (Engine) Open(ctx context.Context, address string, o engine.Options) (engine.Session, error) {
-	config, err := parse(address)
+func (e Engine) Open(ctx context.Context, address string, o engine.Options) (engine.Session, error) {
+	config, err := e.family().parse(address)
 	if err != nil {
 		return nil, err
 	}
@@ -48,7 +48,7 @@ func (Engine) Open(ctx context.Context, address string, o engine.Options) (engin
 	if err != nil {
 		return nil, &engine.SourceError{Place: place, Kind: engine.ErrWrongAddress}
 	}
-	s := &session{db: trace.Open(connector, o.Watch), place: place, database: config.DBName}
+	s := &session{family: e.family(), db: trace.Open(connector, o.Watch), place: place, database: config.DBName}
 	if s.conn, err = s.db.Conn(ctx); err == nil {
 		err = s.prepare(ctx, o)
 	}
@@ -71,19 +71,20 @@ func (s *session) prepare(ctx context.Context, o engine.Options) error {
 	if err := s.conn.QueryRowContext(ctx, "SELECT VERSION()").Scan(&version); err != nil {
 		return err
 	}
-	if !strings.Contains(version, "MariaDB") {
-		return fmt.Errorf("it is %s and not MariaDB", version)
+	if !s.family.Is(version) {
+		return fmt.Errorf("it is %s and not %s", version, s.family.Title)
 	}
 	// What follows bears on this session alone.
 	if o.Write {
 		_, err := s.conn.ExecContext(ctx, fmt.Sprintf("SET SESSION lock_wait_timeout = %d", max(1, int(lock.Seconds()))))
 		return err
 	}
-	_, err := s.conn.ExecContext(ctx, fmt.Sprintf("SET SESSION TRANSACTION READ ONLY, max_statement_time = %f, lock_wait_timeout = %d", statement.Seconds(), max(1, int(lock.Seconds()))))
-	if err != nil {
-		_, err = s.conn.ExecContext(ctx, "SET SESSION TRANSACTION READ ONLY")
+	for i, sql := range s.family.Patience(statement, lock) {
+		if _, err := s.conn.ExecContext(ctx, sql); err != nil && (i == 0 || ctx.Err() != nil) {
+			return err
+		}
 	}
-	return err
+	return nil
 }
 
 // wrap turns the driver's errors into sentences.

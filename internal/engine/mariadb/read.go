@@ -15,6 +15,7 @@ import (
 
 // reader gathers the catalog of one database, or of all.
 type reader struct {
+	*Family
 	ctx     context.Context
 	conn    *sql.Conn
 	catalog *catalog.Catalog
@@ -33,15 +34,17 @@ type reader struct {
 // slowly.
 func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 	if _, err := s.conn.ExecContext(ctx, "START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY"); err != nil {
-		return nil, s.wrap(ctx, "", err)
+		if _, err = s.conn.ExecContext(ctx, "START TRANSACTION READ ONLY"); err != nil {
+			return nil, s.wrap(ctx, "", err)
+		}
 	}
 	defer s.conn.ExecContext(context.WithoutCancel(ctx), "ROLLBACK")
 	if s.database != "" {
 		s.among = []string{s.database}
 	}
-	r := &reader{ctx: ctx, conn: s.conn, only: s.among, schemas: map[string]*catalog.Schema{}, tables: map[catalog.Ref]*catalog.Table{},
+	r := &reader{Family: s.family, ctx: ctx, conn: s.conn, only: s.among, schemas: map[string]*catalog.Schema{}, tables: map[catalog.Ref]*catalog.Table{},
 		views: map[catalog.Ref]*catalog.View{}, invoked: map[*catalog.Routine]bool{}, names: sqllex.NewNames(sqllex.AsIs, sqllex.AsIs),
-		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "mariadb"}, Database: cmp.Or(s.database, "all databases"), Surveyed: time.Now().UTC()}}
+		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: s.family.Name}, Database: cmp.Or(s.database, "all databases"), Surveyed: time.Now().UTC()}}
 	for _, read := range []func(){r.settings, r.schemata, r.relations, r.sequences, r.columns, r.indexes, r.references, r.checks,
 		r.partitions, r.texts, r.viewTexts, r.triggers, r.routines, r.statements, r.events, r.faults, r.privileges, r.statistics} {
 		if read(); r.err != nil {
@@ -89,7 +92,7 @@ func (r *reader) ours(column string) string {
 }
 
 func (r *reader) settings() {
-	r.ask(`SELECT VERSION(), @@GLOBAL.foreign_key_checks, @@GLOBAL.character_set_server, @@GLOBAL.tx_isolation, @@GLOBAL.default_storage_engine`, "",
+	r.ask(`SELECT VERSION(), @@GLOBAL.foreign_key_checks, @@GLOBAL.character_set_server, @@GLOBAL.`+r.Isolation+`, @@GLOBAL.default_storage_engine`, "",
 		func(scan func(...any) error) error {
 			var checks bool
 			var version, charset, isolation, storage string
@@ -100,7 +103,7 @@ func (r *reader) settings() {
 			r.catalog.Settings = []catalog.Setting{
 				{Name: "foreign_key_checks", Value: map[bool]string{true: "ON", false: "OFF"}[checks], Source: "server"},
 				{Name: "character_set_server", Value: charset, Source: "server"},
-				{Name: "tx_isolation", Value: isolation, Source: "server"},
+				{Name: r.Isolation, Value: isolation, Source: "server"},
 				{Name: "default_storage_engine", Value: storage, Source: "server"},
 			}
 			return nil
@@ -108,7 +111,7 @@ func (r *reader) settings() {
 }
 
 func (r *reader) schemata() {
-	r.ask(`SELECT SCHEMA_NAME, DEFAULT_CHARACTER_SET_NAME, DEFAULT_COLLATION_NAME, COALESCE(SCHEMA_COMMENT, '') FROM information_schema.SCHEMATA WHERE %s`, "SCHEMA_NAME", func(scan func(...any) error) error {
+	r.ask(`SELECT SCHEMA_NAME, DEFAULT_CHARACTER_SET_NAME, DEFAULT_COLLATION_NAME, `+r.SchemaComment+` FROM information_schema.SCHEMATA WHERE %s`, "SCHEMA_NAME", func(scan func(...any) error) error {
 		s := &catalog.Schema{}
 		var charset, collation string
 		err := scan(&s.Name, &charset, &collation, &s.Comment)
@@ -236,15 +239,15 @@ func (r *reader) columns() {
 			return nil
 		}
 		c.Type = typeOf(data, native, collation, length, precision, scale)
-		if value != nil && *value != "NULL" {
-			c.Default = r.unqualified(ref.Schema, *value)
+		if value != nil {
+			c.Default = r.unqualified(ref.Schema, r.DefaultOf(*value, data, extra))
 			if c.Type.Family == catalog.Binary && data != "bit" && strings.ContainsAny(c.Default, "?\ufffd") {
 				r.gap(ref.Schema, ref.Table, "default of column "+c.Name, "the server shows bytes that are no text as ?")
 				c.Default = ""
 			}
 			r.draws(ref, c)
 		}
-		if c.Generated = r.unqualified(ref.Schema, c.Generated); lossy(c.Generated) {
+		if c.Generated = r.unqualified(ref.Schema, r.Family.Generated(c.Generated)); lossy(c.Generated) {
 			r.gap(ref.Schema, ref.Table, "expression of column "+c.Name, fourBytes)
 		}
 		extra = strings.ToLower(extra)
@@ -265,19 +268,16 @@ func (r *reader) columns() {
 }
 
 func (r *reader) indexes() {
-	ignored := "FALSE"
-	if r.version() >= 1006 { // https://mariadb.com/kb/en/ignored-indexes/
-		ignored = "IGNORED = 'YES'"
-	}
-	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, INDEX_NAME, NON_UNIQUE = 0, COALESCE(COLUMN_NAME, ''), COALESCE(COLLATION, 'A') = 'D', COALESCE(SUB_PART, 0), LOWER(INDEX_TYPE), INDEX_COMMENT, `+ignored+`, COALESCE(COMMENT, '') = 'disabled', SEQ_IN_INDEX
+	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, INDEX_NAME, NON_UNIQUE = 0, COALESCE(COLUMN_NAME, ''), COALESCE(COLLATION, 'A') = 'D', COALESCE(SUB_PART, 0), LOWER(INDEX_TYPE), INDEX_COMMENT, `+r.Ignored(r.version())+`, COALESCE(COMMENT, '') = 'disabled', SEQ_IN_INDEX, `+r.Views.Expression+`
 		FROM information_schema.STATISTICS WHERE %s `, "TABLE_SCHEMA", func(scan func(...any) error) error {
 		var ref catalog.Ref
 		var part catalog.IndexPart
 		var place int
 		x := &catalog.Index{Origin: catalog.ByPerson}
-		if err := scan(&ref.Schema, &ref.Table, &x.Name, &x.Unique, &part.Column, &part.Descending, &part.Length, &x.Method, &x.Comment, &x.Ignored, &x.Invalid, &place); err != nil {
+		if err := scan(&ref.Schema, &ref.Table, &x.Name, &x.Unique, &part.Column, &part.Descending, &part.Length, &x.Method, &x.Comment, &x.Ignored, &x.Invalid, &place, &part.Expression); err != nil {
 			return err
 		}
+		part.Expression = r.unqualified(ref.Schema, r.Family.Generated(part.Expression))
 		if x.Method == "spatial" {
 			part.Length = 0 // the engine's own measure
 		}
@@ -311,7 +311,7 @@ func (r *reader) indexes() {
 			case x.Name == "PRIMARY":
 				x.Origin = catalog.ByPrimaryKey
 				t.PrimaryKey = &catalog.Key{Name: "PRIMARY", Columns: x.Columns(), Index: "PRIMARY"}
-			case x.Unique && !slices.ContainsFunc(x.Parts, func(p catalog.IndexPart) bool { return p.Length > 0 }):
+			case x.Unique && !slices.ContainsFunc(x.Parts, func(p catalog.IndexPart) bool { return p.Length > 0 || p.Column == "" }):
 				x.Origin = catalog.ByUniqueKey
 				t.UniqueKeys = append(t.UniqueKeys, &catalog.Key{Name: x.Name, Columns: x.Columns(), Index: x.Name})
 			}

@@ -47,13 +47,14 @@ func (r *reader) references() {
 func action(rule string) catalog.Action { return catalog.Action(strings.ToLower(rule)) }
 
 func (r *reader) checks() {
-	r.ask(`SELECT CONSTRAINT_SCHEMA, TABLE_NAME, CONSTRAINT_NAME, CHECK_CLAUSE, LEVEL = 'Column' FROM information_schema.CHECK_CONSTRAINTS WHERE %s`, "CONSTRAINT_SCHEMA",
+	r.ask(r.Checks, "CONSTRAINT_SCHEMA",
 		func(scan func(...any) error) error {
 			var ref catalog.Ref
 			k := &catalog.Check{}
-			var ofColumn bool
-			err := scan(&ref.Schema, &ref.Table, &k.Name, &k.Expression, &ofColumn)
-			if k.Expression = r.unqualified(ref.Schema, k.Expression); ofColumn {
+			var ofColumn, enforced bool
+			err := scan(&ref.Schema, &ref.Table, &k.Name, &k.Expression, &ofColumn, &enforced)
+			k.NotEnforced, k.NotValidated = !enforced, !enforced
+			if k.Expression = r.unqualified(ref.Schema, r.Family.Generated(k.Expression)); ofColumn {
 				k.Column = k.Name // the only name that it has
 			}
 			if t := r.tables[ref]; t != nil {

@@ -13,7 +13,7 @@ import (
 // of every database; the own one is taken out.
 func (r *reader) viewTexts() {
 	algorithms := map[catalog.Ref]string{}
-	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, VIEW_DEFINITION, CHECK_OPTION, SECURITY_TYPE, ALGORITHM, DEFINER FROM information_schema.VIEWS WHERE %s`, "TABLE_SCHEMA", func(scan func(...any) error) error {
+	r.ask(`SELECT TABLE_SCHEMA, TABLE_NAME, VIEW_DEFINITION, CHECK_OPTION, SECURITY_TYPE, `+r.Algorithm+`, DEFINER FROM information_schema.VIEWS WHERE %s`, "TABLE_SCHEMA", func(scan func(...any) error) error {
 		var ref catalog.Ref
 		var text, check, security, algorithm, definer string
 		if err := scan(&ref.Schema, &ref.Table, &text, &check, &security, &algorithm, &definer); err != nil {
@@ -213,7 +213,11 @@ func (r *reader) statistics() {
 	if r.err != nil {
 		return
 	}
-	r.ask(`SELECT db_name, table_name, column_name, nulls_ratio FROM mysql.column_stats WHERE nulls_ratio IS NOT NULL AND %s`, "db_name", func(scan func(...any) error) error {
+	r.reads()
+	if r.Nulls == "" || r.err != nil {
+		return
+	}
+	r.ask(r.Nulls, "db_name", func(scan func(...any) error) error {
 		var ref catalog.Ref
 		var column string
 		var nulls float64

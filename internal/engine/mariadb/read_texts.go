@@ -3,6 +3,7 @@ package mariadb
 import (
 	"cmp"
 	"database/sql"
+	"maps"
 	"slices"
 	"strings"
 
@@ -42,11 +43,21 @@ func (r *reader) shown(kind, schema string, names []string) map[string]string {
 		if r.err != nil {
 			break
 		}
-		query := "BEGIN NOT ATOMIC DECLARE CONTINUE HANDLER FOR SQLEXCEPTION BEGIN END;"
+		var statements []string
 		for _, name := range asked {
-			query += " SHOW CREATE " + kind + " " + relation(catalog.Ref{Schema: schema, Table: name}) + ";"
+			statements = append(statements, "SHOW CREATE "+kind+" "+relation(catalog.Ref{Schema: schema, Table: name}))
 		}
-		rows, err := r.conn.QueryContext(r.ctx, query+" END")
+		query, together := r.Several(statements)
+		rows, err := r.conn.QueryContext(r.ctx, query)
+		if err != nil && !together && len(asked) > 1 { // one of them fails: it must not stop the others
+			for _, one := range asked {
+				maps.Copy(shown, r.shown(kind, schema, []string{one}))
+			}
+			continue
+		}
+		if err != nil && !together && r.ctx.Err() == nil {
+			continue
+		}
 		if err != nil {
 			r.err = err
 			break
@@ -68,8 +79,17 @@ func (r *reader) shown(kind, schema string, names []string) map[string]string {
 				}
 			}
 		}
-		r.err = cmp.Or(r.err, rows.Err())
+		failed := rows.Err()
 		rows.Close()
+		if failed != nil && !together && r.ctx.Err() == nil {
+			for _, one := range asked {
+				if _, ok := shown[one]; !ok && len(asked) > 1 {
+					maps.Copy(shown, r.shown(kind, schema, []string{one}))
+				}
+			}
+			continue
+		}
+		r.err = cmp.Or(r.err, failed)
 	}
 	return shown
 }

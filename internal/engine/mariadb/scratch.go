@@ -35,7 +35,7 @@ func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catal
 	}
 	for _, x := range like.Schemas {
 		create := "CREATE DATABASE " + ident(x.Name) + " " + strings.ToUpper(strings.Join(x.Options, " "))
-		if x.Comment != "" {
+		if x.Comment != "" && e.family().SchemaComment != "''" {
 			create += " COMMENT " + literal(x.Comment)
 		}
 		if err := s.Exec(ctx, create); err != nil {
@@ -54,7 +54,9 @@ func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catal
 }
 
 // Twin writes the structure with those who define what acts with their rights.
-func (Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) { return create(c, true) }
+func (e Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+	return e.family().create(c, true)
+}
 
 // grantee is the user as the views of privileges write it.
 const grantee = `CONCAT('''', REPLACE(CURRENT_USER(), '@', '''@'''), '''')`
@@ -63,7 +65,7 @@ const grantee = `CONCAT('''', REPLACE(CURRENT_USER(), '@', '''@'''), '''')`
 // (https://mariadb.com/kb/en/information-schema-user_privileges-table/ and its
 // kin). Those of a role are not told apart, and nothing is said then.
 func (s *session) MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]catalog.Ref, error) {
-	_, rows, err := s.Rows(ctx, `SELECT '', '' FROM DUAL WHERE CURRENT_ROLE() IS NOT NULL
+	_, rows, err := s.Rows(ctx, `SELECT '', '' FROM DUAL WHERE NULLIF(CURRENT_ROLE(), 'NONE') IS NOT NULL
 		UNION ALL SELECT '', '' FROM information_schema.USER_PRIVILEGES WHERE PRIVILEGE_TYPE = 'ALTER' AND GRANTEE = `+grantee+`
 		UNION ALL SELECT TABLE_SCHEMA, '' FROM information_schema.SCHEMA_PRIVILEGES WHERE PRIVILEGE_TYPE = 'ALTER' AND GRANTEE = `+grantee+`
 		UNION ALL SELECT TABLE_SCHEMA, TABLE_NAME FROM information_schema.TABLE_PRIVILEGES WHERE PRIVILEGE_TYPE = 'ALTER' AND GRANTEE = `+grantee, math.MaxInt)

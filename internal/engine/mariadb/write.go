@@ -16,8 +16,11 @@ import (
 )
 
 // Refuses says why the change cannot be written, or "".
-func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
+func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	if why := change.Bar(c, ch); why != "" {
+		return why
+	}
+	if why := e.refusesKind(c, ch); why != "" {
 		return why
 	}
 	t := c.Table(ch.On())
@@ -99,7 +102,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.SetNullable:
 		if col := t.Column(ch.Column); col != nil && !ch.Nullable && col.Default == "" && strings.Contains(col.Type.Native, "COMPRESSED") {
-			return fmt.Sprintf("MariaDB gives a compressed column without nulls the default '', and %s.%s has none", t.Name, ch.Column)
+			return fmt.Sprintf("the server gives a compressed column without nulls the default '', and %s.%s has none", t.Name, ch.Column)
 		}
 		return refusesColumn(c, t, ch.Column)
 	case change.SetDefault:
@@ -114,7 +117,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.Rename:
 		if ch.Kind != change.RenameIndex && ch.Kind != change.RenameUniqueKey {
-			return "MariaDB renames indexes and unique keys alone"
+			return "the server renames indexes and unique keys alone"
 		}
 	case change.AddSurrogateKey:
 		if t.PartitionBy != nil {
@@ -127,14 +130,14 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return why
 		}
 		for _, f := range t.ForeignKeys {
-			return fmt.Sprintf("MariaDB lets no partitioned table have foreign keys, and it has %s", f.Label())
+			return fmt.Sprintf("the server lets no partitioned table have foreign keys, and it has %s", f.Label())
 		}
 		for _, r := range c.Lookup().Referrers(t.Ref()) {
-			return fmt.Sprintf("MariaDB lets no foreign key refer to a partitioned table, as %s of %s does", r.ForeignKey.Label(), r.Table.Ref())
+			return fmt.Sprintf("the server lets no foreign key refer to a partitioned table, as %s of %s does", r.ForeignKey.Label(), r.Table.Ref())
 		}
 	case change.ExtractPartition:
-		if !convertsPartitions(c.Engine.Version) {
-			return "partitions are made tables from version 10.7 on"
+		if !e.family().Convert(c.Engine.Version) {
+			return "partitions are made tables by MariaDB alone, from version 10.7 on"
 		}
 		if t.PartitionBy.Sub != nil || len(t.Triggers) > 0 {
 			return "it has triggers, or parts of parts"
@@ -149,7 +152,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.Undo[change.PartitionTable], change.Undo[change.ExtractPartition], change.CreateIndex, change.AddColumn, change.Undo[change.AddSurrogateKey], change.BackfillColumn, change.Undo[change.BackfillColumn], change.SetTrigger, change.DropColumn, change.DropForeignKey, change.AdvanceSequence, change.NoReversal:
 	default:
-		return "MariaDB has no statement for it"
+		return "the server has no statement for it"
 	}
 	return ""
 }
@@ -192,7 +195,7 @@ func checkedByAction(f *catalog.ForeignKey, k *catalog.Check) string {
 	}
 	for _, name := range f.Columns {
 		if expressions.Mentions(k.Expression, name) {
-			return fmt.Sprintf("MariaDB takes no check on %s, which foreign key %s writes", name, f.Label())
+			return fmt.Sprintf("the server takes no check on %s, which foreign key %s writes", name, f.Label())
 		}
 	}
 	return ""
@@ -213,32 +216,43 @@ func charset(t catalog.Type) string {
 
 // ClientLine is a call of the engine's own client, which stops at the first
 // error by itself.
-func (Engine) ClientLine(_, file string) string {
-	return "mariadb DATABASE < " + file
+func (e Engine) ClientLine(_, file string) string {
+	return e.family().Client + " DATABASE < " + file
+}
+
+// dialect is how the server writes what all engines have.
+func (e Engine) dialect() *ddl.Dialect {
+	d := *dialect
+	d.Title = e.Title()
+	d.Create = func(_ *ddl.Writer, t *catalog.Table) []string {
+		c := &creator{Family: e.family(), c: &catalog.Catalog{}, several: true, mode: map[*[]string]string{}}
+		c.table(t)
+		return c.objects
+	}
+	return &d
 }
 
 // dialect is how MariaDB writes what all engines have: each statement commits by itself.
 var dialect = &ddl.Dialect{
 	Title: "MariaDB", Quoting: quoting, Relation: relation, Literal: literal, Works: "; rewrites %s", Together: true,
-	Create: func(_ *ddl.Writer, t *catalog.Table) []string {
-		c := &creator{c: &catalog.Catalog{}, several: true, mode: map[*[]string]string{}}
-		c.table(t)
-		return c.objects
-	},
 	Drop:    dropObject,
 	Outside: [2]string{"SET SESSION foreign_key_checks = 0", "SET SESSION foreign_key_checks = 1"},
 	Made:    ddl.Takes("nothing that others use", engine.BlocksNobody),
 	Gone:    ddl.Takes("users of what is dropped wait for a moment", engine.BlocksBriefly),
 }
 
-type writer struct{ *ddl.Writer }
+type writer struct {
+	*ddl.Writer
+	*Family
+	can catalog.Abilities
+}
 
 // Write turns the plan into steps: one ALTER TABLE for each, which the engine
 // carries out whole or not at all, in the form that blocks least
 // (https://mariadb.com/kb/en/innodb-online-ddl-overview/).
 func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
-	w := &writer{ddl.New(dialect, e, from, to, plan, &engine.Work{Setup: append(e.Limits(0, 0), strictMode),
-		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"})}
+	w := &writer{ddl.New(e.dialect(), e, from, to, plan, &engine.Work{Setup: append(e.Limits(0, 0), strictMode),
+		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"}), e.family(), e.Abilities(from.Engine.Version)}
 	err := w.Each(func(i int, ch change.Change) (int, error) {
 		n := 0
 		switch ch.(type) {
@@ -259,11 +273,15 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 
 // Limits are the statements that say how long a step may wait for a lock and how long a
 // statement may take: 5 seconds, and without end, where no time is given.
-func (Engine) Limits(lock, statement time.Duration) []string {
+func (e Engine) Limits(lock, statement time.Duration) []string {
 	if lock == 0 {
 		lock = 5 * time.Second
 	}
-	return []string{fmt.Sprintf("SET SESSION lock_wait_timeout = %d", int(math.Ceil(lock.Seconds()))), fmt.Sprintf("SET SESSION max_statement_time = %v", statement.Seconds())}
+	limits := []string{fmt.Sprintf("SET SESSION lock_wait_timeout = %d", int(math.Ceil(lock.Seconds())))}
+	if says := e.family().Unlimited(statement); says != "" {
+		limits = append(limits, says)
+	}
+	return limits
 }
 
 // strictMode has the engine refuse a value that does not fit, where it would
@@ -277,9 +295,9 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		if ch.Index.Unique {
 			w.AskRepeats(ch.Table, ch.Index.Columns())
 		}
-		w.step(ch.Title(), "NONE", "ADD "+indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
+		w.step(ch.Title(), "NONE", "ADD "+w.indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
 	case change.DropIndex:
-		w.step(ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+putBack(ch.Restores))
+		w.step(ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+w.putBack(ch.Restores))
 	case change.RebuildIndex: // all that are switched off: https://mariadb.com/kb/en/alter-table/
 		w.Step(ch.Title(), w.Sized(ddl.Takes("writers of the table wait while the index is built", engine.BlocksAtWork), ch.Table), "ALTER TABLE "+relation(ch.Table)+" ENABLE KEYS")
 	case change.PartitionTable:
@@ -305,7 +323,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.ReplaceView:
 		w.replaceView(ch)
 	case change.ReplaceRoutine:
-		w.text(ch.Title(), ch.Schema, ch.New.Mode, ch.New.Definition, cmp.Or(ch.New.Owner, ch.Old.Owner))
+		w.text(ch.Title(), ch.Schema, ch.New.Mode, ch.New.Definition, cmp.Or(ch.New.Owner, ch.Old.Owner), strings.ToUpper(ch.Old.Kind)+" "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Old.Name}))
 	case change.ReplaceTrigger:
 		w.replaceTrigger(ch)
 	case change.AlterSequence:
@@ -339,7 +357,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		if ch.Primary {
 			text = "PRIMARY KEY"
 		}
-		text += " (" + indexColumns(x) + ")" + indexOptions(x)
+		text += " (" + indexColumns(x) + ")" + w.indexOptions(x)
 		w.AskRepeats(ch.Table, ch.Key.Columns)
 		w.step(ch.Title(), "NONE", "ADD "+text+w.yielding(ch.Table, behind(ch.Key)))
 	case change.DropKey:
@@ -350,7 +368,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		if ch.Primary {
 			lock, drop = "", "DROP PRIMARY KEY" // rows go into another order, which only a copy can do
 		}
-		w.step(ch.Title(), lock, drop+putBack(ch.Restores))
+		w.step(ch.Title(), lock, drop+w.putBack(ch.Restores))
 	case change.DropColumn:
 		lock, action := "NONE", "DROP COLUMN "+ident(ch.Column)
 		for j, o := range w.Plan {
@@ -368,21 +386,21 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 			w.AskOrphans(ch.Table, f)
 		}
 		if unchecked {
-			s := w.step(ch.Title(), "NONE", "ADD "+foreignKey(f))
-			s.SQL = append([]string{"SET SESSION foreign_key_checks = 0"}, append(s.SQL, append(keptIndex(w.Now.Table(ch.Table), f), "SET SESSION foreign_key_checks = 1")...)...)
+			s := w.step(ch.Title(), "NONE", "ADD "+w.foreignKey(f))
+			s.SQL = append([]string{"SET SESSION foreign_key_checks = 0"}, append(s.SQL, append(w.keptIndex(w.Now.Table(ch.Table), f), "SET SESSION foreign_key_checks = 1")...)...)
 			s.Transaction = false
 			s.Notes = append(s.Notes, "the engine does not look at the rows, and the catalog does not tell: nothing but the questions will")
 			break
 		}
-		s := w.step(ch.Title(), "", "ADD "+foreignKey(f))
-		if kept := keptIndex(w.Now.Table(ch.Table), f); kept != nil {
+		s := w.step(ch.Title(), "", "ADD "+w.foreignKey(f))
+		if kept := w.keptIndex(w.Now.Table(ch.Table), f); kept != nil {
 			s.SQL, s.Transaction = append(s.SQL, kept...), false
 		}
 		s.Notes = append(s.Notes, "the engine checks the rows while it copies the table: with foreign_key_checks off it would not look at them")
 	case change.DropForeignKey:
 		w.step(ch.Title(), "NONE", "DROP FOREIGN KEY "+ident(ch.ForeignKey.Name))
 	case change.ReplaceKey:
-		options := indexOptions(ch.Index(w.Now.Table(ch.Table).Index(ch.From.Key.Index)))
+		options := w.indexOptions(ch.Index(w.Now.Table(ch.Table).Index(ch.From.Key.Index)))
 		drop, add := "DROP INDEX "+ident(ch.From.Key.Name), fmt.Sprintf("ADD PRIMARY KEY (%s)%s", idents(ch.To.Key.Columns), options)
 		if ch.From.Primary {
 			drop, add = "DROP PRIMARY KEY", fmt.Sprintf("ADD UNIQUE KEY %s (%s)%s", ident(ch.To.Key.Name), idents(ch.To.Key.Columns), options)
@@ -398,7 +416,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		s.Notes = append(s.Notes, widened(ch.Column))
 	case change.Undo[change.AddSurrogateKey]:
 		of := ch.Of
-		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY %s%s", ident(of.Column.Name), ident(of.Unique.Name), indexParts(ch.Before, of.From.Index, of.From.Columns), putBack(change.Yielding(ch.Before, behind(of.Unique), Engine{}.Abilities("")))))
+		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY %s%s", ident(of.Column.Name), ident(of.Unique.Name), w.indexParts(ch.Before, of.From.Index, of.From.Columns), w.putBack(change.Yielding(ch.Before, behind(of.Unique), w.can))))
 		s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", of.Column.Name))
 	case change.BackfillColumn:
 		s := w.step(ch.Title(), "", "")
@@ -448,7 +466,7 @@ func (w *writer) yielding(table catalog.Ref, x *catalog.Index) string {
 		return ""
 	}
 	text := ""
-	for _, old := range change.Yielding(t, x, Engine{}.Abilities("")) {
+	for _, old := range change.Yielding(t, x, w.can) {
 		text += ", DROP INDEX " + ident(old.Name)
 	}
 	return text
@@ -456,10 +474,10 @@ func (w *writer) yielding(table catalog.Ref, x *catalog.Index) string {
 
 // putBack makes, in the statement that drops an index, those that had given
 // way to it, since a foreign key must not be without one.
-func putBack(restored []*catalog.Index) string {
+func (f *Family) putBack(restored []*catalog.Index) string {
 	text := ""
 	for _, x := range restored {
-		text += ", ADD " + indexText(x)
+		text += ", ADD " + f.indexText(x)
 	}
 	return text
 }
@@ -493,11 +511,17 @@ func (w *writer) step(title, lock, actions string) *engine.Step {
 	case "SHARED":
 		l = w.Sized(ddl.Takes("SHARED: writers of the table wait while it is rewritten, readers do not", engine.BlocksAtWork), on)
 	}
+	if lock == "NONE" && w.Instant != nil && w.Instant(actions, w.From.Engine.Version) && !peculiar(t, actions) {
+		return w.Step(title, ddl.Takes("neither readers nor writers wait but for a moment: only the catalog is altered", engine.BlocksBriefly), sql+", ALGORITHM=INSTANT")
+	}
 	beside := sql + ", ALGORITHM=INPLACE, LOCK=" + lock
 	if !peculiar(t, actions) {
 		return w.Step(title, l, beside)
 	}
 	l.Says += "; where the engine cannot, writers of the table wait while it is copied"
+	if !w.Conditional { // the engine takes the weakest way that it can, and cannot be asked to try another
+		return w.Step(title, l, sql)
+	}
 	return w.Step(title, l, fmt.Sprintf("BEGIN NOT ATOMIC\n  DECLARE EXIT HANDLER FOR 1845, 1846 %s;\n  %s;\nEND", sql, beside))
 }
 
@@ -522,7 +546,9 @@ func widened(c *catalog.Column) string {
 func indexColumns(x *catalog.Index) string {
 	parts := make([]string, len(x.Parts))
 	for i, p := range x.Parts {
-		parts[i] = ident(p.Column)
+		if parts[i] = ident(p.Column); p.Column == "" {
+			parts[i] = "(" + p.Expression + ")"
+		}
 		if p.Length > 0 {
 			parts[i] += fmt.Sprintf("(%d)", p.Length)
 		}
@@ -533,7 +559,7 @@ func indexColumns(x *catalog.Index) string {
 	return strings.Join(parts, ", ")
 }
 
-func indexText(x *catalog.Index) string {
+func (f *Family) indexText(x *catalog.Index) string {
 	kind := ""
 	switch {
 	case x.Unique:
@@ -541,11 +567,11 @@ func indexText(x *catalog.Index) string {
 	case x.Method == "fulltext", x.Method == "spatial":
 		kind = strings.ToUpper(x.Method) + " "
 	}
-	return fmt.Sprintf("%sINDEX %s (%s)%s", kind, ident(x.Name), indexColumns(x), indexOptions(x))
+	return fmt.Sprintf("%sINDEX %s (%s)%s", kind, ident(x.Name), indexColumns(x), f.indexOptions(x))
 }
 
 // indexOptions are what stands behind the columns of an index.
-func indexOptions(x *catalog.Index) string {
+func (f *Family) indexOptions(x *catalog.Index) string {
 	text := ""
 	if x.Storage != "" {
 		text += " " + x.Storage
@@ -554,7 +580,7 @@ func indexOptions(x *catalog.Index) string {
 		text += " COMMENT " + literal(x.Comment)
 	}
 	if x.Ignored {
-		text += " IGNORED"
+		text += " " + f.Unused
 	}
 	return text
 }

@@ -176,7 +176,7 @@ func (w *writer) alterGroup(places []int, changes []change.AlterType) {
 		back[ch.Table] = append(back[ch.Table], "MODIFY COLUMN "+w.columnLine(was.Table(ch.Table), ch.Column))
 	}
 	s.Title = strings.Join(titles, "; ")
-	var locked, drops, adds, undrops, restores []string
+	var locked, drops, adds, undrops, restores, restoresPlain []string
 	lock := func(ref catalog.Ref) {
 		if text := relation(ref) + " WRITE"; !slices.Contains(locked, text) {
 			locked = append(locked, text)
@@ -188,9 +188,10 @@ func (w *writer) alterGroup(places []int, changes []change.AlterType) {
 		lock(f.Target)
 		w.AskOrphans(on, f)
 		drops = append(drops, dialect.Alter(on, "DROP FOREIGN KEY "+ident(f.Name)))
-		adds = append(append(adds, dialect.Alter(on, "ADD "+foreignKey(f))), keptIndex(r.Table, f)...)
+		adds = append(append(adds, dialect.Alter(on, "ADD "+w.foreignKey(f))), w.keptIndex(r.Table, f)...)
+		restoresPlain = append(restoresPlain, dialect.Alter(on, "ADD "+w.foreignKey(f)))
 		undrops = append(undrops, dialect.Alter(on, "DROP FOREIGN KEY IF EXISTS "+ident(f.Name))) // where it came as far as that
-		restores = append(restores, dialect.Alter(on, "ADD "+strings.Replace(foreignKey(f), "FOREIGN KEY (", "FOREIGN KEY IF NOT EXISTS "+ident(f.Name)+" (", 1)))
+		restores = append(restores, dialect.Alter(on, "ADD "+strings.Replace(w.foreignKey(f), "FOREIGN KEY (", "FOREIGN KEY IF NOT EXISTS "+ident(f.Name)+" (", 1)))
 	}
 	for _, ref := range s.Tables {
 		lock(ref)
@@ -202,6 +203,12 @@ func (w *writer) alterGroup(places []int, changes []change.AlterType) {
 		undo = append(undo, dialect.Alter(ref, back[ref]...))
 	}
 	s.SQL = append(append(s.SQL, adds...), "UNLOCK TABLES")
+	if !w.Conditional {
+		s.CleanUp = "UNLOCK TABLES"
+		s.Notes = append(s.Notes, "if it stops between, foreign keys are gone and have to be declared again: "+strings.Join(restoresPlain, "; "))
+		w.Add(s)
+		return
+	}
 	s.CleanUp = "BEGIN NOT ATOMIC " + strings.Join(slices.Concat(undrops, undo, restores), "; ") + "; END"
 	w.Add(s)
 }

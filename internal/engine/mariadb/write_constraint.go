@@ -1,6 +1,7 @@
 package mariadb
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -11,13 +12,13 @@ import (
 	"nexdal/internal/engine/ddl"
 )
 
-func foreignKey(f *catalog.ForeignKey) string {
+func (w *writer) foreignKey(f *catalog.ForeignKey) string {
 	return fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)%s%s", constraint(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns),
-		onEvent(" ON DELETE ", f.OnDelete), onEvent(" ON UPDATE ", f.OnUpdate))
+		w.onEvent(" ON DELETE ", f.OnDelete), w.onEvent(" ON UPDATE ", f.OnUpdate))
 }
 
-func onEvent(event string, a catalog.Action) string {
-	if a == catalog.Restrict {
+func (w *writer) onEvent(event string, a catalog.Action) string {
+	if a == cmp.Or(w.can.PlainAction, catalog.NoAction) {
 		return "" // what the engine takes it for without a word
 	}
 	return event + strings.ToUpper(string(a))
@@ -33,23 +34,23 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 	if f.Target != ch.Table {
 		lock += ", " + relation(f.Target) + " WRITE"
 	}
-	s.SQL = []string{"LOCK TABLES " + lock, s.SQL[0], fmt.Sprintf("ALTER TABLE %s ADD %s", relation(ch.Table), foreignKey(f))}
-	s.SQL = append(append(s.SQL, keptIndex(w.Now.Table(ch.Table), f)...), "UNLOCK TABLES")
+	s.SQL = []string{"LOCK TABLES " + lock, s.SQL[0], fmt.Sprintf("ALTER TABLE %s ADD %s", relation(ch.Table), w.foreignKey(f))}
+	s.SQL = append(append(s.SQL, w.keptIndex(w.Now.Table(ch.Table), f)...), "UNLOCK TABLES")
 	s.Lock, s.Blocks = "readers and writers of both tables wait while the table is copied and its rows are checked", engine.BlocksAtWork
 	s.Transaction = false
 	s.CleanUp = "UNLOCK TABLES"
-	s.Notes = append(s.Notes, fmt.Sprintf("if it stops between the two, the foreign key is gone and has to be added: ALTER TABLE %s ADD %s", relation(ch.Table), foreignKey(ch.Old)))
+	s.Notes = append(s.Notes, fmt.Sprintf("if it stops between the two, the foreign key is gone and has to be added: ALTER TABLE %s ADD %s", relation(ch.Table), w.foreignKey(ch.Old)))
 }
 
 // keptIndex gives the index of a foreign key that was re-created its name
 // back: the engine calls one of its own making after the foreign key.
-func keptIndex(t *catalog.Table, f *catalog.ForeignKey) []string {
-	if t == nil {
+func (f *Family) keptIndex(t *catalog.Table, k *catalog.ForeignKey) []string {
+	if t == nil || !f.Conditional { // an index that is there serves the new one
 		return nil
 	}
 	for _, x := range t.Indexes {
-		if x.Origin == catalog.ByForeignKey && x.Name != f.Name && slices.Equal(x.Columns(), f.Columns) {
-			return []string{fmt.Sprintf("ALTER TABLE %s RENAME INDEX IF EXISTS %s TO %s", relation(t.Ref()), ident(f.Name), ident(x.Name))}
+		if x.Origin == catalog.ByForeignKey && x.Name != k.Name && slices.Equal(x.Columns(), k.Columns) {
+			return []string{fmt.Sprintf("ALTER TABLE %s RENAME INDEX IF EXISTS %s TO %s", relation(t.Ref()), ident(k.Name), ident(x.Name))}
 		}
 	}
 	return nil
@@ -58,7 +59,9 @@ func keptIndex(t *catalog.Table, f *catalog.ForeignKey) []string {
 // addCheck has the engine look at every row while it copies the table.
 func (w *writer) addCheck(ch change.AddCheck) {
 	k := ch.Check
-	w.AskBreaks(ch.Table, k, k.Expression)
+	if !k.NotEnforced {
+		w.AskBreaks(ch.Table, k, k.Expression)
+	}
 	if k.Column != "" {
 		model := w.Now.Table(ch.Table).Clone()
 		own := *k
@@ -66,7 +69,15 @@ func (w *writer) addCheck(ch change.AddCheck) {
 		w.step(ch.Title(), "", "MODIFY COLUMN "+w.columnLine(model, k.Column))
 		return
 	}
-	w.step(ch.Title(), "", "ADD "+constraint(k.Name)+"CHECK ("+k.Expression+")")
+	w.step(ch.Title(), "", "ADD "+checkText(k))
+}
+
+func checkText(k *catalog.Check) string {
+	text := constraint(k.Name) + "CHECK (" + k.Expression + ")"
+	if k.NotEnforced {
+		text += " NOT ENFORCED"
+	}
+	return text
 }
 
 // dropCheck: one that belongs to a column goes where the column is defined again
@@ -74,7 +85,7 @@ func (w *writer) addCheck(ch change.AddCheck) {
 func (w *writer) dropCheck(ch change.DropCheck) {
 	k := ch.Check
 	if k.Column == "" {
-		w.step(ch.Title(), "NONE", "DROP CONSTRAINT "+ident(k.Name))
+		w.step(ch.Title(), "NONE", w.DropCheck+" "+ident(k.Name))
 		return
 	}
 	model := w.Now.Table(ch.Table).Clone()

@@ -12,7 +12,7 @@ import (
 // createObjects makes what is not there yet, by the texts that a whole structure is made
 // by.
 func (w *writer) createObjects(ch change.CreateObjects) {
-	work, _ := create(ch.What, true)
+	work, _ := w.create(ch.What, true)
 	for _, st := range work.Steps {
 		if len(ch.What.Schemas) == 1 {
 			st.SQL = append([]string{"USE " + ident(ch.What.Schemas[0].Name)}, st.SQL...)

@@ -51,7 +51,7 @@ func refusesText(c *catalog.Catalog, ch change.Change) string {
 
 // text adds a step of one statement that replaces what is there, under the mode that it
 // was written under (https://mariadb.com/kb/en/create-view/, OR REPLACE).
-func (w *writer) text(title, schema, mode, sql, by string, tables ...catalog.Ref) {
+func (w *writer) text(title, schema, mode, sql, by, old string, tables ...catalog.Ref) {
 	s := engine.Step{Title: title, Tables: tables, Lock: "who uses it waits for a moment", Blocks: engine.BlocksBriefly}
 	if by == "" {
 		s.Notes = []string{definer}
@@ -62,8 +62,23 @@ func (w *writer) text(title, schema, mode, sql, by string, tables ...catalog.Ref
 	if rest, ok := strings.CutPrefix(sql, "CREATE OR REPLACE "); ok {
 		sql = "CREATE " + rest
 	}
-	s.SQL = []string{"USE " + ident(schema), "SET SESSION sql_mode = '" + mode + "'", "CREATE OR REPLACE " + strings.TrimPrefix(defined(sql, by), "CREATE "), strictMode}
+	use := []string{"USE " + ident(schema), "SET SESSION sql_mode = '" + mode + "'"}
+	if drop := w.dropFirst(old); drop != "" {
+		s.SQL = append(use, drop, defined(sql, by), strictMode)
+		s.Notes = append(s.Notes, "between the two statements it is not there: writers come by without it")
+	} else {
+		s.SQL = append(use, "CREATE OR REPLACE "+strings.TrimPrefix(defined(sql, by), "CREATE "), strictMode)
+	}
 	w.Add(s)
+}
+
+// dropFirst is the statement that drops what is to be replaced, where the server replaces
+// views alone; old is what a routine or trigger is: "TRIGGER", "FUNCTION", and its name.
+func (w *writer) dropFirst(old string) string {
+	if w.OrReplace || old == "" {
+		return ""
+	}
+	return "DROP " + strings.Replace(old, " ", " IF EXISTS ", 1)
 }
 
 // defined says in the text of a view, routine or trigger with whose rights it acts
@@ -80,9 +95,9 @@ func defined(sql, by string) string {
 }
 
 func (w *writer) replaceView(ch change.ReplaceView) {
-	c := &creator{mode: map[*[]string]string{}}
+	c := &creator{Family: w.Family, c: w.Now, mode: map[*[]string]string{}}
 	c.view(ch.Schema, ch.New)
-	w.text(ch.Title(), ch.Schema, "", c.objects[len(c.objects)-1], cmp.Or(ch.New.Owner, ch.Old.Owner))
+	w.text(ch.Title(), ch.Schema, "", c.objects[len(c.objects)-1], cmp.Or(ch.New.Owner, ch.Old.Owner), "")
 }
 
 // alterSequence says what differs (https://mariadb.com/kb/en/alter-sequence/).

@@ -43,7 +43,7 @@ func (w *writer) makeTrigger(title string, on catalog.Ref, g *catalog.Trigger, b
 	if _, body := triggerHead(g.Mode, text); body > 0 {
 		text = text[:body] + w.placeOf(on, g) + text[body:]
 	}
-	w.text(title, on.Schema, g.Mode, text, by, on)
+	w.text(title, on.Schema, g.Mode, text, by, "TRIGGER "+relation(catalog.Ref{Schema: on.Schema, Table: g.Name}), on)
 }
 
 // placeOf names the trigger that is there and that it follows in the end, or goes before.

@@ -236,7 +236,8 @@ func (r *reader) published() {
 			r.lean(v.oid(0), int16(n), catalog.Dependant{Kind: "publication", Name: v.text(1)})
 		}
 	})
-	r.each(`SELECT s.srrelid, p.subname FROM pg_subscription_rel s JOIN pg_subscription p ON p.oid = s.srsubid`, func(v row) {
+	// Before version 15 nobody but a superuser may read pg_subscription; the view shows the names to all.
+	r.each(`SELECT DISTINCT s.srrelid, p.subname FROM pg_subscription_rel s JOIN pg_stat_subscription p ON p.subid = s.srsubid`, func(v row) {
 		r.lean(v.oid(0), 0, catalog.Dependant{Kind: "subscription", Name: v.text(1)})
 	})
 }

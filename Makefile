@@ -82,6 +82,7 @@ screenshots: need-screenshots build
 # What the tests and pictures need, as Debian packages: psql and a PostgreSQL
 # server, sqlite3; a terminal window and a way to take its picture.
 need-test:
+	@test/mysqlserver/build >/dev/null
 	@test/need postgresql:psql sqlite3:sqlite3 postgresql:/usr/lib/postgresql mariadb-server:mariadbd chromium:chromium
 
 need-screenshots: need-test

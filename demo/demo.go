@@ -4,6 +4,7 @@
 package demo
 
 import (
+	"cmp"
 	"embed"
 	"errors"
 	"fmt"
@@ -12,6 +13,9 @@ import (
 
 //go:embed *.sql *.yaml
 var files embed.FS
+
+// like names the engine whose statements another takes as they are.
+var like = map[string]string{"mysql": "mariadb"}
 
 // Settings is the text of the demo's settings file for the named engine.
 func Settings(engine string) ([]byte, error) {
@@ -25,11 +29,12 @@ func Settings(engine string) ([]byte, error) {
 // SQL returns, for the named engine, the statements that build the structure
 // and those to run once the rows are in, if any.
 func SQL(engine string) (before, after string, err error) {
-	text, err := files.ReadFile(engine + ".sql")
+	of := cmp.Or(like[engine], engine)
+	text, err := files.ReadFile(of + ".sql")
 	if err != nil {
 		return "", "", fmt.Errorf("there is no demo database for engine %q", engine)
 	}
-	more, err := files.ReadFile(engine + ".after.sql")
+	more, err := files.ReadFile(of + ".after.sql")
 	if errors.Is(err, fs.ErrNotExist) {
 		err = nil
 	}

@@ -26,24 +26,26 @@ CREATE TABLE station (
   id bigint AUTO_INCREMENT PRIMARY KEY,
   code varchar(8) NOT NULL,
   name varchar(60) NOT NULL,
-  section_code varchar(6) NOT NULL REFERENCES coast_section (code),   -- fault: shorter than the key
+  section_code varchar(6) NOT NULL,   -- fault: shorter than the key
   latitude double NOT NULL CHECK (latitude BETWEEN -90 AND 90),
   longitude double NOT NULL CHECK (longitude BETWEEN -180 AND 180),
   opened_on date NOT NULL,
   closed_on date,
   replaced_by_station_id bigint,
   last_visit_on date,
-  CONSTRAINT station_code_key UNIQUE (code)
+  CONSTRAINT station_code_key UNIQUE (code),
+  FOREIGN KEY (section_code) REFERENCES coast_section (code)
 );
 CREATE INDEX station_section_code_idx ON station (section_code);
 CREATE INDEX station_code_idx ON station (code);                  -- fault: repeats the index behind a key
 
 CREATE TABLE datum_level (
-  station_id bigint NOT NULL REFERENCES station (id) ON DELETE CASCADE,
+  station_id bigint NOT NULL,
   kind varchar(60) NOT NULL CHECK (kind IN ('chart', 'national', 'local')),
   height_mm integer NOT NULL,
   measured_on date NOT NULL,
-  CONSTRAINT datum_level_pkey PRIMARY KEY (station_id, kind)
+  CONSTRAINT datum_level_pkey PRIMARY KEY (station_id, kind),
+  FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE CASCADE
 );
 
 CREATE TABLE gauge_model (
@@ -59,80 +61,94 @@ CREATE TABLE gauge_model (
 CREATE TABLE gauge (
   id bigint AUTO_INCREMENT PRIMARY KEY,
   serial_number varchar(60) NOT NULL,
-  model_id bigint NOT NULL REFERENCES gauge_model (id),
-  station_id bigint NOT NULL
-    REFERENCES station (id) ON DELETE RESTRICT,
+  model_id bigint NOT NULL,
+  station_id bigint NOT NULL,
   installed_on date NOT NULL,
   removed_on date,
-  CONSTRAINT gauge_removed_after CHECK (removed_on IS NULL OR removed_on > installed_on)
+  CONSTRAINT gauge_removed_after CHECK (removed_on IS NULL OR removed_on > installed_on),
+  FOREIGN KEY (model_id) REFERENCES gauge_model (id),
+  FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE RESTRICT
 );
 CREATE INDEX gauge_model_id_idx ON gauge (model_id);
 CREATE INDEX gauge_station_id_idx ON gauge (station_id);
 
 CREATE TABLE reading (
   id bigint AUTO_INCREMENT PRIMARY KEY,
-  gauge_id bigint NOT NULL REFERENCES gauge (id),
+  gauge_id bigint NOT NULL,
   taken_at datetime NOT NULL,
   level_mm integer NOT NULL,
   quality integer NOT NULL DEFAULT 0,
-  CONSTRAINT reading_gauge_id_taken_at_key UNIQUE (gauge_id, taken_at)
+  CONSTRAINT reading_gauge_id_taken_at_key UNIQUE (gauge_id, taken_at),
+  FOREIGN KEY (gauge_id) REFERENCES gauge (id)
 );
 CREATE INDEX reading_gauge_id_idx ON reading (gauge_id);          -- fault: the unique key begins with it
 CREATE INDEX reading_taken_at_idx ON reading (taken_at);
 
 CREATE TABLE reading_flag (
-  reading_id bigint NOT NULL REFERENCES reading (id) ON DELETE CASCADE,
+  reading_id bigint NOT NULL,
   flag varchar(60) NOT NULL CHECK (flag IN ('spike', 'gap', 'stuck', 'storm')),
-  set_by bigint REFERENCES keeper (id) ON DELETE SET NULL,
+  set_by bigint,
   set_at datetime NOT NULL,
-  PRIMARY KEY (reading_id, flag)
+  PRIMARY KEY (reading_id, flag),
+  FOREIGN KEY (reading_id) REFERENCES reading (id) ON DELETE CASCADE,
+  FOREIGN KEY (set_by) REFERENCES keeper (id) ON DELETE SET NULL
 );
 
 CREATE TABLE calibration (
   id bigint AUTO_INCREMENT PRIMARY KEY,
-  gauge_id bigint NOT NULL REFERENCES gauge (id),
+  gauge_id bigint NOT NULL,
   done_on date NOT NULL,
   offset_mm double NOT NULL,
-  done_by bigint REFERENCES keeper (id)
+  done_by bigint,
+  FOREIGN KEY (gauge_id) REFERENCES gauge (id),
+  FOREIGN KEY (done_by) REFERENCES keeper (id)
 );
 CREATE INDEX calibration_gauge_id_idx ON calibration (gauge_id);
 CREATE INDEX calibration_done_by_idx ON calibration (done_by);
 
 CREATE TABLE station_keeper (
-  station_id bigint NOT NULL REFERENCES station (id) ON DELETE CASCADE,
-  keeper_id bigint NOT NULL REFERENCES keeper (id) ON DELETE CASCADE,
+  station_id bigint NOT NULL,
+  keeper_id bigint NOT NULL,
   since date NOT NULL,
   until date,
-  CONSTRAINT station_keeper_pkey PRIMARY KEY (station_id, keeper_id, since)
+  CONSTRAINT station_keeper_pkey PRIMARY KEY (station_id, keeper_id, since),
+  FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE CASCADE,
+  FOREIGN KEY (keeper_id) REFERENCES keeper (id) ON DELETE CASCADE
 );
 CREATE INDEX station_keeper_keeper_id_idx ON station_keeper (keeper_id);
 CREATE INDEX station_keeper_by_keeper ON station_keeper (keeper_id);   -- fault: the same index again
 
 CREATE TABLE visit (
   id bigint AUTO_INCREMENT PRIMARY KEY,
-  station_id bigint NOT NULL REFERENCES station (id),     
-  keeper_id bigint NOT NULL REFERENCES keeper (id),
-  calibration_id bigint REFERENCES calibration (id),
+  station_id bigint NOT NULL,     
+  keeper_id bigint NOT NULL,
+  calibration_id bigint,
   visited_on date NOT NULL,
-  note text
+  note text,
+  FOREIGN KEY (station_id) REFERENCES station (id),
+  FOREIGN KEY (keeper_id) REFERENCES keeper (id),
+  FOREIGN KEY (calibration_id) REFERENCES calibration (id)
 );
 CREATE INDEX visit_keeper_id_idx ON visit (keeper_id);
 CREATE INDEX visit_calibration_id_idx ON visit (calibration_id);
 
 CREATE TABLE visit_task (
-  visit_id bigint NOT NULL REFERENCES visit (id) ON DELETE CASCADE,
+  visit_id bigint NOT NULL,
   position integer NOT NULL,
   what varchar(60) NOT NULL,
-  part_id bigint REFERENCES spare_part (id),              
+  part_id bigint,              
   minutes integer,
-  PRIMARY KEY (visit_id, position)
+  PRIMARY KEY (visit_id, position),
+  FOREIGN KEY (visit_id) REFERENCES visit (id) ON DELETE CASCADE,
+  FOREIGN KEY (part_id) REFERENCES spare_part (id)
 );
 
 CREATE TABLE part_stock (
-  part_id bigint NOT NULL REFERENCES spare_part (id),
+  part_id bigint NOT NULL,
   store varchar(60) NOT NULL,
   pieces integer NOT NULL CHECK (pieces >= 0),
-  PRIMARY KEY (part_id, store)
+  PRIMARY KEY (part_id, store),
+  FOREIGN KEY (part_id) REFERENCES spare_part (id)
 );
 
 CREATE TABLE tide_table (
@@ -152,9 +168,11 @@ CREATE TABLE storm_alert (
 
 CREATE TABLE alert_station (
   id bigint AUTO_INCREMENT PRIMARY KEY,
-  alert_id bigint NOT NULL REFERENCES storm_alert (id) ON DELETE CASCADE,
-  station_id bigint NOT NULL REFERENCES station (id) ON DELETE CASCADE,
-  created_at datetime NOT NULL DEFAULT current_timestamp()
+  alert_id bigint NOT NULL,
+  station_id bigint NOT NULL,
+  created_at datetime NOT NULL DEFAULT current_timestamp(),
+  FOREIGN KEY (alert_id) REFERENCES storm_alert (id) ON DELETE CASCADE,
+  FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE CASCADE
 );                                                                -- fault: the same pair can be there twice
 CREATE INDEX alert_station_station_id_idx ON alert_station (station_id);
 

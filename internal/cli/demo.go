@@ -37,7 +37,7 @@ writes a corrective script, runs it and checks again. All files stay in a folder
 to look at. With --build-only it builds the database, faults and all, and leaves
 the rest to you: the tour of the README begins there.
 
-On a server the demo makes a schema (on MariaDB: a database) of its own and
+On a server the demo makes a schema (on MariaDB and MySQL: a database) of its own and
 touches nothing else. With --engine redshift and no --on it starts a simulated
 cluster of its own, says where it listens, and plays the job against that; psql can
 talk to it as well while it runs (--stay keeps it running).`,
@@ -50,7 +50,7 @@ talk to it as well while it runs (--stay keeps it running).`,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			b, ok := all.ByName(name).(engine.Builder)
 			if !ok {
-				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb or redshift", name)
+				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql or redshift", name)
 			}
 			d := &walking{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db")}
 			schema := "main"
@@ -96,7 +96,7 @@ talk to it as well while it runs (--stay keeps it running).`,
 		},
 	}
 	c.Flags().StringVar(&folder, "folder", "saltmere-demo", "where the files go")
-	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb or redshift")
+	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb, mysql or redshift")
 	c.Flags().BoolVar(&only, "build-only", false, "build the database, and do not walk the job on it")
 	c.Flags().BoolVar(&stay, "stay", false, "keep the simulated cluster running until it is interrupted")
 	c.Flags().StringVar(&on, "on", "", "URL of the server, for an engine that is one")

@@ -48,6 +48,9 @@ func Main(m *testing.M) {
 	if mariadb != nil {
 		mariadb.Stop()
 	}
+	if mysql != nil {
+		mysql.Stop()
+	}
 	os.Exit(status)
 }
 
@@ -129,7 +132,7 @@ func NewPostgres() (*Postgres, error) {
 		p.Stop()
 		return nil, err
 	}
-	_, err = p.psql("postgres", "CREATE ROLE guarded LOGIN PASSWORD 'right'")
+	_, err = p.psql("postgres", "SET password_encryption = 'scram-sha-256'; CREATE ROLE guarded LOGIN PASSWORD 'right'")
 	return p, err
 }
 

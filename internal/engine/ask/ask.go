@@ -210,12 +210,12 @@ func (a *asker) Profiles(ctx context.Context, parts []evidence.Part) ([][]eviden
 		}
 		selects[i] = "SELECT " + strings.Join(all, ",\n  ") + "\nFROM " + a.from(p, names(p.Table.Columns), "t")
 	}
-	rows, err := a.ask(ctx, strings.Join(selects, "\nUNION ALL ")+"\nORDER BY 1", len(parts))
+	rows, err := a.ask(ctx, strings.Join(selects, "\nUNION ALL "), len(parts))
 	if err != nil {
 		return nil, err
 	}
-	if len(rows) != len(parts) {
-		return nil, errShape
+	if rows, err = inPlace(rows, len(parts)); err != nil {
+		return nil, err
 	}
 	found := make([][]evidence.Column, len(parts))
 	for i, p := range parts {
@@ -301,22 +301,35 @@ func each[T any](ctx context.Context, a *asker, columns []*catalog.Column, query
 	return inOneStatement(ctx, a, queries, read)
 }
 
+// inPlace puts the answers to so many questions into the order of these: each begins with the
+// number of its own. Having the engine sort them would ask more of it.
+func inPlace(rows []evidence.Row, questions int) ([]evidence.Row, error) {
+	if len(rows) != questions {
+		return nil, fmt.Errorf("%d answers to %d questions", len(rows), questions)
+	}
+	all := make([]evidence.Row, questions)
+	for _, row := range rows {
+		n := (&reader{row}).number()
+		if n == nil || *n < 0 || *n >= int64(questions) || all[*n] != nil {
+			return nil, fmt.Errorf("%q answers no question", row.Texts())
+		}
+		all[*n] = row
+	}
+	return all, nil
+}
+
 // inOneStatement puts several queries of one row each as one.
 func inOneStatement[T any](ctx context.Context, a *asker, queries []string, read func(r *reader) (T, bool)) ([]T, error) {
 	parts := make([]string, len(queries))
 	for i, q := range queries {
 		parts[i] = fmt.Sprintf("SELECT %d AS n, ", i) + q
 	}
-	sql := strings.Join(parts, "\nUNION ALL ")
-	if len(parts) > 1 {
-		sql += "\nORDER BY 1"
-	}
-	rows, err := a.ask(ctx, sql, len(queries))
+	rows, err := a.ask(ctx, strings.Join(parts, "\nUNION ALL "), len(queries))
 	if err != nil {
 		return nil, err
 	}
-	if len(rows) != len(queries) {
-		return nil, fmt.Errorf("%d answers to %d questions", len(rows), len(queries))
+	if rows, err = inPlace(rows, len(queries)); err != nil {
+		return nil, err
 	}
 	all := make([]T, len(queries))
 	for i, row := range rows {
@@ -390,7 +403,7 @@ func (a *asker) Values(ctx context.Context, t *catalog.Table, columns []*catalog
 		name := a.d.Quoting.Ident(c.Name)
 		parts[i] = fmt.Sprintf("SELECT %d AS i, %s AS v FROM (SELECT DISTINCT %s FROM %s WHERE %s IS NOT NULL) x%d", i, a.text(name), name, a.own(t), name, i)
 	}
-	rows, err := a.ask(ctx, strings.Join(parts, "\nUNION ALL ")+"\nORDER BY 1, 2", most*len(columns)+1)
+	rows, err := a.ask(ctx, strings.Join(parts, "\nUNION ALL "), most*len(columns)+1)
 	if err != nil {
 		return nil, err
 	}
@@ -402,6 +415,9 @@ func (a *asker) Values(ctx context.Context, t *catalog.Table, columns []*catalog
 			return nil, fmt.Errorf("%q is no value", row.Texts())
 		}
 		all[*i] = append(all[*i], *value)
+	}
+	for _, values := range all {
+		slices.Sort(values) // alike on every engine, whatever its collation
 	}
 	return all, nil
 }

@@ -226,9 +226,7 @@ func (w *creator) table(t *catalog.Table) {
 			target = relation(f.Target)
 		}
 		clause := fmt.Sprintf("ALTER TABLE %s ADD %sFOREIGN KEY (%s) REFERENCES %s (%s)", w.name(t.Schema, t.Name), constraint(f.Name), idents(f.Columns), target, idents(f.TargetColumns))
-		if plain := cmp.Or(Of(w.Family).Abilities(w.c.Engine.Version).PlainAction, catalog.NoAction); f.OnDelete != plain || f.OnUpdate != plain {
-			clause += " ON DELETE " + strings.ToUpper(string(f.OnDelete)) + " ON UPDATE " + strings.ToUpper(string(f.OnUpdate))
-		}
+		clause += onEvents(f, cmp.Or(Of(w.Family).Abilities(w.c.Engine.Version).PlainAction, catalog.NoAction))
 		w.references = append(w.references, clause)
 	}
 	triggers := slices.Clone(t.Triggers)

@@ -13,15 +13,21 @@ import (
 )
 
 func (w *writer) foreignKey(f *catalog.ForeignKey) string {
-	return fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)%s%s", constraint(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns),
-		w.onEvent(" ON DELETE ", f.OnDelete), w.onEvent(" ON UPDATE ", f.OnUpdate))
+	return fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)%s", constraint(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns),
+		onEvents(f, cmp.Or(w.can.PlainAction, catalog.NoAction)))
 }
 
-func (w *writer) onEvent(event string, a catalog.Action) string {
-	if a == cmp.Or(w.can.PlainAction, catalog.NoAction) {
-		return "" // what the engine takes it for without a word
+// onEvents says what a foreign key does, but for the action that the server takes it for without
+// a word.
+func onEvents(f *catalog.ForeignKey, plain catalog.Action) string {
+	text := ""
+	if f.OnDelete != plain {
+		text += " ON DELETE " + strings.ToUpper(string(f.OnDelete))
 	}
-	return event + strings.ToUpper(string(a))
+	if f.OnUpdate != plain {
+		text += " ON UPDATE " + strings.ToUpper(string(f.OnUpdate))
+	}
+	return text
 }
 
 // alterForeignKey drops and declares it within one lock of both tables: no row

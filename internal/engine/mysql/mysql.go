@@ -37,6 +37,7 @@ var Engine = mariadb.Of(&mariadb.Family{
 				ON t.CONSTRAINT_SCHEMA = c.CONSTRAINT_SCHEMA AND t.CONSTRAINT_NAME = c.CONSTRAINT_NAME WHERE t.CONSTRAINT_TYPE = 'CHECK') x WHERE %s`,
 		DefaultOf: defaultOf,
 		Generated: unescaped,
+		Apart:     true, // where several share a statement was not tried on it
 		Several:   func(statements []string) (string, bool) { return strings.Join(statements, "; "), false },
 		// https://dev.mysql.com/doc/refman/8.4/en/performance-schema-table-wait-summary-tables.html;
 		// sys.schema_unused_indexes is made of it.

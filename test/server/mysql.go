@@ -1,0 +1,124 @@
+package server
+
+import (
+	"fmt"
+	"net"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"runtime"
+	"strings"
+	"sync"
+	"testing"
+)
+
+// A MySQL is the running stand-in for one, in memory: see test/mysqlserver. Its client is
+// MariaDB's.
+type MySQL struct {
+	address string
+	command *exec.Cmd
+	made    int
+	mu      sync.Mutex
+}
+
+var (
+	mysql     *MySQL
+	mysqlOnce sync.Once
+	mysqlErr  error
+)
+
+// StartMySQL returns the stand-in of this test program, started at the first call. Where it
+// cannot be built the test is skipped, but in CI it fails.
+func StartMySQL(t testing.TB) *MySQL {
+	t.Helper()
+	mysqlOnce.Do(func() { mysql, mysqlErr = newMySQL() })
+	if mysqlErr != nil {
+		if os.Getenv("CI") == "true" {
+			t.Fatalf("the stand-in for MySQL: %v", mysqlErr)
+		}
+		t.Skipf("the stand-in for MySQL: %v", mysqlErr)
+	}
+	return mysql
+}
+
+func newMySQL() (*MySQL, error) {
+	_, here, _, _ := runtime.Caller(0)
+	out, err := exec.Command(filepath.Join(filepath.Dir(here), "..", "mysqlserver", "build")).Output()
+	if err != nil {
+		return nil, err
+	}
+	free, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return nil, err
+	}
+	m := &MySQL{address: free.Addr().String()}
+	free.Close()
+	m.command = exec.Command(strings.TrimSpace(string(out)), m.address)
+	if err := answers(m.command, 200, func() error { _, err := m.client("", "SELECT 1"); return err }); err != nil {
+		m.Stop()
+		return nil, err
+	}
+	return m, nil
+}
+
+// Stop ends it; what it held is gone.
+func (m *MySQL) Stop() {
+	m.command.Process.Kill()
+	m.command.Wait()
+}
+
+func (m *MySQL) client(database, sql string) (string, error) {
+	host, port, _ := net.SplitHostPort(m.address)
+	c := exec.Command("mariadb", "--no-defaults", "--skip-ssl", "-h", host, "-P", port, "-uroot", "--batch", "--raw", "--skip-column-names", "--default-character-set=utf8mb4", database)
+	c.Stdin = strings.NewReader(sql)
+	out, err := c.CombinedOutput()
+	if err != nil {
+		return "", fmt.Errorf("mariadb: %v: %s", err, out)
+	}
+	return strings.TrimSpace(string(out)), nil
+}
+
+// Query sends SQL to a database and returns what the client prints.
+func (m *MySQL) Query(t testing.TB, database, sql string) string {
+	t.Helper()
+	out, err := m.client(database, sql)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return out
+}
+
+// File runs a script file with the client.
+func (m *MySQL) File(database, path string) (string, error) {
+	text, err := os.ReadFile(path)
+	if err != nil {
+		return "", err
+	}
+	return m.client(database, string(text))
+}
+
+// Database makes an empty database and returns its name.
+func (m *MySQL) Database(t testing.TB) string {
+	t.Helper()
+	m.mu.Lock()
+	m.made++
+	name := fmt.Sprintf("t%d", m.made)
+	m.mu.Unlock()
+	m.Query(t, "", "CREATE DATABASE "+name)
+	return name
+}
+
+// URL of a database, as the user root.
+func (m *MySQL) URL(database string) string {
+	return fmt.Sprintf("mysql://root@%s/%s", m.address, database)
+}
+
+// Dump is what the server says of each table and view.
+func (m *MySQL) Dump(t testing.TB, database string) string {
+	t.Helper()
+	var all strings.Builder
+	for _, name := range strings.Split(m.Query(t, database, "SHOW TABLES"), "\n") {
+		all.WriteString(m.Query(t, database, "SHOW CREATE TABLE `"+name+"`") + "\n")
+	}
+	return all.String()
+}

@@ -24,6 +24,9 @@ type Family struct {
 	// Patience are the statements that make a session read-only, and say how long a statement
 	// of it may take and wait for a lock: the server may refuse any but the first.
 	Patience func(statement, lock time.Duration) []string
+	// Shown are statements that every session begins with, so that the server hides nothing;
+	// one that it does not take is passed over.
+	Shown []string
 	// Unlimited is what a script says of how long a statement may take; empty: nothing does.
 	Unlimited func(statement time.Duration) string
 

@@ -75,6 +75,11 @@ func (s *session) prepare(ctx context.Context, o engine.Options) error {
 		return fmt.Errorf("it is %s and not %s", version, s.family.Title)
 	}
 	// What follows bears on this session alone.
+	for _, sql := range s.family.Shown {
+		if _, err := s.conn.ExecContext(ctx, sql); err != nil && ctx.Err() != nil {
+			return err
+		}
+	}
 	if o.Write {
 		_, err := s.conn.ExecContext(ctx, fmt.Sprintf("SET SESSION lock_wait_timeout = %d", max(1, int(lock.Seconds()))))
 		return err

@@ -27,6 +27,9 @@ var Engine = mariadb.Of(&mariadb.Family{
 	Patience: func(statement, lock time.Duration) []string {
 		return []string{"SET SESSION TRANSACTION READ ONLY", fmt.Sprintf("SET SESSION max_execution_time = %d, lock_wait_timeout = %d", statement.Milliseconds(), max(1, int(lock.Seconds())))}
 	},
+	// A key that the server makes by itself is one
+	// (https://dev.mysql.com/doc/refman/8.4/en/create-table-gipks.html).
+	Shown:     []string{"SET SESSION show_gipk_in_create_table_and_information_schema = ON"},
 	Unlimited: func(time.Duration) string { return "" },
 	Views: mariadb.Views{
 		Isolation: "transaction_isolation", SchemaComment: "''", Expression: "COALESCE(EXPRESSION, '')", Algorithm: "'UNDEFINED'",

@@ -174,7 +174,7 @@ keys, constraints and indexes against design rules, and writes corrective
 scripts that can be read, rehearsed, run and taken back.
 
 A SOURCE is a URL (sqlite:path, postgres://user@host/database,
-mariadb://user@host/database, redshift://user@host/database), the path of a SQLite
+mariadb://user@host/database, mysql://..., redshift://...), the path of a SQLite
 file or of a survey file, - for a survey on standard input, or a name from the
 settings. Passwords come from where the engine's own clients take them: PG*
 variables and the password file; MYSQL_PWD and ~/.my.cnf.

@@ -37,7 +37,7 @@ func TestNasty(t *testing.T) {
 	witnessed(t, "testdata/nasty/*.sql", func(t *testing.T, build func(*testing.T, string) witness, text string) {
 		holds(t, build(t, text), text, false)
 		holds(t, build(t, text), text, true)
-		for _, share := range []int{20, 45, 70} {
+		for _, share := range []int{25, 60} {
 			halfDone(t, build(t, text), text, share)
 		}
 	})

@@ -152,11 +152,12 @@ var (
 	drops   = pattern.New("(?i)^DROP COLUMN ")
 	stored  = pattern.New(`(?i) STORED\b|AUTO_INCREMENT|PRIMARY KEY|, `)
 	behind  = pattern.New("(?i) (FIRST|AFTER) ")
-	renames = pattern.New("(?i)^RENAME (COLUMN|INDEX) ")
+	renames = pattern.New("(?i)^RENAME COLUMN ")
 )
 
 // instant: https://dev.mysql.com/doc/refman/8.4/en/innodb-online-ddl-operations.html. From
-// 8.0.29 on a column comes and goes at any place without a look at the rows.
+// 8.0.29 on a column comes and goes at any place without a look at the rows. An index is
+// renamed in place alone, though only the catalog is altered then.
 func instant(action, version string) bool {
 	switch {
 	case stored.MatchString(action):

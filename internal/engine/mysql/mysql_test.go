@@ -40,7 +40,7 @@ func TestInstant(t *testing.T) {
 		{"ADD COLUMN `a` int NULL", "8.0.16", true}, {"ADD COLUMN `a` int NULL AFTER `b`", "8.0.28", false}, {"ADD COLUMN `a` int NULL AFTER `b`", "8.0.29", true}, {"ADD COLUMN `a` int NULL FIRST", "8.4.0", true},
 		{"ADD COLUMN `a` int GENERATED ALWAYS AS (1) STORED", "8.4.0", false}, {"ADD COLUMN `a` int GENERATED ALWAYS AS (1) VIRTUAL", "8.4.0", true},
 		{"ADD COLUMN `a` bigint NOT NULL AUTO_INCREMENT PRIMARY KEY", "8.4.0", false}, {"DROP COLUMN `a`", "8.0.28", false}, {"DROP COLUMN `a`", "9.1.0", true},
-		{"DROP PRIMARY KEY, DROP COLUMN `a`", "9.1.0", false}, {"RENAME INDEX `a` TO `b`", "8.0.28", true}, {"RENAME INDEX `a` TO `b`", "8.0.27", false}, {"ADD INDEX `x` (`a`)", "8.4.0", false}, {"MODIFY COLUMN `a` int NOT NULL", "8.4.0", false},
+		{"DROP PRIMARY KEY, DROP COLUMN `a`", "9.1.0", false}, {"RENAME COLUMN `a` TO `b`", "8.0.28", true}, {"RENAME COLUMN `a` TO `b`", "8.0.27", false}, {"RENAME INDEX `a` TO `b`", "8.4.0", false}, {"ADD INDEX `x` (`a`)", "8.4.0", false}, {"MODIFY COLUMN `a` int NOT NULL", "8.4.0", false},
 	} {
 		if got := instant(x.action, x.version); got != x.want {
 			t.Errorf("%s on %s: %v", x.action, x.version, got)

@@ -75,15 +75,15 @@ func (q Quoting) Without(columns []string, target string, keys []string) string 
 }
 
 // Beyond is the condition that the row called c, whose last column is a range, lies not
-// within the ranges of the rows of the target that are alike in the rest. Ranges and range_agg
-// are PostgreSQL's (https://www.postgresql.org/docs/current/functions-range.html).
+// within the ranges of the rows of the target that are alike in the rest. The engine takes an
+// empty range to lie in none, whatever <@ says of it. Ranges and range_agg are PostgreSQL's (https://www.postgresql.org/docs/current/functions-range.html).
 func (q Quoting) Beyond(columns []string, target string, keys []string) string {
 	n := len(columns) - 1
 	alike := "true"
 	if n > 0 {
 		alike = q.Refers(columns[:n], keys[:n])
 	}
-	return fmt.Sprintf("%s AND NOT coalesce(c.%s <@ (SELECT range_agg(p.%s) FROM %s p WHERE %s), false)", q.Filled("c.", columns), q.Ident(columns[n]), q.Ident(keys[n]), target, alike)
+	return fmt.Sprintf("%[1]s AND NOT coalesce(NOT isempty(c.%[2]s) AND c.%[2]s <@ (SELECT range_agg(p.%[3]s) FROM %[4]s p WHERE %[5]s), false)", q.Filled("c.", columns), q.Ident(columns[n]), q.Ident(keys[n]), target, alike)
 }
 
 // Repeats is the query for values that occur more than once, at most so many.

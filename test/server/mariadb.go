@@ -23,24 +23,13 @@ type MariaDB struct {
 	mu      sync.Mutex
 }
 
-var (
-	mariadb     *MariaDB
-	mariadbOnce sync.Once
-	mariadbErr  error
-)
+var mariadb = shared[*MariaDB]{title: "MariaDB", start: NewMariaDB}
 
 // StartMariaDB returns the server of this test program, started at the first
 // call. Where none is installed the test is skipped, but in CI it fails.
 func StartMariaDB(t testing.TB) *MariaDB {
 	t.Helper()
-	mariadbOnce.Do(func() { mariadb, mariadbErr = NewMariaDB() })
-	if mariadbErr != nil {
-		if os.Getenv("CI") == "true" {
-			t.Fatalf("MariaDB: %v", mariadbErr)
-		}
-		t.Skipf("MariaDB: %v", mariadbErr)
-	}
-	return mariadb
+	return mariadb.running(t)
 }
 
 // NewMariaDB starts a server of its own, for programs; Stop ends it.

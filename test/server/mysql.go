@@ -21,24 +21,13 @@ type MySQL struct {
 	mu      sync.Mutex
 }
 
-var (
-	mysql     *MySQL
-	mysqlOnce sync.Once
-	mysqlErr  error
-)
+var mysql = shared[*MySQL]{title: "the stand-in for MySQL", start: newMySQL}
 
 // StartMySQL returns the stand-in of this test program, started at the first call. Where it
 // cannot be built the test is skipped, but in CI it fails.
 func StartMySQL(t testing.TB) *MySQL {
 	t.Helper()
-	mysqlOnce.Do(func() { mysql, mysqlErr = newMySQL() })
-	if mysqlErr != nil {
-		if os.Getenv("CI") == "true" {
-			t.Fatalf("the stand-in for MySQL: %v", mysqlErr)
-		}
-		t.Skipf("the stand-in for MySQL: %v", mysqlErr)
-	}
-	return mysql
+	return mysql.running(t)
 }
 
 func newMySQL() (*MySQL, error) {

@@ -32,40 +32,13 @@ type Postgres struct {
 	major   int
 }
 
-var (
-	postgres     *Postgres
-	postgresOnce sync.Once
-	postgresErr  error
-)
-
-// Main runs a package's tests and stops what they started; call it from
-// TestMain.
-func Main(m *testing.M) {
-	status := m.Run()
-	if postgres != nil {
-		postgres.Stop()
-	}
-	if mariadb != nil {
-		mariadb.Stop()
-	}
-	if mysql != nil {
-		mysql.Stop()
-	}
-	os.Exit(status)
-}
+var postgres = shared[*Postgres]{title: "PostgreSQL", start: NewPostgres}
 
 // StartPostgres returns the server of this test program, started at the first
 // call. Where none is installed the test is skipped, but in CI it fails.
 func StartPostgres(t testing.TB) *Postgres {
 	t.Helper()
-	postgresOnce.Do(func() { postgres, postgresErr = NewPostgres() })
-	if postgresErr != nil {
-		if os.Getenv("CI") == "true" {
-			t.Fatalf("PostgreSQL: %v", postgresErr)
-		}
-		t.Skipf("PostgreSQL: %v", postgresErr)
-	}
-	return postgres
+	return postgres.running(t)
 }
 
 // Programs is the environment variable with the folder of another server's programs than

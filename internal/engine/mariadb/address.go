@@ -48,8 +48,8 @@ func (f *Family) parse(address string) (*mysql.Config, error) {
 	c.Timeout = 10 * time.Second
 	c.Collation = "utf8mb4_general_ci"
 	c.InterpolateParams = true // one trip for each statement
-	_, together := f.Several(nil)
-	c.MultiStatements = !together
+	_, one := f.Several(nil)
+	c.MultiStatements = !one
 	return c, nil
 }
 

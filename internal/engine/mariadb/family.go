@@ -45,8 +45,9 @@ type Views struct {
 	DefaultOf     func(value, data, extra string) string // a column's default as a statement writes it
 	Generated     func(expression string) string         // the like of a computed column, a check, a part of an index
 	Sequences     bool
-	// Several is how several statements are sent at once, each of which may fail.
-	Several func(statements []string) (text string, together bool)
+	// Several is how several statements are sent at once. goesOn: behind one that fails, the
+	// others are carried out.
+	Several func(statements []string) (text string, goesOn bool)
 	// Reads is the question for how often each index was read: schema, table, index, times; empty:
 	// nobody counts.
 	Reads string

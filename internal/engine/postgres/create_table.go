@@ -262,35 +262,26 @@ func (w *creator) unlikeParent(t *catalog.Table, c *catalog.Column) {
 // keys writes keys and exclusion constraints with the indexes behind them.
 func (w *creator) keys(t *catalog.Table) {
 	name := relation(t.Ref())
-	put := func(constraint, kind string, x *catalog.Index, compared, deferrable, deferred bool, comment string) {
-		only := "ONLY "
-		if compared && t.PartitionBy != nil {
-			only = "" // an index that compares by operators cannot be attached: it is made with its parts
-		}
-		text := fmt.Sprintf("ALTER TABLE %s%s ADD CONSTRAINT %s %s", only, name, ident(constraint), kind)
+	put := func(constraint, kind string, x *catalog.Index, compared bool, timing, comment string) {
 		switch {
-		case compared && x != nil && x.PartOf != "":
-			text = w.calledSo(t, constraint, kind, x)
-		case deferred:
-			text += " DEFERRABLE INITIALLY DEFERRED"
-		case deferrable:
-			text += " DEFERRABLE"
-		}
-		if compared && x != nil && x.PartOf != "" {
-			if text != "" {
+		case compared && x != nil && x.PartOf != "": // made with the parent's, by the engine
+			if text := w.calledSo(t, constraint, kind, x); text != "" {
 				w.attached = append(w.attached, text)
 			}
-		} else {
-			w.indexes = append(w.indexes, text)
+		case compared && t.PartitionBy != nil: // an index that compares by operators cannot be attached: it is made with its parts
+			w.indexes = append(w.indexes, fmt.Sprintf("ALTER TABLE %s ADD CONSTRAINT %s %s", name, ident(constraint), kind+timing))
+		default:
+			w.indexes = append(w.indexes, fmt.Sprintf("ALTER TABLE ONLY %s ADD CONSTRAINT %s %s", name, ident(constraint), kind+timing))
 		}
 		w.comment(fmt.Sprintf("CONSTRAINT %s ON %s", ident(constraint), name), comment)
-		if x != nil {
-			if !compared {
-				w.attach(t, x)
-			}
-			w.indexes = append(w.indexes, pinned(t.Ref(), x)...)
-			w.comment("INDEX "+qualified(t.Schema, x.Name), x.Comment)
+		if x == nil {
+			return
 		}
+		if !compared {
+			w.attach(t, x)
+		}
+		w.indexes = append(w.indexes, pinned(t.Ref(), x)...)
+		w.comment("INDEX "+qualified(t.Schema, x.Name), x.Comment)
 	}
 	for _, k := range t.Keys() {
 		kind := "UNIQUE"
@@ -304,11 +295,11 @@ func (w *creator) keys(t *catalog.Table) {
 		if x != nil {
 			kind += besides(x)
 		}
-		put(k.Name, kind, x, k.WithoutOverlaps, k.Deferrable, k.Deferred, k.Comment)
+		put(k.Name, kind, x, k.WithoutOverlaps, timing(k.Deferrable, k.Deferred), k.Comment)
 	}
 	for _, e := range t.Exclusions {
 		// The engine's text says all, deferrability included.
-		put(e.Name, e.Definition, t.Index(e.Index), true, false, false, e.Comment)
+		put(e.Name, e.Definition, t.Index(e.Index), true, "", e.Comment)
 	}
 }
 

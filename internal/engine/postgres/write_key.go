@@ -49,12 +49,7 @@ func (w *writer) addOverlaps(ch change.AddKey, kind string) {
 	w.AskRows(fmt.Sprintf("rows of %s with an empty range in %s", ch.Table, ch.Key.Columns[n]), ch.Table, "isempty("+span+")")
 	x := ch.Index()
 	clause := fmt.Sprintf("ADD CONSTRAINT %s %s (%s)%s", ident(ch.Key.Name), kind, keyColumns(ch.Key), besides(x))
-	if ch.Key.Deferrable {
-		clause += " DEFERRABLE"
-	}
-	if ch.Key.Deferred {
-		clause += " INITIALLY DEFERRED"
-	}
+	clause += timing(ch.Key.Deferrable, ch.Key.Deferred)
 	sql := append([]string{dialect.Alter(ch.Table, clause)}, pinned(ch.Table, x)...)
 	if ch.Key.Comment != "" {
 		sql = append(sql, fmt.Sprintf("COMMENT ON CONSTRAINT %s ON %s IS %s", ident(ch.Key.Name), relation(ch.Table), literal(ch.Key.Comment)))
@@ -75,12 +70,7 @@ func (w *writer) usingIndex(table catalog.Ref, k *catalog.Key, primary bool) []s
 		kind = "PRIMARY KEY"
 	}
 	clause := fmt.Sprintf("ADD CONSTRAINT %s %s USING INDEX %s", ident(k.Name), kind, ident(k.Name))
-	if k.Deferrable {
-		clause += " DEFERRABLE"
-	}
-	if k.Deferred {
-		clause += " INITIALLY DEFERRED"
-	}
+	clause += timing(k.Deferrable, k.Deferred)
 	sql := []string{dialect.Alter(table, clause)}
 	if k.Comment != "" {
 		sql = append(sql, fmt.Sprintf("COMMENT ON CONSTRAINT %s ON %s IS %s", ident(k.Name), relation(table), literal(k.Comment)))
@@ -200,13 +190,18 @@ func foreignKey(f *catalog.ForeignKey) string {
 			s += " (" + idents(f.SetColumns) + ")"
 		}
 	}
-	if f.Deferrable {
-		s += " DEFERRABLE"
+	return s + timing(f.Deferrable, f.Deferred)
+}
+
+// timing is when a constraint is looked at, as its clause says it.
+func timing(deferrable, deferred bool) string {
+	switch {
+	case deferred:
+		return " DEFERRABLE INITIALLY DEFERRED"
+	case deferrable:
+		return " DEFERRABLE"
 	}
-	if f.Deferred {
-		s += " INITIALLY DEFERRED"
-	}
-	return s
+	return ""
 }
 
 func (w *writer) alterForeignKey(ch change.AlterForeignKey) {

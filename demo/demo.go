@@ -9,13 +9,18 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+
+	"nexdal/internal/pattern"
 )
 
 //go:embed *.sql *.yaml
 var files embed.FS
 
-// like names the engine whose statements another takes as they are.
+// like names the engine whose statements another takes, but for those that the first alone
+// reads as more than a comment (https://mariadb.com/kb/en/comment-syntax/).
 var like = map[string]string{"mysql": "mariadb"}
+
+var ownComment = pattern.New(`(?s)/\*M!.*?\*/;?`)
 
 // Settings is the text of the demo's settings file for the named engine.
 func Settings(engine string) ([]byte, error) {
@@ -38,5 +43,9 @@ func SQL(engine string) (before, after string, err error) {
 	if errors.Is(err, fs.ErrNotExist) {
 		err = nil
 	}
-	return string(text), string(more), err
+	before, after = string(text), string(more)
+	if of != engine {
+		before, after = ownComment.ReplaceAllString(before, ""), ownComment.ReplaceAllString(after, "")
+	}
+	return before, after, err
 }

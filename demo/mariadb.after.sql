@@ -49,8 +49,8 @@ CREATE TABLE logbook_line (
   `order` integer,                                                -- fault: a reserved word
   keeperid bigint,                                                -- fault: keeper_id elsewhere
   KEY logbook_line_all_idx (year, book, page, weather, keeperid, `order`),   -- fault: very wide
-  CONSTRAINT line_page FOREIGN KEY (station_id, year, book, page) REFERENCES logbook (station_id, year, book, page),   -- fault: can be half filled
-  CONSTRAINT line_weather_fkey FOREIGN KEY (weather) REFERENCES weather_sign (sign)        -- fault: refers to no key
+  CONSTRAINT line_page FOREIGN KEY (station_id, year, book, page) REFERENCES logbook (station_id, year, book, page)   -- fault: can be half filled
+  /*M! , CONSTRAINT line_weather_fkey FOREIGN KEY (weather) REFERENCES weather_sign (sign) */   -- fault: refers to no key
 );
 
 CREATE TABLE harbour (id bigint AUTO_INCREMENT PRIMARY KEY, name varchar(40) NOT NULL UNIQUE);
@@ -86,17 +86,17 @@ CREATE TABLE station_prize (                                      -- fault: not 
 );
 CREATE TABLE berths (id bigint AUTO_INCREMENT PRIMARY KEY, place varchar(20));   -- fault: in the plural
 
--- Numbers.
-CREATE SEQUENCE mooring_no;                                       -- fault: numbers two tables
-CREATE TABLE mooring_in (id bigint NOT NULL PRIMARY KEY DEFAULT nextval(mooring_no));
-CREATE TABLE mooring_out (id bigint NOT NULL PRIMARY KEY DEFAULT nextval(mooring_no));
-CREATE SEQUENCE buoy_no MAXVALUE 9999 CYCLE NOCACHE;              -- fault: begins again
-CREATE TABLE buoy (id bigint NOT NULL PRIMARY KEY DEFAULT nextval(buoy_no), colour varchar(9));
+-- Numbers. What stands in /*M! */ is for MariaDB alone.
+/*M! CREATE SEQUENCE mooring_no */;                                -- fault: numbers two tables
+CREATE TABLE mooring_in (id bigint NOT NULL PRIMARY KEY /*M! DEFAULT nextval(mooring_no) */);
+CREATE TABLE mooring_out (id bigint NOT NULL PRIMARY KEY /*M! DEFAULT nextval(mooring_no) */);
+/*M! CREATE SEQUENCE buoy_no MAXVALUE 9999 CYCLE NOCACHE */;       -- fault: begins again
+CREATE TABLE buoy (id bigint NOT NULL PRIMARY KEY /*M! DEFAULT nextval(buoy_no) */, colour varchar(9));
 INSERT INTO buoy VALUES (7000, 'red');
-CREATE SEQUENCE keel_no NOCACHE;
-CREATE TABLE keel (id bigint NOT NULL PRIMARY KEY DEFAULT nextval(keel_no), colour varchar(9));
+/*M! CREATE SEQUENCE keel_no NOCACHE */;
+CREATE TABLE keel (id bigint NOT NULL PRIMARY KEY /*M! DEFAULT nextval(keel_no) */, colour varchar(9));
 INSERT INTO keel VALUES (50, 'blue');                             -- fault: the next number is not past it
-CREATE SEQUENCE flag_no;                                          -- fault: nothing uses it
+/*M! CREATE SEQUENCE flag_no */;                                   -- fault: nothing uses it
 
 -- Partitions.
 CREATE TABLE swell (id bigint NOT NULL, at date, height_mm integer NOT NULL, KEY swell_at_idx (at))   -- fault: no key, its end near, a null in the column that it is cut up by, uneven

@@ -10,6 +10,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/mariadb"
+	"nexdal/internal/engine/mysql"
 	"nexdal/internal/engine/postgres"
 	"nexdal/internal/engine/redshift"
 	"nexdal/internal/engine/sqlite"
@@ -33,6 +34,10 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 		m := server.StartMariaDB(t)
 		return mariadb.Engine{}, mariadbDatabase{m, m.Database(t)}
 	},
+	"mysql": func(t *testing.T) (engine.Engine, database) {
+		m := server.StartMySQL(t)
+		return mysql.Engine, mysqlDatabase{m, m.Database(t)}
+	},
 	"redshift": func(t *testing.T) (engine.Engine, database) {
 		c, err := standin.Start(2, 2)
 		if err != nil {
@@ -44,7 +49,7 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 }
 
 // ofServers are the engines that a script which names none is for.
-var ofServers = []string{"sqlite", "postgres", "mariadb"}
+var ofServers = []string{"sqlite", "postgres", "mariadb", "mysql"}
 
 type sqliteFile string
 
@@ -145,6 +150,28 @@ func (d mariadbDatabase) build(t *testing.T, sql string) { d.server.Query(t, d.n
 func (d mariadbDatabase) client(path string) (string, error) { return d.server.File(d.name, path) }
 
 func (d mariadbDatabase) count(t *testing.T, table *catalog.Table) string {
+	var columns []string
+	for _, c := range table.Columns {
+		columns = append(columns, "`"+strings.ReplaceAll(c.Name, "`", "``")+"`")
+	}
+	return d.server.Query(t, d.name, fmt.Sprintf("SELECT %s FROM `%s` ORDER BY 1", strings.Join(columns, ", "), strings.ReplaceAll(table.Name, "`", "``")))
+}
+
+type mysqlDatabase struct {
+	server *server.MySQL
+	name   string
+}
+
+func (d mysqlDatabase) address() string { return d.server.URL(d.name) }
+
+func (d mysqlDatabase) build(t *testing.T, sql string) {
+	d.server.Query(t, d.name, sql)
+	d.server.Settle(t, d.name)
+}
+
+func (d mysqlDatabase) client(path string) (string, error) { return d.server.File(d.name, path) }
+
+func (d mysqlDatabase) count(t *testing.T, table *catalog.Table) string {
 	var columns []string
 	for _, c := range table.Columns {
 		columns = append(columns, "`"+strings.ReplaceAll(c.Name, "`", "``")+"`")

@@ -97,6 +97,31 @@ func (m *MySQL) Database(t testing.TB) string {
 	return name
 }
 
+// Settle drops the indexes that the server made for a foreign key where another serves it: MySQL
+// does so by itself, the stand-in does not
+// (https://dev.mysql.com/doc/refman/8.4/en/create-table-foreign-keys.html).
+func (m *MySQL) Settle(t testing.TB, database string) {
+	t.Helper()
+	type index struct{ table, name string }
+	columns := map[index]string{}
+	for line := range strings.Lines(m.Query(t, database, "SELECT TABLE_NAME, INDEX_NAME, COALESCE(COLUMN_NAME, '') FROM information_schema.STATISTICS WHERE TABLE_SCHEMA = DATABASE() ORDER BY TABLE_NAME, INDEX_NAME, SEQ_IN_INDEX")) {
+		of := strings.Split(strings.TrimSuffix(line, "\n"), "\t")
+		columns[index{of[0], of[1]}] += of[2] + "\x00"
+	}
+	for line := range strings.Lines(m.Query(t, database, "SELECT t.TABLE_NAME, t.CONSTRAINT_NAME, k.COLUMN_NAME FROM information_schema.TABLE_CONSTRAINTS t JOIN information_schema.KEY_COLUMN_USAGE k ON k.CONSTRAINT_SCHEMA = t.CONSTRAINT_SCHEMA AND k.TABLE_NAME = t.TABLE_NAME AND k.CONSTRAINT_NAME = t.CONSTRAINT_NAME WHERE t.TABLE_SCHEMA = DATABASE() AND t.CONSTRAINT_TYPE = 'FOREIGN KEY' AND k.ORDINAL_POSITION = 1")) {
+		of := strings.Split(strings.TrimSuffix(line, "\n"), "\t")
+		for _, name := range of[1:] { // it is called like the foreign key, or like its first column
+			made := index{of[0], name}
+			for x, list := range columns {
+				if columns[made] != "" && x.table == of[0] && x != made && strings.HasPrefix(list, columns[made]) {
+					m.Query(t, database, "ALTER TABLE `"+of[0]+"` DROP INDEX `"+name+"`")
+					delete(columns, made)
+				}
+			}
+		}
+	}
+}
+
 // URL of a database, as the user root.
 func (m *MySQL) URL(database string) string {
 	return fmt.Sprintf("mysql://root@%s/%s", m.address, database)

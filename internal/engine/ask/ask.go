@@ -350,7 +350,7 @@ func (a *asker) Varieties(ctx context.Context, p evidence.Part, columns []*catal
 // variety is the query of how the values of a column repeat, behind its SELECT.
 func (a *asker) variety(p evidence.Part, c *catalog.Column) string {
 	name := a.d.Quoting.Ident(c.Name)
-	return fmt.Sprintf("count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0) FROM (SELECT %scount(*) AS n FROM %s WHERE %s IS NOT NULL GROUP BY %s) x",
+	return fmt.Sprintf("count(*) AS kinds, coalesce(min(x.n), 0) AS fewest, coalesce(max(x.n), 0) AS most FROM (SELECT %scount(*) AS n FROM %s WHERE %s IS NOT NULL GROUP BY %s) x",
 		a.d.Grouping, a.from(p, []string{c.Name}, "t"), name, name)
 }
 

@@ -166,7 +166,7 @@ func (r *reader) declaredKey(t *catalog.Table, clause []sqllex.Token) {
 			rest = nil
 		case depth > 0 && k.Is("WITHOUT"):
 			x.Pinned = "WITHOUT OVERLAPS"
-		case depth > 0 || k.Is("IGNORED"):
+		case depth > 0 || k.Is(r.Unused):
 		case k.Is("COMMENT"):
 			i++ // the view has it
 		default:
@@ -191,7 +191,7 @@ func (r *reader) declaredOptions(t *catalog.Table, rest []sqllex.Token) {
 		if k.Is("UNION") {
 			r.merged(t, rest[i+1:])
 		}
-		if i+1 < len(rest) && rest[i+1].Is("=") && !slices.ContainsFunc(knownOptions, k.Is) && !strings.Contains(strings.ToLower(" "+t.Storage), " "+strings.ToLower(k.Text)+"=") {
+		if k.Is("TABLESPACE") || i+1 < len(rest) && rest[i+1].Is("=") && !slices.ContainsFunc(knownOptions, k.Is) && !strings.Contains(strings.ToLower(" "+t.Storage), " "+strings.ToLower(k.Text)+"=") {
 			r.gap(t.Schema, t.Name, "option "+k.Text, "Nexdal does not know it")
 		}
 	}
@@ -308,7 +308,7 @@ func clausesOf(text string) (clauses [][]sqllex.Token, rest []sqllex.Token) {
 			}
 		}
 		switch {
-		case k.Blank():
+		case k.Blank() || k.Kind == sqllex.Mark:
 		case closed:
 			rest = append(rest, k)
 		case depth == 0 && k.Is("("), depth == 1 && k.Is(","):

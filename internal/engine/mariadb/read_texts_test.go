@@ -12,6 +12,8 @@ import (
 	"testing"
 
 	"github.com/go-sql-driver/mysql"
+
+	"nexdal/internal/catalog"
 )
 
 // TestShown: of a server that stops at the first statement that it refuses, every text that it
@@ -93,4 +95,33 @@ func (a *answer) NextResultSet() error {
 	_, quoted, _ := strings.Cut(a.asked[0], ".")
 	a.table, a.asked, a.read = strings.Trim(quoted, "`"), a.asked[1:], false
 	return a.server[a.table]
+}
+
+// TestDeclared: what stands in a comment that is code is read, and what nobody knows there is
+// a gap (https://dev.mysql.com/doc/refman/8.4/en/show-create-table.html).
+func TestDeclared(t *testing.T) {
+	family := mariaDB
+	family.Unused = "INVISIBLE"
+	for _, c := range []struct{ name, text, gap string }{
+		{"plain", "CREATE TABLE `t` (`a` int DEFAULT NULL, KEY `x` (`a`)) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_0900_ai_ci", ""},
+		{"known", "CREATE TABLE `t` (`a` int NOT NULL /*!80023 INVISIBLE */, KEY `x` (`a`) /*!80000 INVISIBLE */, CONSTRAINT `c` CHECK ((`a` > 0)) /*!80016 NOT ENFORCED */)\n/*!50100 PARTITION BY HASH (`a`)\nPARTITIONS 2 */", ""},
+		{"place", "CREATE TABLE `t` (`a` point NOT NULL /*!80003 SRID 4326 */)", "column a"},
+		{"column format", "CREATE TABLE `t` (`a` int /*!50606 COLUMN_FORMAT DYNAMIC */ DEFAULT NULL)", "column a"},
+		{"tablespace", "CREATE TABLE `t` (`a` int) /*!50100 TABLESPACE `fast` */ ENGINE=InnoDB", "option TABLESPACE"},
+		{"plain comment", "CREATE TABLE `t` (`a` int /* SRID 4326 */)", ""},
+	} {
+		table := &catalog.Table{Name: "t", Columns: []*catalog.Column{{Name: "a"}}, Indexes: []*catalog.Index{{Name: "x"}}}
+		r := &reader{Family: &family, catalog: &catalog.Catalog{}}
+		r.declared(table, c.text)
+		got := ""
+		for _, g := range r.catalog.Gaps {
+			got += g.What
+		}
+		if got != c.gap {
+			t.Errorf("%s: the gap is %q, and not %q", c.name, got, c.gap)
+		}
+		if storage := table.Indexes[0].Storage; storage != "" {
+			t.Errorf("%s: the index is said to have the options %q", c.name, storage)
+		}
+	}
 }

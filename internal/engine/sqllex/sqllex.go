@@ -17,6 +17,7 @@ const (
 	Number                //
 	Punct                 // one operator or punctuation character
 	Directive             // a line for the client: .bail on, \set x
+	Mark                  // /*!80023, and the */ that ends it: some servers read what stands between
 )
 
 // A Token is a stretch of the text; Start and End are byte offsets.
@@ -58,6 +59,7 @@ type Dialect struct {
 	HashComments   bool // # begins a comment too
 	Delimiters     bool // a line DELIMITER x is for the client: x ends statements from there on
 	NestedComments bool
+	CodeComments   bool   // what stands in /*! */ and /*M! */ is code
 	Letters        string // the function that counts the letters of a text, not its bytes
 	Directives     string // what begins a line for the client, at the beginning of a statement
 }
@@ -70,8 +72,18 @@ func (d Dialect) Each(text string, visit func(Token) bool) { d.each(text, visit)
 // each is Each with a dialect that visit may alter on the way.
 func (d *Dialect) each(text string, visit func(Token) bool) {
 	fresh := true // at the beginning of a statement and of a line
+	code := false // in a comment that is code
 	for i := 0; i < len(text); {
-		kind, end := d.next(text, i, fresh)
+		var kind Kind
+		end := 0
+		if d.CodeComments {
+			end = mark(text[i:], &code)
+		}
+		if end > 0 {
+			kind, end = Mark, i+end
+		} else {
+			kind, end = d.next(text, i, fresh)
+		}
 		if !visit(Token{kind, text[i:end], i, end}) {
 			return
 		}
@@ -82,6 +94,24 @@ func (d *Dialect) each(text string, visit func(Token) bool) {
 		}
 		i = end
 	}
+}
+
+// mark is the length of the mark that the text begins with, or 0: /*! or /*M! with a version,
+// and the */ that ends its code (https://mariadb.com/kb/en/comment-syntax/#executable-comment-syntax).
+func mark(s string, code *bool) int {
+	switch {
+	case s[0] == '*' && *code && strings.HasPrefix(s, "*/"):
+		*code = false
+		return 2
+	case s[0] == '/' && !*code && (strings.HasPrefix(s, "/*!") || strings.HasPrefix(s, "/*M!")):
+		*code = true
+		n := strings.IndexByte(s, '!') + 1
+		for n < len(s) && '0' <= s[n] && s[n] <= '9' {
+			n++
+		}
+		return n
+	}
+	return 0
 }
 
 // Tokens cuts the whole text.

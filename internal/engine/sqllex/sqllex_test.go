@@ -7,6 +7,7 @@ import (
 )
 
 var (
+	mysql    = Dialect{Backquotes: true, Backslashes: true, HashComments: true, CodeComments: true, Delimiters: true}
 	sqlite   = Dialect{Backquotes: true, Brackets: true, Directives: "."}
 	postgres = Dialect{DollarStrings: true, EscapeStrings: true, NestedComments: true, Directives: `\`}
 )
@@ -33,6 +34,8 @@ func TestStatements(t *testing.T) {
 		{"escapes", postgres, `SELECT E'a\';b'; SELECT 'c\'; SELECT 3`, []string{`SELECT E'a\';b'`, `SELECT 'c\'`, "SELECT 3"}},
 		{"nested comment", postgres, "/* a /* ; */ ; */ SELECT 1; SELECT 2", []string{"SELECT 1", "SELECT 2"}},
 		{"no nesting", sqlite, "/* a /* ; */ SELECT 1; SELECT 2", []string{"SELECT 1", "SELECT 2"}},
+		{"code in comments", mysql, "/*!40101 SET NAMES utf8 */; /* ; */ CREATE TABLE a (b int /*!80023 INVISIBLE */) /*M! ; */; SELECT 2*/* ; */3",
+			[]string{"/*!40101 SET NAMES utf8 */", "CREATE TABLE a (b int /*!80023 INVISIBLE */) /*M! ; */", "SELECT 2*/* ; */3"}},
 		{"directives", sqlite, ".bail on\nSELECT 1;\n.print ;\nSELECT .5", []string{"SELECT 1", "SELECT .5"}},
 		{"a point within", sqlite, "SELECT 1\n.5; SELECT 2", []string{"SELECT 1\n.5", "SELECT 2"}},
 		{"backslash", postgres, "\\set ON_ERROR_STOP on\nSELECT 1", []string{"SELECT 1"}},

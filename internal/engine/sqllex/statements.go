@@ -30,8 +30,11 @@ func (d Dialect) Statements(text string) []Statement {
 		}
 		words, lead, tail = nil, nil, 0
 	}
-	ends, skip := ";", 0
+	ends, skip, code := ";", 0, false
 	d.each(text, func(t Token) bool {
+		if t.Kind == Mark {
+			code = t.Text != "*/"
+		}
 		switch {
 		case t.Start < skip:
 		case t.Kind == Directive && d.Delimiters:
@@ -50,7 +53,7 @@ func (d Dialect) Statements(text string) []Statement {
 		case t.Kind == Comment:
 			tail = t.End
 		case t.Blank() || t.Kind == Directive:
-		case ends == ";" && t.Is(";") && !insideBody(words):
+		case ends == ";" && t.Is(";") && !code && !insideBody(words):
 			if len(words) > 0 {
 				flush()
 			}

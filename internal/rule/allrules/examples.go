@@ -42,7 +42,7 @@ type Example struct {
 var (
 	wanted    = pattern.New(`-- want(-database)?: (.*)`)
 	spaced    = pattern.New(` "[^"]*"| \(no fix\)`)
-	directive = pattern.New(`(?m)^-- (probe|accept all|set (.*)|want nothing.*|the fix (?:brings|ends) .*)\n`)
+	directive = pattern.New(`(?m)^-- (probe|accept all|set (.*)|not \w+: .*|want nothing.*|the fix (?:brings|ends) .*)\n`)
 )
 
 // ExampleOf is the rule's example for an engine, or for the first that has one

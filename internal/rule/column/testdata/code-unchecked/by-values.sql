@@ -1,3 +1,4 @@
+-- not mysql: no check is proposed: how the server writes one back was not seen
 -- probe
 -- no example
 -- What the values show, whatever the name: words in small letters, of which some may be two, and

@@ -1,3 +1,4 @@
+-- not mysql: it has no sequence engine
 -- probe
 -- no example
 -- Values that have to be quoted in more than one way.

@@ -1,3 +1,4 @@
+-- not mysql: no check is proposed: how the server writes one back was not seen
 -- probe
 CREATE TABLE station (
   id integer NOT NULL PRIMARY KEY,

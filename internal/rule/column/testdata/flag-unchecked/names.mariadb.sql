@@ -1,3 +1,4 @@
+-- not mysql: the stand-in reads no such name
 -- probe
 CREATE TABLE `odd ``table'` ( -- want: key/none
   `is_a ``b' \x` char(1) NOT NULL DEFAULT '''' COMMENT 'a ''b'' \\ c', -- want: column/flag-unchecked

@@ -1,3 +1,4 @@
+-- not mysql: no check is proposed: how the server writes one back was not seen
 -- probe
 -- no example
 CREATE TABLE keeper (id integer NOT NULL PRIMARY KEY, badge varchar(9) NOT NULL,

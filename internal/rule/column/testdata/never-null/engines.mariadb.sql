@@ -1,3 +1,4 @@
+-- not mysql: it has no sequence engine
 -- probe
 -- no example
 -- Tables that InnoDB alters in its own way: each is put right under the weakest lock that it takes.

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in forgets the digits of a type
 CREATE TABLE station (
   id integer NOT NULL PRIMARY KEY,
   depth float(7,2),     -- want: column/obsolete-type

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in does not escape quotes in what it shows
 CREATE TABLE a (id integer PRIMARY KEY, station_mark varchar(12) NOT NULL, mm integer);
 CREATE TABLE b (id integer PRIMARY KEY, station_mark varchar(12) NOT NULL, mm integer);
 CREATE TABLE c (id integer PRIMARY KEY, station_mark varchar(12) NOT NULL, mm integer);

@@ -1,3 +1,4 @@
+-- not mysql: a column has a name that it reserves
 -- References that nothing declares and that were accepted: the foreign key
 -- comes with its index, and goes again.
 -- probe

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in reads no table of the name
 -- References that nobody decided about: no fix; columns that refer to nothing
 -- stay silent, and one that holds nothing yet is a notice.
 -- probe

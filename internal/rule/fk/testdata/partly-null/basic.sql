@@ -1,3 +1,4 @@
+-- not mysql: the stand-in cannot show its check
 -- Half filled, it is not checked; unless a check, or only one column says so.
 CREATE TABLE day (station integer NOT NULL, day integer NOT NULL, PRIMARY KEY (station, day));
 CREATE TABLE visit (

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in cannot turn keys off
 -- Keys that are switched off are kept up by nobody and used by nobody.
 CREATE TABLE reading (id int NOT NULL PRIMARY KEY, level_mm int NOT NULL, taken datetime NOT NULL,
   KEY by_level (level_mm), -- want: index/broken

@@ -1,3 +1,4 @@
+-- not mysql: it bounds recursion by another variable
 -- probe
 SET max_recursive_iterations = 100000;
 CREATE TABLE reading (id integer NOT NULL PRIMARY KEY, flaw integer, level integer NOT NULL);

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in forgets the lengths of indexed texts
 -- Beginnings, prefix lengths, kinds of index, directions, indexes that a foreign key was given.
 CREATE TABLE station (id int PRIMARY KEY);
 CREATE TABLE reading (

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in has no invisible columns
 -- set key/link-style style generated
 CREATE TABLE station (id integer NOT NULL PRIMARY KEY);
 CREATE TABLE keeper (id integer NOT NULL PRIMARY KEY);

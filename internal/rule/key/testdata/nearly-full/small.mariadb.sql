@@ -1,3 +1,4 @@
+-- not mysql: the stand-in breaks on a column that is altered under LOCK TABLES
 -- The next wider type that lasts: int for a smallint, whatever its sign.
 CREATE TABLE station (id smallint NOT NULL AUTO_INCREMENT PRIMARY KEY, code varchar(9) NOT NULL UNIQUE); -- want: key/nearly-full
 INSERT INTO station VALUES (30000, 'a');

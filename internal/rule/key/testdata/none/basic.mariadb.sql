@@ -1,3 +1,4 @@
+-- not mysql: it has no sequences
 CREATE TABLE station (code varchar(8) NOT NULL UNIQUE) ENGINE = MyISAM;  -- want: key/none "would serve", storage/no-transactions (no fix)
 CREATE TABLE note (a int, b text);                                     -- want: key/none "two rows can be alike"
 CREATE TABLE reading (id int NOT NULL, at date NOT NULL) PARTITION BY RANGE COLUMNS (at) (PARTITION p VALUES LESS THAN (MAXVALUE));  -- want: key/none (no fix)

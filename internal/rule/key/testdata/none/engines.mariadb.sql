@@ -1,3 +1,4 @@
+-- not mysql: it has no sequence engine
 -- Tables that InnoDB alters in its own way.
 CREATE TABLE note (day_no integer, words varchar(40) NOT NULL, FULLTEXT KEY note_words (words)); -- want: key/none
 CREATE TABLE mark (day_no integer, place point NOT NULL, SPATIAL KEY mark_place (place)); -- want: key/none

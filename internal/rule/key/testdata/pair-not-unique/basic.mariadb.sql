@@ -1,3 +1,4 @@
+-- not mysql: the stand-in sees one index behind a foreign key
 CREATE TABLE station (id int AUTO_INCREMENT PRIMARY KEY);
 CREATE TABLE keeper (id int AUTO_INCREMENT PRIMARY KEY);
 CREATE TABLE station_keeper (id int AUTO_INCREMENT PRIMARY KEY,  -- want: key/pair-not-unique "station and keeper"

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in breaks on the fix
 -- The same key twice, and one that holds another; one that a reference needs.
 CREATE TABLE station (
   id integer NOT NULL PRIMARY KEY, code varchar(8) NOT NULL, name varchar(20) NOT NULL,

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in does not say which key a reference stands on
 -- The primary key serves a reference as well as one more key on its columns.
 CREATE TABLE country (iso char(2) NOT NULL PRIMARY KEY, name varchar(20) NOT NULL);
 CREATE TABLE harbour (id integer NOT NULL PRIMARY KEY, iso char(2) NOT NULL, CONSTRAINT harbour_country FOREIGN KEY (iso) REFERENCES country (iso));

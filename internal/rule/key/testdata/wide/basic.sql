@@ -1,3 +1,4 @@
+-- not mysql: the stand-in has no invisible columns
 -- Four columns that others refer to; one that nobody refers to, and one that is all references.
 CREATE TABLE station (id integer NOT NULL PRIMARY KEY);
 CREATE TABLE sheet (

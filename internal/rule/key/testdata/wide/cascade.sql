@@ -1,3 +1,4 @@
+-- not mysql: the stand-in fills no column by a join
 -- A mark that may stand on no sheet, and goes with it.
 CREATE TABLE sheet (
   station varchar(40) NOT NULL, title varchar(60) NOT NULL, page integer NOT NULL,

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in keeps no partitions
 -- Whole numbers that stand for years, months and days, in ranges and in a list, and some that do not.
 CREATE TABLE yearly (id int NOT NULL, y int NOT NULL, PRIMARY KEY (id, y)) -- want: partition/horizon "p2025 ended on 2026-01-01"
 PARTITION BY RANGE (y) (PARTITION p2024 VALUES LESS THAN (2025), PARTITION p2025 VALUES LESS THAN (2026));

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in keeps no partitions
 CREATE TABLE reading (id integer NOT NULL, kind integer NOT NULL, PRIMARY KEY (id, kind)) -- want: partition/no-default
 PARTITION BY LIST (kind) (PARTITION a VALUES IN (1), PARTITION b VALUES IN (2));
 CREATE TABLE sound (id integer NOT NULL, kind integer NOT NULL, PRIMARY KEY (id, kind))

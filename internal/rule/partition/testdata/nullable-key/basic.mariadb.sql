@@ -1,3 +1,4 @@
+-- not mysql: the stand-in keeps no partitions
 CREATE TABLE reading (id integer NOT NULL, -- want: key/none (no fix)
   at date, -- want: partition/nullable-key
   level integer)

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in has no functions
 -- Definers that nobody is any more, and one that is there.
 CREATE TABLE station (id int NOT NULL PRIMARY KEY, name varchar(40) NOT NULL);
 CREATE DEFINER = 'nobody'@'nowhere' VIEW station_names AS SELECT name FROM station; -- want: routine/definer-gone "every query of it fails" (no fix)

@@ -1,3 +1,4 @@
+-- not mysql: it has no sequences
 -- probe
 CREATE SEQUENCE numbers;
 CREATE TABLE station (id bigint NOT NULL PRIMARY KEY DEFAULT nextval(numbers), name varchar(9)); -- want: sequence/behind

@@ -1,3 +1,4 @@
+-- not mysql: the stand-in keeps all tables alike
 -- Three without transactions among those that have them.
 CREATE TABLE station (id int NOT NULL PRIMARY KEY, name varchar(40) NOT NULL);
 CREATE TABLE reading (id int NOT NULL PRIMARY KEY, level_mm int) ENGINE = MyISAM; -- want: storage/no-transactions "uses MyISAM" (no fix)

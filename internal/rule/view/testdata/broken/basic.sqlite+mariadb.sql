@@ -1,3 +1,4 @@
+-- not mysql: the stand-in lists no view that is broken
 -- A view whose table went, one whose column went, and sound ones.
 CREATE TABLE station (id int NOT NULL PRIMARY KEY, name varchar(40) NOT NULL, height int);
 CREATE TABLE gone (id int NOT NULL PRIMARY KEY);

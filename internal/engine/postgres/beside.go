@@ -42,30 +42,36 @@ func newAnswer() *answer {
 
 // askBeside begins to ask groups of questions, each over a connection of its own. It has
 // to be ended with end.
-func (r *reader) askBeside(config *pgx.ConnConfig, limits string, groups ...[]string) {
-	ctx, cancel := context.WithCancel(r.ctx)
-	r.beside = &beside{cancel: cancel, answers: map[string]*answer{}}
+func (l *live) askBeside(config *pgx.ConnConfig, limits string, groups ...[]question) error {
+	ctx, cancel := context.WithCancel(l.ctx)
+	l.beside = &beside{cancel: cancel, answers: map[string]*answer{}}
 	var standby bool
 	var snapshot string
-	if r.tx.QueryRow(ctx, "SELECT pg_is_in_recovery()").Scan(&standby) != nil || standby {
-		return
+	if l.tx.QueryRow(ctx, "SELECT pg_is_in_recovery()").Scan(&standby) != nil || standby {
+		return nil
 	}
-	if err := r.tx.QueryRow(ctx, "SELECT pg_export_snapshot()").Scan(&snapshot); err != nil {
-		r.err = fmt.Errorf("%w: %w", errBeside, err)
-		return
+	if err := l.tx.QueryRow(ctx, "SELECT pg_export_snapshot()").Scan(&snapshot); err != nil {
+		return fmt.Errorf("%w: %w", errBeside, err)
 	}
 	for _, questions := range groups {
+		var queries []string
 		for _, q := range questions {
-			r.beside.answers[q] = newAnswer()
+			if q.of == nil || len(q.of.oids) > 0 {
+				queries = append(queries, q.sent())
+			}
 		}
-		r.beside.work.Go(func() {
+		for _, q := range queries {
+			l.beside.answers[q] = newAnswer()
+		}
+		l.beside.work.Go(func() {
 			var left []string
-			err := r.beside.ask(ctx, config, limits, snapshot, questions, &left)
+			err := l.beside.ask(ctx, config, limits, snapshot, queries, &left)
 			for _, q := range left {
-				r.beside.answers[q].end(err)
+				l.beside.answers[q].end(err)
 			}
 		})
 	}
+	return nil
 }
 
 // ask puts the questions; left are those that were not answered to the end.
@@ -107,19 +113,7 @@ const batch = 512
 func (a *answer) take(rows pgx.Rows) {
 	var list []row
 	for rows.Next() {
-		values := rows.RawValues()
-		size := 0
-		for _, v := range values {
-			size += len(v)
-		}
-		text, kept := make([]byte, 0, size), make(row, len(values))
-		for i, v := range values {
-			if v != nil {
-				text = append(text, v...)
-				kept[i] = text[len(text)-len(v):]
-			}
-		}
-		if list = append(list, kept); len(list) == batch {
+		if list = append(list, row(rows.RawValues()).kept()); len(list) == batch {
 			a.put(list)
 			list = list[:0]
 		}
@@ -142,7 +136,7 @@ func (a *answer) end(err error) {
 }
 
 // each hands on every row as it comes, and says how many they were.
-func (a *answer) each(take func(v row)) (n int, err error) {
+func (a *answer) each(take func(v row) error) (n int, err error) {
 	for {
 		a.mu.Lock()
 		for len(a.rows) == 0 && !a.done {
@@ -155,7 +149,9 @@ func (a *answer) each(take func(v row)) (n int, err error) {
 			return n, err
 		}
 		for _, v := range rows {
-			take(v)
+			if err := take(v); err != nil {
+				return n + 1, err
+			}
 		}
 		n += len(rows)
 	}
@@ -163,16 +159,15 @@ func (a *answer) each(take func(v row)) (n int, err error) {
 
 // answered hands on the rows of a question that was put beside; false: it has to be put.
 // Where it broke off among the rows, the survey has to start over.
-func (r *reader) answered(query string, take func(v row)) bool {
-	if r.beside == nil || r.beside.answers[query] == nil {
-		return false
+func (b *beside) answered(query string, take func(v row) error) (bool, error) {
+	if b == nil || b.answers[query] == nil {
+		return false, nil
 	}
-	n, err := r.beside.answers[query].each(take)
+	n, err := b.answers[query].each(take)
 	if err != nil && n > 0 {
-		r.err = fmt.Errorf("%w: %w", errBeside, err)
-		return true
+		return true, fmt.Errorf("%w: %w", errBeside, err)
 	}
-	return err == nil
+	return err == nil, nil
 }
 
 // errBeside says that a survey over several connections broke.

@@ -108,7 +108,7 @@ func TestAnswer(t *testing.T) {
 		"first one": {rows: 1, err: context.DeadlineExceeded, over: true},
 	} {
 		a := newAnswer()
-		r := &reader{beside: &beside{answers: map[string]*answer{"q": a}}}
+		b := &beside{answers: map[string]*answer{"q": a}}
 		go func() {
 			for i := range c.rows {
 				a.put([]row{{[]byte{byte(i), byte(i >> 8)}}})
@@ -116,16 +116,17 @@ func TestAnswer(t *testing.T) {
 			a.end(c.err)
 		}()
 		n := 0
-		ok := r.answered("q", func(v row) {
+		ok, err := b.answered("q", func(v row) error {
 			if got := int(v[0][0]) | int(v[0][1])<<8; got != n {
 				t.Errorf("%s: row %d comes as number %d", name, got, n)
 			}
 			n++
+			return nil
 		})
-		if ok == c.asks || (r.err != nil) != c.over || n != c.rows {
-			t.Errorf("%s: %d rows, answered %v, %v", name, n, ok, r.err)
+		if ok == c.asks || (err != nil) != c.over || n != c.rows {
+			t.Errorf("%s: %d rows, answered %v, %v", name, n, ok, err)
 		}
-		if r.answered("another", nil) {
+		if ok, _ := b.answered("another", nil); ok {
 			t.Error("what was not put is answered")
 		}
 	}

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"strconv"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -16,8 +15,7 @@ import (
 
 // reader gathers the catalog of one database.
 type reader struct {
-	ctx     context.Context
-	tx      pgx.Tx
+	source  answers
 	version int // server_version_num
 	catalog *catalog.Catalog
 	schemas map[string]*catalog.Schema
@@ -45,7 +43,6 @@ type reader struct {
 	held       map[uint32]bool   // relations that somebody else holds exclusively
 	analysed   map[uint32]bool   // tables whose size the engine has noted
 	unsized    []uint32          // tables and indexes whose size has to be asked for
-	beside     *beside           // what is asked over further connections; nil: nothing
 	lookup     *catalog.Lookup
 	err        error
 }
@@ -108,7 +105,7 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 
 // spelling is what the texts rest on that the engine writes for us: whatever the server, the
 // database or the role says otherwise, the same structure reads the same.
-const spelling = "SET LOCAL quote_all_identifiers = off; SET LOCAL DateStyle = 'ISO, YMD'; SET LOCAL IntervalStyle = 'postgres'; SET LOCAL TimeZone = 'UTC'; " +
+const spelling = "SET LOCAL search_path = pg_catalog; SET LOCAL quote_all_identifiers = off; SET LOCAL DateStyle = 'ISO, YMD'; SET LOCAL IntervalStyle = 'postgres'; SET LOCAL TimeZone = 'UTC'; " +
 	"SET LOCAL bytea_output = 'hex'; SET LOCAL extra_float_digits = 1; SET LOCAL lc_monetary = 'C'; SET LOCAL xmlbinary = 'base64'; SET LOCAL row_security = off"
 
 func (s *session) survey(ctx context.Context, alone bool) (*catalog.Catalog, error) {
@@ -124,22 +121,39 @@ func (s *session) survey(ctx context.Context, alone bool) (*catalog.Catalog, err
 	if lock == 0 {
 		lock = pgwire.LockTimeout
 	}
-	r := &reader{ctx: ctx, tx: tx, catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "postgres"}, Surveyed: time.Now().UTC()},
+	l := &live{ctx: ctx, tx: tx}
+	r := newReader(l)
+	// The search path decides which names the engine writes with their schema.
+	limits := fmt.Sprintf("SET LOCAL statement_timeout = %d; SET LOCAL lock_timeout = %d; "+spelling, statement.Milliseconds(), lock.Milliseconds())
+	if _, err := tx.Exec(ctx, limits, pgx.QueryExecModeSimpleProtocol); err != nil {
+		return nil, err
+	}
+	defer func() { l.beside.end() }()
+	return r.read(func() error {
+		if alone || len(r.tables) < largeCatalog {
+			return nil
+		}
+		var each []question
+		for _, text := range []string{r.columnsQuery(), r.indexesQuery(), r.constraintsQuery(), dependQuery} {
+			each = append(each, question{text: text})
+		}
+		return l.askBeside(s.Conn.Config(), limits, []question{r.sizes()}, each)
+	})
+}
+
+func newReader(from answers) *reader {
+	return &reader{source: from, catalog: &catalog.Catalog{Engine: catalog.Engine{Name: "postgres"}, Surveyed: time.Now().UTC()},
 		schemas: map[string]*catalog.Schema{}, names: map[uint32]string{}, tables: map[uint32]*catalog.Table{}, views: map[uint32]*catalog.View{},
 		sequences: map[uint32]*catalog.Sequence{}, routines: map[uint32]*catalog.Routine{}, columns: map[uint32]map[int16]*catalog.Column{},
 		indexes: map[uint32]*catalog.Index{}, types: map[uint32]pgType{}, domains: map[uint32]domain{}, collations: map[uint32]string{},
 		collatedBy: map[*catalog.Column]uint32{}, things: map[object]catalog.ObjectRef{}, members: map[object]string{}, standsFor: map[object]object{}, comments: map[object]string{},
 		spaces: map[uint32]string{}, block: 8192, homes: map[uint32]object{}, held: map[uint32]bool{}, analysed: map[uint32]bool{}}
-	// The search path decides which names the engine writes with their schema.
-	limits := fmt.Sprintf("SET LOCAL statement_timeout = %d; SET LOCAL lock_timeout = %d; SET LOCAL search_path = pg_catalog; "+spelling, statement.Milliseconds(), lock.Milliseconds())
-	_, r.err = tx.Exec(ctx, limits, pgx.QueryExecModeSimpleProtocol)
-	defer func() { r.beside.end() }()
-	further := func() {
-		if !alone && len(r.tables) >= largeCatalog {
-			r.askBeside(s.Conn.Config(), limits, []string{r.sizesQuery()}, []string{r.columnsQuery(), r.indexesQuery(), r.constraintsQuery(), dependQuery})
-		}
-	}
-	for _, read := range []func(){r.settings, r.locks, r.notes, r.schemata, r.relations, further, r.kinship, r.readColumns, r.readDefaults, r.finishColumns,
+}
+
+// read puts the questions, in an order in which each finds what it needs; further is called
+// once it is known how many tables there are.
+func (r *reader) read(further func() error) (*catalog.Catalog, error) {
+	for _, read := range []func(){r.settings, r.locks, r.notes, r.schemata, r.relations, func() { r.err = further() }, r.kinship, r.readColumns, r.readDefaults, r.finishColumns,
 		r.userTypes, r.readRoutines, r.readSequences, r.readSizes, r.readIndexes, r.readConstraints, r.readNotNull, r.viewTexts, r.readTriggers, r.readObjects,
 		r.needs, r.readRights, r.readStatistics} {
 		if read(); r.err != nil {
@@ -149,26 +163,6 @@ func (s *session) survey(ctx context.Context, alone bool) (*catalog.Catalog, err
 	r.sumPartitions()
 	r.catalog.Sort()
 	return r.catalog, nil
-}
-
-// ask sends one query and hands each row to scan, unless something failed
-// before.
-func (r *reader) ask(query string, row func(scan func(...any) error) error) {
-	if r.err != nil {
-		return
-	}
-	rows, err := r.tx.Query(r.ctx, query)
-	if err != nil {
-		r.err = err
-		return
-	}
-	defer rows.Close()
-	for rows.Next() {
-		if r.err = row(rows.Scan); r.err != nil {
-			return
-		}
-	}
-	r.err = rows.Err()
 }
 
 func (r *reader) settings() {
@@ -206,11 +200,14 @@ const ours = `n.nspname NOT LIKE 'pg\_%' AND n.nspname <> 'information_schema'`
 // (https://www.postgresql.org/docs/current/system-catalog-initial-data.html#SYSTEM-CATALOG-OID-ASSIGNMENT).
 const own = "16384"
 
+// heldQuery is an array of the relations that somebody else holds exclusively.
+const heldQuery = `array(SELECT DISTINCT relation FROM pg_locks WHERE mode = 'AccessExclusiveLock' AND granted AND pid <> pg_backend_pid()
+		AND database = (SELECT oid FROM pg_database WHERE datname = current_database()) AND relation IS NOT NULL)`
+
 // locks lists what somebody holds so strongly that even its size, or the text
 // of its indexes, cannot be asked for without waiting.
 func (r *reader) locks() {
-	r.ask(`SELECT DISTINCT relation FROM pg_locks WHERE mode = 'AccessExclusiveLock' AND granted AND pid <> pg_backend_pid()
-		AND database = (SELECT oid FROM pg_database WHERE datname = current_database()) AND relation IS NOT NULL`, func(scan func(...any) error) error {
+	r.ask(`SELECT unnest(`+heldQuery+`)`, func(scan func(...any) error) error {
 		var oid uint32
 		err := scan(&oid)
 		r.held[oid] = true
@@ -268,65 +265,3 @@ func (r *reader) gap(schema, table, what, reason string) {
 
 // heldByOthers is why something of a table is not read.
 const heldByOthers = "somebody holds its table so strongly that asking would have to wait"
-
-// texts asks the engine for its own texts of the objects, by a query that
-// takes their oids at %s and gives oid and text. One that the engine cannot
-// write, because what it leans on is gone or somebody holds its table, must not stop the
-// others: the list is halved until it is found.
-func (r *reader) texts(query string, oids []uint32, name func(uint32) catalog.ObjectRef, into func(oid uint32, text string)) {
-	if r.err != nil || len(oids) == 0 {
-		return
-	}
-	if _, r.err = r.tx.Exec(r.ctx, "SAVEPOINT nexdal_texts"); r.err != nil {
-		return
-	}
-	got := make(map[uint32]string, len(oids))
-	r.ask(fmt.Sprintf(query, oidList(oids)), func(scan func(...any) error) error {
-		var oid uint32
-		var text *string
-		err := scan(&oid, &text)
-		if text != nil {
-			got[oid] = *text
-		}
-		return err
-	})
-	var said *pgconn.PgError
-	if errors.As(r.err, &said) && said.Code != "57014" && said.Severity == "ERROR" {
-		if _, r.err = r.tx.Exec(r.ctx, "ROLLBACK TO SAVEPOINT nexdal_texts"); r.err != nil {
-			return
-		}
-		if said.Code == "55P03" { // somebody holds one of the tables: it was waited for once
-			if _, r.err = r.tx.Exec(r.ctx, "SET LOCAL lock_timeout = 50"); r.err != nil {
-				return
-			}
-		}
-		if len(oids) == 1 {
-			o := name(oids[0])
-			reason := said.Message
-			if said.Code == "55P03" {
-				reason = heldByOthers
-			}
-			r.gap(o.Schema, "", "definition of "+o.Kind+" "+o.Name, reason)
-			return
-		}
-		half := len(oids) / 2
-		r.texts(query, oids[:half], name, into)
-		r.texts(query, oids[half:], name, into)
-		return
-	}
-	for oid, text := range got {
-		into(oid, text)
-	}
-}
-
-// oidList writes oids as an array.
-func oidList(oids []uint32) string {
-	b := []byte("'{")
-	for i, oid := range oids {
-		if i > 0 {
-			b = append(b, ',')
-		}
-		b = strconv.AppendUint(b, uint64(oid), 10)
-	}
-	return string(append(b, "}'::oid[]"...))
-}

@@ -98,6 +98,9 @@ func (r *reader) readColumns() {
 	r.partitionKeys()
 }
 
+// defaultsQuery are the oids of defaults, or of the expressions of computed columns.
+const defaultsQuery = `SELECT d.oid FROM pg_attrdef d JOIN pg_attribute a ON a.attrelid = d.adrelid AND a.attnum = d.adnum WHERE a.attgenerated %s '' AND d.oid >= ` + own
+
 // readDefaults reads defaults and the expressions of computed columns.
 func (r *reader) readDefaults() {
 	generated := map[*catalog.Column]byte{}
@@ -148,8 +151,8 @@ func (r *reader) readDefaults() {
 			}
 		}
 	}
-	r.texts(`SELECT oid, pg_get_expr(adbin, 0) FROM pg_attrdef WHERE oid = ANY(%s)`, defaults, name, take)
-	r.texts(`SELECT oid, pg_get_expr(adbin, adrelid) FROM pg_attrdef WHERE oid = ANY(%s)`, computed, name, take)
+	r.texts(`SELECT oid, pg_get_expr(adbin, 0) FROM pg_attrdef WHERE oid = ANY(%s)`, among{fmt.Sprintf(defaultsQuery, "="), defaults}, name, take)
+	r.texts(`SELECT oid, pg_get_expr(adbin, adrelid) FROM pg_attrdef WHERE oid = ANY(%s)`, among{fmt.Sprintf(defaultsQuery, "<>"), computed}, name, take)
 }
 
 // finishColumns reads the types that the columns have and puts them in.
@@ -169,26 +172,24 @@ func (r *reader) finishColumns() {
 		mod int32
 	}
 	texts := map[written]string{}
-	var types, mods []string
 	wanted := map[uint32]bool{}
 	for _, raw := range r.raw {
 		w := written{raw.typ, raw.mod}
 		if _, ok := texts[w]; !ok {
 			texts[w] = ""
-			types, mods = append(types, fmt.Sprint(raw.typ)), append(mods, fmt.Sprint(raw.mod))
 			wanted[raw.typ] = true
 		}
 	}
-	if len(types) > 0 {
-		r.ask(fmt.Sprintf(`SELECT t, m, format_type(t, m) FROM unnest('{%s}'::oid[], '{%s}'::int4[]) AS x (t, m)`, strings.Join(types, ","), strings.Join(mods, ",")),
-			func(scan func(...any) error) error {
-				var w written
-				var text string
-				err := scan(&w.typ, &w.mod, &text)
+	r.ask(`SELECT t, m, format_type(t, m) FROM (SELECT DISTINCT atttypid AS t, atttypmod AS m FROM pg_attribute WHERE attrelid >= `+own+` AND attnum > 0 AND NOT attisdropped) x`,
+		func(scan func(...any) error) error {
+			var w written
+			var text string
+			err := scan(&w.typ, &w.mod, &text)
+			if _, ok := texts[w]; ok {
 				texts[w] = text
-				return err
-			})
-	}
+			}
+			return err
+		})
 	r.readTypes(chosen(wanted))
 	for _, raw := range r.raw {
 		native := texts[written{raw.typ, raw.mod}]
@@ -219,8 +220,8 @@ var storageNames = map[byte]string{'p': "plain", 'e': "external", 'm': "main", '
 
 // readTypes reads what the types are, and all domains.
 func (r *reader) readTypes(oids []uint32) {
-	r.ask(`SELECT t.oid, t.typname::text, t.typtype::text, t.typcategory::text, t.typcollation, t.typstorage::text
-		FROM pg_type t WHERE t.oid = ANY(`+oidList(oids)+`)`, func(scan func(...any) error) error {
+	r.askOf(`SELECT t.oid, t.typname::text, t.typtype::text, t.typcategory::text, t.typcollation, t.typstorage::text
+		FROM pg_type t WHERE t.oid = ANY(%s)`, among{`SELECT DISTINCT atttypid FROM pg_attribute WHERE attrelid >= ` + own, oids}, func(scan func(...any) error) error {
 		var t pgType
 		var storage string
 		err := scan(&t.oid, &t.name, &t.kind, &t.category, &t.collation, &storage)

@@ -85,19 +85,18 @@ func (r *reader) readConstraints() {
 			return catalog.ObjectRef{Kind: what, Schema: o.Schema, Name: "on " + o.Name}
 		}
 	}
-	r.texts(`SELECT oid, pg_get_expr(conbin, conrelid) FROM pg_constraint WHERE oid = ANY(%s)`, sortedKeys(checks), onTable("check"),
+	r.texts(`SELECT oid, pg_get_expr(conbin, conrelid) FROM pg_constraint WHERE oid = ANY(%s)`, among{`SELECT oid FROM pg_constraint WHERE contype = 'c' AND conrelid >= ` + own, sortedKeys(checks)}, onTable("check"),
 		func(oid uint32, text string) { checks[oid].Expression = text })
-	if len(exclusions) > 0 {
-		r.ask(`SELECT k.oid, array(SELECT o.oprname::text FROM unnest(k.conexclop) WITH ORDINALITY x(op, n) JOIN pg_operator o ON o.oid = x.op ORDER BY x.n)
-			FROM pg_constraint k WHERE k.oid = ANY(`+oidList(sortedKeys(exclusions))+`)`, func(scan func(...any) error) error {
-			var oid uint32
-			var operators []string
-			err := scan(&oid, &operators)
-			exclusions[oid].Operators = operators
-			return err
-		})
-	}
-	r.texts(`SELECT oid, pg_get_constraintdef(oid) FROM pg_constraint WHERE oid = ANY(%s)`, sortedKeys(exclusions), onTable("exclusion"),
+	exclusive := among{`SELECT oid FROM pg_constraint WHERE contype = 'x' AND oid >= ` + own, sortedKeys(exclusions)}
+	r.askOf(`SELECT k.oid, array(SELECT o.oprname::text FROM unnest(k.conexclop) WITH ORDINALITY x(op, n) JOIN pg_operator o ON o.oid = x.op ORDER BY x.n)
+		FROM pg_constraint k WHERE k.oid = ANY(%s)`, exclusive, func(scan func(...any) error) error {
+		var oid uint32
+		var operators []string
+		err := scan(&oid, &operators)
+		exclusions[oid].Operators = operators
+		return err
+	})
+	r.texts(`SELECT oid, pg_get_constraintdef(oid) FROM pg_constraint WHERE oid = ANY(%s)`, exclusive, onTable("exclusion"),
 		func(oid uint32, text string) { exclusions[oid].Definition = text })
 }
 

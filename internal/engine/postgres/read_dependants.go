@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
-	"strings"
 
 	"nexdal/internal/catalog"
 )
@@ -31,10 +30,8 @@ func (r *reader) dependants(all []dependence) {
 	policyOn, constraints := map[uint32]uint32{}, map[uint32]uint32{}
 	constraintNames := map[uint32]string{}
 	indexes := map[uint32]uint32{}
-	if len(all) > 0 {
-		r.each(`SELECT oid, polname, polrelid FROM pg_policy`, func(v row) { policies[v.oid(0)], policyOn[v.oid(0)] = v.text(1), v.oid(2) })
-		r.each(`SELECT oid, tgname FROM pg_trigger WHERE NOT tgisinternal`, func(v row) { triggers[v.oid(0)] = v.text(1) })
-	}
+	r.each(`SELECT oid, polname, polrelid FROM pg_policy`, func(v row) { policies[v.oid(0)], policyOn[v.oid(0)] = v.text(1), v.oid(2) })
+	r.each(`SELECT oid, tgname FROM pg_trigger WHERE NOT tgisinternal`, func(v row) { triggers[v.oid(0)] = v.text(1) })
 	typed, constrained, indexed := map[uint32]bool{}, map[uint32]bool{}, map[uint32]bool{}
 	for _, l := range all {
 		switch {
@@ -46,18 +43,15 @@ func (r *reader) dependants(all []dependence) {
 			indexed[l.to.oid] = true
 		}
 	}
-	if len(typed) > 0 {
-		r.each(`SELECT oid, typrelid FROM pg_type WHERE typrelid <> 0 AND oid = ANY(`+oidList(chosen(typed))+`)
-			UNION ALL SELECT a.oid, e.typrelid FROM pg_type a JOIN pg_type e ON e.oid = a.typelem WHERE e.typrelid <> 0 AND a.oid = ANY(`+oidList(chosen(typed))+`)`, func(v row) { rowTypes[v.oid(0)] = v.oid(1) })
+	refers := func(to uint32) string {
+		return fmt.Sprintf(`SELECT refobjid FROM pg_depend WHERE refclassid = %d AND refobjid >= %s`, to, own)
 	}
-	if len(constrained) > 0 {
-		r.each(`SELECT oid, conrelid, conname FROM pg_constraint WHERE oid = ANY(`+oidList(chosen(constrained))+`)`, func(v row) {
-			constraints[v.oid(0)], constraintNames[v.oid(0)] = v.oid(1), v.text(2)
-		})
-	}
-	if len(indexed) > 0 {
-		r.each(`SELECT indexrelid, indrelid FROM pg_index WHERE indexrelid = ANY(`+oidList(chosen(indexed))+`)`, func(v row) { indexes[v.oid(0)] = v.oid(1) })
-	}
+	r.eachOf(`SELECT oid, typrelid FROM pg_type WHERE typrelid <> 0 AND oid = ANY(%s)
+		UNION ALL SELECT a.oid, e.typrelid FROM pg_type a JOIN pg_type e ON e.oid = a.typelem WHERE e.typrelid <> 0 AND a.oid = ANY(%s)`, among{refers(classType), chosen(typed)}, func(v row) { rowTypes[v.oid(0)] = v.oid(1) })
+	r.eachOf(`SELECT oid, conrelid, conname FROM pg_constraint WHERE oid = ANY(%s)`, among{refers(classConstraint), chosen(constrained)}, func(v row) {
+		constraints[v.oid(0)], constraintNames[v.oid(0)] = v.oid(1), v.text(2)
+	})
+	r.eachOf(`SELECT indexrelid, indrelid FROM pg_index WHERE indexrelid = ANY(%s)`, among{refers(classClass), chosen(indexed)}, func(v row) { indexes[v.oid(0)] = v.oid(1) })
 	var odd []dependence
 	for _, l := range all {
 		on, relation, column := "", l.to.oid, l.column
@@ -201,17 +195,15 @@ func (r *reader) computed() {
 // identify asks the engine what it calls what we do not know
 // (https://www.postgresql.org/docs/current/functions-info.html, pg_identify_object).
 func (r *reader) identify(odd []dependence) {
-	if len(odd) == 0 {
-		return
-	}
-	var values []string
+	oids := map[uint32]bool{}
 	for _, l := range odd {
-		values = append(values, fmt.Sprintf("(%d::oid, %d::oid)", l.from.class, l.from.oid))
+		oids[l.from.oid] = true
 	}
 	names := map[object][2]string{}
-	r.each(`SELECT o.c, o.o, i.type, i.identity FROM (VALUES `+strings.Join(values, ", ")+`) o(c, o), pg_identify_object(o.c, o.o, 0) i`, func(v row) {
-		names[object{class: v.oid(0), oid: v.oid(1)}] = [2]string{v.text(2), v.text(3)}
-	})
+	r.eachOf(`SELECT o.objid, o.classid, i.type, i.identity FROM (SELECT DISTINCT classid, objid FROM pg_depend WHERE objid = ANY(%s) AND refobjid >= `+own+`) o, pg_identify_object(o.classid, o.objid, 0) i`,
+		among{`SELECT objid FROM pg_depend WHERE objid >= ` + own + ` AND refobjid >= ` + own + ` AND classid NOT IN (1259, 2604, 2606, 3256, 2620, 3381, 6106)`, chosen(oids)}, func(v row) {
+			names[object{class: v.oid(1), oid: v.oid(0)}] = [2]string{v.text(2), v.text(3)}
+		})
 	for _, l := range odd {
 		n := names[l.from]
 		r.lean(l.to.oid, l.column, catalog.Dependant{Kind: cmp.Or(n[0], "something"), Name: n[1], On: l.on})

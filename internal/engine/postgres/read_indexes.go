@@ -134,7 +134,7 @@ func (r *reader) readIndexes() {
 	})
 	name := func(oid uint32) catalog.ObjectRef { return catalog.ObjectRef{Kind: "index", Name: r.indexes[oid].Name} }
 	r.texts(`SELECT indexrelid, array_to_json(array(SELECT pg_get_indexdef(indexrelid, k, false) FROM generate_series(1, indnkeyatts) k))::text FROM pg_index WHERE indexrelid = ANY(%s)`,
-		expressions, name, func(oid uint32, text string) {
+		among{`SELECT indexrelid FROM pg_index WHERE indexprs IS NOT NULL AND indexrelid >= ` + own, expressions}, name, func(oid uint32, text string) {
 			var parts []string
 			if json.Unmarshal([]byte(text), &parts) != nil {
 				return
@@ -145,24 +145,21 @@ func (r *reader) readIndexes() {
 				}
 			}
 		})
-	r.texts(`SELECT indexrelid, pg_get_expr(indpred, indrelid) FROM pg_index WHERE indexrelid = ANY(%s)`, predicates, name,
+	r.texts(`SELECT indexrelid, pg_get_expr(indpred, indrelid) FROM pg_index WHERE indexrelid = ANY(%s)`, among{`SELECT indexrelid FROM pg_index WHERE indpred IS NOT NULL AND indexrelid >= ` + own, predicates}, name,
 		func(oid uint32, text string) { r.indexes[oid].Predicate = text })
 	// What the parts do not tell, the parameters of operator classes, only the
 	// engine's own text does.
 	var odd []uint32
-	if len(others) > 0 {
-		r.each(`SELECT DISTINCT attrelid FROM pg_attribute WHERE attoptions IS NOT NULL AND attrelid = ANY(`+oidList(others)+`)`, func(v row) { odd = append(odd, v.oid(0)) })
-	}
-	r.texts(`SELECT oid, pg_get_indexdef(oid) FROM unnest(%s) oid`, odd, name, func(oid uint32, text string) { r.indexes[oid].Definition = text })
-	if len(unsized) > 0 {
-		r.ask(`SELECT oid, pg_relation_size(oid) FROM unnest(`+oidList(unsized)+`) oid`, func(scan func(...any) error) error {
-			var oid uint32
-			var size *int64
-			err := scan(&oid, &size)
-			r.indexes[oid].Bytes = size
-			return err
-		})
-	}
+	withOptions := `SELECT DISTINCT a.attrelid FROM pg_attribute a JOIN pg_index i ON i.indexrelid = a.attrelid WHERE a.attoptions IS NOT NULL`
+	r.eachOf(`SELECT DISTINCT attrelid FROM pg_attribute WHERE attoptions IS NOT NULL AND attrelid = ANY(%s)`, among{withOptions, others}, func(v row) { odd = append(odd, v.oid(0)) })
+	r.texts(`SELECT oid, pg_get_indexdef(oid) FROM unnest(%s) oid`, among{withOptions, odd}, name, func(oid uint32, text string) { r.indexes[oid].Definition = text })
+	r.askOf(`SELECT oid, pg_relation_size(oid) FROM unnest(%s) oid`, among{`SELECT i.indexrelid FROM pg_index i JOIN pg_class t ON t.oid = i.indrelid WHERE t.reltuples <= 0 AND i.indexrelid >= ` + own, unsized}, func(scan func(...any) error) error {
+		var oid uint32
+		var size *int64
+		err := scan(&oid, &size)
+		r.indexes[oid].Bytes = size
+		return err
+	})
 	r.ask(`SELECT inhrelid, inhparent FROM pg_inherits JOIN pg_class c ON c.oid = inhrelid WHERE c.relkind IN ('i', 'I')`, func(scan func(...any) error) error {
 		var oid, parent uint32
 		err := scan(&oid, &parent)

@@ -51,14 +51,15 @@ func (r *reader) needs() {
 			unknown[e.to.oid] = true
 		}
 	}
-	if len(unknown) > 0 {
-		list := oidList(chosen(unknown))
-		alias(`SELECT oid, typelem FROM pg_type WHERE typelem >= `+own+` AND oid = ANY(`+list+`)`, classType, classType)
-		alias(`SELECT t.oid, t.typrelid FROM pg_type t JOIN pg_class c ON c.oid = t.typrelid WHERE t.typtype = 'c' AND c.relkind <> 'c'
-			AND (t.oid = ANY(`+list+`) OR t.typarray = ANY(`+list+`))`, classType, classClass)
-		if r.version >= 140000 {
-			alias(`SELECT rngmultitypid, rngtypid FROM pg_range WHERE rngtypid >= `+own, classType, classType)
-		}
+	types := among{`SELECT refobjid FROM pg_depend WHERE refclassid = 1247 AND refobjid >= ` + own, chosen(unknown)}
+	r.eachOf(`SELECT oid, typelem FROM pg_type WHERE typelem >= `+own+` AND oid = ANY(%s)`, types, func(v row) {
+		r.standsFor[object{class: classType, oid: v.oid(0)}] = object{class: classType, oid: v.oid(1)}
+	})
+	r.eachOf(`SELECT x, t.oid, t.typrelid FROM unnest(%s) x JOIN pg_type t ON x IN (t.oid, t.typarray) JOIN pg_class c ON c.oid = t.typrelid WHERE t.typtype = 'c' AND c.relkind <> 'c'`, types, func(v row) {
+		r.standsFor[object{class: classType, oid: v.oid(1)}] = object{class: classClass, oid: v.oid(2)}
+	})
+	if r.version >= 140000 {
+		alias(`SELECT rngmultitypid, rngtypid FROM pg_range WHERE rngtypid >= `+own, classType, classType)
 	}
 	thing := func(o object) (catalog.ObjectRef, bool) {
 		for range 3 {

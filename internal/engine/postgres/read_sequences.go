@@ -13,7 +13,7 @@ func (r *reader) readSequences() {
 	// The last value is asked of the sequence itself, which needs the right to
 	// it, and would wait for somebody who holds it exclusively.
 	r.ask(`SELECT s.seqrelid, format_type(s.seqtypid, NULL), s.seqstart, s.seqincrement, s.seqmin, s.seqmax, s.seqcache, s.seqcycle,
-			CASE WHEN has_sequence_privilege(s.seqrelid, 'SELECT, USAGE') AND NOT s.seqrelid = ANY(`+oidList(chosen(r.held))+`) THEN pg_sequence_last_value(s.seqrelid) END
+			CASE WHEN has_sequence_privilege(s.seqrelid, 'SELECT, USAGE') AND s.seqrelid <> ALL(`+heldQuery+`) THEN pg_sequence_last_value(s.seqrelid) END
 		FROM pg_sequence s JOIN pg_class c ON c.oid = s.seqrelid WHERE c.relpersistence <> 't'`, func(scan func(...any) error) error {
 		var oid uint32
 		var q catalog.Sequence

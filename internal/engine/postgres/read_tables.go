@@ -103,22 +103,19 @@ func (r *reader) relations() {
 			r.tables[oid], r.things[o] = t, catalog.ObjectRef{Kind: catalog.KindTable, Schema: schema, Name: name}
 			return nil
 		})
-	r.texts(`SELECT oid, pg_get_expr(relpartbound, oid) FROM pg_class WHERE oid = ANY(%s)`, chosen(bounds), r.tableThing, func(oid uint32, text string) {
+	r.texts(`SELECT oid, pg_get_expr(relpartbound, oid) FROM pg_class WHERE oid = ANY(%s)`, among{`SELECT oid FROM pg_class WHERE relpartbound IS NOT NULL`, chosen(bounds)}, r.tableThing, func(oid uint32, text string) {
 		r.tables[oid].Bounds = text
 	})
 	r.servers()
 }
 
-// sizesQuery asks for what the engine has not noted itself.
-func (r *reader) sizesQuery() string {
-	return `SELECT oid, pg_relation_size(oid) FROM unnest(` + oidList(r.unsized) + `) oid`
+// sizes asks for what the engine has not noted itself.
+func (r *reader) sizes() question {
+	return question{`SELECT oid, pg_relation_size(oid) FROM unnest(%s) oid`, &among{`SELECT oid FROM pg_class WHERE relkind IN ('r', 'm') AND reltuples <= 0 AND oid >= ` + own, r.unsized}}
 }
 
 func (r *reader) readSizes() {
-	if len(r.unsized) == 0 {
-		return
-	}
-	r.each(r.sizesQuery(), func(v row) {
+	r.put(r.sizes(), func(v row) {
 		if v[1] == nil {
 			return // it went meanwhile
 		}

@@ -179,7 +179,7 @@ func (r *reader) readRoutines() {
 		}
 		return nil
 	})
-	r.texts(`SELECT oid, pg_get_functiondef(oid) FROM unnest(%s) oid`, plain, func(oid uint32) catalog.ObjectRef { return r.things[object{class: classProc, oid: oid}] },
+	r.texts(`SELECT oid, pg_get_functiondef(oid) FROM unnest(%s) oid`, among{`SELECT oid FROM pg_proc WHERE prokind <> 'a' AND oid >= ` + own, plain}, func(oid uint32) catalog.ObjectRef { return r.things[object{class: classProc, oid: oid}] },
 		func(oid uint32, text string) { r.routines[oid].Definition = strings.TrimSpace(text) })
 	r.aggregates()
 }

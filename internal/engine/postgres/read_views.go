@@ -10,7 +10,7 @@ import (
 
 // viewTexts reads the queries of views.
 func (r *reader) viewTexts() {
-	r.texts(`SELECT oid, pg_get_viewdef(oid) FROM unnest(%s) oid`, sortedKeys(r.views), r.tableThing, func(oid uint32, text string) {
+	r.texts(`SELECT oid, pg_get_viewdef(oid) FROM unnest(%s) oid`, among{`SELECT oid FROM pg_class WHERE relkind IN ('v', 'm') AND oid >= ` + own, sortedKeys(r.views)}, r.tableThing, func(oid uint32, text string) {
 		r.views[oid].Definition = strings.TrimSuffix(strings.TrimSpace(text), ";")
 	})
 }
@@ -70,7 +70,7 @@ func (r *reader) readTriggers() {
 			r.drawsByTrigger(table, routine)
 			return nil
 		})
-	r.texts(`SELECT oid, pg_get_triggerdef(oid) FROM unnest(%s) oid`, sortedKeys(found), func(oid uint32) catalog.ObjectRef {
+	r.texts(`SELECT oid, pg_get_triggerdef(oid) FROM unnest(%s) oid`, among{`SELECT oid FROM pg_trigger WHERE tgconstraint = 0`, sortedKeys(found)}, func(oid uint32) catalog.ObjectRef {
 		return catalog.ObjectRef{Kind: "trigger", Schema: r.tableThing(homes[oid]).Schema, Name: found[oid].Name}
 	}, func(oid uint32, text string) { found[oid].Definition = text })
 	r.rules()
@@ -108,7 +108,7 @@ func (r *reader) rules() {
 			}
 			return nil
 		})
-	r.texts(`SELECT oid, pg_get_ruledef(oid) FROM unnest(%s) oid`, sortedKeys(found), func(oid uint32) catalog.ObjectRef {
+	r.texts(`SELECT oid, pg_get_ruledef(oid) FROM unnest(%s) oid`, among{`SELECT oid FROM pg_rewrite WHERE rulename <> '_RETURN' AND oid >= ` + own, sortedKeys(found)}, func(oid uint32) catalog.ObjectRef {
 		return catalog.ObjectRef{Kind: "rule", Name: found[oid].Name}
 	}, func(oid uint32, text string) { found[oid].Definition = strings.TrimSuffix(text, ";") + enabled[oid] })
 }
@@ -117,7 +117,7 @@ func (r *reader) rules() {
 func (r *reader) policies() {
 	r.ask(`SELECT p.oid, p.polrelid, p.polname::text, p.polcmd::text, p.polpermissive, coalesce(pg_get_expr(p.polqual, p.polrelid), ''), coalesce(pg_get_expr(p.polwithcheck, p.polrelid), ''),
 			array(SELECT CASE WHEN x = 0 THEN 'PUBLIC' ELSE quote_ident(pg_get_userbyid(x)) END FROM unnest(p.polroles) x)
-		FROM pg_policy p WHERE NOT p.polrelid = ANY(`+oidList(chosen(r.held))+`)`, func(scan func(...any) error) error {
+		FROM pg_policy p WHERE p.polrelid <> ALL(`+heldQuery+`)`, func(scan func(...any) error) error {
 		var oid, table uint32
 		var command, using, check string
 		var permissive bool
@@ -176,7 +176,7 @@ func (r *reader) extendedStatistics() {
 		}
 		return nil
 	})
-	r.texts(`SELECT oid, pg_get_statisticsobjdef(oid) FROM unnest(%s) oid`, sortedKeys(found), func(oid uint32) catalog.ObjectRef {
+	r.texts(`SELECT oid, pg_get_statisticsobjdef(oid) FROM unnest(%s) oid`, among{`SELECT oid FROM pg_statistic_ext`, sortedKeys(found)}, func(oid uint32) catalog.ObjectRef {
 		return catalog.ObjectRef{Kind: "statistics", Name: found[oid].Name}
 	}, func(oid uint32, text string) { found[oid].Definition = text + more[oid] })
 }

@@ -1,7 +1,11 @@
 package postgres
 
 import (
+	"fmt"
+	"reflect"
 	"strconv"
+	"strings"
+	"time"
 )
 
 // A row is what the server sent, in its text form. Reading numbers from it
@@ -27,7 +31,8 @@ func (v row) int(i int) int64 {
 
 func (v row) text(i int) string { return string(v[i]) }
 
-func (v row) is(i int) bool { return len(v[i]) == 1 && v[i][0] == 't' }
+// is reads t, or true as a cast writes it.
+func (v row) is(i int) bool { return len(v[i]) > 0 && v[i][0] == 't' }
 
 // one is a text of a single letter, without making a string of it.
 func (v row) one(i int) byte {
@@ -61,20 +66,107 @@ func (v row) numbers(i int) []int64 {
 	return list
 }
 
-// each sends one query and hands on each row, unless something failed before.
-// A row holds only until the next.
-func (r *reader) each(query string, take func(v row)) {
-	if r.err != nil || r.answered(query, take) {
-		return
+// kept is a copy, for a row whose text is used again.
+func (v row) kept() row {
+	size := 0
+	for _, x := range v {
+		size += len(x)
 	}
-	rows, err := r.tx.Query(r.ctx, query)
-	if err != nil {
-		r.err = err
-		return
+	text, kept := make([]byte, 0, size), make(row, len(v))
+	for i, x := range v {
+		if x != nil {
+			text = append(text, x...)
+			kept[i] = text[len(text)-len(x):]
+		}
 	}
-	defer rows.Close()
-	for rows.Next() {
-		take(rows.RawValues())
+	return kept
+}
+
+// scan puts the values where they are wanted; a null only into a pointer.
+func (v row) scan(into ...any) error {
+	if len(into) != len(v) {
+		return fmt.Errorf("%d values, and %d are wanted", len(v), len(into))
 	}
-	r.err = rows.Err()
+	for i, p := range into {
+		if v[i] == nil {
+			if p := reflect.ValueOf(p).Elem(); p.Kind() == reflect.Pointer || p.Kind() == reflect.Slice {
+				p.SetZero()
+				continue
+			}
+			return fmt.Errorf("value %d is null", i+1)
+		}
+		if err := v.put(i, p); err != nil {
+			return fmt.Errorf("value %d: %w", i+1, err)
+		}
+	}
+	return nil
+}
+
+func (v row) put(i int, p any) (err error) {
+	switch p := p.(type) {
+	case *string:
+		*p = v.text(i)
+	case *uint32:
+		*p = v.oid(i)
+	case *bool:
+		*p = v.is(i)
+	case *int64:
+		*p, err = strconv.ParseInt(v.text(i), 10, 64)
+	case *float64:
+		*p, err = strconv.ParseFloat(v.text(i), 64)
+	case *time.Time:
+		*p, err = timeOf(v.text(i))
+	case *[]string:
+		*p = v.texts(i)
+	case *[]int64:
+		*p = v.numbers(i)
+	default:
+		to := reflect.ValueOf(p).Elem()
+		switch {
+		case to.Kind() == reflect.Pointer:
+			to.Set(reflect.New(to.Type().Elem()))
+			return v.put(i, to.Interface())
+		case to.CanInt():
+			n, err := strconv.ParseInt(v.text(i), 10, to.Type().Bits())
+			to.SetInt(n)
+			return err
+		case to.Kind() == reflect.String:
+			to.SetString(v.text(i))
+		default:
+			return fmt.Errorf("nothing is read into a %T", p)
+		}
+	}
+	return err
+}
+
+// timeOf reads a time as DateStyle ISO writes it, in the session's zone, which is UTC.
+func timeOf(s string) (time.Time, error) {
+	return time.Parse("2006-01-02 15:04:05.999999999-07", s)
+}
+
+// texts reads an array of texts: {a,"b c",NULL}
+// (https://www.postgresql.org/docs/current/arrays.html#ARRAYS-IO).
+func (v row) texts(i int) []string {
+	s := strings.TrimSuffix(strings.TrimPrefix(string(v[i]), "{"), "}")
+	list := []string{}
+	for s != "" {
+		var one strings.Builder
+		quoted := s[0] == '"'
+		at := 0
+		if quoted {
+			at = 1
+		}
+		for ; at < len(s) && (quoted && s[at] != '"' || !quoted && s[at] != ','); at++ {
+			if s[at] == '\\' && at+1 < len(s) {
+				at++
+			}
+			one.WriteByte(s[at])
+		}
+		if quoted {
+			at++
+		}
+		list = append(list, one.String())
+		s = strings.TrimPrefix(s[min(at, len(s)):], ",")
+	}
+	return list
 }

@@ -213,7 +213,7 @@ not be reached or read; 4 a fault of the program itself; 130 interrupted.`,
 	for _, c := range append([]*cobra.Command{rules, settings}, judging...) {
 		c.PersistentFlags().StringArrayVar(&a.Sets, "set", nil, "set a rule otherwise: RULE=SEVERITY or RULE.OPTION=VALUE (may be given several times)")
 	}
-	root.AddCommand(append([]*cobra.Command{rules, settings}, reading...)...)
+	root.AddCommand(append([]*cobra.Command{rules, settings, a.capture()}, reading...)...)
 	a.complete(root)
 	strict(root)
 	return root

@@ -9,6 +9,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine/capture"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/evidence"
 )
@@ -46,6 +47,16 @@ type Opener interface {
 	// Open connects. The session is read-only unless o.Write is set. Errors
 	// name no password; [ErrUnreachable] and its kin tell what went wrong.
 	Open(ctx context.Context, url string, o Options) (Session, error)
+}
+
+// A Capturer is an engine whose own client can put the questions of a survey, where Nexdal may
+// not connect.
+type Capturer interface {
+	Engine
+	// CaptureScript is what the client has to run; it alters nothing. The result is a capture.
+	CaptureScript() (string, error)
+	// Captured reads the catalog that a survey would have read.
+	Captured(c *capture.Capture) (*catalog.Catalog, error)
 }
 
 // A FileOpener is an engine whose databases are single files.

@@ -14,6 +14,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
+	"nexdal/internal/engine/capture"
 	"nexdal/internal/settings"
 	"nexdal/internal/text"
 )
@@ -118,7 +119,7 @@ func headOf(path string) ([]byte, error) {
 	if info, err := f.Stat(); err == nil && info.IsDir() {
 		return nil, &engine.SourceError{Place: path, Kind: engine.ErrNotDatabase, Err: errors.New("it is a folder"), Hint: "name the file in it"}
 	}
-	head := make([]byte, 512)
+	head := make([]byte, 4096) // what a client says first may stand before a capture
 	n, err := io.ReadFull(f, head)
 	if err != nil && !errors.Is(err, io.ErrUnexpectedEOF) && !errors.Is(err, io.EOF) {
 		return nil, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: err}
@@ -130,6 +131,8 @@ func looksLike(head []byte) string {
 	switch {
 	case len(head) == 0:
 		return "it is empty"
+	case capture.Is(head):
+		return "it is a capture, and this command needs the database itself"
 	case isJSON(head):
 		return "it is a survey file, and this command needs the database itself"
 	}
@@ -185,12 +188,15 @@ func (j *Job) whole(ctx context.Context, name string) (*catalog.Catalog, error) 
 		return surveyFrom(j.In, "the standard input")
 	}
 	if _, isURL := byScheme(name); !isURL {
-		head, err := headOf(name)
-		if err != nil {
+		path, database := chosen(name)
+		head, err := headOf(path)
+		switch {
+		case err != nil:
 			return nil, err
-		}
-		if isJSON(head) {
+		case isJSON(head):
 			return ReadSurvey(name)
+		case capture.Is(head):
+			return ReadCapture(path, database)
 		}
 	}
 	s, err := j.Open(ctx, name, false)
@@ -237,7 +243,8 @@ func Expressions(c *catalog.Catalog) catalog.Expressions {
 	return can.Reads()
 }
 
-// IsFile reports whether the source is a survey file.
+// IsFile reports whether the source is a survey file or a capture: no database that could be
+// asked.
 func (j *Job) IsFile(source string) bool {
 	x, err := j.Named(source)
 	if err != nil {
@@ -249,8 +256,9 @@ func (j *Job) IsFile(source string) bool {
 	if _, isURL := byScheme(x.Address); isURL {
 		return false
 	}
-	head, err := headOf(x.Address)
-	return err == nil && isJSON(head)
+	path, _ := chosen(x.Address)
+	head, err := headOf(path)
+	return err == nil && (isJSON(head) || capture.Is(head))
 }
 
 // WriterOf is the engine that scripts for the catalog are written by.

@@ -40,6 +40,17 @@ func ByName(name string) engine.Engine {
 	return nil
 }
 
+// Captured lists the engines whose own client can survey for us.
+func Captured() []engine.Capturer {
+	var list []engine.Capturer
+	for _, e := range Engines() {
+		if c, ok := e.(engine.Capturer); ok {
+			list = append(list, c)
+		}
+	}
+	return list
+}
+
 // ByScheme returns the engine that URLs of the scheme lead to, or nil.
 func ByScheme(scheme string) engine.Opener {
 	for _, e := range Engines() {

@@ -165,8 +165,11 @@ func (r *reader) read(further func() error) (*catalog.Catalog, error) {
 	return r.catalog, nil
 }
 
+// whichQuery is the first question: which version, and which database.
+const whichQuery = `SELECT split_part(current_setting('server_version'), ' ', 1), current_setting('server_version_num')::int, current_database()::text`
+
 func (r *reader) settings() {
-	r.ask(`SELECT split_part(current_setting('server_version'), ' ', 1), current_setting('server_version_num')::int, current_database()::text`,
+	r.ask(whichQuery,
 		func(scan func(...any) error) error {
 			return scan(&r.catalog.Engine.Version, &r.version, &r.catalog.Database)
 		})

@@ -62,9 +62,6 @@ func (r *reader) userTypes() {
 			r.things[o] = catalog.ObjectRef{Kind: catalog.KindType, Schema: schema, Name: y.Name}
 			return nil
 		})
-	if len(found) == 0 {
-		return
-	}
 	r.ask(`SELECT enumtypid, enumlabel::text FROM pg_enum ORDER BY enumtypid, enumsortorder`, func(scan func(...any) error) error {
 		var oid uint32
 		var label string

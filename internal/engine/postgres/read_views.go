@@ -70,7 +70,7 @@ func (r *reader) readTriggers() {
 			r.drawsByTrigger(table, routine)
 			return nil
 		})
-	r.texts(`SELECT oid, pg_get_triggerdef(oid) FROM unnest(%s) oid`, among{`SELECT oid FROM pg_trigger WHERE tgconstraint = 0`, sortedKeys(found)}, func(oid uint32) catalog.ObjectRef {
+	r.texts(`SELECT oid, pg_get_triggerdef(oid) FROM unnest(%s) oid`, among{`SELECT oid FROM pg_trigger WHERE NOT tgisinternal OR tgconstraint = 0`, sortedKeys(found)}, func(oid uint32) catalog.ObjectRef {
 		return catalog.ObjectRef{Kind: "trigger", Schema: r.tableThing(homes[oid]).Schema, Name: found[oid].Name}
 	}, func(oid uint32, text string) { found[oid].Definition = text })
 	r.rules()

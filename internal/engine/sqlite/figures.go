@@ -69,7 +69,7 @@ func gather(ctx context.Context, conn *sql.Conn, file *os.File, objects []object
 			for _, name := range filled {
 				if err := r.follow(f, []string{name}); err != nil && ctx.Err() == nil {
 					f.unfollowed[fold(name)] = true
-					f.gaps = append(f.gaps, catalog.Gap{Schema: "main", Table: name, What: "rows without a parent", Reason: err.Error(), Figures: true})
+					f.gaps = append(f.gaps, catalog.Gap{Schema: "main", Table: name, What: "rows without a parent", Reason: plainly(err), Figures: true})
 				}
 			}
 		} else {

@@ -1,0 +1,64 @@
+// Package capture holds the form of a capture: the answers that an engine's own client gave to
+// the questions of a survey, as a file. The form is described in docs/capture-format.md.
+//
+// A record is one line that begins with @:
+//
+//	@nexdal 1 postgres           a capture begins: the form's number, the engine
+//	@probe "ä ß"                 a text that is known: what the client made of it tells
+//	@ask 5f2c01aa                a question, by the digest of its text
+//	@row 21 ["public","station"] a row: so many characters of JSON, an array of texts and nulls
+//	@end 5f2c01aa 1              the question's answer is whole: so many rows
+//	@failed 5f2c01aa 42501       or there is none: what the engine had against it
+//	@done 76                     the capture is whole: so many questions
+package capture
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+)
+
+// Form is the number of the form that is written and read.
+const Form = 1
+
+// Probe is the text that each capture holds: what became of it tells how the client wrote the
+// answers.
+const Probe = `ä ß € 水 🌊 \ '"`
+
+// A Capture is the answers of one database.
+type Capture struct {
+	Engine string
+	// Head says what database it is, and when and as whom it was asked.
+	Head    Head
+	answers map[string]*Answer
+}
+
+// A Head is the first answer.
+type Head struct {
+	Version, Database, Moment, User string
+}
+
+// An Answer is the rows that came to one question; a nil value is null.
+type Answer struct {
+	Rows   [][][]byte
+	Failed string // what the engine had against the question; "": nothing
+}
+
+// Key is how a question is called: a digest of its text.
+func Key(question string) string {
+	sum := sha256.Sum256([]byte(question))
+	return hex.EncodeToString(sum[:4])
+}
+
+// ErrOtherProgram says that a capture does not answer a question: its script was written by
+// another version of the program.
+var ErrOtherProgram = errors.New("the script of this capture was written by another version of Nexdal: write it again, and run it again")
+
+// Answer returns the rows that answer the question.
+func (c *Capture) Answer(question string) (*Answer, error) {
+	if a := c.answers[Key(question)]; a != nil {
+		return a, nil
+	}
+	return nil, fmt.Errorf("%w (question %s)", ErrOtherProgram, Key(question))
+}

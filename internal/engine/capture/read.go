@@ -1,0 +1,349 @@
+package capture
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+)
+
+// Mark begins every capture.
+const Mark = "@nexdal "
+
+// Is reports whether a file that begins so may hold a capture: what the client says before the
+// first answer stands in front of it.
+func Is(head []byte) bool {
+	text, _ := decoded(head)
+	return strings.Contains(text, Mark)
+}
+
+// Read reads all captures of a file, whatever the client, a terminal or a shell has made of
+// its lines.
+func Read(from io.Reader) ([]*Capture, error) {
+	raw, err := io.ReadAll(from)
+	if err != nil {
+		return nil, err
+	}
+	text, err := decoded(raw)
+	if err != nil {
+		return nil, err
+	}
+	if text, err = repaired(text); err != nil {
+		return nil, err
+	}
+	r := &reading{lines: strings.Split(text, "\n")}
+	return r.all()
+}
+
+// reading goes through the lines.
+type reading struct {
+	lines []string
+	at    int // the line that comes next
+	found []*Capture
+	open  *Capture // the one that has not ended
+	asked string   // the question whose rows come
+	rows  [][][]byte
+	count int // of questions of the open one
+}
+
+func (r *reading) all() ([]*Capture, error) {
+	for r.at < len(r.lines) {
+		number := r.at + 1
+		line := record(r.lines[r.at])
+		r.at++
+		if line == "" {
+			continue
+		}
+		if err := r.take(line); err != nil {
+			return nil, fmt.Errorf("line %d: %w", number, err)
+		}
+	}
+	if r.open != nil {
+		return nil, r.cut()
+	}
+	if len(r.found) == 0 {
+		return nil, errors.New("it holds no capture")
+	}
+	return r.found, nil
+}
+
+// record is what a line holds of a record, without what the client draws around it, or "".
+func record(line string) string {
+	line = strings.TrimLeft(line, " \t|")
+	if !strings.HasPrefix(line, "@") {
+		return ""
+	}
+	return line
+}
+
+func (r *reading) take(line string) error {
+	word, rest, _ := strings.Cut(strings.TrimRight(line, " \t\r|"), " ")
+	if word != "@nexdal" && r.open == nil {
+		return nil // somebody else's line
+	}
+	switch word {
+	case "@nexdal":
+		return r.begin(rest)
+	case "@probe":
+		return probe(rest)
+	case "@ask":
+		return r.ask(rest)
+	case "@row":
+		return r.row(strings.TrimPrefix(line, "@row "))
+	case "@end", "@failed":
+		return r.end(word, rest)
+	case "@done":
+		return r.done(rest)
+	}
+	return nil
+}
+
+func (r *reading) begin(rest string) error {
+	if r.open != nil {
+		return r.cut()
+	}
+	number, engine, _ := strings.Cut(rest, " ")
+	form, err := strconv.Atoi(number)
+	switch {
+	case err != nil:
+		return nil // a line that only looks like it
+	case form > Form:
+		return fmt.Errorf("the capture has form %d, and this program reads form %d: it was asked for by a newer version of Nexdal", form, Form)
+	}
+	r.open, r.count, r.asked = &Capture{Engine: strings.TrimSpace(engine), answers: map[string]*Answer{}}, 0, ""
+	return nil
+}
+
+func (r *reading) ask(key string) error {
+	if r.asked != "" { // its end is missing: the client went on behind an error
+		r.open.answers[r.asked] = &Answer{Failed: "its answer has no end"}
+	}
+	r.asked, r.rows = key, nil
+	r.count++
+	return nil
+}
+
+// row takes one row, and the lines that it goes on to.
+func (r *reading) row(rest string) error {
+	size, first, found := strings.Cut(rest, " ")
+	want, err := strconv.Atoi(size)
+	if err != nil || !found {
+		return fmt.Errorf("no row: @row %s", short(rest))
+	}
+	pieces, before := []string{first}, len("@row ")+len(size)+1
+	for {
+		whole := strings.Join(pieces, "")
+		row, ok := rowOf(whole, want)
+		if !ok && len(pieces) > 1 { // a window cut the line in pieces, and lost the blanks at their ends
+			row, ok = rowOf(padded(pieces, before, want), want)
+		}
+		switch {
+		case ok:
+			r.rows = append(r.rows, row)
+			return nil
+		case r.at >= len(r.lines):
+			return r.cut()
+		case utf8.RuneCountInString(strings.TrimRight(whole, " \t\r|")) >= want || len(pieces) > 1<<12:
+			return fmt.Errorf("a row of question %s is not whole: it should have %d characters; let the client write into a file instead of copying from its window", r.asked, want)
+		}
+		pieces = append(pieces, strings.TrimSuffix(r.lines[r.at], "\r"))
+		r.at++
+	}
+}
+
+// padded joins the pieces of a line that was cut at one width, which their number tells; before
+// the first there were so many bytes more. Where they do not fit it is empty.
+func padded(pieces []string, before, want int) string {
+	last := len(pieces) - 1
+	width := (want + before - utf8.RuneCountInString(strings.TrimRight(pieces[last], " \t|"))) / last
+	var b strings.Builder
+	for i, p := range pieces {
+		b.WriteString(p)
+		if i == last {
+			break
+		}
+		lost := width - utf8.RuneCountInString(p)
+		if i == 0 {
+			lost -= before
+		}
+		if lost < 0 {
+			return ""
+		}
+		b.WriteString(strings.Repeat(" ", lost))
+	}
+	return b.String()
+}
+
+func (r *reading) end(word, rest string) error {
+	key, what, _ := strings.Cut(rest, " ")
+	if key != r.asked {
+		return fmt.Errorf("the end of question %s stands where question %s is answered", key, r.asked)
+	}
+	a := &Answer{Rows: r.rows}
+	if word == "@failed" {
+		a = &Answer{Failed: what}
+	} else if n, err := strconv.Atoi(strings.TrimSpace(what)); err != nil || n != len(r.rows) {
+		return fmt.Errorf("the answer to question %s has %d rows, and should have %s: something was cut out of it", key, len(r.rows), what)
+	}
+	r.open.answers[key], r.asked, r.rows = a, "", nil
+	if r.count == 1 {
+		return r.head(a)
+	}
+	return nil
+}
+
+// head reads the first answer.
+func (r *reading) head(a *Answer) error {
+	if len(a.Rows) != 1 || len(a.Rows[0]) != 4 {
+		return errors.New("the capture does not say what database it is of")
+	}
+	v := a.Rows[0]
+	r.open.Head = Head{Version: string(v[0]), Database: string(v[1]), Moment: string(v[2]), User: string(v[3])}
+	return nil
+}
+
+// probe tells whether characters were lost.
+func probe(rest string) error {
+	value, n := unquoted([]byte(strings.TrimSpace(rest) + " "))
+	if n == 0 || string(value) != Probe {
+		return fmt.Errorf("the client wrote %s for %q: it lost characters; let it write UTF-8", short(rest), Probe)
+	}
+	return nil
+}
+
+func (r *reading) done(rest string) error {
+	if n, err := strconv.Atoi(strings.TrimSpace(rest)); err != nil || n != r.count || r.asked != "" {
+		return fmt.Errorf("%d of %s questions were answered: something was cut out of the file", r.count, rest)
+	}
+	r.found, r.open = append(r.found, r.open), nil
+	return nil
+}
+
+// cut says where a capture breaks off.
+func (r *reading) cut() error {
+	of := r.open.Engine
+	if r.open.Head.Database != "" {
+		of += " " + r.open.Head.Database
+	}
+	if r.asked == "" {
+		return fmt.Errorf("the capture of %s breaks off behind question %d: its end is missing", of, r.count)
+	}
+	return fmt.Errorf("the capture of %s breaks off in the answer to question %d (%s), behind %d rows", of, r.count, r.asked, len(r.rows))
+}
+
+func short(s string) string {
+	if len(s) > 60 {
+		return strings.ToValidUTF8(s[:60], "") + "..."
+	}
+	return s
+}
+
+// rowOf reads a JSON array of texts and nulls of so many characters; behind it there may be
+// blanks and the frame of a table.
+func rowOf(text string, want int) ([][]byte, bool) {
+	text = strings.TrimRight(text, " \t\r|")
+	if utf8.RuneCountInString(text) != want || !strings.HasPrefix(text, "[") {
+		return nil, false
+	}
+	return array([]byte(text))
+}
+
+// array reads a JSON array of texts and nulls; numbers and truths are taken as they are written.
+func array(b []byte) (row [][]byte, ok bool) {
+	i := 1
+	skip := func() {
+		for i < len(b) && (b[i] == ' ' || b[i] == '\t') {
+			i++
+		}
+	}
+	for skip(); i < len(b) && b[i] != ']'; skip() {
+		switch {
+		case b[i] == '"':
+			value, n := unquoted(b[i:])
+			if n == 0 {
+				return nil, false
+			}
+			row, i = append(row, value), i+n
+		default:
+			n := bytes.IndexAny(b[i:], ",] ")
+			if n < 1 {
+				return nil, false
+			}
+			if word := b[i : i+n]; string(word) == "null" {
+				row = append(row, nil)
+			} else {
+				row = append(row, word)
+			}
+			i += n
+		}
+		if skip(); i < len(b) && b[i] == ',' {
+			i++
+		} else if i < len(b) && b[i] != ']' {
+			return nil, false
+		}
+	}
+	return row, i == len(b)-1
+}
+
+// unquoted reads a JSON string; n is how long it is, 0 where it is none
+// (https://www.rfc-editor.org/rfc/rfc8259#section-7).
+func unquoted(b []byte) (value []byte, n int) {
+	if b[0] != '"' {
+		return nil, 0
+	}
+	end := 1
+	for end < len(b) && b[end] != '"' && b[end] != '\\' {
+		end++
+	}
+	if end < len(b) && b[end] == '"' {
+		return b[1:end:end], end + 1
+	}
+	value = append(make([]byte, 0, len(b)), b[1:end]...)
+	for i := end; i < len(b); {
+		switch c := b[i]; {
+		case c == '"':
+			return value, i + 1
+		case c != '\\':
+			value, i = append(value, c), i+1
+		case i+1 >= len(b):
+			return nil, 0
+		case b[i+1] == 'u':
+			r, size := escaped(b[i:])
+			if size == 0 {
+				return nil, 0
+			}
+			value, i = utf8.AppendRune(value, r), i+size
+		default:
+			at := strings.IndexByte(`"\/bfnrt`, b[i+1])
+			if at < 0 {
+				return nil, 0
+			}
+			value, i = append(value, "\"\\/\b\f\n\r\t"[at]), i+2
+		}
+	}
+	return nil, 0
+}
+
+// escaped reads \uXXXX, or two of them that are one character.
+func escaped(b []byte) (rune, int) {
+	unit := func(b []byte) (rune, bool) {
+		if len(b) < 6 || b[0] != '\\' || b[1] != 'u' {
+			return 0, false
+		}
+		n, err := strconv.ParseUint(string(b[2:6]), 16, 16)
+		return rune(n), err == nil
+	}
+	first, ok := unit(b)
+	if !ok {
+		return 0, 0
+	}
+	if 0xD800 <= first && first < 0xDC00 {
+		if second, ok := unit(b[6:]); ok && 0xDC00 <= second && second < 0xE000 {
+			return (first-0xD800)<<10 + (second - 0xDC00) + 0x10000, 12
+		}
+	}
+	return first, 6
+}

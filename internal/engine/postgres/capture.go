@@ -1,0 +1,232 @@
+package postgres
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/sqllex"
+)
+
+// Versions that a capture tells apart; a later one is asked what the last is.
+const oldest, newest = 12, 18
+
+// listing notes the questions instead of answering them.
+type listing struct {
+	version int
+	asked   []question
+}
+
+func (l *listing) put(q question, take func(v row) error) error {
+	l.asked = append(l.asked, q)
+	if q.text == whichQuery {
+		return take(row{[]byte(strconv.Itoa(l.version)), []byte(strconv.Itoa(l.version * 10000)), []byte("")})
+	}
+	return nil
+}
+
+func (l *listing) texts(q question, take func(v row) error, _ func(uint32, string)) error {
+	return l.put(q, take)
+}
+
+// questionsOf are those of a survey of a server of the version.
+func questionsOf(version int) ([]question, error) {
+	l := &listing{version: version}
+	_, err := newReader(l).read(func() error { return nil })
+	return l.asked, err
+}
+
+// whole is the question about all that it may be about.
+func (q question) whole() string {
+	if q.of == nil {
+		return q.text
+	}
+	return strings.ReplaceAll(q.text, "%s", "array("+q.of.all+")")
+}
+
+// CaptureScript is a script of psql (version 11 and later) that puts the questions of a survey,
+// in one transaction that reads only
+// (https://www.postgresql.org/docs/current/app-psql.html#APP-PSQL-META-COMMANDS).
+func (Engine) CaptureScript() (string, error) {
+	first, last := map[string]int{}, map[string]int{}
+	var all []question
+	for v := oldest; v <= newest; v++ {
+		asked, err := questionsOf(v)
+		if err != nil {
+			return "", err
+		}
+		for _, q := range asked {
+			if _, ok := first[q.whole()]; !ok {
+				first[q.whole()] = v
+				all = append(all, q)
+			}
+			last[q.whole()] = v
+		}
+	}
+	slices.SortStableFunc(all, func(a, b question) int {
+		return strings.Compare(between(first[a.whole()], last[a.whole()]), between(first[b.whole()], last[b.whole()]))
+	})
+	var b strings.Builder
+	fmt.Fprintf(&b, captureHead, capture.Form, strings.ReplaceAll(probe, "'", "''"), strings.ReplaceAll(spelling, "; ", ";\n"))
+	var ranges []string
+	for _, q := range all {
+		if name := between(first[q.whole()], last[q.whole()]); name != "" && !slices.Contains(ranges, name) {
+			ranges = append(ranges, name)
+			fmt.Fprintf(&b, "SELECT least(current_setting('server_version_num')::int / 10000, %d) BETWEEN %d AND %d AS %s \\gset\n", newest, first[q.whole()], last[q.whole()], name)
+		}
+	}
+	b.WriteString("SELECT 0 AS asked \\gset\n" + posed("head", headQuery))
+	within := ""
+	for _, q := range all {
+		if name := between(first[q.whole()], last[q.whole()]); name != within {
+			if within != "" {
+				b.WriteString("\\endif\n")
+			}
+			if within = name; name != "" {
+				fmt.Fprintf(&b, "\n\\if :%s\n", name)
+			}
+		}
+		b.WriteString(posed(capture.Key(q.whole()), q.whole()))
+	}
+	if within != "" {
+		b.WriteString("\\endif\n")
+	}
+	b.WriteString("\n\\echo @done :asked\nROLLBACK;\n")
+	return b.String(), nil
+}
+
+// between names a range of versions; "" is all of them.
+func between(first, last int) string {
+	if first == oldest && last == newest {
+		return ""
+	}
+	return fmt.Sprintf("from_%d_to_%d", first, last)
+}
+
+// probe is the known text, as JSON, in a word of psql's.
+var probe = strings.NewReplacer(`\`, `\\\\`, `"`, `\\"`).Replace(capture.Probe)
+
+const captureHead = `-- Asks a PostgreSQL database what it is made of; reads the system tables alone, and alters
+-- nothing. Written by Nexdal, which reads the result. Run it with psql, version 11 or later:
+--
+--   psql -X -d DATABASE -f FILE > result.txt
+\set QUIET on
+\set ECHO none
+\set ON_ERROR_STOP off
+\set ON_ERROR_ROLLBACK on
+\set FETCH_COUNT 0
+\pset pager off
+\pset tuples_only on
+\pset format unaligned
+\pset expanded off
+\encoding UTF8
+BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY;
+\echo @nexdal %d postgres
+\echo '@probe "%s"'
+%s;
+`
+
+// headQuery says what database it is, and when and as whom it is asked.
+const headQuery = `SELECT current_setting('server_version'), current_database(), to_char(now() AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), current_user`
+
+// posed is one question as psql puts it: each row as JSON, then how many there were, or the
+// error's code.
+func posed(key, query string) string {
+	var names, values []string
+	for i := range columnsOf(query) {
+		name := fmt.Sprintf("c%d", i+1)
+		names, values = append(names, name), append(values, name+"::text")
+	}
+	return fmt.Sprintf(`
+\echo @ask %[1]s
+SELECT '@row ' || length(j) || ' ' || j FROM (SELECT json_build_array(%[2]s)::text AS j FROM (
+%[3]s
+) q (%[4]s)) r;
+\if :ERROR
+\echo @failed %[1]s :SQLSTATE
+\else
+\echo @end %[1]s :ROW_COUNT
+\endif
+SELECT :asked + 1 AS asked \gset
+`, key, strings.Join(values, ", "), query, strings.Join(names, ", "))
+}
+
+// columnsOf counts the columns of a query: the commas between SELECT and FROM.
+func columnsOf(query string) int {
+	n, depth := 1, 0
+	Engine{}.Dialect().Each(query, func(t sqllex.Token) bool {
+		switch {
+		case t.Is("(") || t.Is("["):
+			depth++
+		case t.Is(")") || t.Is("]"):
+			depth--
+		case depth == 0 && t.Is(","):
+			n++
+		}
+		return depth > 0 || !t.Is("FROM")
+	})
+	return n
+}
+
+// Captured reads the catalog from a capture.
+func (Engine) Captured(c *capture.Capture) (*catalog.Catalog, error) {
+	r := newReader(captured{c})
+	at, err := time.Parse(time.RFC3339, c.Head.Moment)
+	if err != nil {
+		return nil, fmt.Errorf("the capture was made at %q: %w", c.Head.Moment, err)
+	}
+	r.catalog.Surveyed = at
+	return r.read(func() error { return nil })
+}
+
+// captured are the answers in a file.
+type captured struct{ *capture.Capture }
+
+func (c captured) put(q question, take func(v row) error) error {
+	a, err := c.Answer(q.whole())
+	if err != nil {
+		return err
+	}
+	if a.Failed != "" {
+		return fmt.Errorf("the server refused question %s (%s)", capture.Key(q.whole()), a.Failed)
+	}
+	return hand(q, a, take)
+}
+
+// hand hands on the rows that the question is about.
+func hand(q question, a *capture.Answer, take func(v row) error) error {
+	wanted := map[uint32]bool{}
+	if q.of != nil {
+		for _, oid := range q.of.oids {
+			wanted[oid] = true
+		}
+	}
+	for _, values := range a.Rows {
+		v := row(values)
+		if q.of != nil && !wanted[v.oid(0)] {
+			continue
+		}
+		if err := take(v); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (c captured) texts(q question, take func(v row) error, lost func(oid uint32, reason string)) error {
+	a, err := c.Answer(q.whole())
+	if err != nil {
+		return err
+	}
+	if a.Failed != "" { // one of them cannot be written, and no other was then
+		for _, oid := range q.of.oids {
+			lost(oid, fmt.Sprintf("the server refused the question for texts like it (%s)", a.Failed))
+		}
+		return nil
+	}
+	return hand(q, a, take)
+}

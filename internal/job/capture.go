@@ -1,0 +1,69 @@
+package job
+
+import (
+	"errors"
+	"os"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
+	"nexdal/internal/engine/capture"
+	"nexdal/internal/text"
+)
+
+// chosen tells the path of a file from the database that is meant of those whose captures it
+// holds: result.txt#saltmere.
+func chosen(name string) (path, database string) {
+	if _, err := os.Stat(name); err == nil {
+		return name, ""
+	}
+	if at := strings.LastIndexByte(name, '#'); at > 0 {
+		if _, err := os.Stat(name[:at]); err == nil {
+			return name[:at], name[at+1:]
+		}
+	}
+	return name, ""
+}
+
+// ReadCapture reads the catalog from the capture of a database; an empty name is that of the
+// only one in the file.
+func ReadCapture(path, database string) (*catalog.Catalog, error) {
+	f, err := os.Open(path)
+	if err != nil {
+		return nil, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: err}
+	}
+	defer f.Close()
+	unusable := func(err error, hint string) error {
+		return &engine.SourceError{Place: path, Kind: errors.New("cannot be used"), Err: err, Hint: hint}
+	}
+	found, err := capture.Read(f)
+	if err != nil {
+		return nil, unusable(err, "")
+	}
+	var of []*capture.Capture
+	var names []string
+	for _, c := range found {
+		names = append(names, text.Line(c.Head.Database))
+		if database == "" || c.Head.Database == database {
+			of = append(of, c)
+		}
+	}
+	switch {
+	case len(of) == 0:
+		return nil, unusable(errors.New("it holds no capture of "+text.Line(database)), "there are those of "+strings.Join(names, ", "))
+	case len(of) > 1 && database == "":
+		return nil, unusable(errors.New("it holds captures of "+strings.Join(names, ", ")), "name one, as in "+path+"#"+names[0])
+	case len(of) > 1:
+		return nil, unusable(errors.New("it holds several captures of "+text.Line(database)), "put each into a file of its own")
+	}
+	e, ok := all.ByName(of[0].Engine).(engine.Capturer)
+	if !ok {
+		return nil, unusable(errors.New("it is of engine "+text.Line(of[0].Engine)+", whose captures this program does not read"), "")
+	}
+	c, err := e.Captured(of[0])
+	if err != nil {
+		return nil, unusable(err, "")
+	}
+	return c, nil
+}

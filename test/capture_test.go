@@ -1,0 +1,85 @@
+package test
+
+import (
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"nexdal/test/server"
+)
+
+// client runs a capture's script with an engine's own client, and returns what it writes.
+type client func(t *testing.T, script string) string
+
+// captures tests that what the client answers is read as the survey of the database itself is.
+func captures(t *testing.T, engine, source string, ask client) (result string) {
+	t.Helper()
+	folder := t.TempDir()
+	must(t, folder, "capture", engine, "-o", "ask.sql")
+	result = ask(t, filepath.Join(folder, "ask.sql"))
+	if err := os.WriteFile(filepath.Join(folder, "result.txt"), []byte(result), 0o644); err != nil {
+		t.Fatal(err)
+	}
+	want, got := must(t, folder, "survey", source), must(t, folder, "survey", "result.txt")
+	if want, got = undated(want), undated(got); got != want {
+		t.Errorf("the capture is read otherwise than the database:\n%s", changedLines(want, got))
+	}
+	return result
+}
+
+// undated is a survey without the moment at which it was made.
+func undated(survey string) string {
+	lines := strings.SplitAfter(survey, "\n")
+	for i, line := range lines {
+		if strings.Contains(line, `"surveyed": "`) {
+			lines[i] = ""
+		}
+	}
+	return strings.Join(lines, "")
+}
+
+func TestCapture(t *testing.T) {
+	t.Parallel()
+	t.Run("postgres", func(t *testing.T) {
+		t.Parallel()
+		p := server.StartPostgres(t)
+		nasty, err := filepath.Glob("testdata/nasty/*.postgres.sql")
+		if err != nil || len(nasty) == 0 {
+			t.Fatal(err)
+		}
+		for _, path := range append(nasty, "testdata/everything.postgres.sql") {
+			t.Run(filepath.Base(path), func(t *testing.T) {
+				if strings.Contains(path, "eighteen") && p.Major() < 18 {
+					t.Skip("it needs PostgreSQL 18")
+				}
+				db := p.Database(t)
+				p.Query(t, db, read(t, path))
+				captures(t, "postgres", p.URL(db), psql(p.URL(db)))
+			})
+		}
+	})
+}
+
+// TestCaptureOrdinary: who may see less captures less, and the gaps say so as a survey's do.
+func TestCaptureOrdinary(t *testing.T) {
+	t.Parallel()
+	p := server.StartPostgres(t)
+	db := p.Database(t)
+	p.Query(t, db, read(t, "testdata/everything.postgres.sql"))
+	p.Query(t, db, "CREATE ROLE captures_only LOGIN; CREATE SCHEMA closed; CREATE TABLE closed.gauge (id int PRIMARY KEY)")
+	url := strings.Replace(p.URL(db), "postgres@", "captures_only@", 1)
+	captures(t, "postgres", url, psql(url))
+}
+
+func psql(url string) client {
+	return func(t *testing.T, script string) string {
+		t.Helper()
+		out, err := exec.Command(server.Psql(), "-X", "-d", url, "-f", script).Output()
+		if err != nil {
+			t.Fatal(err)
+		}
+		return string(out)
+	}
+}

@@ -49,17 +49,46 @@ func TestCapture(t *testing.T) {
 		if err != nil || len(nasty) == 0 {
 			t.Fatal(err)
 		}
-		for _, path := range append(nasty, "testdata/everything.postgres.sql") {
+		for _, path := range append(nasty, "testdata/everything.postgres.sql", "testdata/captured/names.postgres.sql") {
 			t.Run(filepath.Base(path), func(t *testing.T) {
 				if strings.Contains(path, "eighteen") && p.Major() < 18 {
 					t.Skip("it needs PostgreSQL 18")
 				}
 				db := p.Database(t)
 				p.Query(t, db, read(t, path))
-				captures(t, "postgres", p.URL(db), psql(p.URL(db)))
+				captures(t, "postgres", p.URL(db), psqlClient(p.URL(db)))
 			})
 		}
 	})
+}
+
+func TestCaptureMariaDB(t *testing.T) {
+	t.Parallel()
+	m := server.StartMariaDB(t)
+	nasty, err := filepath.Glob("testdata/nasty/*.mariadb.sql")
+	if err != nil || len(nasty) == 0 {
+		t.Fatal(err)
+	}
+	for _, path := range append(nasty, "testdata/everything.mariadb.sql", "testdata/sound.mariadb.sql", "testdata/captured/names.mariadb.sql") {
+		t.Run(filepath.Base(path), func(t *testing.T) {
+			db := m.Database(t)
+			m.Query(t, db, read(t, path))
+			captures(t, "mariadb", m.URL(db), mariadbClient(m, db))
+		})
+	}
+}
+
+func mariadbClient(m *server.MariaDB, database string) client {
+	return func(t *testing.T, script string) string {
+		t.Helper()
+		c := exec.Command("mariadb", "--no-defaults", "--socket="+m.Socket(), "-uroot", "--batch", "--force", "--default-character-set=utf8mb4", database)
+		c.Stdin = strings.NewReader(read(t, script))
+		out, err := c.Output()
+		if err != nil {
+			t.Fatal(err)
+		}
+		return string(out)
+	}
 }
 
 // TestCaptureOrdinary: who may see less captures less, and the gaps say so as a survey's do.
@@ -70,10 +99,10 @@ func TestCaptureOrdinary(t *testing.T) {
 	p.Query(t, db, read(t, "testdata/everything.postgres.sql"))
 	p.Query(t, db, "CREATE ROLE captures_only LOGIN; CREATE SCHEMA closed; CREATE TABLE closed.gauge (id int PRIMARY KEY)")
 	url := strings.Replace(p.URL(db), "postgres@", "captures_only@", 1)
-	captures(t, "postgres", url, psql(url))
+	captures(t, "postgres", url, psqlClient(url))
 }
 
-func psql(url string) client {
+func psqlClient(url string) client {
 	return func(t *testing.T, script string) string {
 		t.Helper()
 		out, err := exec.Command(server.Psql(), "-X", "-d", url, "-f", script).Output()

@@ -13,8 +13,10 @@ import (
 func (a *app) capture() *cobra.Command {
 	var output string
 	var names []string
+	var clients []string
 	for _, e := range all.Captured() {
 		names = append(names, e.Name())
+		clients = append(clients, e.Name()+" ("+e.CaptureClient()+")")
 	}
 	c := &cobra.Command{
 		Use:   "capture ENGINE [-o FILE]",
@@ -33,14 +35,14 @@ or a shell that cuts lines or writes UTF-16; what cannot be put together again i
 file may hold several captures: result.txt#saltmere is that of saltmere. Its form is
 described in docs/capture-format.md.
 
-Engines: ` + strings.Join(names, ", ") + `.`,
+Engines, and their clients: ` + strings.Join(clients, ", ") + `.`,
 		Example: `  nexdal capture postgres -o ask.sql
   nexdal survey result.txt -o saltmere.json`,
 		Args:      cobra.ExactArgs(1),
 		ValidArgs: names,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			e, ok := all.ByName(args[0]).(engine.Capturer)
-			if !ok {
+			if !ok || e.CaptureClient() == "" {
 				return wrong("no capture is known for engine %q; give %s", args[0], strings.Join(names, " or "))
 			}
 			script, err := e.CaptureScript()

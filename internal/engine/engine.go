@@ -53,6 +53,8 @@ type Opener interface {
 // not connect.
 type Capturer interface {
 	Engine
+	// CaptureClient is the client that runs the script; "": none does.
+	CaptureClient() string
 	// CaptureScript is what the client has to run; it alters nothing. The result is a capture.
 	CaptureScript() (string, error)
 	// Captured reads the catalog that a survey would have read.

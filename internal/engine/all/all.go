@@ -44,7 +44,7 @@ func ByName(name string) engine.Engine {
 func Captured() []engine.Capturer {
 	var list []engine.Capturer
 	for _, e := range Engines() {
-		if c, ok := e.(engine.Capturer); ok {
+		if c, ok := e.(engine.Capturer); ok && c.CaptureClient() != "" {
 			list = append(list, c)
 		}
 	}

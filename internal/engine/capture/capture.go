@@ -9,6 +9,8 @@
 //	@row 21 ["public","station"] a row: so many characters of JSON, an array of texts and nulls
 //	@end 5f2c01aa 1              the question's answer is whole: so many rows
 //	@failed 5f2c01aa 42501       or there is none: what the engine had against it
+//	@show TABLE ["a", "b"]       the lines behind it are what the client wrote of a statement: the
+//	                             names of its columns, and a row with tabs between
 //	@done 76                     the capture is whole: so many questions
 package capture
 
@@ -17,6 +19,7 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"strings"
 )
 
 // Form is the number of the form that is written and read.
@@ -32,6 +35,7 @@ type Capture struct {
 	// Head says what database it is, and when and as whom it was asked.
 	Head    Head
 	answers map[string]*Answer
+	shown   map[string][][][]byte
 }
 
 // A Head is the first answer.
@@ -61,4 +65,10 @@ func (c *Capture) Answer(question string) (*Answer, error) {
 		return a, nil
 	}
 	return nil, fmt.Errorf("%w (question %s)", ErrOtherProgram, Key(question))
+}
+
+// Shown are the rows that show what is named by a kind and names; none: the server did not show
+// it.
+func (c *Capture) Shown(kind string, names ...string) [][][]byte {
+	return c.shown[strings.Join(append([]string{kind}, names...), "\x00")]
 }

@@ -30,29 +30,29 @@ func decoded(raw []byte) (string, error) {
 // pages are the code pages that a shell takes UTF-8 for.
 var pages = []*charmap.Charmap{charmap.Windows1252, charmap.CodePage850, charmap.CodePage437, charmap.ISO8859_1}
 
-// repaired undoes what a shell or a client did to every line: it took UTF-8 for another code
-// page, or doubled backslashes. What became of the probe tells.
-func repaired(text string) (string, error) {
+// repaired undoes that a shell took UTF-8 for another code page, and says whether the client
+// doubled backslashes. What became of the probe tells.
+func repaired(text string) (whole string, doubled bool, err error) {
 	first, _, _ := strings.Cut(afterMark(text), "\n")
-	if first == "" || has(first, Probe) {
-		return text, nil
-	}
-	if has(undoubled(first), Probe) {
-		return undoubled(text), nil
+	switch {
+	case first == "" || has(first, Probe):
+		return text, false, nil
+	case has(undoubled(first), Probe):
+		return text, true, nil
 	}
 	for _, page := range pages {
 		if s, ok := mistaken(first, page); ok && (has(s, Probe) || has(undoubled(s), Probe)) {
 			whole, ok := mistaken(text, page)
 			if !ok {
-				return "", errors.New("it was written in two code pages")
+				return "", false, errors.New("it was written in two code pages")
 			}
 			return repaired(whole)
 		}
 	}
 	if !utf8.ValidString(text) {
-		return "", errors.New("it is not UTF-8: let the client write UTF-8")
+		return "", false, errors.New("it is not UTF-8: let the client write UTF-8")
 	}
-	return text, nil // and the probe says what is wrong
+	return text, false, nil // and the probe says what is wrong
 }
 
 // afterMark is the text from the first probe on.

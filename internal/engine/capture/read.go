@@ -8,6 +8,8 @@ import (
 	"strconv"
 	"strings"
 	"unicode/utf8"
+
+	"nexdal/internal/pattern"
 )
 
 // Mark begins every capture.
@@ -31,22 +33,24 @@ func Read(from io.Reader) ([]*Capture, error) {
 	if err != nil {
 		return nil, err
 	}
-	if text, err = repaired(text); err != nil {
+	text, doubled, err := repaired(text)
+	if err != nil {
 		return nil, err
 	}
-	r := &reading{lines: strings.Split(text, "\n")}
+	r := &reading{lines: strings.Split(text, "\n"), doubled: doubled}
 	return r.all()
 }
 
 // reading goes through the lines.
 type reading struct {
-	lines []string
-	at    int // the line that comes next
-	found []*Capture
-	open  *Capture // the one that has not ended
-	asked string   // the question whose rows come
-	rows  [][][]byte
-	count int // of questions of the open one
+	lines   []string
+	at      int  // the line that comes next
+	doubled bool // each line is as mariadb --batch writes it
+	found   []*Capture
+	open    *Capture // the one that has not ended
+	asked   string   // the question whose rows come
+	rows    [][][]byte
+	count   int // of questions of the open one
 }
 
 func (r *reading) all() ([]*Capture, error) {
@@ -88,7 +92,9 @@ func (r *reading) take(line string) error {
 	case "@nexdal":
 		return r.begin(rest)
 	case "@probe":
-		return probe(rest)
+		return probe(r.meant(rest))
+	case "@show":
+		return r.show(rest)
 	case "@ask":
 		return r.ask(rest)
 	case "@row":
@@ -113,7 +119,7 @@ func (r *reading) begin(rest string) error {
 	case form > Form:
 		return fmt.Errorf("the capture has form %d, and this program reads form %d: it was asked for by a newer version of Nexdal", form, Form)
 	}
-	r.open, r.count, r.asked = &Capture{Engine: strings.TrimSpace(engine), answers: map[string]*Answer{}}, 0, ""
+	r.open, r.count, r.asked = &Capture{Engine: strings.TrimSpace(engine), answers: map[string]*Answer{}, shown: map[string][][][]byte{}}, 0, ""
 	return nil
 }
 
@@ -135,7 +141,7 @@ func (r *reading) row(rest string) error {
 	}
 	pieces, before := []string{first}, len("@row ")+len(size)+1
 	for {
-		whole := strings.Join(pieces, "")
+		whole := r.meant(strings.Join(pieces, ""))
 		row, ok := rowOf(whole, want)
 		if !ok && len(pieces) > 1 { // a window cut the line in pieces, and lost the blanks at their ends
 			row, ok = rowOf(padded(pieces, before, want), want)
@@ -176,6 +182,51 @@ func padded(pieces []string, before, want int) string {
 	}
 	return b.String()
 }
+
+// meant is a line before the client wrote it.
+func (r *reading) meant(line string) string {
+	if r.doubled {
+		return undoubled(line)
+	}
+	return line
+}
+
+// show takes what the client wrote of an answer that no query can put into JSON: the names of the
+// columns, and rows, of texts with tabs between.
+func (r *reading) show(what string) error {
+	if r.at >= len(r.lines) || record(r.lines[r.at]) != "" || r.next() == heading {
+		return nil // the server does not show it
+	}
+	if !r.doubled || !shownBy.MatchString(r.next()) {
+		return errors.New("the client wrote a statement in a form that is not read: call it with --batch, and without --raw or --skip-column-names")
+	}
+	kind, names, _ := strings.Cut(r.meant(what), " ")
+	named, ok := array([]byte(names))
+	if !ok {
+		return fmt.Errorf("no names: @show %s", short(what))
+	}
+	key := kind
+	for _, name := range named {
+		key += "\x00" + string(name)
+	}
+	// The first row begins with a name, which may look like anything.
+	for r.at++; r.at < len(r.lines) && (len(r.open.shown[key]) == 0 || record(r.lines[r.at]) == "" && r.next() != heading && r.next() != ""); r.at++ {
+		var row [][]byte
+		for field := range strings.SplitSeq(strings.TrimSuffix(r.lines[r.at], "\r"), "\t") {
+			row = append(row, []byte(undoubled(field)))
+		}
+		r.open.shown[key] = append(r.open.shown[key], row)
+	}
+	return nil
+}
+
+// heading is the name of the column that records come in; shownBy fits those of other columns.
+const heading = "answer"
+
+var shownBy = pattern.New("^(Table|Function|Procedure|Trigger|Grants for)\\b")
+
+// next is the line that comes.
+func (r *reading) next() string { return strings.TrimRight(r.lines[r.at], " \t\r") }
 
 func (r *reading) end(word, rest string) error {
 	key, what, _ := strings.Cut(rest, " ")

@@ -3,7 +3,6 @@ package mariadb
 import (
 	"cmp"
 	"context"
-	"database/sql"
 	"fmt"
 	"slices"
 	"strings"
@@ -16,12 +15,10 @@ import (
 // reader gathers the catalog of one database, or of all.
 type reader struct {
 	*Family
-	ctx     context.Context
-	conn    *sql.Conn
+	answers
 	catalog *catalog.Catalog
 	schemas map[string]*catalog.Schema
 	tables  map[catalog.Ref]*catalog.Table
-	only    []string // the databases that are read; none: all but the engine's own
 	views   map[catalog.Ref]*catalog.View
 	invoked map[*catalog.Routine]bool // act with the rights of who calls them
 	names   *sqllex.Names             // of tables, views and sequences
@@ -42,17 +39,27 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 	if s.database != "" {
 		s.among = []string{s.database}
 	}
-	r := &reader{Family: s.family, ctx: ctx, conn: s.conn, only: s.among, schemas: map[string]*catalog.Schema{}, tables: map[catalog.Ref]*catalog.Table{},
+	r := newReader(s.family, &live{ctx: ctx, conn: s.conn, family: s.family, only: s.among}, cmp.Or(s.database, "all databases"))
+	c, err := r.read()
+	if err != nil {
+		return nil, s.wrap(ctx, "", err)
+	}
+	return c, nil
+}
+
+func newReader(family *Family, from answers, database string) *reader {
+	return &reader{Family: family, answers: from, schemas: map[string]*catalog.Schema{}, tables: map[catalog.Ref]*catalog.Table{},
 		views: map[catalog.Ref]*catalog.View{}, invoked: map[*catalog.Routine]bool{}, names: sqllex.NewNames(sqllex.AsIs, sqllex.AsIs),
-		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: s.family.Name}, Database: cmp.Or(s.database, "all databases"), Surveyed: time.Now().UTC()}}
+		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: family.Name}, Database: database, Surveyed: time.Now().UTC()}}
+}
+
+// read puts the questions, in an order in which each finds what it needs.
+func (r *reader) read() (*catalog.Catalog, error) {
 	for _, read := range []func(){r.settings, r.schemata, r.relations, r.sequences, r.columns, r.indexes, r.references, r.checks,
 		r.partitions, r.texts, r.viewTexts, r.triggers, r.routines, r.statements, r.events, r.faults, r.privileges, r.statistics} {
 		if read(); r.err != nil {
-			break
+			return nil, r.err
 		}
-	}
-	if r.err != nil {
-		return nil, s.wrap(ctx, "", r.err)
 	}
 	for _, t := range r.tables {
 		nameOrigins(t)
@@ -61,38 +68,16 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 	return r.catalog, nil
 }
 
-// ask sends one query and hands each row to scan, unless something failed
-// before. %s in the query stands for the condition on the named column.
+// ask puts a question and hands each row to scan, unless something failed before. %s in it
+// stands for the condition on the named column that the schema is one of those that are read.
 func (r *reader) ask(query, column string, row func(scan func(...any) error) error) {
-	if r.err != nil {
-		return
+	if r.err == nil {
+		r.err = r.rows(question{text: query, column: column}, row)
 	}
-	if column != "" {
-		query = fmt.Sprintf(query, r.ours(column))
-	}
-	rows, err := r.conn.QueryContext(r.ctx, query)
-	if err != nil {
-		r.err = err
-		return
-	}
-	defer rows.Close()
-	for rows.Next() {
-		if r.err = row(rows.Scan); r.err != nil {
-			return
-		}
-	}
-	r.err = rows.Err()
-}
-
-func (r *reader) ours(column string) string {
-	if len(r.only) > 0 {
-		return column + " IN (" + sqllex.Each(r.only, literal, ", ") + ")"
-	}
-	return column + " NOT IN ('information_schema', 'mysql', 'performance_schema', 'sys')"
 }
 
 func (r *reader) settings() {
-	r.ask(`SELECT VERSION(), @@GLOBAL.foreign_key_checks, @@GLOBAL.character_set_server, @@GLOBAL.`+r.Isolation+`, @@GLOBAL.default_storage_engine`, "",
+	r.ask(`SELECT VERSION(), @@GLOBAL.foreign_key_checks = 1, @@GLOBAL.character_set_server, @@GLOBAL.`+r.Isolation+`, @@GLOBAL.default_storage_engine`, "",
 		func(scan func(...any) error) error {
 			var checks bool
 			var version, charset, isolation, storage string
@@ -185,6 +170,9 @@ func (r *reader) relations() {
 	})
 }
 
+// sequencesQuery is the question for one sequence.
+const sequencesQuery = "SELECT %s, %s, minimum_value, maximum_value, start_value, increment, cache_size, cycle_option, next_not_cached_value FROM %s"
+
 // sequences reads each sequence's own row, all in one question
 // (https://mariadb.com/kb/en/create-sequence/).
 func (r *reader) sequences() {
@@ -193,14 +181,13 @@ func (r *reader) sequences() {
 	for _, s := range r.catalog.Schemas {
 		for _, q := range s.Sequences {
 			known[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
-			asked = append(asked, fmt.Sprintf("SELECT %s, %s, minimum_value, maximum_value, start_value, increment, cache_size, cycle_option, next_not_cached_value FROM %s",
-				literal(s.Name), literal(q.Name), relation(catalog.Ref{Schema: s.Name, Table: q.Name})))
+			asked = append(asked, fmt.Sprintf(sequencesQuery, literal(s.Name), literal(q.Name), relation(catalog.Ref{Schema: s.Name, Table: q.Name})))
 		}
 	}
-	if len(asked) == 0 {
+	if r.err != nil || !r.Sequences {
 		return
 	}
-	r.ask(strings.Join(asked, " UNION ALL "), "", func(scan func(...any) error) error {
+	r.err = r.rows(question{text: sequencesQuery, now: strings.Join(asked, " UNION ALL "), about: true}, func(scan func(...any) error) error {
 		var ref catalog.Ref
 		var next int64
 		var q catalog.Sequence

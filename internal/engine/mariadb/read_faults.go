@@ -12,17 +12,15 @@ import (
 // Who may not read the accounts does not learn of it.
 func (r *reader) faults() {
 	accounts := map[string]bool{"": true}
-	rows, err := r.conn.QueryContext(r.ctx, "SELECT CONCAT(User, '@', Host) FROM mysql.user")
-	if err == nil {
-		for rows.Next() && err == nil {
-			var account string
-			err = rows.Scan(&account)
-			accounts[account] = true
-		}
-		rows.Close()
-		if err == nil {
-			err = rows.Err()
-		}
+	err := r.rows(question{text: "SELECT CONCAT(User, '@', Host) FROM mysql.user"}, func(scan func(...any) error) error {
+		var account string
+		err := scan(&account)
+		accounts[account] = true
+		return err
+	})
+	if r.over() {
+		r.err = err
+		return
 	}
 	if err != nil {
 		r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{What: catalog.GapAccounts, Reason: "no SELECT privilege on mysql.user", Figures: true})

@@ -1,12 +1,8 @@
 package mariadb
 
 import (
-	"database/sql"
-	"errors"
 	"slices"
 	"strings"
-
-	"github.com/go-sql-driver/mysql"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
@@ -33,90 +29,14 @@ func (r *reader) texts() {
 	}
 }
 
-// shownAtOnce is how many texts one question asks for.
-const shownAtOnce = 200
-
 // shown asks for the statements that make objects of one schema. What the server does not
 // show to this user is left out.
 func (r *reader) shown(kind, schema string, names []string) map[string]string {
 	shown := map[string]string{}
-	for asked := range slices.Chunk(names, shownAtOnce) {
-		r.show(kind, schema, asked, shown)
+	if r.err == nil {
+		r.err = r.show(kind, schema, names, shown)
 	}
 	return shown
-}
-
-// show asks for some of them at once. Where the server stops at the first that it refuses,
-// those that are left are asked for one by one.
-func (r *reader) show(kind, schema string, names []string, shown map[string]string) {
-	if r.err != nil {
-		return
-	}
-	statements := make([]string, len(names))
-	for i, name := range names {
-		statements[i] = "SHOW CREATE " + kind + " " + relation(catalog.Ref{Schema: schema, Table: name})
-	}
-	query, goesOn := r.Several(statements)
-	err := r.answers(query, func(row []sql.NullString) {
-		text := 1
-		if kind != "TABLE" {
-			text = 2 // behind the sql_mode
-		}
-		if text < len(row) && row[text].Valid {
-			shown[row[0].String] = row[text].String
-		}
-	})
-	if goesOn || !refused(err) {
-		r.err = err
-		return
-	}
-	for _, name := range names {
-		if _, ok := shown[name]; !ok && len(names) > 1 {
-			r.show(kind, schema, []string{name}, shown)
-		}
-	}
-}
-
-// answers calls row with each row of each result.
-func (r *reader) answers(query string, row func([]sql.NullString)) error {
-	rows, err := r.conn.QueryContext(r.ctx, query)
-	if err != nil {
-		return err
-	}
-	defer rows.Close()
-	for more := true; more; more = rows.NextResultSet() {
-		columns, err := rows.Columns()
-		if err != nil {
-			return err
-		}
-		values := make([]sql.NullString, len(columns))
-		into := make([]any, len(columns))
-		for i := range values {
-			into[i] = &values[i]
-		}
-		for rows.Next() {
-			if err := rows.Scan(into...); err != nil {
-				return err
-			}
-			row(values)
-		}
-	}
-	return rows.Err()
-}
-
-// refused reports whether the server was asked for what it does not show: not that it was
-// stopped, waited too long or was lost
-// (https://dev.mysql.com/doc/mysql-errors/8.4/en/server-error-reference.html).
-func refused(err error) bool {
-	var said *mysql.MySQLError
-	if !errors.As(err, &said) {
-		return false
-	}
-	switch said.Number {
-	case 1053, 1205, 1317, 3024: // shutting down, lock wait, interrupted, over its time
-		return false
-	}
-	return true
 }
 
 // declared takes from a table's text what the views of information_schema leave out.

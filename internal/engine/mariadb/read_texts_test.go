@@ -45,7 +45,7 @@ func TestShown(t *testing.T) {
 			}
 			family := mariaDB
 			family.Several = func(statements []string) (string, bool) { return strings.Join(statements, ";"), false }
-			r := &reader{Family: &family, ctx: context.Background(), conn: conn}
+			r := &reader{Family: &family, answers: &live{ctx: context.Background(), conn: conn, family: &family}}
 			got := slices.Sorted(maps.Keys(r.shown("TABLE", "saltmere", all)))
 			if !errors.Is(r.err, c.fails) {
 				t.Errorf("fails by %v, and not by %v", r.err, c.fails)

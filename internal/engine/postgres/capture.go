@@ -48,6 +48,9 @@ func (q question) whole() string {
 	return strings.ReplaceAll(q.text, "%s", "array("+q.of.all+")")
 }
 
+// CaptureClient is psql.
+func (Engine) CaptureClient() string { return "psql" }
+
 // CaptureScript is a script of psql (version 11 and later) that puts the questions of a survey,
 // in one transaction that reads only
 // (https://www.postgresql.org/docs/current/app-psql.html#APP-PSQL-META-COMMANDS).

@@ -1,11 +1,12 @@
 package postgres
 
 import (
-	"fmt"
 	"reflect"
 	"strconv"
 	"strings"
 	"time"
+
+	"nexdal/internal/engine/capture"
 )
 
 // A row is what the server sent, in its text form. Reading numbers from it
@@ -82,25 +83,8 @@ func (v row) kept() row {
 	return kept
 }
 
-// scan puts the values where they are wanted; a null only into a pointer.
-func (v row) scan(into ...any) error {
-	if len(into) != len(v) {
-		return fmt.Errorf("%d values, and %d are wanted", len(v), len(into))
-	}
-	for i, p := range into {
-		if v[i] == nil {
-			if p := reflect.ValueOf(p).Elem(); p.Kind() == reflect.Pointer || p.Kind() == reflect.Slice {
-				p.SetZero()
-				continue
-			}
-			return fmt.Errorf("value %d is null", i+1)
-		}
-		if err := v.put(i, p); err != nil {
-			return fmt.Errorf("value %d: %w", i+1, err)
-		}
-	}
-	return nil
-}
+// scan puts the values where they are wanted; a null only into a pointer or a list.
+func (v row) scan(into ...any) error { return capture.Scan(v, v.put, into...) }
 
 func (v row) put(i int, p any) (err error) {
 	switch p := p.(type) {
@@ -110,10 +94,6 @@ func (v row) put(i int, p any) (err error) {
 		*p = v.oid(i)
 	case *bool:
 		*p = v.is(i)
-	case *int64:
-		*p, err = strconv.ParseInt(v.text(i), 10, 64)
-	case *float64:
-		*p, err = strconv.ParseFloat(v.text(i), 64)
 	case *time.Time:
 		*p, err = timeOf(v.text(i))
 	case *[]string:
@@ -121,20 +101,11 @@ func (v row) put(i int, p any) (err error) {
 	case *[]int64:
 		*p = v.numbers(i)
 	default:
-		to := reflect.ValueOf(p).Elem()
-		switch {
-		case to.Kind() == reflect.Pointer:
+		if to := reflect.ValueOf(p).Elem(); to.Kind() == reflect.Pointer {
 			to.Set(reflect.New(to.Type().Elem()))
 			return v.put(i, to.Interface())
-		case to.CanInt():
-			n, err := strconv.ParseInt(v.text(i), 10, to.Type().Bits())
-			to.SetInt(n)
-			return err
-		case to.Kind() == reflect.String:
-			to.SetString(v.text(i))
-		default:
-			return fmt.Errorf("nothing is read into a %T", p)
 		}
+		return capture.Put(v[i], p)
 	}
 	return err
 }

@@ -124,12 +124,17 @@ func (r *reading) begin(rest string) error {
 }
 
 func (r *reading) ask(key string) error {
-	if r.asked != "" { // its end is missing: the client went on behind an error
-		r.open.answers[r.asked] = &Answer{Failed: "its answer has no end"}
-	}
+	r.unanswered()
 	r.asked, r.rows = key, nil
 	r.count++
 	return nil
+}
+
+// unanswered notes a question whose end is missing, though the client went on: behind an error.
+func (r *reading) unanswered() {
+	if r.asked != "" {
+		r.open.answers[r.asked], r.asked = &Answer{Failed: "its answer has no end"}, ""
+	}
 }
 
 // row takes one row, and the lines that it goes on to.
@@ -266,7 +271,8 @@ func probe(rest string) error {
 }
 
 func (r *reading) done(rest string) error {
-	if n, err := strconv.Atoi(strings.TrimSpace(rest)); err != nil || n != r.count || r.asked != "" {
+	r.unanswered()
+	if n, err := strconv.Atoi(strings.TrimSpace(rest)); err != nil || n != r.count {
 		return fmt.Errorf("%d of %s questions were answered: something was cut out of the file", r.count, rest)
 	}
 	r.found, r.open = append(r.found, r.open), nil

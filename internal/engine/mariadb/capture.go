@@ -112,7 +112,7 @@ DELIMITER $$
 // posed is one question in a block of its own: each row as JSON, then how many there were, or
 // the error's state.
 func posed(key, query, when string) string {
-	list, rest := selected(query)
+	list, rest := sqllex.Selected(Engine{}.Dialect(), query)
 	// Not by a variable: where rows are grouped, it is another row's by then.
 	put := fmt.Sprintf("SELECT CONCAT('@row ', CHAR_LENGTH(JSON_ARRAY(%[1]s)), ' ',\n  JSON_ARRAY(%[1]s)) AS answer\n  %[2]s", strings.Join(list, ", "), rest)
 	return block(key, put, "SELECT CONCAT('@end "+key+" ', FOUND_ROWS()) AS answer;", when)
@@ -180,30 +180,6 @@ END$$
 	b.WriteString("\nDELIMITER ;\nSELECT CONCAT('@done ', @asked) AS answer;\nROLLBACK;\n")
 	return b.String()
 }()
-
-// selected cuts a query into what it selects and the rest, from FROM on.
-func selected(query string) (list []string, rest string) {
-	depth, start, end := 0, -1, len(query)
-	Engine{}.Dialect().Each(query, func(t sqllex.Token) bool {
-		switch {
-		case start < 0:
-			if t.Is("SELECT") {
-				start = t.End
-			}
-		case t.Is("("):
-			depth++
-		case t.Is(")"):
-			depth--
-		case depth == 0 && t.Is(","):
-			list, start = append(list, strings.TrimSpace(query[start:t.Start])), t.End
-		case depth == 0 && t.Is("FROM"):
-			end = t.Start
-			return false
-		}
-		return true
-	})
-	return append(list, strings.TrimSpace(query[start:end])), query[end:]
-}
 
 // Captured reads the catalog from a capture.
 func (e Engine) Captured(c *capture.Capture) (*catalog.Catalog, error) {

@@ -140,7 +140,8 @@ const headQuery = `SELECT current_setting('server_version'), current_database(),
 // error's code.
 func posed(key, query string) string {
 	var names, values []string
-	for i := range columnsOf(query) {
+	list, _ := sqllex.Selected(Engine{}.Dialect(), query)
+	for i := range list {
 		name := fmt.Sprintf("c%d", i+1)
 		names, values = append(names, name), append(values, name+"::text")
 	}
@@ -156,23 +157,6 @@ SELECT '@row ' || length(j) || ' ' || j FROM (SELECT json_build_array(%[2]s)::te
 \endif
 SELECT :asked + 1 AS asked \gset
 `, key, strings.Join(values, ", "), query, strings.Join(names, ", "))
-}
-
-// columnsOf counts the columns of a query: the commas between SELECT and FROM.
-func columnsOf(query string) int {
-	n, depth := 1, 0
-	Engine{}.Dialect().Each(query, func(t sqllex.Token) bool {
-		switch {
-		case t.Is("(") || t.Is("["):
-			depth++
-		case t.Is(")") || t.Is("]"):
-			depth--
-		case depth == 0 && t.Is(","):
-			n++
-		}
-		return depth > 0 || !t.Is("FROM")
-	})
-	return n
 }
 
 // Captured reads the catalog from a capture.

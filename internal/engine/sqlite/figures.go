@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"fmt"
 	"os"
 	"slices"
 	"strconv"
@@ -35,6 +36,10 @@ type figures struct {
 // pages are what one tree takes.
 type pages struct{ bytes, leaves, inner int64 }
 
+func newFigures() figures {
+	return figures{pages: map[string]pages{}, rows: map[string]int64{}, next: map[string]int64{}, variety: map[string]float64{}, unfollowed: map[string]bool{}}
+}
+
 // gather counts; an error of its own is in the result.
 func gather(ctx context.Context, conn *sql.Conn, file *os.File, objects []object) (f figures) {
 	r := &reader{ctx: ctx, conn: conn}
@@ -42,21 +47,21 @@ func gather(ctx context.Context, conn *sql.Conn, file *os.File, objects []object
 	if info, err := file.Stat(); err == nil {
 		size = info.Size()
 	}
-	f = figures{pages: map[string]pages{}, rows: map[string]int64{}, next: map[string]int64{}, variety: map[string]float64{}, unfollowed: map[string]bool{}}
+	f = newFigures()
 	gap := func(what string, err error) {
 		f.gaps = append(f.gaps, catalog.Gap{Schema: "main", What: what, Reason: err.Error(), Figures: true})
 	}
 	if slices.ContainsFunc(objects, func(o object) bool { return o.name == "sqlite_stat1" }) {
-		r.analysed(&f)
+		f.analysed(r.ask)
 	}
 	if slices.ContainsFunc(objects, func(o object) bool { return o.name == "sqlite_sequence" }) {
-		r.counters(f.next)
+		f.counters(r.ask)
 	}
 	if size > countUpTo {
 		gap("sizes and exact rows", errors.New("the file is over 1 GiB; ANALYZE gives estimates of rows"))
 	} else if f.pages = walk(ctx, file, objects); f.pages == nil {
 		f.pages = map[string]pages{}
-		r.pages(f.pages)
+		f.count(r.ask)
 	}
 	if size > checkUpTo {
 		gap("rows without a parent", errors.New("the file is over 64 MiB, so its references were not followed"))
@@ -101,15 +106,15 @@ func (r *reader) follow(f figures, tables []string) error {
 	for i, name := range tables {
 		names[i] = literal(name)
 	}
-	return r.try(`SELECT m.name, count(*) FROM sqlite_schema m JOIN pragma_foreign_key_check(m.name) k
-		WHERE m.type = 'table' AND m.name IN (`+strings.Join(names, ", ")+`) GROUP BY 1`,
-		func(scan func(...any) error) error {
-			var name string
-			var n int64
-			err := scan(&name, &n)
-			f.orphans[fold(name)] = n
-			return err
-		})
+	return r.try(fmt.Sprintf(orphansQuery, strings.Join(names, ", ")), f.orphan)
+}
+
+func (f figures) orphan(scan func(...any) error) error {
+	var name string
+	var n int64
+	err := scan(&name, &n)
+	f.orphans[fold(name)] = n
+	return err
 }
 
 // walk counts in the file itself, and gives nil where that cannot be done or
@@ -136,36 +141,40 @@ func walk(ctx context.Context, file *os.File, objects []object) map[string]pages
 // pages asks the engine to count (https://www.sqlite.org/dbstat.html):
 // each tree as a whole, and those of more than one page again by kind of page,
 // since only leaves hold a table's rows.
-func (r *reader) pages(into map[string]pages) {
-	var large []string
-	r.ask(`SELECT name, pageno, pgsize, ncell FROM dbstat WHERE aggregate = TRUE`, func(scan func(...any) error) error {
+func (f *figures) count(ask asking) {
+	ask(treesQuery, func(scan func(...any) error) error {
 		var name string
 		var n int64
 		var p pages
 		err := scan(&name, &n, &p.bytes, &p.leaves)
-		if into[name] = p; n > 1 {
-			large = append(large, literal(name))
-		}
+		f.pages[name] = p
 		return err
 	})
-	if len(large) == 0 {
-		return
-	}
-	r.ask(`SELECT name, sum(CASE WHEN pagetype = 'leaf' THEN ncell ELSE 0 END), sum(CASE WHEN pagetype = 'internal' THEN ncell ELSE 0 END)
-		FROM dbstat WHERE name IN (`+strings.Join(large, ", ")+`) GROUP BY name`, func(scan func(...any) error) error {
+	ask(cellsQuery, func(scan func(...any) error) error {
 		var name string
 		var leaves, inner int64
 		err := scan(&name, &leaves, &inner)
-		into[name] = pages{into[name].bytes, leaves, inner}
+		f.pages[name] = pages{f.pages[name].bytes, leaves, inner}
 		return err
 	})
 }
 
+// The questions for rows and sizes.
+const (
+	treesQuery = `SELECT name, pageno, pgsize, ncell FROM dbstat WHERE aggregate = TRUE`
+	cellsQuery = `SELECT name, sum(CASE WHEN pagetype = 'leaf' THEN ncell ELSE 0 END), sum(CASE WHEN pagetype = 'internal' THEN ncell ELSE 0 END)
+		FROM dbstat WHERE name IN (SELECT name FROM dbstat WHERE aggregate = TRUE AND pageno > 1) GROUP BY name`
+	analysedQuery = `SELECT tbl, coalesce(idx, ''), coalesce(stat, '') FROM sqlite_stat1`
+	countersQuery = `SELECT name, seq FROM sqlite_sequence WHERE typeof(seq) = 'integer'`
+	orphansQuery  = `SELECT m.name, count(*) FROM sqlite_schema m JOIN pragma_foreign_key_check(m.name) k
+		WHERE m.type = 'table' AND m.name IN (%s) GROUP BY m.name`
+)
+
 // analysed takes row counts from ANALYZE
 // (https://www.sqlite.org/fileformat2.html#stat1tab), where it was run: the
 // rows of an index, then how many of them share its first column's value.
-func (r *reader) analysed(f *figures) {
-	r.ask(`SELECT tbl, coalesce(idx, ''), coalesce(stat, '') FROM sqlite_stat1`, func(scan func(...any) error) error {
+func (f *figures) analysed(ask asking) {
+	ask(analysedQuery, func(scan func(...any) error) error {
 		var table, index, stat string
 		if err := scan(&table, &index, &stat); err != nil {
 			return err
@@ -189,12 +198,12 @@ func (r *reader) analysed(f *figures) {
 
 // counters reads the numbers that AUTOINCREMENT gives next
 // (https://www.sqlite.org/autoinc.html).
-func (r *reader) counters(next map[string]int64) {
-	r.ask(`SELECT name, seq FROM sqlite_sequence WHERE typeof(seq) = 'integer'`, func(scan func(...any) error) error {
+func (f *figures) counters(ask asking) {
+	ask(countersQuery, func(scan func(...any) error) error {
 		var table string
 		var last int64
 		err := scan(&table, &last)
-		next[fold(table)] = last + 1
+		f.next[fold(table)] = last + 1
 		return err
 	})
 }

@@ -39,6 +39,8 @@ type reader struct {
 	unclear []string
 	// pragmas makes all of them so: for tests that hold the two ways together.
 	pragmas bool
+	// virtual asks for the columns of virtual tables, where another has to be asked than conn.
+	virtual func(row func(scan func(...any) error) error) error
 	err     error // the first failure
 }
 
@@ -55,19 +57,37 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 }
 
 func (s *session) read(ctx context.Context, pragmas bool) (*catalog.Catalog, error) {
-	r := &reader{ctx: ctx, conn: s.conn, tables: map[string]*catalog.Table{}, bodies: map[string]*body{}, indexes: map[string]string{},
-		byPerson: map[string][]string{}, automatic: map[string][]string{}, pragmas: pragmas}
-	r.schema = &catalog.Schema{Name: "main"}
-	r.catalog = &catalog.Catalog{Engine: catalog.Engine{Name: "sqlite"}, Database: filepath.Base(s.place),
+	r := newReader(ctx, s.conn, filepath.Base(s.place))
+	r.pragmas = pragmas
+	c, err := r.read(func() { r.listed(s.file) }, func() figures { return gather(ctx, s.conn, s.file, r.stored) })
+	if err != nil {
+		return nil, s.wrap(err)
+	}
+	return c, nil
+}
+
+func newReader(ctx context.Context, conn *sql.Conn, name string) *reader {
+	r := &reader{ctx: ctx, conn: conn, tables: map[string]*catalog.Table{}, bodies: map[string]*body{}, indexes: map[string]string{},
+		byPerson: map[string][]string{}, automatic: map[string][]string{}, schema: &catalog.Schema{Name: "main"}}
+	r.catalog = &catalog.Catalog{Engine: catalog.Engine{Name: "sqlite"}, Database: name,
 		Surveyed: time.Now().UTC(), Schemas: []*catalog.Schema{r.schema}}
-	r.objects(s.file)
+	return r
+}
+
+// read understands the stored statements that list finds, and asks for what they leave to doubt;
+// count gives rows and sizes.
+func (r *reader) read(list func(), count func() figures) (*catalog.Catalog, error) {
+	if list(); r.err != nil {
+		return nil, r.err
+	}
+	r.objects()
 	// The texts are understood on other cores while the engine counts.
 	done := make(chan struct{})
 	go func() {
 		defer close(done)
 		r.understand()
 	}()
-	figures := gather(ctx, s.conn, s.file, r.stored)
+	figures := count()
 	<-done
 	r.kinds()
 	r.views()
@@ -85,7 +105,7 @@ func (s *session) read(ctx context.Context, pragmas bool) (*catalog.Catalog, err
 		r.err = figures.err
 	}
 	if r.err != nil {
-		return nil, s.wrap(r.err)
+		return nil, r.err
 	}
 	r.take(figures)
 	r.catalog.Sort()
@@ -171,9 +191,9 @@ func plainly(err error) string {
 	return coded.ReplaceAllString(strings.TrimPrefix(err.Error(), "SQL logic error: "), "")
 }
 
-// objects reads the stored statements, from the file itself where that can be
-// done, else through the engine.
-func (r *reader) objects(file *os.File) {
+// listed reads the stored statements, from the file itself where that can be done, else through
+// the engine.
+func (r *reader) listed(file *os.File) {
 	// Opens the transaction, rolls back what a crash left, and keeps writers
 	// out until its end, all without understanding the schema.
 	r.ask("PRAGMA schema_version", func(func(...any) error) error { return nil })
@@ -188,8 +208,12 @@ func (r *reader) objects(file *os.File) {
 		r.settings(sqlite3.SQLITE_VERSION, "UTF-8", fmt.Sprint(int32(t.userVersion)), fmt.Sprint(int32(t.applicationID)))
 	} else {
 		r.stored = nil
-		r.askObjects()
+		r.askObjects(r.ask)
 	}
+}
+
+// objects sorts the stored statements.
+func (r *reader) objects() {
 	triggers := map[string][]*catalog.Trigger{}
 	for _, o := range r.stored {
 		if o.kind != "index" && strings.HasPrefix(fold(o.name), "sqlite_") {
@@ -220,22 +244,29 @@ func (r *reader) objects(file *os.File) {
 	}
 }
 
-// askObjects asks the engine for what the file alone does not tell.
-func (r *reader) askObjects() {
-	r.ask(`SELECT sqlite_version(), encoding, user_version, application_id FROM pragma_encoding, pragma_user_version, pragma_application_id`,
-		func(scan func(...any) error) error {
-			var version, encoding, user, application string
-			err := scan(&version, &encoding, &user, &application)
-			r.settings(version, encoding, user, application)
-			return err
-		})
-	r.ask(`SELECT type, name, tbl_name, coalesce(sql, ''), coalesce(rootpage, 0) FROM sqlite_schema ORDER BY rowid`,
-		func(scan func(...any) error) error {
-			var o object
-			err := scan(&o.kind, &o.name, &o.on, &o.text, &o.root)
-			r.stored = append(r.stored, o)
-			return err
-		})
+// The questions for what the file alone does not tell.
+const (
+	settingsQuery = `SELECT sqlite_version(), encoding, user_version, application_id FROM pragma_encoding, pragma_user_version, pragma_application_id`
+	objectsQuery  = `SELECT type, name, tbl_name, coalesce(sql, ''), coalesce(rootpage, 0) FROM sqlite_schema ORDER BY rowid`
+)
+
+// An asking puts a query and hands each row to scan.
+type asking func(query string, row func(scan func(...any) error) error)
+
+// askObjects asks for the stored statements.
+func (r *reader) askObjects(ask asking) {
+	ask(settingsQuery, func(scan func(...any) error) error {
+		var version, encoding, user, application string
+		err := scan(&version, &encoding, &user, &application)
+		r.settings(version, encoding, user, application)
+		return err
+	})
+	ask(objectsQuery, func(scan func(...any) error) error {
+		var o object
+		err := scan(&o.kind, &o.name, &o.on, &o.text, &o.root)
+		r.stored = append(r.stored, o)
+		return err
+	})
 }
 
 func (r *reader) settings(version, encoding, user, application string) {
@@ -350,6 +381,8 @@ const columnsOf = `SELECT m.name, x.name, x.type, x."notnull", coalesce(x.dflt_v
 	FROM sqlite_schema m JOIN pragma_table_xinfo(m.name) x
 	WHERE m.type = 'table' AND m.name IN %s AND m.sql `
 
+const virtualOnly = `LIKE 'create virtual%' ORDER BY m.rowid, x.cid`
+
 func (r *reader) columns() {
 	row := func(scan func(...any) error) error {
 		var table, name, native, value string
@@ -392,7 +425,11 @@ func (r *reader) columns() {
 		return
 	}
 	// A virtual table whose module is missing must not stop the rest.
-	if err := r.try(query+`LIKE 'create virtual%' ORDER BY m.rowid, x.cid`, row); err != nil {
+	virtual := func() error { return r.try(query+virtualOnly, row) }
+	if r.virtual != nil {
+		virtual = func() error { return r.virtual(row) }
+	}
+	if err := virtual(); err != nil {
 		r.gap("", "columns of virtual tables", err)
 	}
 }

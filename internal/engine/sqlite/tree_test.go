@@ -67,9 +67,9 @@ func TestTreesAgainstEngine(t *testing.T) {
 			s := opened.(*session)
 			r := &reader{ctx: context.Background(), conn: s.conn}
 			r.catalog = &catalog.Catalog{}
-			asked := map[string]pages{}
-			r.pages(asked)
-			r.askObjects()
+			f := newFigures()
+			f.count(r.ask)
+			r.askObjects(r.ask)
 			if r.err != nil || len(r.stored) != 7 {
 				t.Fatalf("%d objects: %v", len(r.stored), r.err)
 			}
@@ -94,12 +94,12 @@ func TestTreesAgainstEngine(t *testing.T) {
 				t.Error(err)
 			}
 			counted := walk(context.Background(), s.file, r.stored)
-			delete(asked, "sqlite_schema")
+			delete(f.pages, "sqlite_schema")
 			switch {
 			case c.none && counted != nil:
 				t.Errorf("counted %v", counted)
-			case !c.none && !maps.Equal(counted, asked):
-				t.Errorf("counted\n%v\nthe engine\n%v", counted, asked)
+			case !c.none && !maps.Equal(counted, f.pages):
+				t.Errorf("counted\n%v\nthe engine\n%v", counted, f.pages)
 			}
 		})
 	}

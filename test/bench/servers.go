@@ -88,6 +88,9 @@ func postgres(folder string) error {
 			return err
 		}
 		row("  outline of that file", "%.0f ms", "under 1000 ms", ms(outline))
+		if err := captured(folder, p, name); err != nil {
+			return err
+		}
 		if err := planning(filepath.Dir(file)); err != nil {
 			return err
 		}
@@ -95,6 +98,31 @@ func postgres(folder string) error {
 			return err
 		}
 	}
+	return nil
+}
+
+// captured measures a capture of the same catalog: how long psql takes to answer, and the program
+// to read the answers.
+func captured(folder string, p *server.Postgres, name string) error {
+	ask, result := filepath.Join(folder, "ask.sql"), filepath.Join(folder, "result.txt")
+	if out, err := exec.Command(program, "capture", "postgres", "-o", ask).CombinedOutput(); err != nil {
+		return fmt.Errorf("%v: %s", err, out)
+	}
+	client := []string{"psql", "-qX", "-h", p.Folder, "-U", "postgres", "-f", ask, name}
+	read := []string{program, "survey", result, "-o", filepath.Join(folder, "captured.json")}
+	answers, err := exec.Command(client[0], client[1:]...).Output()
+	if err != nil {
+		return err
+	}
+	if err := os.WriteFile(result, answers, 0o644); err != nil {
+		return err
+	}
+	times, asked, err := inTurn(3, read, client)
+	if err != nil {
+		return err
+	}
+	row("  capture, read", "%.0f ms", "under 2000 ms", ms(times))
+	row("  capture, asked by psql", "%.0f ms", "", ms(asked))
 	return nil
 }
 

@@ -50,6 +50,7 @@ type reading struct {
 	open    *Capture // the one that has not ended
 	asked   string   // the question whose rows come
 	rows    [][][]byte
+	width   int // how many values the last row had: the next is likely to have as many
 	count   int // of questions of the open one
 }
 
@@ -147,13 +148,13 @@ func (r *reading) row(rest string) error {
 	pieces, before := []string{first}, len("@row ")+len(size)+1
 	for {
 		whole := r.meant(strings.Join(pieces, ""))
-		row, ok := rowOf(whole, want)
+		row, ok := rowOf(whole, want, r.width)
 		if !ok && len(pieces) > 1 { // a window cut the line in pieces, and lost the blanks at their ends
-			row, ok = rowOf(padded(pieces, before, want), want)
+			row, ok = rowOf(padded(pieces, before, want), want, r.width)
 		}
 		switch {
 		case ok:
-			r.rows = append(r.rows, row)
+			r.rows, r.width = append(r.rows, row), len(row)
 			return nil
 		case r.at >= len(r.lines):
 			return r.cut()
@@ -206,7 +207,7 @@ func (r *reading) show(what string) error {
 		return errors.New("the client wrote a statement in a form that is not read: call it with --batch, and without --raw or --skip-column-names")
 	}
 	kind, names, _ := strings.Cut(r.meant(what), " ")
-	named, ok := array([]byte(names))
+	named, ok := array([]byte(names), nil)
 	if !ok {
 		return fmt.Errorf("no names: @show %s", short(what))
 	}
@@ -300,16 +301,17 @@ func short(s string) string {
 
 // rowOf reads a JSON array of texts and nulls of so many characters; behind it there may be
 // blanks and the frame of a table.
-func rowOf(text string, want int) ([][]byte, bool) {
+func rowOf(text string, want, width int) ([][]byte, bool) {
 	text = strings.TrimRight(text, " \t\r|")
 	if utf8.RuneCountInString(text) != want || !strings.HasPrefix(text, "[") {
 		return nil, false
 	}
-	return array([]byte(text))
+	return array([]byte(text), make([][]byte, 0, width))
 }
 
-// array reads a JSON array of texts and nulls; numbers and truths are taken as they are written.
-func array(b []byte) (row [][]byte, ok bool) {
+// array reads a JSON array of texts and nulls into row; numbers and truths are taken as they are
+// written.
+func array(b []byte, row [][]byte) ([][]byte, bool) {
 	i := 1
 	skip := func() {
 		for i < len(b) && (b[i] == ' ' || b[i] == '\t') {

@@ -10,6 +10,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/pattern"
 )
 
 // Versions that a capture tells apart; a later one is asked what the last is.
@@ -40,13 +41,17 @@ func questionsOf(version int) ([]question, error) {
 	return l.asked, err
 }
 
-// whole is the question about all that it may be about.
+// whole is the question about all that it may be about. The server looks through an array for
+// every row, but not through the rows of a query.
 func (q question) whole() string {
 	if q.of == nil {
 		return q.text
 	}
-	return strings.ReplaceAll(q.text, "%s", "array("+q.of.all+")")
+	text := strings.ReplaceAll(q.text, "= ANY(%s)", "IN ("+q.of.all+")")
+	return unnested.ReplaceAllString(text, "("+q.of.all+") u ($1)")
 }
+
+var unnested = pattern.New(`unnest\(%s\) (\w+)`)
 
 // CaptureClient is psql.
 func (Engine) CaptureClient() string { return "psql" }

@@ -51,11 +51,12 @@ func (r *reader) needs() {
 			unknown[e.to.oid] = true
 		}
 	}
-	types := among{`SELECT refobjid FROM pg_depend WHERE refclassid = 1247 AND refobjid >= ` + own, chosen(unknown)}
+	types := among{`SELECT DISTINCT refobjid FROM pg_depend WHERE refclassid = 1247 AND refobjid >= ` + own, chosen(unknown)}
 	r.eachOf(`SELECT oid, typelem FROM pg_type WHERE typelem >= `+own+` AND oid = ANY(%s)`, types, func(v row) {
 		r.standsFor[object{class: classType, oid: v.oid(0)}] = object{class: classType, oid: v.oid(1)}
 	})
-	r.eachOf(`SELECT x, t.oid, t.typrelid FROM unnest(%s) x JOIN pg_type t ON x IN (t.oid, t.typarray) JOIN pg_class c ON c.oid = t.typrelid WHERE t.typtype = 'c' AND c.relkind <> 'c'`, types, func(v row) {
+	r.eachOf(`SELECT x, t.oid, t.typrelid FROM unnest(%s) x JOIN pg_type e ON e.oid = x
+		JOIN pg_type t ON t.oid = CASE WHEN e.typcategory = 'A' THEN e.typelem ELSE e.oid END JOIN pg_class c ON c.oid = t.typrelid WHERE t.typtype = 'c' AND c.relkind <> 'c'`, types, func(v row) {
 		r.standsFor[object{class: classType, oid: v.oid(1)}] = object{class: classClass, oid: v.oid(2)}
 	})
 	if r.version >= 140000 {

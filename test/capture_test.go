@@ -153,3 +153,56 @@ func psqlClient(url string) client {
 		return string(out)
 	}
 }
+
+// TestCaptureFiles: what a capture cannot be used for, and what is no capture.
+func TestCaptureFiles(t *testing.T) {
+	t.Parallel()
+	folder := t.TempDir()
+	must(t, folder, "demo", "--build-only", "--folder", ".")
+	must(t, folder, "capture", "sqlite", "-o", "ask.sql")
+	whole := sqliteClient(filepath.Join(folder, "saltmere.db"))(t, filepath.Join(folder, "ask.sql"))
+	put := func(name, text string) string {
+		if err := os.WriteFile(filepath.Join(folder, name), []byte(text), 0o644); err != nil {
+			t.Fatal(err)
+		}
+		return name
+	}
+	put("whole.txt", whole)
+	put("tide.db", read(t, filepath.Join(folder, "saltmere.db")))
+	put("both.txt", whole+"\n"+sqliteClient(filepath.Join(folder, "tide.db"))(t, filepath.Join(folder, "ask.sql")))
+	put("twice.txt", whole+whole)
+	match(t, "the outline", must(t, folder, "outline", "whole.txt"), "(?s)saltmere.db.*41 tables")
+	match(t, "one of two", must(t, folder, "outline", "both.txt#tide.db"), "tide.db")
+	match(t, "what is found", nexdal(t, folder, "check", "whole.txt").out, "key/none")
+	must(t, folder, "script", "fix", "whole.txt", "-o", "fix.sql")
+	match(t, "the script", read(t, filepath.Join(folder, "fix.sql")), "coast_section")
+	match(t, "the comparison", must(t, folder, "compare", "whole.txt", "saltmere.db"), "no differences")
+	for name, c := range map[string]struct {
+		args []string
+		says string
+	}{
+		"two, and none named":    {[]string{"survey", "both.txt"}, "holds captures of .*name one, as in both.txt#"},
+		"two of the same":        {[]string{"survey", "twice.txt#saltmere.db"}, "several captures of"},
+		"another database":       {[]string{"survey", "both.txt#ebb"}, "no capture of ebb; there are those of"},
+		"cut off":                {[]string{"survey", put("cut.txt", whole[:len(whole)*2/3])}, "cut.txt cannot be used: .*breaks off"},
+		"another engine":         {[]string{"survey", put("else.txt", strings.Replace(whole, "@nexdal 1 sqlite", "@nexdal 1 tern", 1))}, "engine tern, whose captures this program does not read"},
+		"the wrong engine":       {[]string{"survey", put("wrong.txt", strings.Replace(whole, "@nexdal 1 sqlite", "@nexdal 1 postgres", 1))}, "another version of Nexdal"},
+		"an older script":        {[]string{"survey", put("older.txt", strings.ReplaceAll(whole, questionKey(whole), "01234567"))}, "another version of Nexdal: write it again"},
+		"asked for rows":         {[]string{"probe", "whole.txt"}, "it is a capture, and this command needs the database itself"},
+		"run on":                 {[]string{"run", "fix.sql", "--on", "whole.txt", "--yes"}, "it is a capture"},
+		"no engine":              {[]string{"capture", "tern"}, `no capture is known for engine "tern"; give sqlite or postgres or mariadb`},
+		"no client":              {[]string{"capture", "redshift"}, "no capture is known"},
+		"its client has no loop": {[]string{"capture", "mysql"}, "no capture is known"},
+	} {
+		r := nexdal(t, folder, c.args...)
+		if r.status == 0 {
+			t.Errorf("%s: it is taken:\n%s", name, r.out)
+		}
+		match(t, name, r.err, c.says)
+	}
+}
+
+// questionKey is the key of one of its questions.
+func questionKey(whole string) string {
+	return regexp.MustCompile(`@ask ([0-9a-f]{8})`).FindStringSubmatch(whole)[1]
+}

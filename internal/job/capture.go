@@ -3,6 +3,7 @@ package job
 import (
 	"errors"
 	"os"
+	"path"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -14,7 +15,7 @@ import (
 
 // chosen tells the path of a file from the database that is meant of those whose captures it
 // holds: result.txt#saltmere.
-func chosen(name string) (path, database string) {
+func chosen(name string) (file, database string) {
 	if _, err := os.Stat(name); err == nil {
 		return name, ""
 	}
@@ -28,14 +29,14 @@ func chosen(name string) (path, database string) {
 
 // ReadCapture reads the catalog from the capture of a database; an empty name is that of the
 // only one in the file.
-func ReadCapture(path, database string) (*catalog.Catalog, error) {
-	f, err := os.Open(path)
+func ReadCapture(file, database string) (*catalog.Catalog, error) {
+	f, err := os.Open(file)
 	if err != nil {
-		return nil, &engine.SourceError{Place: path, Kind: engine.ErrUnreachable, Err: err}
+		return nil, &engine.SourceError{Place: file, Kind: engine.ErrUnreachable, Err: err}
 	}
 	defer f.Close()
 	unusable := func(err error, hint string) error {
-		return &engine.SourceError{Place: path, Kind: errors.New("cannot be used"), Err: err, Hint: hint}
+		return &engine.SourceError{Place: file, Kind: errors.New("cannot be used"), Err: err, Hint: hint}
 	}
 	found, err := capture.Read(f)
 	if err != nil {
@@ -44,8 +45,9 @@ func ReadCapture(path, database string) (*catalog.Catalog, error) {
 	var of []*capture.Capture
 	var names []string
 	for _, c := range found {
-		names = append(names, text.Line(c.Head.Database))
-		if database == "" || c.Head.Database == database {
+		name := path.Base(strings.ReplaceAll(c.Head.Database, `\`, "/")) // some are files
+		names = append(names, text.Line(name))
+		if database == "" || name == database {
 			of = append(of, c)
 		}
 	}
@@ -53,7 +55,7 @@ func ReadCapture(path, database string) (*catalog.Catalog, error) {
 	case len(of) == 0:
 		return nil, unusable(errors.New("it holds no capture of "+text.Line(database)), "there are those of "+strings.Join(names, ", "))
 	case len(of) > 1 && database == "":
-		return nil, unusable(errors.New("it holds captures of "+strings.Join(names, ", ")), "name one, as in "+path+"#"+names[0])
+		return nil, unusable(errors.New("it holds captures of "+strings.Join(names, ", ")), "name one, as in "+file+"#"+names[0])
 	case len(of) > 1:
 		return nil, unusable(errors.New("it holds several captures of "+text.Line(database)), "put each into a file of its own")
 	}

@@ -70,7 +70,8 @@ func TestWarehouse(t *testing.T) {
 	if m := regexp.MustCompile(`(?m)^.*(distribution|sort|storage)/.*$`).FindAllString(check, -1); len(m) > 1 { // sort/too-many asks
 		t.Errorf("still found: %s", strings.Join(m, "\n"))
 	}
-	match(t, "describe", must(t, folder, "describe", c.URL(), "reading", "--schema", "saltmere"), `(?s)In the cluster.*spread +by id.*sorted +by taken_at.*slice 3`)
+	match(t, "describe", must(t, folder, "describe", c.URL(), "reading", "--schema", "saltmere"), `(?s)In the cluster.*spread +by id.*sorted +by taken_at.*slice 3.*What its columns take.*size +blocks +encoded +suggested.*taken_at +[0-9.]+ MB +[0-9]+ +raw +as it is`)
+	match(t, "describe as it was", must(t, folder, "describe", "saltmere.json", "reading"), `level_mm +[0-9.]+ MB +[0-9]+ +raw +az64`)
 	must(t, folder, append([]string{"run", "fix.reversal.sql", "--on", c.URL(), "--yes"}, "--settings", "nexdal.yaml")...)
 	must(t, folder, "survey", c.URL(), "-o", "returned.json", "--schema", "saltmere")
 	match(t, "the way back", must(t, folder, "compare", "saltmere.json", "returned.json", "--ignore", "statistics"), "no differences")

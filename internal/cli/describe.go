@@ -35,7 +35,8 @@ a name is read as SQL reads it: "harbour.pier" is one name, harbour."pier" two.`
 			if err != nil {
 				return err
 			}
-			all, err := described(c, job.Expressions(c), args[1:])
+			can, _ := job.Abilities(c) // of an engine that is not known, none
+			all, err := described(c, can, args[1:])
 			if err != nil {
 				return err
 			}
@@ -80,7 +81,7 @@ a name is read as SQL reads it: "harbour.pier" is one name, harbour."pier" two.`
 }
 
 // described gathers the tables and views that the patterns name, each once.
-func described(c *catalog.Catalog, e catalog.Expressions, patterns []string) ([]any, error) {
+func described(c *catalog.Catalog, can catalog.Abilities, patterns []string) ([]any, error) {
 	var all []any
 	seen := map[any]bool{}
 	for _, pattern := range patterns {
@@ -101,7 +102,7 @@ func described(c *catalog.Catalog, e catalog.Expressions, patterns []string) ([]
 		}
 		for _, t := range tables {
 			if !seen[t] {
-				all = append(all, report.Describe(c, e, t))
+				all = append(all, report.Describe(c, can, t))
 			}
 			seen[t] = true
 		}

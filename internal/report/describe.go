@@ -22,6 +22,8 @@ type Description struct {
 	ReferredToBy []Reference    `json:"referred_to_by"`
 	Partitions   []string       `json:"partitions,omitempty"`
 	ReadBy       []string       `json:"read_by,omitempty"` // views, and routines whose text names the table
+	// Storage says, of a store that keeps columns apart, what each takes.
+	Storage []ColumnStorage `json:"storage,omitempty"`
 	// Notes are what people said of the table (under "") and its columns.
 	Notes map[string]string `json:"notes,omitempty"`
 }
@@ -47,11 +49,12 @@ type Reference struct {
 }
 
 // Describe gathers what is known of a table.
-func Describe(c *catalog.Catalog, e catalog.Expressions, t *catalog.Table) *Description {
-	return describe(c, c.Lookup(), e, t)
+func Describe(c *catalog.Catalog, can catalog.Abilities, t *catalog.Table) *Description {
+	return describe(c, c.Lookup(), can, t)
 }
 
-func describe(c *catalog.Catalog, l *catalog.Lookup, e catalog.Expressions, t *catalog.Table) *Description {
+func describe(c *catalog.Catalog, l *catalog.Lookup, can catalog.Abilities, t *catalog.Table) *Description {
+	e := can.Reads()
 	d := &Description{Format: 1, Source: sourceJSON(c), Schema: t.Schema, Table: t, Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes,
 		RefersTo: []Reference{}, ReferredToBy: []Reference{}}
 	for _, f := range t.ForeignKeys {
@@ -87,6 +90,7 @@ func describe(c *catalog.Catalog, l *catalog.Lookup, e catalog.Expressions, t *c
 			}
 		}
 	}
+	d.Storage = columnStorage(can, t)
 	return d
 }
 
@@ -127,7 +131,7 @@ func (p *Page) Describe(d *Description) {
 	}
 	p.columns(t, d.Notes)
 	p.keys(t)
-	p.spread(t)
+	p.spread(d)
 	p.references(d, "Refers to", d.RefersTo, true)
 	p.references(d, "Referred to by", d.ReferredToBy, false)
 	p.indexes(t)
@@ -174,7 +178,8 @@ func (p *Page) Describe(d *Description) {
 }
 
 // spread tells how a table lies in a cluster, with a bar for the rows on each slice.
-func (p *Page) spread(t *catalog.Table) {
+func (p *Page) spread(d *Description) {
+	t := d.Table
 	if t.Spread == nil {
 		return
 	}
@@ -195,14 +200,18 @@ func (p *Page) spread(t *catalog.Table) {
 	}
 	if len(t.Stats.Slices) <= 32 {
 		for i, n := range t.Stats.Slices {
-			rows = append(rows, []string{fmt.Sprintf("slice %d", i), fmt.Sprintf("%-20s %s", strings.Repeat("▇", int(20*n/most)), text.Plural(n, "row"))})
+			rows = append(rows, []string{fmt.Sprintf("slice %d", i), fmt.Sprintf("%-20s %s", bar(n, most), text.Plural(n, "row"))})
 		}
 	}
 	if skew := t.Skew(); skew > 0 && t.Spread.Style != "all" {
 		rows = append(rows, []string{"fullest slice", fmt.Sprintf("%.2f times the mean", skew)})
 	}
 	p.rows(nil, nil, rows)
+	p.storage(d.Storage)
 }
+
+// bar is a bar of up to twenty cells.
+func bar(n, most int64) string { return strings.Repeat("▇", int(20*n/max(1, most))) }
 
 // fires says when a trigger fires and what it does.
 func fires(g *catalog.Trigger) string {

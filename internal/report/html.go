@@ -262,7 +262,7 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 	if s.lookup == nil {
 		s.lookup = s.Catalog.Lookup()
 	}
-	d := describe(s.Catalog, s.lookup, s.Abilities.Reads(), t)
+	d := describe(s.Catalog, s.lookup, s.Abilities, t)
 	x := &sheetTable{ID: text.Line(t.Ref().String()), Says: string(t.Kind), Comment: text.Line(t.Comment), Note: text.Line(s.Notes.Of(t.Ref(), "")), Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, To: [][]string{}, By: [][]string{}, Indexes: [][]any{}}
 	if t.Stats.Rows != nil {
 		x.Says += ", " + text.Rows(t.Stats.Rows, t.Stats.Exact)

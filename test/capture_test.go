@@ -1,6 +1,7 @@
 package test
 
 import (
+	"encoding/json"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -152,6 +153,83 @@ func psqlClient(url string) client {
 		}
 		return string(out)
 	}
+}
+
+// TestCaptureData: a client that answers a probe's questions gives the evidence that the database
+// itself gives, on each engine.
+func TestCaptureData(t *testing.T) {
+	t.Parallel()
+	p, m := server.StartPostgres(t), server.StartMariaDB(t)
+	name := p.Database(t)
+	for _, c := range []struct {
+		engine string
+		build  []string
+		source func(folder string) string
+		ask    func(folder string) client
+	}{
+		{"sqlite", []string{"--folder", "."}, func(string) string { return "saltmere.db" }, func(folder string) client { return sqliteClient(filepath.Join(folder, "saltmere.db")) }},
+		{"postgres", []string{"--folder", ".", "--engine", "postgres", "--schema", "asked", "--on", p.URL(name)}, func(string) string { return p.URL(name) }, func(string) client { return psqlClient(p.URL(name)) }},
+		{"mariadb", []string{"--folder", ".", "--engine", "mariadb", "--schema", "asked", "--on", m.URL("")}, func(string) string { return m.URL("asked") }, func(string) client { return mariadbClient(m, "asked") }},
+	} {
+		t.Run(c.engine, func(t *testing.T) {
+			folder := t.TempDir()
+			must(t, folder, append([]string{"demo", "--build-only"}, c.build...)...)
+			put := func(file, text string) {
+				if err := os.WriteFile(filepath.Join(folder, file), []byte(text), 0o644); err != nil {
+					t.Fatal(err)
+				}
+			}
+			must(t, folder, "capture", c.engine, "-o", "ask.sql")
+			put("result.txt", c.ask(folder)(t, filepath.Join(folder, "ask.sql")))
+			r := nexdal(t, folder, "probe", "result.txt", "--ask", "more.sql", "-o", "e.json")
+			match(t, "the first round", r.err, "[0-9]+ questions left: more.sql puts them")
+			data := ""
+			for round := 1; !strings.Contains(r.err, "all questions are answered"); round++ {
+				if round > 8 {
+					t.Fatalf("after %d rounds: %s", round, r.err)
+				}
+				data += c.ask(folder)(t, filepath.Join(folder, "more.sql"))
+				put("data.txt", data)
+				r = nexdal(t, folder, "probe", "result.txt", "--answers", "data.txt", "--ask", "more.sql", "-o", "e.json")
+				if r.status != 0 {
+					t.Fatalf("round %d: %s", round, r.err)
+				}
+			}
+			must(t, folder, "probe", c.source(folder), "-o", "live.json")
+			want, got := settled(t, read(t, filepath.Join(folder, "live.json"))), settled(t, read(t, filepath.Join(folder, "e.json")))
+			if got != want {
+				t.Errorf("the client's answers give other evidence:\n%s", changedLines(want, got))
+			}
+			match(t, "what is found", nexdal(t, folder, "check", "result.txt", "--evidence", "e.json", "--all").out, "fk/missing")
+			r = nexdal(t, folder, "probe", c.source(folder), "--ask", "more.sql")
+			match(t, "a database that can be asked", r.err, "can be asked itself")
+			r = nexdal(t, folder, "survey", "data.txt")
+			match(t, "answers as a structure", r.err, "answers about data, and no structure")
+		})
+	}
+}
+
+// settled is evidence without what differs from one probe to the next: when it was, what it took,
+// and the samples of rows. SQLite's shell writes fewer digits of a number than its library.
+func settled(t *testing.T, text string) string {
+	t.Helper()
+	var e map[string]any
+	if err := json.Unmarshal([]byte(text), &e); err != nil {
+		t.Fatal(err)
+	}
+	for _, key := range []string{"probed", "seconds", "questions", "engine"} {
+		delete(e, key)
+	}
+	for _, x := range e["promises"].([]any) {
+		if one := x.(map[string]any); one["kind"] == "fix" {
+			delete(one, "samples")
+		}
+	}
+	b, err := json.MarshalIndent(e, "", " ")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return regexp.MustCompile(`\b(0\.\d{12})\d*`).ReplaceAllString(string(b), "$1")
 }
 
 // TestCaptureFiles: what a capture cannot be used for, and what is no capture.

@@ -36,6 +36,9 @@ type probing struct {
 	withhold       []string
 	answers        evidence.Answers
 	earlier        *evidence.Evidence
+	asking         string        // file for the questions that are left
+	answered       []string      // files with answers of a client
+	replies        *job.Answered // what they hold; nil: the database itself is asked
 }
 
 func (a *app) probe() *cobra.Command {
@@ -60,10 +63,17 @@ ends after that time. Then, and when it is interrupted, what is known is written
 and what was not asked is listed; --resume goes on from there, without putting a
 question twice. A table that cannot be asked is a gap and stops nothing else.
 
+A database that Nexdal may not reach is asked by somebody else, in a few rounds: of a
+survey file or a capture, --ask writes the questions that are left as a script for the
+engine's own client, and --answers reads what came of them. Each round's answers may be
+added to the same file.
+
 ` + job.EvidenceFile + ` is the file that the other commands look for. Of several sources
 each gets a file of its own in the folder that -o names.`,
 		Example: `  nexdal probe saltmere.db -o ` + job.EvidenceFile + `
   nexdal probe postgres://dba@db1/saltmere --schema saltmere --budget 10m -o evidence.json
+  nexdal probe result.txt --ask ask.sql -o evidence.json
+  nexdal probe result.txt --answers data.txt --ask ask.sql -o evidence.json
   nexdal probe postgres://dba@db1/saltmere --withhold 'keeper.phone,*.name' -o evidence.json`,
 		Args: cobra.MinimumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -89,6 +99,8 @@ each gets a file of its own in the folder that -o names.`,
 	f.IntVar(&p.keyColumns, "key-columns", 4, "most columns of a combined key to look for, at most 6")
 	f.BoolVar(&p.noValues, "no-values", false, "leave values of columns out of the file")
 	f.StringSliceVar(&p.withhold, "withhold", nil, "leave values of these columns out of the file (table.column)")
+	f.StringVar(&p.asking, "ask", "", "file for the questions that are left, where the source is a survey file or a capture")
+	f.StringArrayVar(&p.answered, "answers", nil, "file with what the engine's client answered to such questions (may be given several times)")
 	c.MarkFlagsMutuallyExclusive("full", "limit-rows")
 	return c
 }
@@ -115,8 +127,11 @@ func (p *probing) run(ctx context.Context) (*evidence.Evidence, error) {
 		p.page(p.out).Evidence(found)
 		fmt.Fprintf(p.err, "%s: %s, by %s\n", p.output, text.Plural(int64(len(found.References)), "reference"), text.Plural(int64(found.Questions), "question"))
 	}
+	if err := p.writeQuestions(); err != nil {
+		return found, err
+	}
 	switch {
-	case stopped == nil:
+	case stopped == nil || errors.Is(stopped, job.ErrLeft):
 		return found, nil
 	case errors.Is(stopped, errBudget):
 		if p.output != "" && p.output != "-" {
@@ -176,6 +191,8 @@ func (p *probing) why(stopped error) string {
 		return fmt.Sprintf("the budget of %s was used up", p.budget)
 	case errors.Is(stopped, context.Canceled):
 		return "interrupted"
+	case errors.Is(stopped, job.ErrLeft):
+		return p.replies.Ended()
 	}
 	return stopped.Error()
 }
@@ -199,20 +216,11 @@ func withheld(pattern, schema, table, column string) bool {
 
 // question surveys and asks; an early end gives what is known so far.
 func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
-	sessions, err := p.sessions(ctx)
+	c, askers, end, err := p.whom(ctx)
 	if err != nil {
 		return nil, err
 	}
-	for _, s := range sessions {
-		defer s.Close()
-	}
-	c, err := sessions[0].Survey(ctx)
-	if err != nil {
-		return nil, err
-	}
-	if err := p.Narrow(c, p.source); err != nil {
-		return nil, err
-	}
+	defer end()
 	for _, w := range p.withhold {
 		if !slices.ContainsFunc(c.Tables(), func(t *catalog.Table) bool {
 			return slices.ContainsFunc(t.Columns, func(col *catalog.Column) bool { return withheld(w, t.Schema, t.Name, col.Name) })
@@ -225,14 +233,6 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	}
 	p.tables = len(c.Tables())
 	proposals := p.Proposals(ctx, c)
-	var askers []evidence.Asker
-	for _, s := range sessions {
-		a, err := s.Asker(ctx)
-		if err != nil {
-			return nil, err
-		}
-		askers = append(askers, a)
-	}
 	if p.budget > 0 { // of questions: without the catalog nothing would be known
 		var cancel context.CancelFunc
 		ctx, cancel = context.WithTimeoutCause(ctx, p.budget, errBudget)
@@ -254,7 +254,77 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	if p.earlier != nil {
 		found.Questions += p.earlier.Questions
 	}
+	if p.replies != nil && err == nil && len(p.replies.Left()) > 0 {
+		err = job.ErrLeft
+	}
 	return found, err
+}
+
+// whom reads the catalog, and says who is asked until end is called: the database itself, or
+// what its client has answered.
+func (p *probing) whom(ctx context.Context) (c *catalog.Catalog, askers []evidence.Asker, end func(), err error) {
+	file := p.IsFile(p.source)
+	switch given := p.asking != "" || len(p.answered) > 0; {
+	case file && given:
+		if c, err = p.Read(ctx, p.source); err == nil {
+			p.replies, err = job.NewAnswered(c, p.answered)
+		}
+		if err != nil {
+			return nil, nil, nil, err
+		}
+		return c, []evidence.Asker{p.replies.Asker()}, func() {}, nil
+	case given:
+		return nil, nil, nil, wrong("--ask and --answers are for a survey file or a capture; %s can be asked itself", engine.Redact(p.source))
+	}
+	sessions, err := p.sessions(ctx)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	end = func() {
+		for _, s := range sessions {
+			s.Close()
+		}
+	}
+	if c, err = sessions[0].Survey(ctx); err == nil {
+		err = p.Narrow(c, p.source)
+	}
+	for _, s := range sessions {
+		if err != nil {
+			break
+		}
+		var one evidence.Asker
+		one, err = s.Asker(ctx)
+		askers = append(askers, one)
+	}
+	if err != nil {
+		end()
+		return nil, nil, nil, err
+	}
+	return c, askers, end, nil
+}
+
+// writeQuestions writes those that are left, and says how to go on.
+func (p *probing) writeQuestions() error {
+	if p.replies == nil {
+		return nil
+	}
+	left := len(p.replies.Left())
+	switch {
+	case left == 0:
+		p.note("all questions are answered")
+		return nil
+	case p.asking == "":
+		p.note("%s not answered yet; --ask FILE writes them", text.Plural(int64(left), "question"))
+		return nil
+	}
+	if err := p.emit(p.asking, func(w io.Writer) error {
+		_, err := io.WriteString(w, p.replies.Script())
+		return err
+	}); err != nil {
+		return err
+	}
+	p.note("%s left: %s puts them; its head says how. Give the result back with --answers", text.Plural(int64(left), "question"), p.asking)
+	return nil
 }
 
 // sessions opens as many as questions are put side by side.

@@ -61,6 +61,15 @@ type Capturer interface {
 	Captured(c *capture.Capture) (*catalog.Catalog, error)
 }
 
+// A Questioner is a Capturer whose client can put a probe's questions about the data as well.
+type Questioner interface {
+	Capturer
+	// Questions puts those that a session would put to somebody who knows answers.
+	Questions(rows func(ctx context.Context, sql string, most int) ([]string, []Row, error)) evidence.Asker
+	// DataScript is what the client has to run; it alters nothing. The result is a capture.
+	DataScript(asked []capture.Question) string
+}
+
 // A FileOpener is an engine whose databases are single files.
 type FileOpener interface {
 	Opener

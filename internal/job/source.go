@@ -143,12 +143,21 @@ func isJSON(head []byte) bool { return strings.HasPrefix(strings.TrimSpace(strin
 
 // Catalog reads a source of any kind, down to the scope asked for.
 func (j *Job) Catalog(ctx context.Context, name string) (*catalog.Catalog, error) {
+	c, err := j.Read(ctx, name)
+	if err == nil {
+		err = j.Accept(c, nil)
+	}
+	if err != nil {
+		return nil, err
+	}
+	return c, nil
+}
+
+// Read is Catalog without the references that people accepted.
+func (j *Job) Read(ctx context.Context, name string) (*catalog.Catalog, error) {
 	c, err := j.whole(ctx, name)
 	if err == nil {
 		err = j.Narrow(c, name)
-	}
-	if err == nil {
-		err = j.Accept(c, nil)
 	}
 	if err != nil {
 		return nil, err

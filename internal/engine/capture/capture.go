@@ -38,6 +38,15 @@ type Capture struct {
 	shown   map[string][][][]byte
 }
 
+// A Question is one about the data.
+type Question struct {
+	SQL  string
+	Most int // rows that are wanted
+}
+
+// OfData is what stands behind the engine where a capture answers questions about the data.
+const OfData = " data"
+
 // A Head is the first answer.
 type Head struct {
 	Version, Database, Moment, User string

@@ -20,15 +20,17 @@ const (
 
 // Asker needs no preparation: the session was opened read-only, with
 // time-outs.
-func (s *session) Asker(context.Context) (evidence.Asker, error) {
-	a := ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "CAST(%s AS CHAR)", Length: "char_length(%s)",
-		Grouping: s.family.Grouping,
+func (s *session) Asker(context.Context) (evidence.Asker, error) { return s.family.asker(s.Rows), nil }
+
+func (f *Family) asker(rows ask.Rows) evidence.Asker {
+	a := ask.New(rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "CAST(%s AS CHAR)", Length: "char_length(%s)",
+		Grouping: f.Grouping,
 		Number:   readsAsNumber, Date: readsAsDate,
 		Ordered: func(catalog.Type) bool { return true }, Sample: sample, Next: next, Fault: fault})
-	if s.family.Apart {
-		return struct{ evidence.Asker }{a}, nil
+	if f.Apart {
+		return struct{ evidence.Asker }{a}
 	}
-	return a, nil
+	return a
 }
 
 // sample is spread over the key where that is one whole number, since the

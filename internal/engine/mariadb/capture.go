@@ -1,6 +1,7 @@
 package mariadb
 
 import (
+	"context"
 	"fmt"
 	"strings"
 	"time"
@@ -8,6 +9,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/evidence"
 )
 
 // captureVersions are those whose questions differ: each stands for the ones up to the next.
@@ -50,8 +52,8 @@ func (e Engine) CaptureClient() string {
 // (https://mariadb.com/kb/en/begin-end/, BEGIN NOT ATOMIC).
 func (e Engine) CaptureScript() (string, error) {
 	var b strings.Builder
-	fmt.Fprintf(&b, captureHead, capture.Form, strings.NewReplacer(`\`, `\\\\`, "'", "''", `"`, `\\"`).Replace(capture.Probe))
-	b.WriteString(posed("head", "SELECT VERSION(), COALESCE(DATABASE(), 'all databases'), CONCAT(DATE_FORMAT(UTC_TIMESTAMP(), '%Y-%m-%dT%H:%i:%s'), 'Z'), CURRENT_USER()", ""))
+	b.WriteString(captureBegins("what one database, or all of them, are made of; reads the server's views\n-- alone, and alters nothing", ""))
+	b.WriteString(posed("head", headQuery, ""))
 	seen := map[string]bool{}
 	for i, version := range captureVersions {
 		l := &listing{version: version}
@@ -78,6 +80,34 @@ func (e Engine) CaptureScript() (string, error) {
 	return b.String(), nil
 }
 
+// headQuery says what database it is, and when and as whom it is asked.
+const headQuery = "SELECT VERSION(), COALESCE(DATABASE(), 'all databases'), CONCAT(DATE_FORMAT(UTC_TIMESTAMP(), '%Y-%m-%dT%H:%i:%s'), 'Z'), CURRENT_USER()"
+
+// captureBegins is the head of a script that asks about something.
+func captureBegins(what, kind string) string {
+	return fmt.Sprintf(captureHead, what, capture.Form, kind, strings.NewReplacer(`\`, `\\\\`, "'", "''", `"`, `\\"`).Replace(capture.Probe))
+}
+
+// DataScript puts questions about the data.
+func (Engine) DataScript(asked []capture.Question) string {
+	var b strings.Builder
+	b.WriteString(captureBegins("about its data, and alters nothing", capture.OfData))
+	b.WriteString(posed("head", headQuery, ""))
+	for _, q := range asked {
+		names, query := sqllex.Columns(Engine{}.Dialect(), q.SQL)
+		row := "JSON_ARRAY(" + sqllex.Each(names, func(n string) string { return "CAST(" + n + " AS CHAR)" }, ", ") + ")"
+		put := fmt.Sprintf("WITH q (%s) AS (\n%s\n) SELECT CONCAT('@row ', CHAR_LENGTH(%[3]s), ' ', %[3]s) AS answer FROM q LIMIT %[4]d", strings.Join(names, ", "), query, row, q.Most)
+		b.WriteString(block(capture.Key(q.SQL), put, "SELECT CONCAT('@end "+capture.Key(q.SQL)+" ', FOUND_ROWS()) AS answer;", ""))
+	}
+	b.WriteString(captureEnds)
+	return b.String()
+}
+
+// Questions are those that a session would put.
+func (e Engine) Questions(rows func(context.Context, string, int) ([]string, []evidence.Row, error)) evidence.Asker {
+	return e.family().asker(rows)
+}
+
 // inEach reports whether every version is asked the question.
 func (l *listing) inEach(family *Family, q question) bool {
 	for _, version := range captureVersions {
@@ -94,8 +124,7 @@ func (l *listing) inEach(family *Family, q question) bool {
 	return true
 }
 
-const captureHead = `-- Asks a MariaDB server what one database, or all of them, are made of; reads the server's views
--- alone, and alters nothing. Written by Nexdal, which reads the result. Run it with MariaDB's own
+const captureHead = `-- Asks a MariaDB server %s. Written by Nexdal, which reads the result. Run it with MariaDB's own
 -- client; without DATABASE it asks about all that the account may see:
 --
 --   mariadb --batch --force --default-character-set=utf8mb4 DATABASE < FILE > result.txt
@@ -103,7 +132,7 @@ SET NAMES utf8mb4;
 SET SESSION sql_mode = 'NO_ENGINE_SUBSTITUTION';
 SET SESSION group_concat_max_len = 4294967295;
 START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY;
-SELECT '@nexdal %d mariadb' AS answer;
+SELECT '@nexdal %d mariadb%s' AS answer;
 SELECT '@probe "%s"' AS answer;
 SET @asked = 0, @from = IF(CAST(SUBSTRING_INDEX(VERSION(), '.', 1) AS INT) * 100 + CAST(SUBSTRING_INDEX(SUBSTRING_INDEX(VERSION(), '.', 2), '.', -1) AS INT) >= 1006, 1, 0);
 DELIMITER $$
@@ -177,9 +206,11 @@ END FOR;
 END$$
 `, o[0], o[1], "`")
 	}
-	b.WriteString("\nDELIMITER ;\nSELECT CONCAT('@done ', @asked) AS answer;\nROLLBACK;\n")
+	b.WriteString(captureEnds)
 	return b.String()
 }()
+
+const captureEnds = "\nDELIMITER ;\nSELECT CONCAT('@done ', @asked) AS answer;\nROLLBACK;\n"
 
 // Captured reads the catalog from a capture.
 func (e Engine) Captured(c *capture.Capture) (*catalog.Catalog, error) {

@@ -36,12 +36,14 @@ func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
 	err := s.Exec(ctx, fmt.Sprintf("SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY; SET statement_timeout = %d; SET lock_timeout = %d; SET search_path = pg_catalog; "+
 		strings.ReplaceAll(spelling, "SET LOCAL", "SET"),
 		statement.Milliseconds(), lock.Milliseconds()))
-	return ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Own: ownRows, Text: "(%s)::text", Length: "length(%s)",
-		Number: readsAsNumber, Date: readsAsDate,
-		Ordered: func(t catalog.Type) bool {
-			return t.Family != catalog.Boolean && t.Family != catalog.UUID && t.Family != catalog.Enum && t.Family != catalog.Binary
-		}, Sample: sample, Next: next, Fault: fault}), err
+	return ask.New(s.Rows, asking), err
 }
+
+var asking = ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Own: ownRows, Text: "(%s)::text", Length: "length(%s)",
+	Number: readsAsNumber, Date: readsAsDate,
+	Ordered: func(t catalog.Type) bool {
+		return t.Family != catalog.Boolean && t.Family != catalog.UUID && t.Family != catalog.Enum && t.Family != catalog.Binary
+	}, Sample: sample, Next: next, Fault: fault}
 
 // ownRows is the table without those that inherit it, whose rows no key of its own holds
 // (https://www.postgresql.org/docs/current/ddl-inherit.html).

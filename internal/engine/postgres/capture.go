@@ -1,6 +1,7 @@
 package postgres
 
 import (
+	"context"
 	"fmt"
 	"slices"
 	"strconv"
@@ -8,8 +9,11 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/ask"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/pgwire"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/evidence"
 	"nexdal/internal/pattern"
 )
 
@@ -79,7 +83,7 @@ func (Engine) CaptureScript() (string, error) {
 		return strings.Compare(between(first[a.whole()], last[a.whole()]), between(first[b.whole()], last[b.whole()]))
 	})
 	var b strings.Builder
-	fmt.Fprintf(&b, captureHead, capture.Form, strings.ReplaceAll(probe, "'", "''"), strings.ReplaceAll(spelling, "; ", ";\n"))
+	b.WriteString(captureBegins("what it is made of; reads the system tables alone, and alters\n-- nothing", ""))
 	var ranges []string
 	for _, q := range all {
 		if name := between(first[q.whole()], last[q.whole()]); name != "" && !slices.Contains(ranges, name) {
@@ -87,7 +91,7 @@ func (Engine) CaptureScript() (string, error) {
 			fmt.Fprintf(&b, "SELECT least(current_setting('server_version_num')::int / 10000, %d) BETWEEN %d AND %d AS %s \\gset\n", newest, first[q.whole()], last[q.whole()], name)
 		}
 	}
-	b.WriteString("SELECT 0 AS asked \\gset\n" + posed("head", headQuery))
+	b.WriteString(posed("head", headQuery, 0))
 	within := ""
 	for _, q := range all {
 		if name := between(first[q.whole()], last[q.whole()]); name != within {
@@ -98,7 +102,7 @@ func (Engine) CaptureScript() (string, error) {
 				fmt.Fprintf(&b, "\n\\if :%s\n", name)
 			}
 		}
-		b.WriteString(posed(capture.Key(q.whole()), q.whole()))
+		b.WriteString(posed(capture.Key(q.whole()), q.whole(), 0))
 	}
 	if within != "" {
 		b.WriteString("\\endif\n")
@@ -118,8 +122,8 @@ func between(first, last int) string {
 // probe is the known text, as JSON, in a word of psql's.
 var probe = strings.NewReplacer(`\`, `\\\\`, `"`, `\\"`).Replace(capture.Probe)
 
-const captureHead = `-- Asks a PostgreSQL database what it is made of; reads the system tables alone, and alters
--- nothing. Written by Nexdal, which reads the result. Run it with psql, version 11 or later:
+const captureHead = `-- Asks a PostgreSQL database %s. Written by Nexdal, which reads
+-- the result. Run it with psql, version 11 or later:
 --
 --   psql -X -d DATABASE -f FILE > result.txt
 \set QUIET on
@@ -133,7 +137,7 @@ const captureHead = `-- Asks a PostgreSQL database what it is made of; reads the
 \pset expanded off
 \encoding UTF8
 BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY;
-\echo @nexdal %d postgres
+\echo '@nexdal %d postgres%s'
 \echo '@probe "%s"'
 %s;
 `
@@ -141,27 +145,53 @@ BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY;
 // headQuery says what database it is, and when and as whom it is asked.
 const headQuery = `SELECT current_setting('server_version'), current_database(), to_char(now() AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), current_user`
 
+// captureBegins is the head of a script that asks about something.
+func captureBegins(what, kind string) string {
+	return fmt.Sprintf(captureHead, what, capture.Form, kind, strings.ReplaceAll(probe, "'", "''"), strings.ReplaceAll(spelling, "; ", ";\n")) + "SELECT 0 AS asked \\gset\n"
+}
+
+// DataScript puts questions about the data.
+func (Engine) DataScript(asked []capture.Question) string {
+	var b strings.Builder
+	b.WriteString(captureBegins("about its data, and alters nothing", capture.OfData))
+	b.WriteString(fmt.Sprintf("SET LOCAL statement_timeout = %d;\nSET LOCAL lock_timeout = %d;\n", pgwire.StatementTimeout.Milliseconds(), pgwire.LockTimeout.Milliseconds()))
+	b.WriteString(posed("head", headQuery, 0))
+	for _, q := range asked {
+		b.WriteString(posed(capture.Key(q.SQL), q.SQL, q.Most))
+	}
+	b.WriteString("\n\\echo @done :asked\nROLLBACK;\n")
+	return b.String()
+}
+
+// Questions are those that a session would put.
+func (Engine) Questions(rows func(context.Context, string, int) ([]string, []evidence.Row, error)) evidence.Asker {
+	return ask.New(rows, asking)
+}
+
 // posed is one question as psql puts it: each row as JSON, then how many there were, or the
 // error's code.
-func posed(key, query string) string {
-	var names, values []string
-	list, _ := sqllex.Selected(Engine{}.Dialect(), query)
-	for i := range list {
-		name := fmt.Sprintf("c%d", i+1)
-		names, values = append(names, name), append(values, name+"::text")
+func posed(key, query string, most int) string {
+	var values []string
+	limit := ""
+	if most > 0 {
+		limit = fmt.Sprintf(" LIMIT %d", most)
+	}
+	names, query := sqllex.Columns(Engine{}.Dialect(), query)
+	for _, name := range names {
+		values = append(values, name+"::text")
 	}
 	return fmt.Sprintf(`
 \echo @ask %[1]s
 SELECT '@row ' || length(j) || ' ' || j FROM (SELECT json_build_array(%[2]s)::text AS j FROM (
 %[3]s
-) q (%[4]s)) r;
+) q (%[4]s)%[5]s) r;
 \if :ERROR
 \echo @failed %[1]s :SQLSTATE
 \else
 \echo @end %[1]s :ROW_COUNT
 \endif
 SELECT :asked + 1 AS asked \gset
-`, key, strings.Join(values, ", "), query, strings.Join(names, ", "))
+`, key, strings.Join(values, ", "), query, strings.Join(names, ", "), limit)
 }
 
 // Captured reads the catalog from a capture.

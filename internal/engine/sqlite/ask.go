@@ -38,12 +38,16 @@ func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
 	if limit == 0 {
 		limit = questionTimeout
 	}
-	return ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: func(r catalog.Ref) string { return ident(r.Table) }, Text: "CAST(%s AS TEXT)", Length: "length(%s)",
-		Number: readsAsNumber, Date: readsAsDate, Limit: limit, NotIn: true, Fraction: "typeof(%s) NOT IN ('integer', 'null')", Stray: "typeof(%s) IN ('text', 'blob')",
-		Ordered: func(catalog.Type) bool { return true }, Sample: sample,
-		Next:  func(*catalog.Table, *catalog.Column) string { return "" }, // it always finds a free one
-		Fault: fault}), nil
+	d := asking
+	d.Limit = limit
+	return ask.New(s.Rows, d), nil
 }
+
+var asking = ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: func(r catalog.Ref) string { return ident(r.Table) }, Text: "CAST(%s AS TEXT)", Length: "length(%s)",
+	Number: readsAsNumber, Date: readsAsDate, NotIn: true, Fraction: "typeof(%s) NOT IN ('integer', 'null')", Stray: "typeof(%s) IN ('text', 'blob')",
+	Ordered: func(catalog.Type) bool { return true }, Sample: sample,
+	Next:  func(*catalog.Table, *catalog.Column) string { return "" }, // it always finds a free one
+	Fault: fault}
 
 // sample is spread over the row numbers, by which tables are ordered
 // (https://www.sqlite.org/rowidtable.html).

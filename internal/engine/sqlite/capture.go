@@ -12,8 +12,10 @@ import (
 	"modernc.org/sqlite"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/ask"
 	"nexdal/internal/engine/capture"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/evidence"
 )
 
 // CaptureClient is the shell.
@@ -29,15 +31,18 @@ var (
 	allOrphans     = fmt.Sprintf(orphansQuery, `SELECT name FROM sqlite_schema WHERE sql LIKE '%references%' AND sql NOT LIKE 'create virtual%'`)
 )
 
-const captureHead = `-- Asks a SQLite database what it is made of, and alters nothing. Written by Nexdal, which reads
+const captureHead = `-- Asks a SQLite database %s, and alters nothing. Written by Nexdal, which reads
 -- the result. Run it with the shell, version 3.38 or later:
 --
 --   sqlite3 -readonly DATABASE < FILE > result.txt
+--
+-- An error means that the database has nothing to answer a question with, as one that was never
+-- analysed; it harms nothing.
 .bail off
 .headers off
 .mode list
 BEGIN;
-SELECT '@nexdal %d sqlite';
+SELECT '@nexdal %d sqlite%s';
 SELECT '@probe "%s"';
 `
 
@@ -45,13 +50,37 @@ SELECT '@probe "%s"';
 // has no end, and the next begins.
 func (Engine) CaptureScript() (string, error) {
 	var b strings.Builder
-	fmt.Fprintf(&b, captureHead, capture.Form, strings.NewReplacer(`\`, `\\`, "'", "''", `"`, `\"`).Replace(capture.Probe))
-	b.WriteString(posed("head", `SELECT sqlite_version(), file, strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), '' FROM pragma_database_list WHERE name = 'main'`))
+	b.WriteString(captureBegins("what it is made of", ""))
 	for _, q := range captureQuestions {
 		b.WriteString(posed(capture.Key(q), q))
 	}
 	fmt.Fprintf(&b, "\nSELECT '@done %d';\nROLLBACK;\n", 1+len(captureQuestions))
 	return b.String(), nil
+}
+
+// captureBegins is the head of a script that asks about something.
+func captureBegins(what, kind string) string {
+	return fmt.Sprintf(captureHead, what, capture.Form, kind, strings.NewReplacer(`\`, `\\`, "'", "''", `"`, `\"`).Replace(capture.Probe)) +
+		posed("head", `SELECT sqlite_version(), file, strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), '' FROM pragma_database_list WHERE name = 'main'`)
+}
+
+// DataScript puts questions about the data.
+func (Engine) DataScript(asked []capture.Question) string {
+	var b strings.Builder
+	b.WriteString(captureBegins("about its data", capture.OfData))
+	for _, q := range asked {
+		key := capture.Key(q.SQL)
+		names, query := sqllex.Columns(Engine{}.Dialect(), q.SQL)
+		fmt.Fprintf(&b, "\nSELECT '@ask %[1]s';\nWITH q (%[2]s) AS (\n%[3]s\n), r (j) AS (SELECT json_array(%[4]s) FROM q LIMIT %[5]d)\nSELECT '@row ' || length(j) || ' ' || j FROM r UNION ALL SELECT '@end %[1]s ' || count(*) FROM r;\n",
+			key, strings.Join(names, ", "), query, sqllex.Each(names, func(n string) string { return "CAST(" + n + " AS TEXT)" }, ", "), q.Most)
+	}
+	fmt.Fprintf(&b, "\nSELECT '@done %d';\nROLLBACK;\n", 1+len(asked))
+	return b.String()
+}
+
+// Questions are those that a session would put.
+func (Engine) Questions(rows func(context.Context, string, int) ([]string, []evidence.Row, error)) evidence.Asker {
+	return ask.New(rows, asking)
 }
 
 // posed is one question: each row as JSON, then how many there are.
@@ -166,7 +195,7 @@ func (c *captured) figures() figures {
 	gap := func(what, why string) {
 		f.gaps = append(f.gaps, catalog.Gap{Schema: "main", What: what, Reason: why, Figures: true})
 	}
-	may := func(ask func(asking)) bool {
+	may := func(ask func(asker)) bool {
 		was := c.err
 		ask(c.ask)
 		if errors.Is(c.err, errRefused) {
@@ -182,7 +211,7 @@ func (c *captured) figures() figures {
 		gap("sizes and exact rows", "the client was built without the table dbstat")
 	}
 	f.orphans = map[string]int64{}
-	if !may(func(ask asking) { ask(allOrphans, f.orphan) }) {
+	if !may(func(ask asker) { ask(allOrphans, f.orphan) }) {
 		f.orphans = nil
 		gap("rows without a parent", "a reference leads to no key, and the client could follow none")
 	}

@@ -141,7 +141,7 @@ func walk(ctx context.Context, file *os.File, objects []object) map[string]pages
 // pages asks the engine to count (https://www.sqlite.org/dbstat.html):
 // each tree as a whole, and those of more than one page again by kind of page,
 // since only leaves hold a table's rows.
-func (f *figures) count(ask asking) {
+func (f *figures) count(ask asker) {
 	ask(treesQuery, func(scan func(...any) error) error {
 		var name string
 		var n int64
@@ -173,7 +173,7 @@ const (
 // analysed takes row counts from ANALYZE
 // (https://www.sqlite.org/fileformat2.html#stat1tab), where it was run: the
 // rows of an index, then how many of them share its first column's value.
-func (f *figures) analysed(ask asking) {
+func (f *figures) analysed(ask asker) {
 	ask(analysedQuery, func(scan func(...any) error) error {
 		var table, index, stat string
 		if err := scan(&table, &index, &stat); err != nil {
@@ -198,7 +198,7 @@ func (f *figures) analysed(ask asking) {
 
 // counters reads the numbers that AUTOINCREMENT gives next
 // (https://www.sqlite.org/autoinc.html).
-func (f *figures) counters(ask asking) {
+func (f *figures) counters(ask asker) {
 	ask(countersQuery, func(scan func(...any) error) error {
 		var table string
 		var last int64

@@ -250,11 +250,11 @@ const (
 	objectsQuery  = `SELECT type, name, tbl_name, coalesce(sql, ''), coalesce(rootpage, 0) FROM sqlite_schema ORDER BY rowid`
 )
 
-// An asking puts a query and hands each row to scan.
-type asking func(query string, row func(scan func(...any) error) error)
+// An asker puts a query and hands each row to scan.
+type asker func(query string, row func(scan func(...any) error) error)
 
 // askObjects asks for the stored statements.
-func (r *reader) askObjects(ask asking) {
+func (r *reader) askObjects(ask asker) {
 	ask(settingsQuery, func(scan func(...any) error) error {
 		var version, encoding, user, application string
 		err := scan(&version, &encoding, &user, &application)

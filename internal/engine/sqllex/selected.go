@@ -1,6 +1,9 @@
 package sqllex
 
-import "strings"
+import (
+	"fmt"
+	"strings"
+)
 
 // Selected cuts a query into what it selects, of its first SELECT, and the rest, from FROM on.
 func Selected(d Dialect, query string) (list []string, rest string) {
@@ -24,4 +27,18 @@ func Selected(d Dialect, query string) (list []string, rest string) {
 		return true
 	})
 	return append(list, strings.TrimSpace(query[start:end])), query[end:]
+}
+
+// Columns gives the columns of a query names, c1, c2 and so on, for WITH q (c1, c2) AS (query). Of
+// one whose number of columns its text does not tell, as SELECT *, it makes a query of as many
+// rows with one column.
+func Columns(d Dialect, query string) (names []string, of string) {
+	list, _ := Selected(d, query)
+	for i, value := range list {
+		if value == "*" || strings.HasSuffix(value, ".*") {
+			return []string{"c1"}, "SELECT 'a row' FROM (\n" + query + "\n) s"
+		}
+		list[i] = fmt.Sprintf("c%d", i+1)
+	}
+	return list, query
 }

@@ -121,9 +121,13 @@ func sqliteClient(db string) client {
 }
 
 func mariadbClient(m *server.MariaDB, database string) client {
+	return mariadbClientAs(m, database, "root")
+}
+
+func mariadbClientAs(m *server.MariaDB, database, user string) client {
 	return func(t *testing.T, script string) string {
 		t.Helper()
-		c := exec.Command("mariadb", "--no-defaults", "--socket="+m.Socket(), "-uroot", "--batch", "--force", "--default-character-set=utf8mb4", database)
+		c := exec.Command("mariadb", "--no-defaults", "--socket="+m.Socket(), "-u"+user, "--batch", "--force", "--default-character-set=utf8mb4", database)
 		c.Stdin = strings.NewReader(read(t, script))
 		out, err := c.Output()
 		if err != nil {
@@ -142,6 +146,16 @@ func TestCaptureOrdinary(t *testing.T) {
 	p.Query(t, db, "CREATE ROLE captures_only LOGIN; CREATE SCHEMA closed; CREATE TABLE closed.gauge (id int PRIMARY KEY)")
 	url := strings.Replace(p.URL(db), "postgres@", "captures_only@", 1)
 	captures(t, "postgres", url, psqlClient(url))
+	m := server.StartMariaDB(t)
+	of := m.Database(t)
+	m.Query(t, of, read(t, "testdata/everything.mariadb.sql"))
+	for _, rights := range []string{"SELECT ON " + of + ".*", "SELECT, TRIGGER, EVENT, EXECUTE, SHOW VIEW ON " + of + ".*", "CREATE ON " + of + ".*"} {
+		m.Query(t, of, "CREATE OR REPLACE USER captures_only@localhost; GRANT "+rights+" TO captures_only@localhost")
+		result := captures(t, "mariadb", strings.Replace(m.URL(of), "root@", "captures_only@", 1), mariadbClientAs(m, of, "captures_only"))
+		if !strings.Contains(result, "captures_only@localhost") {
+			t.Error("it was asked as somebody else")
+		}
+	}
 }
 
 func psqlClient(url string) client {
@@ -160,20 +174,21 @@ func psqlClient(url string) client {
 func TestCaptureData(t *testing.T) {
 	t.Parallel()
 	p, m := server.StartPostgres(t), server.StartMariaDB(t)
-	name := p.Database(t)
+	name, of := p.Database(t), m.Database(t)
+	const missing = "CREATE TABLE seal (seal_id int PRIMARY KEY); INSERT INTO seal VALUES (1), (2), (3), (4), (5), (6), (7); CREATE TABLE pup (pup_id int PRIMARY KEY, seal_id int, born varchar(40)); INSERT INTO pup VALUES (1, 1, 'it''s'), (2, 3, '\\n'), (3, 3, NULL), (4, 7, ''), (5, 2, 'ä 水'), (6, 6, '\"'), (7, 5, 'x'), (8, 4, 'y');"
 	for _, c := range []struct {
 		engine string
-		build  []string
-		source func(folder string) string
+		build  func(folder string)
+		source string
 		ask    func(folder string) client
 	}{
-		{"sqlite", []string{"--folder", "."}, func(string) string { return "saltmere.db" }, func(folder string) client { return sqliteClient(filepath.Join(folder, "saltmere.db")) }},
-		{"postgres", []string{"--folder", ".", "--engine", "postgres", "--schema", "asked", "--on", p.URL(name)}, func(string) string { return p.URL(name) }, func(string) client { return psqlClient(p.URL(name)) }},
-		{"mariadb", []string{"--folder", ".", "--engine", "mariadb", "--schema", "asked", "--on", m.URL("")}, func(string) string { return m.URL("asked") }, func(string) client { return mariadbClient(m, "asked") }},
+		{"sqlite", func(folder string) { must(t, folder, "demo", "--build-only", "--folder", ".") }, "saltmere.db", func(folder string) client { return sqliteClient(filepath.Join(folder, "saltmere.db")) }},
+		{"postgres", func(string) { p.Query(t, name, read(t, "testdata/sound.postgres.sql")+missing) }, p.URL(name), func(string) client { return psqlClient(p.URL(name)) }},
+		{"mariadb", func(string) { m.Query(t, of, read(t, "testdata/sound.mariadb.sql")+missing) }, m.URL(of), func(string) client { return mariadbClient(m, of) }},
 	} {
 		t.Run(c.engine, func(t *testing.T) {
 			folder := t.TempDir()
-			must(t, folder, append([]string{"demo", "--build-only"}, c.build...)...)
+			c.build(folder)
 			put := func(file, text string) {
 				if err := os.WriteFile(filepath.Join(folder, file), []byte(text), 0o644); err != nil {
 					t.Fatal(err)
@@ -195,13 +210,13 @@ func TestCaptureData(t *testing.T) {
 					t.Fatalf("round %d: %s", round, r.err)
 				}
 			}
-			must(t, folder, "probe", c.source(folder), "-o", "live.json")
+			must(t, folder, "probe", c.source, "-o", "live.json")
 			want, got := settled(t, read(t, filepath.Join(folder, "live.json"))), settled(t, read(t, filepath.Join(folder, "e.json")))
 			if got != want {
 				t.Errorf("the client's answers give other evidence:\n%s", changedLines(want, got))
 			}
 			match(t, "what is found", nexdal(t, folder, "check", "result.txt", "--evidence", "e.json", "--all").out, "fk/missing")
-			r = nexdal(t, folder, "probe", c.source(folder), "--ask", "more.sql")
+			r = nexdal(t, folder, "probe", c.source, "--ask", "more.sql")
 			match(t, "a database that can be asked", r.err, "can be asked itself")
 			r = nexdal(t, folder, "survey", "data.txt")
 			match(t, "answers as a structure", r.err, "answers about data, and no structure")

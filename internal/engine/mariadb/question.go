@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 
 	"github.com/go-sql-driver/mysql"
 
@@ -19,9 +20,9 @@ type question struct {
 	// column is what the condition %s is on, that the schema is one of those that are read; "":
 	// there is none.
 	column string
-	// now is what is sent of a question about what is known by then, and nothing where it is
-	// empty; text is what all of them have in common.
-	now   string
+	// now are the queries that are sent of a question about what is known by then; one that the
+	// server refuses is left out. text is what all of them have in common.
+	now   []string
 	about bool
 }
 
@@ -47,15 +48,33 @@ type live struct {
 func (l *live) over() bool { return l.ctx.Err() != nil }
 
 func (l *live) rows(q question, row func(scan func(...any) error) error) error {
-	query := q.text
 	switch {
-	case q.about && q.now == "":
-		return nil
 	case q.about:
-		query = q.now
+		return l.each(q.now, row)
 	case q.column != "":
-		query = fmt.Sprintf(query, l.ours(q.column))
+		return l.query(fmt.Sprintf(q.text, l.ours(q.column)), row)
 	}
+	return l.query(q.text, row)
+}
+
+// each puts the queries as one; where the server refuses that, one by one.
+func (l *live) each(queries []string, row func(scan func(...any) error) error) error {
+	if len(queries) == 0 {
+		return nil
+	}
+	err := l.query(strings.Join(queries, " UNION ALL "), row)
+	if !refused(err) {
+		return err
+	}
+	for _, query := range queries {
+		if err := l.query(query, row); err != nil && !refused(err) {
+			return err
+		}
+	}
+	return nil
+}
+
+func (l *live) query(query string, row func(scan func(...any) error) error) error {
 	rows, err := l.conn.QueryContext(l.ctx, query)
 	if err != nil {
 		return err

@@ -187,7 +187,7 @@ func (r *reader) sequences() {
 	if r.err != nil || !r.Sequences {
 		return
 	}
-	r.err = r.rows(question{text: sequencesQuery, now: strings.Join(asked, " UNION ALL "), about: true}, func(scan func(...any) error) error {
+	r.err = r.rows(question{text: sequencesQuery, now: asked, about: true}, func(scan func(...any) error) error {
 		var ref catalog.Ref
 		var next int64
 		var q catalog.Sequence
@@ -200,9 +200,13 @@ func (r *reader) sequences() {
 				q.Last = &last
 			}
 			*k = q
+			delete(known, ref)
 		}
 		return err
 	})
+	for ref := range known {
+		r.gap(ref.Schema, "", "numbers of sequence "+ref.Table, "no SELECT privilege on it")
+	}
 }
 
 func (r *reader) columns() {

@@ -12,12 +12,14 @@ import (
 // (https://mariadb.com/kb/en/show-grants/).
 var granted = pattern.New("^GRANT (.+?) ON (\\*|`(?:[^`]|``)*`)\\.\\* TO ")
 
+const grantsQuery = "SHOW GRANTS"
+
 // privileges says what the server does not show to this user: the views leave out, without
 // a word, what one has no privilege for, by oneself or by the role that one has taken
 // (https://mariadb.com/kb/en/information-schema-triggers-table/ and its kin).
 func (r *reader) privileges() {
 	held := map[string][]string{} // of each pattern of databases; "*" is all of them
-	r.ask("SHOW GRANTS", "", func(scan func(...any) error) error {
+	r.ask(grantsQuery, "", func(scan func(...any) error) error {
 		var line string
 		err := scan(&line)
 		if m := granted.FindStringSubmatch(line); m != nil {

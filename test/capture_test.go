@@ -155,6 +155,14 @@ func TestCaptureOrdinary(t *testing.T) {
 		if !strings.Contains(result, "captures_only@localhost") {
 			t.Error("it was asked as somebody else")
 		}
+		if folder := t.TempDir(); strings.HasPrefix(rights, "CREATE") { // which lets it read no sequence
+			must(t, folder, "script", "create", strings.Replace(m.URL(of), "root@", "captures_only@", 1), "-o", "create.sql")
+			text := read(t, filepath.Join(folder, "create.sql"))
+			match(t, "what is not made", text, "by_hand.*its numbers were not read")
+			if strings.Contains(text, "CREATE SEQUENCE") {
+				t.Error("a sequence is made of numbers that nobody read")
+			}
+		}
 	}
 }
 

@@ -112,6 +112,10 @@ func (w *creator) coded(o catalog.ObjectRef, mode, text string, into *[]string) 
 }
 
 func (w *creator) sequence(schema string, q *catalog.Sequence) {
+	if q.Increment == 0 {
+		w.lose(catalog.ObjectRef{Kind: catalog.KindSequence, Schema: schema, Name: q.Name}, "its numbers were not read")
+		return
+	}
 	w.objects = append(w.objects, "CREATE SEQUENCE "+w.name(schema, q.Name)+sequenceText(q))
 }
 

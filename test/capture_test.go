@@ -289,7 +289,7 @@ func TestCaptureFiles(t *testing.T) {
 		"another engine":         {[]string{"survey", put("else.txt", strings.Replace(whole, "@nexdal 1 sqlite", "@nexdal 1 tern", 1))}, "engine tern, whose captures this program does not read"},
 		"the wrong engine":       {[]string{"survey", put("wrong.txt", strings.Replace(whole, "@nexdal 1 sqlite", "@nexdal 1 postgres", 1))}, "another version of Nexdal"},
 		"an older script":        {[]string{"survey", put("older.txt", strings.ReplaceAll(whole, questionKey(whole), "01234567"))}, "another version of Nexdal: write it again"},
-		"asked for rows":         {[]string{"probe", "whole.txt"}, "it is a capture, and this command needs the database itself"},
+		"asked for rows":         {[]string{"probe", "whole.txt"}, "whole.txt is no database that could be asked; --ask FILE writes the questions"},
 		"run on":                 {[]string{"run", "fix.sql", "--on", "whole.txt", "--yes"}, "it is a capture"},
 		"no engine":              {[]string{"capture", "tern"}, `no capture is known for engine "tern"; give sqlite or postgres or mariadb`},
 		"no client":              {[]string{"capture", "redshift"}, "no capture is known"},

@@ -273,6 +273,8 @@ func (p *probing) whom(ctx context.Context) (c *catalog.Catalog, askers []eviden
 			return nil, nil, nil, err
 		}
 		return c, []evidence.Asker{p.replies.Asker()}, func() {}, nil
+	case file:
+		return nil, nil, nil, wrong("%s is no database that could be asked; --ask FILE writes the questions for somebody who may connect", engine.Redact(p.source))
 	case given:
 		return nil, nil, nil, wrong("--ask and --answers are for a survey file or a capture; %s can be asked itself", engine.Redact(p.source))
 	}

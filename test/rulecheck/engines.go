@@ -150,11 +150,7 @@ func (d mariadbDatabase) build(t *testing.T, sql string) { d.server.Query(t, d.n
 func (d mariadbDatabase) client(path string) (string, error) { return d.server.File(d.name, path) }
 
 func (d mariadbDatabase) count(t *testing.T, table *catalog.Table) string {
-	var columns []string
-	for _, c := range table.Columns {
-		columns = append(columns, "`"+strings.ReplaceAll(c.Name, "`", "``")+"`")
-	}
-	return d.server.Query(t, d.name, fmt.Sprintf("SELECT %s FROM `%s` ORDER BY 1", strings.Join(columns, ", "), strings.ReplaceAll(table.Name, "`", "``")))
+	return d.server.Query(t, d.name, rowsOf(table))
 }
 
 type mysqlDatabase struct {
@@ -172,9 +168,15 @@ func (d mysqlDatabase) build(t *testing.T, sql string) {
 func (d mysqlDatabase) client(path string) (string, error) { return d.server.File(d.name, path) }
 
 func (d mysqlDatabase) count(t *testing.T, table *catalog.Table) string {
+	return d.server.Query(t, d.name, rowsOf(table))
+}
+
+// rowsOf is the query for all rows of a table, as MariaDB and MySQL quote it.
+func rowsOf(table *catalog.Table) string {
+	quoted := func(name string) string { return "`" + strings.ReplaceAll(name, "`", "``") + "`" }
 	var columns []string
 	for _, c := range table.Columns {
-		columns = append(columns, "`"+strings.ReplaceAll(c.Name, "`", "``")+"`")
+		columns = append(columns, quoted(c.Name))
 	}
-	return d.server.Query(t, d.name, fmt.Sprintf("SELECT %s FROM `%s` ORDER BY 1", strings.Join(columns, ", "), strings.ReplaceAll(table.Name, "`", "``")))
+	return fmt.Sprintf("SELECT %s FROM %s ORDER BY 1", strings.Join(columns, ", "), quoted(table.Name))
 }

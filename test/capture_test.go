@@ -184,6 +184,8 @@ func TestCaptureData(t *testing.T) {
 	p, m := server.StartPostgres(t), server.StartMariaDB(t)
 	name, of := p.Database(t), m.Database(t)
 	const missing = "CREATE TABLE seal (seal_id int PRIMARY KEY); INSERT INTO seal VALUES (1), (2), (3), (4), (5), (6), (7); CREATE TABLE pup (pup_id int PRIMARY KEY, seal_id int, born varchar(40)); INSERT INTO pup VALUES (1, 1, 'it''s'), (2, 3, '\\n'), (3, 3, NULL), (4, 7, ''), (5, 2, 'ä 水'), (6, 6, '\"'), (7, 5, 'x'), (8, 4, 'y');"
+	// What would end a statement in a script of the client.
+	const hostile = `CREATE TABLE "a$$b;:asked" (id int PRIMARY KEY, ":ERROR" int, "x$$;\\q" varchar(9)); INSERT INTO "a$$b;:asked" VALUES (1, 1, 'a$$'), (2, 2, ';'), (3, 3, ':asked'), (4, 4, '@done 1');` + "\n"
 	for _, c := range []struct {
 		engine string
 		build  func(folder string)
@@ -191,8 +193,10 @@ func TestCaptureData(t *testing.T) {
 		ask    func(folder string) client
 	}{
 		{"sqlite", func(folder string) { must(t, folder, "demo", "--build-only", "--folder", ".") }, "saltmere.db", func(folder string) client { return sqliteClient(filepath.Join(folder, "saltmere.db")) }},
-		{"postgres", func(string) { p.Query(t, name, read(t, "testdata/sound.postgres.sql")+missing) }, p.URL(name), func(string) client { return psqlClient(p.URL(name)) }},
-		{"mariadb", func(string) { m.Query(t, of, read(t, "testdata/sound.mariadb.sql")+missing) }, m.URL(of), func(string) client { return mariadbClient(m, of) }},
+		{"postgres", func(string) { p.Query(t, name, missing+hostile+read(t, "testdata/captured/names.postgres.sql")) }, p.URL(name), func(string) client { return psqlClient(p.URL(name)) }},
+		{"mariadb", func(string) {
+			m.Query(t, of, missing+strings.ReplaceAll(hostile, `"`, "`")+read(t, "testdata/captured/names.mariadb.sql"))
+		}, m.URL(of), func(string) client { return mariadbClient(m, of) }},
 	} {
 		t.Run(c.engine, func(t *testing.T) {
 			folder := t.TempDir()

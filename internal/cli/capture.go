@@ -30,6 +30,8 @@ command that a survey file serves:
   psql -X -d saltmere -f ask.sql > result.txt       (by whoever may connect)
   nexdal check result.txt
 
+The data is asked the same way, in a few rounds: see nexdal probe --ask.
+
 The head of the script says how the client is called. The result may come out of a window
 or a shell that cuts lines or writes UTF-16; what cannot be put together again is said. A
 file may hold several captures: result.txt#saltmere is that of saltmere. Its form is

@@ -47,6 +47,15 @@ type Question struct {
 // OfData is what stands behind the engine where a capture answers questions about the data.
 const OfData = " data"
 
+// Into is where a script's head says that the answers of the kind go: those about the data, of
+// all rounds, into one file.
+func Into(kind string) string {
+	if kind == OfData {
+		return ">> data.txt"
+	}
+	return "> result.txt"
+}
+
 // A Head is the first answer.
 type Head struct {
 	Version, Database, Moment, User string

@@ -83,7 +83,7 @@ const headQuery = "SELECT VERSION(), COALESCE(DATABASE(), 'all databases'), CONC
 
 // captureBegins is the head of a script that asks about something.
 func captureBegins(what, kind string) string {
-	return fmt.Sprintf(captureHead, what, capture.Form, kind, strings.NewReplacer(`\`, `\\\\`, "'", "''", `"`, `\\"`).Replace(capture.Probe))
+	return fmt.Sprintf(captureHead, what, capture.Into(kind), capture.Form, kind, strings.NewReplacer(`\`, `\\\\`, "'", "''", `"`, `\\"`).Replace(capture.Probe))
 }
 
 // DataScript puts questions about the data.
@@ -109,7 +109,7 @@ func (e Engine) Questions(rows func(context.Context, string, int) ([]string, []e
 const captureHead = `-- Asks a MariaDB server %s. Written by Nexdal, which reads the result. Run it with MariaDB's own
 -- client; without DATABASE it asks about all that the account may see:
 --
---   mariadb --batch --force --default-character-set=utf8mb4 DATABASE < FILE > result.txt
+--   mariadb --batch --force --default-character-set=utf8mb4 DATABASE < FILE %s
 SET NAMES utf8mb4;
 SET SESSION sql_mode = 'NO_ENGINE_SUBSTITUTION';
 SET SESSION group_concat_max_len = 4294967295;

@@ -106,7 +106,7 @@ func versionsOf(q capture.Asked[question]) string {
 const captureHead = `-- Asks a PostgreSQL database %s. Written by Nexdal, which reads
 -- the result. Run it with psql, version 11 or later:
 --
---   psql -X -d DATABASE -f FILE > result.txt
+--   psql -X -d DATABASE -f FILE %s
 \set QUIET on
 \set ECHO none
 \set ON_ERROR_STOP off
@@ -130,7 +130,7 @@ const captureEnds = "\n\\echo @done :asked\nROLLBACK;\n"
 
 // captureBegins is the head of a script that asks about something.
 func captureBegins(what, kind string) string {
-	return fmt.Sprintf(captureHead, what, capture.Form, kind, strings.NewReplacer(`\`, `\\\\`, `"`, `\\"`, "'", "''").Replace(capture.Probe), strings.ReplaceAll(spelling, "; ", ";\n")) + "SELECT 0 AS asked \\gset\n"
+	return fmt.Sprintf(captureHead, what, capture.Into(kind), capture.Form, kind, strings.NewReplacer(`\`, `\\\\`, `"`, `\\"`, "'", "''").Replace(capture.Probe), strings.ReplaceAll(spelling, "; ", ";\n")) + "SELECT 0 AS asked \\gset\n"
 }
 
 // DataScript puts questions about the data.

@@ -27,7 +27,7 @@ var (
 const captureHead = `-- Asks a SQLite database %s, and alters nothing. Written by Nexdal, which reads
 -- the result. Run it with the shell, version 3.38 or later:
 --
---   sqlite3 -readonly DATABASE < FILE > result.txt
+--   sqlite3 -readonly DATABASE < FILE %s
 --
 -- An error means that the database has nothing to answer a question with, as one that was never
 -- analysed; it harms nothing.
@@ -53,7 +53,7 @@ func (Engine) CaptureScript() (string, error) {
 
 // captureBegins is the head of a script that asks about something.
 func captureBegins(what, kind string) string {
-	return fmt.Sprintf(captureHead, what, capture.Form, kind, strings.NewReplacer(`\`, `\\`, "'", "''", `"`, `\"`).Replace(capture.Probe)) +
+	return fmt.Sprintf(captureHead, what, capture.Into(kind), capture.Form, kind, strings.NewReplacer(`\`, `\\`, "'", "''", `"`, `\"`).Replace(capture.Probe)) +
 		posed("head", `SELECT sqlite_version(), file, strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), '' FROM pragma_database_list WHERE name = 'main'`)
 }
 

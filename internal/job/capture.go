@@ -13,6 +13,9 @@ import (
 	"nexdal/internal/text"
 )
 
+// isCapture tells a capture from a database file, whose own tables may be called anything.
+func isCapture(head []byte) bool { return all.ByFile(head) == nil && capture.Is(head) }
+
 // chosen tells the path of a file from the database that is meant of those whose captures it
 // holds: result.txt#saltmere.
 func chosen(name string) (file, database string) {

@@ -14,7 +14,6 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
-	"nexdal/internal/engine/capture"
 	"nexdal/internal/settings"
 	"nexdal/internal/text"
 )
@@ -131,7 +130,7 @@ func looksLike(head []byte) string {
 	switch {
 	case len(head) == 0:
 		return "it is empty"
-	case capture.Is(head):
+	case isCapture(head):
 		return "it is a capture, and this command needs the database itself"
 	case isJSON(head):
 		return "it is a survey file, and this command needs the database itself"
@@ -204,7 +203,7 @@ func (j *Job) whole(ctx context.Context, name string) (*catalog.Catalog, error) 
 			return nil, err
 		case isJSON(head):
 			return ReadSurvey(name)
-		case capture.Is(head):
+		case isCapture(head):
 			return ReadCapture(path, database)
 		}
 	}
@@ -267,7 +266,7 @@ func (j *Job) IsFile(source string) bool {
 	}
 	path, _ := chosen(x.Address)
 	head, err := headOf(path)
-	return err == nil && (isJSON(head) || capture.Is(head))
+	return err == nil && (isJSON(head) || isCapture(head))
 }
 
 // WriterOf is the engine that scripts for the catalog are written by.

@@ -2,6 +2,7 @@
 CREATE TABLE "@done 3" (id INTEGER PRIMARY KEY AUTOINCREMENT, "@row 2 []" TEXT DEFAULT '@end head 1', "a
 b" TEXT CHECK ("a
 b" <> 'x	\n"'), "tab	bed" TEXT COLLATE NOCASE);
+CREATE TABLE "@nexdal 1 sqlite" (id INTEGER);
 CREATE TABLE station (id INTEGER PRIMARY KEY, code TEXT NOT NULL UNIQUE, seen TEXT DEFAULT (datetime('now')), twice INTEGER AS (id * 2) STORED) STRICT;
 CREATE TABLE "ä 水 🌊 \ '" (station_id INTEGER NOT NULL REFERENCES station, kind TEXT, PRIMARY KEY (station_id, kind)) WITHOUT ROWID;
 CREATE VIEW watched AS SELECT id, code || '

@@ -47,8 +47,8 @@ func NewAnswered(c *catalog.Catalog, files []string) (*Answered, error) {
 			return nil, Wrong("the answers in %s cannot be used: %v", file, err)
 		}
 		for _, of := range found {
-			if of.Engine != c.Engine.Name+capture.OfData || nameIn(of) != c.Database {
-				return nil, Wrong("%s holds answers of %s %s, and the source is %s %s", file, of.Engine, nameIn(of), c.Engine.Name, c.Database)
+			if of.Engine != c.Engine.Name+capture.OfData || of.Head.Database != c.Database {
+				return nil, Wrong("%s holds answers of %s %s, and the source is %s %s", file, of.Engine, of.Head.Database, c.Engine.Name, c.Database)
 			}
 			a.files = append(a.files, of)
 		}

@@ -3,7 +3,6 @@ package job
 import (
 	"errors"
 	"os"
-	"path"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -30,11 +29,6 @@ func chosen(name string) (file, database string) {
 	return name, ""
 }
 
-// nameIn is the name of the database that a capture is of; some are files.
-func nameIn(c *capture.Capture) string {
-	return path.Base(strings.ReplaceAll(c.Head.Database, `\`, "/"))
-}
-
 // ReadCapture reads the catalog from the capture of a database; an empty name is that of the
 // only one in the file.
 func ReadCapture(file, database string) (*catalog.Catalog, error) {
@@ -56,7 +50,7 @@ func ReadCapture(file, database string) (*catalog.Catalog, error) {
 		if strings.HasSuffix(c.Engine, capture.OfData) {
 			return nil, unusable(errors.New("it holds answers about data, and no structure"), "give it to nexdal probe SOURCE --answers")
 		}
-		name := nameIn(c)
+		name := c.Head.Database
 		names = append(names, text.Line(name))
 		if database == "" || name == database {
 			of = append(of, c)

@@ -20,6 +20,7 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"time"
 )
 
 // Form is the number of the form that is written and read.
@@ -58,7 +59,8 @@ func Into(kind string) string {
 
 // A Head is the first answer.
 type Head struct {
-	Version, Database, Moment, User string
+	Version, Database, User string
+	Moment                  time.Time
 }
 
 // An Answer is the rows that came to one question; a nil value is null.
@@ -83,6 +85,26 @@ func (c *Capture) Answer(question string) (*Answer, error) {
 		return a, nil
 	}
 	return nil, fmt.Errorf("%w (question %s)", ErrOtherProgram, Key(question))
+}
+
+// ErrRefused says that the client had no answer to a question.
+var ErrRefused = errors.New("the server refused a question")
+
+// Rows hands each row of the answer to take.
+func (c *Capture) Rows(question string, take func(row [][]byte) error) error {
+	a, err := c.Answer(question)
+	if err != nil {
+		return err
+	}
+	if a.Failed != "" {
+		return fmt.Errorf("%w: %s (%s)", ErrRefused, Key(question), a.Failed)
+	}
+	for _, row := range a.Rows {
+		if err := take(row); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // Shown are the rows that show what is named by a kind and names; none: the server did not show

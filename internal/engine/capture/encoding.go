@@ -72,9 +72,9 @@ func has(row, text string) bool {
 
 // undoubled is what mariadb and mysql write with --batch, without --raw, as it was
 // (https://mariadb.com/kb/en/mariadb-command-line-client/#-r-raw).
-func undoubled(text string) string {
-	return strings.NewReplacer(`\\`, `\`, `\n`, "\n", `\t`, "\t", `\0`, "\x00").Replace(text)
-}
+func undoubled(text string) string { return single.Replace(text) }
+
+var single = strings.NewReplacer(`\\`, `\`, `\n`, "\n", `\t`, "\t", `\0`, "\x00")
 
 // mistaken is the UTF-8 that somebody took for the code page.
 func mistaken(text string, page *charmap.Charmap) (string, bool) {

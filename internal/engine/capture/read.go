@@ -6,6 +6,7 @@ import (
 	"io"
 	"strconv"
 	"strings"
+	"time"
 	"unicode/utf8"
 
 	"nexdal/internal/pattern"
@@ -257,7 +258,11 @@ func (r *reading) head(a *Answer) error {
 		return errors.New("the capture does not say what database it is of")
 	}
 	v := a.Rows[0]
-	r.open.Head = Head{Version: string(v[0]), Database: string(v[1]), Moment: string(v[2]), User: string(v[3])}
+	at, err := time.Parse(time.RFC3339, string(v[2]))
+	if err != nil {
+		return fmt.Errorf("the capture was made at %q: %w", v[2], err)
+	}
+	r.open.Head = Head{Version: string(v[0]), Database: string(v[1]), Moment: at, User: string(v[3])}
 	return nil
 }
 

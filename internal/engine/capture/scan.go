@@ -28,6 +28,13 @@ func Scan(row [][]byte, put func(i int, into any) error, into ...any) error {
 	return nil
 }
 
+// Scanner puts the values of a row where they are wanted, by Put.
+func Scanner(row [][]byte) func(into ...any) error {
+	return func(into ...any) error {
+		return Scan(row, func(i int, p any) error { return Put(row[i], p) }, into...)
+	}
+}
+
 // Put reads a value as what it is wanted as: a text, a number or a truth.
 func Put(value []byte, into any) error {
 	to := reflect.ValueOf(into).Elem()

@@ -5,9 +5,6 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
-	"path"
-	"strings"
-	"time"
 
 	"modernc.org/sqlite"
 
@@ -17,14 +14,10 @@ import (
 
 // Captured reads the catalog from a capture.
 func (Engine) Captured(c *capture.Capture) (*catalog.Catalog, error) {
-	at, err := time.Parse(time.RFC3339, c.Head.Moment)
-	if err != nil {
-		return nil, fmt.Errorf("the capture was made at %q: %w", c.Head.Moment, err)
-	}
 	a := &captured{Capture: c}
 	ctx := context.Background()
-	r := newReader(ctx, nil, path.Base(strings.ReplaceAll(c.Head.Database, `\`, "/")))
-	r.catalog.Surveyed = at
+	r := newReader(ctx, nil, c.Head.Database)
+	r.catalog.Surveyed = c.Head.Moment
 	if r.askObjects(a.ask); a.err != nil {
 		return nil, a.err
 	}
@@ -88,25 +81,8 @@ func (c *captured) ask(query string, row func(scan func(...any) error) error) {
 	}
 }
 
-// errRefused says that the client had no answer to a question.
-var errRefused = errors.New("the client could not answer")
-
 func (c *captured) try(query string, row func(scan func(...any) error) error) error {
-	a, err := c.Answer(query)
-	switch {
-	case err != nil:
-		return err
-	case a.Failed != "":
-		return fmt.Errorf("%w question %s", errRefused, capture.Key(query))
-	}
-	for _, v := range a.Rows {
-		if err := row(func(into ...any) error {
-			return capture.Scan(v, func(i int, p any) error { return capture.Put(v[i], p) }, into...)
-		}); err != nil {
-			return err
-		}
-	}
-	return nil
+	return c.Rows(query, func(v [][]byte) error { return row(capture.Scanner(v)) })
 }
 
 // figures are what the file counted; what it could not count is a gap.
@@ -118,7 +94,7 @@ func (c *captured) figures() figures {
 	may := func(ask func(asker)) bool {
 		was := c.err
 		ask(c.ask)
-		if errors.Is(c.err, errRefused) {
+		if errors.Is(c.err, capture.ErrRefused) {
 			c.err = was
 			return false
 		}

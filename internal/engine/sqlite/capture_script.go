@@ -45,16 +45,20 @@ func (Engine) CaptureScript() (string, error) {
 	var b strings.Builder
 	b.WriteString(captureBegins("what it is made of", ""))
 	for _, q := range captureQuestions {
-		b.WriteString(posed(capture.Key(q), q))
+		b.WriteString(posed(capture.Key(q), q, -1))
 	}
 	fmt.Fprintf(&b, "\nSELECT '@done %d';\nROLLBACK;\n", 1+len(captureQuestions))
 	return b.String(), nil
 }
 
+// headQuery says what database it is, by the name of its file, and when it is asked.
+const headQuery = `SELECT sqlite_version(), substr(f, 1 + length(rtrim(f, replace(f, '/', '')))), strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), ''
+  FROM (SELECT replace(file, '\', '/') AS f FROM pragma_database_list WHERE name = 'main')`
+
 // captureBegins is the head of a script that asks about something.
 func captureBegins(what, kind string) string {
 	return fmt.Sprintf(captureHead, what, capture.Into(kind), capture.Form, kind, strings.NewReplacer(`\`, `\\`, "'", "''", `"`, `\"`).Replace(capture.Probe)) +
-		posed("head", `SELECT sqlite_version(), file, strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), '' FROM pragma_database_list WHERE name = 'main'`)
+		posed("head", headQuery, -1)
 }
 
 // DataScript puts questions about the data.
@@ -62,10 +66,7 @@ func (Engine) DataScript(asked []capture.Question) string {
 	var b strings.Builder
 	b.WriteString(captureBegins("about its data", capture.OfData))
 	for _, q := range asked {
-		key := capture.Key(q.SQL)
-		names, query := sqllex.Columns(Engine{}.Dialect(), q.SQL)
-		fmt.Fprintf(&b, "\nSELECT '@ask %[1]s';\nWITH q (%[2]s) AS (\n%[3]s\n), r (j) AS (SELECT json_array(%[4]s) FROM q LIMIT %[5]d)\nSELECT '@row ' || length(j) || ' ' || j FROM r UNION ALL SELECT '@end %[1]s ' || count(*) FROM r;\n",
-			key, strings.Join(names, ", "), query, sqllex.Each(names, func(n string) string { return "CAST(" + n + " AS TEXT)" }, ", "), q.Most)
+		b.WriteString(posed(capture.Key(q.SQL), q.SQL, q.Most))
 	}
 	fmt.Fprintf(&b, "\nSELECT '@done %d';\nROLLBACK;\n", 1+len(asked))
 	return b.String()
@@ -76,14 +77,15 @@ func (Engine) Questions(rows func(context.Context, string, int) ([]string, []evi
 	return ask.New(rows, asking)
 }
 
-// posed is one question: each row as JSON, then how many there are.
-func posed(key, query string) string {
-	list, rest := sqllex.Selected(Engine{}.Dialect(), query)
+// posed is one question: each row as JSON, at most so many where that is not negative, then how
+// many there are.
+func posed(key, query string, most int) string {
+	names, query := sqllex.Columns(Engine{}.Dialect(), query)
 	return fmt.Sprintf(`
 SELECT '@ask %[1]s';
-SELECT '@row ' || length(j) || ' ' || j FROM (SELECT json_array(%[2]s) AS j
-  %[3]s);
-SELECT '@end %[1]s ' || count(*) FROM (
-%[4]s);
-`, key, strings.Join(list, ", "), rest, query)
+WITH q (%[2]s) AS (
+%[3]s
+), r (j) AS (SELECT json_array(%[4]s) FROM q LIMIT %[5]d)
+SELECT '@row ' || length(j) || ' ' || j FROM r UNION ALL SELECT '@end %[1]s ' || count(*) FROM r;
+`, key, strings.Join(names, ", "), query, sqllex.Each(names, func(n string) string { return "CAST(" + n + " AS TEXT)" }, ", "), most)
 }

@@ -1,7 +1,6 @@
 package cli
 
 import (
-	"io"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -51,10 +50,7 @@ Engines, and their clients: ` + strings.Join(clients, ", ") + `.`,
 			if err != nil {
 				return err
 			}
-			return a.emit(output, func(w io.Writer) error {
-				_, err := io.WriteString(w, script)
-				return err
-			})
+			return a.emitText(output, script)
 		},
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write (default: standard output)")

@@ -46,6 +46,14 @@ func engineTitle(name string) string {
 	return name
 }
 
+// emitText is emit of a text.
+func (a *app) emitText(path, text string) error {
+	return a.emit(path, func(w io.Writer) error {
+		_, err := io.WriteString(w, text)
+		return err
+	})
+}
+
 // emit hands a writer to write and puts the result where -o says, whole or not
 // at all: the file changes only once everything has been written.
 func (a *app) emit(path string, write func(io.Writer) error) error {

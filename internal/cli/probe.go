@@ -319,10 +319,7 @@ func (p *probing) writeQuestions() error {
 		p.note("%s not answered yet; --ask FILE writes them", text.Plural(int64(left), "question"))
 		return nil
 	}
-	if err := p.emit(p.asking, func(w io.Writer) error {
-		_, err := io.WriteString(w, p.replies.Script())
-		return err
-	}); err != nil {
+	if err := p.emitText(p.asking, p.replies.Script()); err != nil {
 		return err
 	}
 	p.note("%s left: %s puts them; its head says how. Give the result back with --answers", text.Plural(int64(left), "question"), p.asking)

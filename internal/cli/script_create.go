@@ -2,7 +2,6 @@ package cli
 
 import (
 	"fmt"
-	"io"
 	"slices"
 	"strings"
 
@@ -57,10 +56,7 @@ translated, and each thing that is lost or made otherwise is listed at its end.`
 			if file == "" || file == "-" {
 				file = "FILE"
 			}
-			if err := a.emit(output, func(out io.Writer) error {
-				_, err := io.WriteString(out, s.Text(runWith(e, "", file)))
-				return err
-			}); err != nil {
+			if err := a.emitText(output, s.Text(runWith(e, "", file))); err != nil {
 				return err
 			}
 			if file != "FILE" {

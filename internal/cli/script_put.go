@@ -31,16 +31,10 @@ func (a *app) putScripts(source, output string, pair *script.Pair) error {
 	forth.Limit(w, a.LockTimeout, a.Timeout)
 	back.Limit(w, a.LockTimeout, a.Timeout)
 	forth.Program, back.Program = "nexdal "+version(), "nexdal "+version()
-	put := func(path, text string) error {
-		return a.emit(path, func(out io.Writer) error {
-			_, err := io.WriteString(out, text)
-			return err
-		})
-	}
 	if output == "" || output == "-" {
 		forth.Places = nil
 		forth.Reversal = "none; write to a file with -o to have one"
-		return put("", forth.Text(runWith(w, address, "FILE")))
+		return a.emitText("", forth.Text(runWith(w, address, "FILE")))
 	}
 	if err := notRun(output); err != nil {
 		return err
@@ -70,10 +64,10 @@ func (a *app) putScripts(source, output string, pair *script.Pair) error {
 	if err := work.Wait(); err != nil {
 		return err
 	}
-	if err := put(undo, texts[0]); err != nil {
+	if err := a.emitText(undo, texts[0]); err != nil {
 		return err
 	}
-	if err := put(output, texts[1]); err != nil {
+	if err := a.emitText(output, texts[1]); err != nil {
 		return err
 	}
 	if forth.Findings > 0 {

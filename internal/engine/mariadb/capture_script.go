@@ -95,7 +95,7 @@ func (Engine) DataScript(asked []capture.Question) string {
 		names, query := sqllex.Columns(Engine{}.Dialect(), q.SQL)
 		row := "JSON_ARRAY(" + sqllex.Each(names, func(n string) string { return "CAST(" + n + " AS CHAR)" }, ", ") + ")"
 		put := fmt.Sprintf("WITH q (%s) AS (\n%s\n) SELECT CONCAT('@row ', CHAR_LENGTH(%[3]s), ' ', %[3]s) AS answer FROM q LIMIT %[4]d", strings.Join(names, ", "), query, row, q.Most)
-		b.WriteString(block(capture.Key(q.SQL), put, "SELECT CONCAT('@end "+capture.Key(q.SQL)+" ', FOUND_ROWS()) AS answer;", ""))
+		b.WriteString(counted(capture.Key(q.SQL), put, ""))
 	}
 	b.WriteString(captureEnds)
 	return b.String()
@@ -126,6 +126,11 @@ func posed(key, query, when string) string {
 	list, rest := sqllex.Selected(Engine{}.Dialect(), query)
 	// Not by a variable: where rows are grouped, it is another row's by then.
 	put := fmt.Sprintf("SELECT CONCAT('@row ', CHAR_LENGTH(JSON_ARRAY(%[1]s)), ' ',\n  JSON_ARRAY(%[1]s)) AS answer\n  %[2]s", strings.Join(list, ", "), rest)
+	return counted(key, put, when)
+}
+
+// counted is the block of a question that one query answers.
+func counted(key, put, when string) string {
 	return block(key, put, "SELECT CONCAT('@end "+key+" ', FOUND_ROWS()) AS answer;", when)
 }
 

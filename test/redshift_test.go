@@ -16,7 +16,7 @@ import (
 	"nexdal/internal/advise"
 	"nexdal/internal/catalog"
 	facts "nexdal/internal/evidence"
-	"nexdal/internal/standin"
+	standin "nexdal/internal/standin/redshift"
 	"nexdal/test/server"
 )
 

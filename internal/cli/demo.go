@@ -18,7 +18,7 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/job"
-	"nexdal/internal/standin"
+	standin "nexdal/internal/standin/redshift"
 )
 
 // demoSchema is what the demo makes on a server.

@@ -3,34 +3,106 @@ package standin
 import (
 	"database/sql/driver"
 	"fmt"
-	"regexp"
 	"sync"
 
 	"modernc.org/sqlite"
+
+	"nexdal/internal/catalog"
 )
 
-var patterns sync.Map // compiled, by their text
+// The functions of SQLite belong to the whole program: the first argument says to which machine
+// a call belongs.
+var (
+	machines = map[int]*Machine{}
+	listed   sync.Mutex
+)
 
-// What the rows' keeper lacks of the engine's functions
-// (https://docs.aws.amazon.com/redshift/latest/dg/REGEXP_INSTR.html).
+func register(m *Machine) int {
+	listed.Lock()
+	defer listed.Unlock()
+	id := len(machines) + 1
+	for machines[id] != nil {
+		id++
+	}
+	machines[id] = m
+	return id
+}
+
+func forget(id int) {
+	listed.Lock()
+	defer listed.Unlock()
+	delete(machines, id)
+}
+
+func machine(v driver.Value) *Machine {
+	listed.Lock()
+	defer listed.Unlock()
+	n, _ := v.(int64)
+	return machines[int(n)]
+}
+
 func init() {
-	sqlite.MustRegisterDeterministicScalarFunction("nexdal_regexp_instr", 2, func(_ *sqlite.FunctionContext, args []driver.Value) (driver.Value, error) {
-		if args[0] == nil || args[1] == nil {
-			return nil, nil
-		}
-		text := fmt.Sprint(args[1])
-		p, ok := patterns.Load(text)
-		if !ok {
-			compiled, err := regexp.Compile(text)
-			if err != nil {
-				return nil, err
+	for name, f := range map[string]func(m *Machine, args []driver.Value) (driver.Value, error){"nexdal_number": number, "nexdal_next": next} {
+		sqlite.MustRegisterScalarFunction(name, -1, func(_ *sqlite.FunctionContext, args []driver.Value) (driver.Value, error) {
+			m := machine(args[0])
+			if m == nil {
+				return nil, fmt.Errorf("the simulated server is closed")
 			}
-			p, _ = patterns.LoadOrStore(text, compiled)
+			return f(m, args[1:])
+		})
+	}
+}
+
+func text(v driver.Value) string {
+	s, _ := v.(string)
+	return s
+}
+
+// number is what an identity column of the table gets: the value that was given, or the next.
+func number(m *Machine, args []driver.Value) (driver.Value, error) {
+	t := m.Catalog.Table(catalog.Ref{Schema: text(args[0]), Table: text(args[1])})
+	if t == nil {
+		return nil, fmt.Errorf("there is no table %v.%v", args[0], args[1])
+	}
+	at := int64(1)
+	if t.Stats.Counter != nil {
+		at = *t.Stats.Counter
+	}
+	step := int64(1)
+	if m.Step != nil {
+		step = m.Step(t)
+	}
+	if given, ok := args[2].(int64); ok {
+		if next := given + step; step > 0 && next > at || step < 0 && next < at {
+			t.Stats.Counter = &next
 		}
-		at := p.(*regexp.Regexp).FindStringIndex(fmt.Sprint(args[0]))
-		if at == nil {
-			return int64(0), nil
+		return given, nil
+	}
+	next := at + step
+	t.Stats.Counter = &next
+	return at, nil
+}
+
+// next draws from a sequence.
+func next(m *Machine, args []driver.Value) (driver.Value, error) {
+	s := m.Catalog.Schema(text(args[0]))
+	if s != nil {
+		for _, q := range s.Sequences {
+			if q.Name == text(args[1]) {
+				n := q.Start
+				if q.Last != nil {
+					n = *q.Last + q.Increment
+				}
+				if n > q.Most || n < q.Least {
+					if !q.Cycle {
+						return nil, fmt.Errorf("sequence %s has come to its end", q.Name)
+					}
+					n = q.Least
+				}
+				q.Last = &n
+				return n, nil
+			}
 		}
-		return int64(at[0] + 1), nil
-	})
+	}
+	return nil, fmt.Errorf("there is no sequence %v.%v", args[0], args[1])
 }

@@ -14,7 +14,7 @@ import (
 	"nexdal/internal/engine/postgres"
 	"nexdal/internal/engine/redshift"
 	"nexdal/internal/engine/sqlite"
-	"nexdal/internal/standin"
+	standin "nexdal/internal/standin/redshift"
 	"nexdal/test/server"
 )
 

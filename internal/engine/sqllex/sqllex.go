@@ -44,7 +44,11 @@ func (t Token) Name() string {
 			return t.Text
 		}
 		quote := t.Text[len(t.Text)-1:]
-		return strings.ReplaceAll(t.Text[1:len(t.Text)-1], quote+quote, quote)
+		text := t.Text
+		if text[0]|0x20 == 'n' { // N'x'
+			text = text[1:]
+		}
+		return strings.ReplaceAll(text[1:len(text)-1], quote+quote, quote)
 	}
 	return t.Text
 }
@@ -53,6 +57,9 @@ func (t Token) Name() string {
 type Dialect struct {
 	Backquotes     bool // `x` is a quoted name
 	Brackets       bool // [x] is a quoted name
+	DoubledBracket bool // and ]] in it is one ]
+	National       bool // N'x' is a string
+	Batches        bool // a line GO is for the client: it ends the statements before it
 	DollarStrings  bool // $tag$x$tag$ is a string
 	EscapeStrings  bool // E'x' is a string with backslashes
 	Backslashes    bool // a backslash in any string escapes what follows
@@ -166,13 +173,15 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 			for j < len(s) && class[s[j]] == classWord {
 				j++
 			}
-			if j < len(s) && s[j] == '\'' && j == i+1 || d.Delimiters && (i == 0 || s[i-1] == '\n') {
+			if j < len(s) && s[j] == '\'' && j == i+1 || (d.Delimiters || d.Batches) && (i == 0 || s[i-1] == '\n') {
 				break // may be the mark of a string: x'00', or a line for the client
 			}
 			return Word, j
 		}
 	}
 	switch {
+	case d.Batches && isBatchEnd(s, i):
+		return Directive, lineEnd(s, i)
 	case d.Delimiters && (c == 'd' || c == 'D') && (i == 0 || s[i-1] == '\n') && len(s) > i+10 && strings.EqualFold(s[i:i+10], "delimiter "):
 		return Directive, lineEnd(s, i)
 	case d.HashComments && c == '#':
@@ -190,6 +199,9 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 	case c == '`' && d.Backquotes:
 		return Quoted, quoteEnd(s, i, '`', false)
 	case c == '[' && d.Brackets:
+		if d.DoubledBracket {
+			return Quoted, quoteEnd(s, i, ']', false)
+		}
 		if j := strings.IndexByte(s[i:], ']'); j >= 0 {
 			return Quoted, i + j + 1
 		}
@@ -211,6 +223,10 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 				if d.EscapeStrings {
 					return String, quoteEnd(s, i+1, '\'', true)
 				}
+			case 'n', 'N':
+				if d.National {
+					return String, quoteEnd(s, i+1, '\'', false)
+				}
 			case 'x', 'X', 'b', 'B':
 				return String, quoteEnd(s, i+1, '\'', false)
 			}
@@ -222,6 +238,16 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 		return Word, j
 	}
 	return Punct, i + 1
+}
+
+// isBatchEnd reports whether the line that begins at i is GO, alone or with a count
+// (https://learn.microsoft.com/en-us/sql/t-sql/language-elements/sql-server-utilities-statements-go).
+func isBatchEnd(s string, i int) bool {
+	if i > 0 && s[i-1] != '\n' {
+		return false
+	}
+	line := strings.TrimSpace(s[i:lineEnd(s, i)])
+	return len(line) >= 2 && strings.EqualFold(line[:2], "go") && strings.Trim(line[2:], " \t0123456789;") == "" && (len(line) == 2 || line[2] == ' ' || line[2] == '\t' || line[2] == ';')
 }
 
 func isSpace(c byte) bool { return c == ' ' || c >= '\t' && c <= '\r' }

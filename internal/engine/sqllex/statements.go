@@ -48,12 +48,14 @@ func (d Dialect) Statements(text string) []Statement {
 		case ends != ";" && t.Kind == Punct && strings.HasPrefix(text[t.Start:], ends):
 			skip = t.Start + len(ends)
 			flush()
+		case t.Kind == Directive && d.Batches && isBatchEnd(t.Text, 0):
+			flush()
 		case t.Kind == Comment && len(words) == 0:
 			lead = append(lead, t.Text)
 		case t.Kind == Comment:
 			tail = t.End
 		case t.Blank() || t.Kind == Directive:
-		case ends == ";" && t.Is(";") && !code && !insideBody(words):
+		case ends == ";" && t.Is(";") && !code && !insideBody(words) && !(d.Batches && isModule(words)):
 			if len(words) > 0 {
 				flush()
 			}
@@ -82,6 +84,19 @@ func backslashes(words []Token, so bool) bool {
 	return so
 }
 
+// isModule reports whether the tokens begin a module, which takes the rest of its batch, its
+// semicolons included (https://learn.microsoft.com/en-us/sql/t-sql/statements/create-trigger-transact-sql).
+func isModule(words []Token) bool {
+	if len(words) < 2 || !words[0].Is("create") && !words[0].Is("alter") {
+		return false
+	}
+	kind := words[1]
+	if kind.Is("or") && len(words) > 3 {
+		kind = words[3]
+	}
+	return kind.Is("view") || kind.Is("trigger") || kind.Is("function") || kind.Is("procedure") || kind.Is("proc")
+}
+
 // insideBody reports whether a semicolon behind the tokens lies within the
 // body of a trigger, or of a routine in standard SQL: it ends the statement
 // only behind "; END".
@@ -108,6 +123,9 @@ func insideBody(words []Token) bool {
 // Ended writes the statement with what ends it, so that Statements and the
 // engine's client take it for one, whatever stands in it.
 func (d Dialect) Ended(sql string) string {
+	if d.Batches {
+		return d.batch(sql)
+	}
 	inner := false
 	if d.Delimiters {
 		d.Each(sql, func(t Token) bool { inner = t.Is(";"); return !inner })
@@ -127,4 +145,30 @@ func (d Dialect) Ended(sql string) string {
 		}
 	}
 	return sql + ";"
+}
+
+// meaning are the first tokens that mean something, so many at most.
+func (d Dialect) meaning(sql string, most int) []Token {
+	var words []Token
+	d.Each(sql, func(t Token) bool {
+		if !t.Blank() {
+			words = append(words, t)
+		}
+		return len(words) < most
+	})
+	return words
+}
+
+// batch writes the statement as a batch of its own, which the server compiles when those before
+// it have run. A module takes all of it.
+func (d Dialect) batch(sql string) string {
+	if isModule(d.meaning(sql, 4)) {
+		return sql + "\nGO"
+	}
+	commented := false
+	d.Each(sql, func(t Token) bool { commented = t.Kind == Comment; return true })
+	if commented {
+		sql += "\n"
+	}
+	return sql + ";\nGO"
 }

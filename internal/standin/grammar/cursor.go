@@ -1,0 +1,278 @@
+// Package grammar reads statements by their tokens, for the simulated servers: what is not
+// written as the system's manual has it is refused, and where.
+package grammar
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
+)
+
+// A Cursor goes along the tokens of one statement. Its methods that need something give up
+// where it is not there, with an error that [Read] returns.
+type Cursor struct {
+	text   string
+	tokens []sqllex.Token
+	at     int
+	fold   func(string) string // what a bare name stands for
+}
+
+// New returns a cursor at the beginning of a statement.
+func New(d sqllex.Dialect, text string, fold func(string) string) *Cursor {
+	c := &Cursor{text: text, fold: fold}
+	d.Each(text, func(t sqllex.Token) bool {
+		if !t.Blank() {
+			c.tokens = append(c.tokens, t)
+		}
+		return true
+	})
+	return c
+}
+
+// A SyntaxError says near what a statement is not understood.
+type SyntaxError struct{ Near, Wanted string }
+
+// Error gives one sentence.
+func (e *SyntaxError) Error() string {
+	return fmt.Sprintf("incorrect syntax near '%s': %s was expected", e.Near, e.Wanted)
+}
+
+type failed struct{ err error }
+
+// Read calls read, and returns the error for which a method of the cursor, or [Fail], gave up.
+func Read(read func()) (err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			f, ok := p.(failed)
+			if !ok {
+				panic(p)
+			}
+			err = f.err
+		}
+	}()
+	read()
+	return nil
+}
+
+// Fail gives up.
+func Fail(err error) { panic(failed{err}) }
+
+// Check gives up where there is an error.
+func Check(err error) {
+	if err != nil {
+		Fail(err)
+	}
+}
+
+func (c *Cursor) wanted(what string) {
+	near := "the end"
+	if c.at < len(c.tokens) {
+		near = c.tokens[c.at].Text
+	}
+	Fail(&SyntaxError{near, what})
+}
+
+// Is reports whether the words or signs come next.
+func (c *Cursor) Is(words ...string) bool {
+	for i, w := range words {
+		if c.at+i >= len(c.tokens) || !c.tokens[c.at+i].Is(w) {
+			return false
+		}
+	}
+	return true
+}
+
+// Take goes past the words, if they come next.
+func (c *Cursor) Take(words ...string) bool {
+	if !c.Is(words...) {
+		return false
+	}
+	c.at += len(words)
+	return true
+}
+
+// Need goes past the words, which have to come next.
+func (c *Cursor) Need(words ...string) {
+	if !c.Take(words...) {
+		c.wanted(strings.Join(words, " "))
+	}
+}
+
+// Done reports whether the statement ends here.
+func (c *Cursor) Done() bool { return c.at >= len(c.tokens) }
+
+// End needs the end of the statement.
+func (c *Cursor) End() {
+	c.Take(";")
+	if !c.Done() {
+		c.wanted("the end of the statement")
+	}
+}
+
+// Peek is the next token.
+func (c *Cursor) Peek() sqllex.Token {
+	if c.Done() {
+		return sqllex.Token{Kind: sqllex.Space}
+	}
+	return c.tokens[c.at]
+}
+
+// Skip goes past one token.
+func (c *Cursor) Skip() { c.at++ }
+
+// Name needs an identifier.
+func (c *Cursor) Name() string {
+	t := c.Peek()
+	switch t.Kind {
+	case sqllex.Quoted:
+		c.at++
+		return t.Name()
+	case sqllex.Word:
+		c.at++
+		return c.fold(t.Text)
+	}
+	c.wanted("a name")
+	return ""
+}
+
+// Word needs a keyword, and gives it in small letters.
+func (c *Cursor) Word() string {
+	t := c.Peek()
+	if t.Kind != sqllex.Word {
+		c.wanted("a word")
+	}
+	c.at++
+	return strings.ToLower(t.Text)
+}
+
+// OneOf needs one of the words, and gives it as it is listed.
+func (c *Cursor) OneOf(words ...string) string {
+	for _, w := range words {
+		if c.Take(strings.Fields(w)...) {
+			return w
+		}
+	}
+	c.wanted(strings.Join(words, " or "))
+	return ""
+}
+
+// Ref needs a name that may stand behind its schema's, or else is in the home schema.
+func (c *Cursor) Ref(home string) catalog.Ref {
+	r := catalog.Ref{Schema: home, Table: c.Name()}
+	if c.Take(".") {
+		r.Schema, r.Table = r.Table, c.Name()
+	}
+	return r
+}
+
+// Names needs names in brackets.
+func (c *Cursor) Names() []string {
+	var names []string
+	c.List(func() { names = append(names, c.Name()) })
+	return names
+}
+
+// List needs brackets, and calls item before each comma and the closing one.
+func (c *Cursor) List(item func()) {
+	c.Need("(")
+	for {
+		item()
+		if !c.Take(",") {
+			break
+		}
+	}
+	c.Need(")")
+}
+
+// Literal needs a text in quotes.
+func (c *Cursor) Literal() string {
+	t := c.Peek()
+	if t.Kind != sqllex.String {
+		c.wanted("a text in quotes")
+	}
+	c.at++
+	return t.Name()
+}
+
+// Number needs a whole number, which may have a sign.
+func (c *Cursor) Number() int64 {
+	sign := ""
+	if c.Take("-") {
+		sign = "-"
+	} else {
+		c.Take("+")
+	}
+	n, err := strconv.ParseInt(sign+c.Peek().Text, 10, 64)
+	if err != nil {
+		c.wanted("a whole number")
+	}
+	c.at++
+	return n
+}
+
+// Bracketed needs brackets, and gives what stands between them as it is written.
+func (c *Cursor) Bracketed() string {
+	c.Need("(")
+	from := c.at
+	for depth := 1; ; c.at++ {
+		switch {
+		case c.Done():
+			c.wanted(")")
+		case c.Is("("):
+			depth++
+		case c.Is(")"):
+			if depth--; depth == 0 {
+				c.at++
+				return c.span(from, c.at-1)
+			}
+		}
+	}
+}
+
+// Until gives what stands before the first of the words, or a comma or closing bracket, outside
+// brackets, as it is written.
+func (c *Cursor) Until(words ...string) string {
+	from := c.at
+	for depth := 0; !c.Done(); c.at++ {
+		if depth == 0 {
+			if c.Is(",") || c.Is(")") || c.Is(";") {
+				break
+			}
+			for _, w := range words {
+				if c.Is(strings.Fields(w)...) && c.at > from {
+					return c.span(from, c.at)
+				}
+			}
+		}
+		switch {
+		case c.Is("("):
+			depth++
+		case c.Is(")"):
+			depth--
+		}
+	}
+	if c.at == from {
+		c.wanted("an expression")
+	}
+	return c.span(from, c.at)
+}
+
+// Rest gives what is left, as it is written, and ends.
+func (c *Cursor) Rest() string {
+	if c.Done() {
+		return ""
+	}
+	text := c.text[c.tokens[c.at].Start:]
+	c.at = len(c.tokens)
+	return strings.TrimSpace(text)
+}
+
+func (c *Cursor) span(from, to int) string {
+	if from >= to {
+		return ""
+	}
+	return c.text[c.tokens[from].Start:c.tokens[to-1].End]
+}

@@ -72,6 +72,12 @@ type Abilities struct {
 	// ClusteredByKey reports whether the engine keeps the table's rows in the
 	// order of its primary key. Nil: of none.
 	ClusteredByKey func(t *Table) bool
+	// ClustersKeys: the rows are kept in the order of a primary key that is added, where no
+	// index keeps them in one; a table without such an order is a heap.
+	ClustersKeys bool
+	// DefaultName is what the default of a column is called, where it is a constraint. Nil: it
+	// is none.
+	DefaultName func(table, column string) string
 	// CountsReads: the engine counts how often each index is read. ReadsAdvice says
 	// how it is brought to, where it does not by itself.
 	CountsReads bool

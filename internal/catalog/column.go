@@ -7,11 +7,13 @@ import (
 
 // A Column of a table.
 type Column struct {
-	Name     string   `json:"name"`
-	Type     Type     `json:"type"`
-	Nullable bool     `json:"nullable"`           // rows may hold null, or nobody has made sure that none does
-	Default  string   `json:"default,omitempty"`  // expression, in the engine's words
-	Identity Identity `json:"identity,omitempty"` // how values are numbered
+	Name     string `json:"name"`
+	Type     Type   `json:"type"`
+	Nullable bool   `json:"nullable"`          // rows may hold null, or nobody has made sure that none does
+	Default  string `json:"default,omitempty"` // expression, in the engine's words
+	// DefaultName is what the default is called, where it is a constraint with a name.
+	DefaultName string   `json:"default_name,omitempty"`
+	Identity    Identity `json:"identity,omitempty"` // how values are numbered
 	// Generated is the expression of a computed column; Stored tells whether
 	// it is kept on disk or computed when read.
 	Generated string `json:"generated,omitempty"`

@@ -166,6 +166,7 @@ func (e *encoder) column(c *Column) {
 		e.buf = append(e.buf, "false"...)
 	}
 	e.text("default", c.Default)
+	e.text("default_name", c.DefaultName)
 	e.text("identity", string(c.Identity))
 	e.text("generated", c.Generated)
 	e.flag("stored", c.Stored)
@@ -239,6 +240,7 @@ func (e *encoder) index(x *Index) {
 	e.need("origin", string(x.Origin))
 	e.text("method", x.Method)
 	e.flag("unique", x.Unique)
+	e.flag("clustered", x.Clustered)
 	e.flag("nulls_not_distinct", x.NullsNotDistinct)
 	e.key("parts")
 	array(e, x.Parts, func(p IndexPart) {

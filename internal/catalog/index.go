@@ -19,6 +19,7 @@ type Index struct {
 	Origin           Origin      `json:"origin"`
 	Method           string      `json:"method,omitempty"` // "btree", "hash", "gin", ...
 	Unique           bool        `json:"unique,omitempty"`
+	Clustered        bool        `json:"clustered,omitempty"` // the table's rows are kept in its order
 	NullsNotDistinct bool        `json:"nulls_not_distinct,omitempty"`
 	Parts            []IndexPart `json:"parts"`
 	Include          []string    `json:"include,omitempty"`   // columns carried along, not ordered by
@@ -109,6 +110,16 @@ func (t *Table) FindsRows(columns []string, e Expressions) bool {
 		}
 	}
 	return false
+}
+
+// Clustering returns the index in whose order the rows are kept, or nil.
+func (t *Table) Clustering() *Index {
+	for _, x := range t.Indexes {
+		if x.Clustered {
+			return x
+		}
+	}
+	return nil
 }
 
 // KeyOn returns the index behind the key, or the whole unique index, that is on

@@ -31,6 +31,8 @@ type SetDefault struct {
 	Table    catalog.Ref
 	Column   string
 	From, To string // expressions, in the engine's words
+	// Name is what the new one is called, where defaults have names; empty: as the ability says.
+	Name string
 }
 
 // AddColumn adds a column.
@@ -200,12 +202,15 @@ func parts(in *catalog.Catalog, of catalog.Ref) []*catalog.Table {
 }
 
 // apply sets the default.
-func (c SetDefault) apply(to *edit, _ catalog.Abilities) error {
+func (c SetDefault) apply(to *edit, can catalog.Abilities) error {
 	t, col, err := to.column(c.Table, c.Column)
 	if err != nil {
 		return err
 	}
-	col.Default = c.To
+	col.Default, col.DefaultName = c.To, ""
+	if c.To != "" && can.DefaultName != nil {
+		col.DefaultName = cmp.Or(c.Name, can.DefaultName(t.Name, c.Column))
+	}
 	redefined(t)
 	return nil
 }
@@ -222,6 +227,11 @@ func (c AddColumn) apply(to *edit, can catalog.Abilities) error {
 	col := c.Column.Clone()
 	if can.NotNullName == nil {
 		col.NotNull = nil
+	}
+	if can.DefaultName == nil {
+		col.DefaultName = ""
+	} else if col.Default != "" {
+		col.DefaultName = cmp.Or(col.DefaultName, can.DefaultName(t.Name, col.Name))
 	}
 	at := len(t.Columns)
 	if i := slices.IndexFunc(t.Columns, func(o *catalog.Column) bool { return o.Name == c.Before }); i >= 0 && can.PlacesColumns {
@@ -286,7 +296,7 @@ func (c SetDefault) inverse(before *catalog.Catalog) (Change, error) {
 	if err != nil {
 		return nil, err
 	}
-	return SetDefault{c.Table, c.Column, c.To, col.Default}, nil
+	return SetDefault{c.Table, c.Column, c.To, col.Default, col.DefaultName}, nil
 }
 
 // inverse drops the column again.

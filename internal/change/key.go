@@ -327,6 +327,7 @@ func add(t *catalog.Table, u Uniqueness, can catalog.Abilities) error {
 	x := u.Behind.Clone()
 	if x == nil {
 		x = behind(k, u.Primary)
+		x.Clustered = u.Primary && can.ClustersKeys && t.Clustering() == nil
 	}
 	if x.SystemNamed = can.SystemNamedKeys; x.SystemNamed {
 		x.Name = "(" + strings.Join(k.Columns, ", ") + ")"

@@ -310,8 +310,8 @@ func (g *gathering) table(a, b *catalog.Table) {
 			if (x.Nullable != y.Nullable || x.ForbidsNull() != y.ForbidsNull()) && x.Identity == y.Identity {
 				g.add("column", change.SetNullable{Table: on, Column: y.Name, Nullable: y.Nullable, Constraint: y.Clone().NotNull})
 			}
-			if x.Default != y.Default && x.Generated == "" && y.Generated == "" && x.Identity == y.Identity {
-				g.add("column", change.SetDefault{Table: on, Column: y.Name, From: x.Default, To: y.Default})
+			if (x.Default != y.Default || x.DefaultName != y.DefaultName) && x.Generated == "" && y.Generated == "" && x.Identity == y.Identity {
+				g.add("column", change.SetDefault{Table: on, Column: y.Name, From: x.Default, To: y.Default, Name: y.DefaultName})
 			}
 		}
 	}

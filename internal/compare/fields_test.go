@@ -33,6 +33,7 @@ var silent = map[string]string{
 	"Schemas.Routines.Language":                "told by the definition",
 	"Schemas.Tables.Accepted":                  "what was accepted",
 	"Schemas.Types.Attributes.Nullable":        "a column's, not an attribute's",
+	"Schemas.Types.Attributes.DefaultName":     "a column's, not an attribute's",
 	"Schemas.Types.Attributes.Default":         "a column's, not an attribute's",
 	"Schemas.Types.Attributes.Identity":        "a column's, not an attribute's",
 	"Schemas.Types.Attributes.Generated":       "a column's, not an attribute's",

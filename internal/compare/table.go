@@ -133,7 +133,7 @@ func (c *comparison) columns(a, b *catalog.Table) {
 			{"comment", x.Comment, y.Comment},
 		}
 		if !c.across { // expressions are each engine's own
-			d.What = append(d.What, Property{"default", x.Default, y.Default},
+			d.What = append(d.What, Property{"default", x.Default, y.Default}, Property{"name of the default", x.DefaultName, y.DefaultName},
 				Property{"computed as", stored(x), stored(y)}, Property{"on update", x.OnUpdate, y.OnUpdate},
 				Property{"shown", yes(!x.Invisible), yes(!y.Invisible)}, Property{"options", strings.Join(x.Options, ", "), strings.Join(y.Options, ", ")},
 				Property{"draws from", c.drawn(a, x), c.drawn(b, y)}, Property{"encoding", x.Encoding, y.Encoding},
@@ -300,7 +300,7 @@ func (c *comparison) indexSays(x *catalog.Index) says {
 		parts = append(parts, s)
 	}
 	return says{{"columns", "", columns(parts)}, {"unique", "", yes(x.Unique)}, {"method", "", x.Method}, {"carries", "", strings.Join(x.Include, ", ")},
-		{"only rows", "", text.OneLine(x.Predicate)}, {"nulls", "", nulls(x.NullsNotDistinct)}, {"valid", "", yes(!x.Invalid)}, {"used", "", yes(!x.Ignored)},
+		{"only rows", "", text.OneLine(x.Predicate)}, {"nulls", "", nulls(x.NullsNotDistinct)}, {"clustered", "", yes(x.Clustered)}, {"valid", "", yes(!x.Invalid)}, {"used", "", yes(!x.Ignored)},
 		{"pinned by", "", x.Pinned}, {"inherited", "", yes(x.Inherited)}, {"storage", "", x.Storage}, {"tablespace", "", x.Tablespace}, {"comment", "", x.Comment}}
 }
 

@@ -110,7 +110,7 @@ func Look(q Quoter, x Wrong, columns []string, most int) string {
 	if x.Rows > 0 && len(x.Keys) > 0 {
 		query += " " + withoutParent(q, x, q.Relation(x.Target))
 	}
-	return fmt.Sprintf("%s LIMIT %d", query, most)
+	return q.Quoting().First(int64(most), query)
 }
 
 // orphans is about rows without a parent.

@@ -32,6 +32,9 @@ type Dialect struct {
 	// Ordered reports whether the least of a column can be asked for as it is;
 	// otherwise it is asked of its text.
 	Ordered func(catalog.Type) bool
+	// Unlike reports whether the engine does not compare values of the type, nor count those
+	// that are not null. Nil: of none.
+	Unlike func(catalog.Type) bool
 	// Sample is what stands after FROM for about so many rows of a table, in
 	// brackets or with the engine's own clause, and without a name.
 	Sample func(t *catalog.Table, columns []string, rows int64) string
@@ -100,6 +103,11 @@ func (a *asker) named(ctx context.Context, sql string, most int) ([]string, []ev
 	return names, rows, err
 }
 
+// first sends a question whose answer has more rows than are shown.
+func (a *asker) first(ctx context.Context, sql string) ([]evidence.Row, error) {
+	return a.ask(ctx, a.d.Quoting.First(shown, sql), shown)
+}
+
 // from is what stands after FROM, under the given name.
 func (a *asker) from(p evidence.Part, columns []string, name string) string {
 	if p.Sample > 0 {
@@ -144,6 +152,9 @@ func (a *asker) list(prefix string, columns []string, asText bool) string {
 
 // Comparable leaves out what an engine may be unable to tell apart.
 func (a *asker) Comparable(t catalog.Type) bool {
+	if a.d.Unlike != nil && a.d.Unlike(t) {
+		return false
+	}
 	switch t.Family {
 	case catalog.JSON, catalog.Array, catalog.Other, catalog.Interval:
 		return false
@@ -234,6 +245,10 @@ func (a *asker) looks(t *catalog.Table, columns []*catalog.Column) []string {
 	parts := []string{"count(*)"}
 	for _, c := range columns {
 		name := a.d.Quoting.Ident(c.Name)
+		if a.d.Unlike != nil && a.d.Unlike(c.Type) {
+			parts = append(parts, "count(CASE WHEN "+name+" IS NOT NULL THEN 1 END)")
+			continue
+		}
 		parts = append(parts, "count("+name+")")
 		if !a.Comparable(c.Type) {
 			continue
@@ -460,8 +475,8 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 		without = fmt.Sprintf("FROM %s LEFT JOIN (SELECT DISTINCT %s FROM %s p WHERE %s) p ON %s WHERE %s AND p.%s IS NULL", child,
 			a.list("p.", target, false), a.own(parent), a.filled("p.", target), a.d.Quoting.Refers(columns, target), filled, a.d.Quoting.Ident(target[0]))
 	}
-	rows, err := a.ask(ctx, fmt.Sprintf("SELECT %s, sum(count(*)) OVER (), count(*) OVER () %s GROUP BY %s ORDER BY 1 LIMIT %d",
-		a.list("c.", columns, true), without, a.list("c.", columns, false), shown), shown)
+	rows, err := a.first(ctx, fmt.Sprintf("SELECT %s, sum(count(*)) OVER (), count(*) OVER () %s GROUP BY %s ORDER BY 1",
+		a.list("c.", columns, true), without, a.list("c.", columns, false)))
 	if err != nil {
 		return o, err
 	}
@@ -495,14 +510,14 @@ func (a *asker) Whole(ctx context.Context, t *catalog.Table, column string) (boo
 	if a.d.Fraction == "" || t.Has("strict") {
 		return true, nil
 	}
-	rows, err := a.ask(ctx, fmt.Sprintf("SELECT 1 FROM %s WHERE %s LIMIT 1", a.own(t), fmt.Sprintf(a.d.Fraction, a.d.Quoting.Ident(column))), 1)
+	rows, err := a.ask(ctx, a.d.Quoting.First(1, fmt.Sprintf("SELECT 1 FROM %s WHERE %s", a.own(t), fmt.Sprintf(a.d.Fraction, a.d.Quoting.Ident(column)))), 1)
 	return len(rows) == 0, err
 }
 
 // Repeated lists values by how often they occur.
 func (a *asker) Repeated(ctx context.Context, t *catalog.Table, columns []string) (evidence.Offenders, error) {
-	rows, err := a.ask(ctx, fmt.Sprintf("SELECT %s, count(*), count(*) OVER () FROM %s WHERE %s GROUP BY %s HAVING count(*) > 1 ORDER BY %d DESC, 1 LIMIT %d",
-		a.list("", columns, true), a.own(t), a.filled("", columns), a.list("", columns, false), len(columns)+1, shown), shown)
+	rows, err := a.first(ctx, fmt.Sprintf("SELECT %s, count(*), count(*) OVER () FROM %s WHERE %s GROUP BY %s HAVING count(*) > 1 ORDER BY %d DESC, 1",
+		a.list("", columns, true), a.own(t), a.filled("", columns), a.list("", columns, false), len(columns)+1))
 	var o evidence.Offenders
 	for _, row := range rows {
 		r := reader{row[len(columns):]}
@@ -522,7 +537,7 @@ func (a *asker) Breaks(ctx context.Context, t *catalog.Table, condition string, 
 	if len(columns) > 0 {
 		show = a.list("", columns, true) + ", "
 	}
-	rows, err := a.ask(ctx, fmt.Sprintf("SELECT %scount(*) OVER () FROM %s WHERE NOT (%s) LIMIT %d", show, a.own(t), condition, shown), shown)
+	rows, err := a.first(ctx, fmt.Sprintf("SELECT %scount(*) OVER () FROM %s WHERE NOT (%s)", show, a.own(t), condition))
 	var o evidence.Offenders
 	for _, row := range rows {
 		r := reader{row[len(columns):]}
@@ -565,10 +580,8 @@ func (a *asker) Rows(ctx context.Context, query string) (evidence.Offenders, err
 	const most = 1000
 	names, rows, err := a.named(ctx, query, most)
 	o := evidence.Offenders{Rows: int64(len(rows))}
-	if i := strings.LastIndex(query, " LIMIT "); i >= 0 {
-		if limit, err := strconv.Atoi(strings.TrimSpace(query[i+len(" LIMIT "):])); err == nil {
-			o.AtLeast = len(rows) == limit
-		}
+	if limit, ok := a.d.Quoting.Most(query); ok {
+		o.AtLeast = len(rows) == limit
 	}
 	for _, row := range rows[:min(len(rows), shown)] {
 		of := names

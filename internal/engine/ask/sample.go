@@ -3,6 +3,8 @@ package ask
 import (
 	"fmt"
 	"strings"
+
+	"nexdal/internal/engine/sqllex"
 )
 
 // blocks is in how many places of a table a sample is taken.
@@ -11,7 +13,7 @@ const blocks = 20
 // Spread is a sample of a table whose rows lie in the order of a whole number:
 // so many rows from each of some places that are equally far apart. No row is
 // taken twice. All names come quoted.
-func Spread(relation, number string, columns []string, rows int64) string {
+func Spread(q sqllex.Quoting, relation, number string, columns []string, rows int64) string {
 	list := strings.Join(columns, ", ")
 	if list == "" {
 		list = "1 AS x"
@@ -28,16 +30,16 @@ func Spread(relation, number string, columns []string, rows int64) string {
 		if i < blocks-1 {
 			where += fmt.Sprintf(" AND %s < %s", number, end(i+1))
 		}
-		parts[i] = fmt.Sprintf("SELECT * FROM (SELECT %s FROM %s WHERE %s ORDER BY %s LIMIT %d) b%d", list, relation, where, number, max(1, rows/blocks), i)
+		parts[i] = fmt.Sprintf("SELECT * FROM (%s) b%d", q.First(max(1, rows/blocks), fmt.Sprintf("SELECT %s FROM %s WHERE %s ORDER BY %s", list, relation, where, number)), i)
 	}
 	return "(" + strings.Join(parts, " UNION ALL ") + ")"
 }
 
 // First is a sample of the rows that come first.
-func First(relation string, columns []string, rows int64) string {
+func First(q sqllex.Quoting, relation string, columns []string, rows int64) string {
 	list := strings.Join(columns, ", ")
 	if list == "" {
 		list = "1 AS x"
 	}
-	return fmt.Sprintf("(SELECT %s FROM %s LIMIT %d)", list, relation, rows)
+	return "(" + q.First(rows, fmt.Sprintf("SELECT %s FROM %s", list, relation)) + ")"
 }

@@ -7,7 +7,6 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
-	"nexdal/internal/engine/sqllex"
 )
 
 // Ask adds a pre-flight question for the step that comes next.
@@ -20,7 +19,7 @@ func (d *Dialect) rows(table catalog.Ref, where string) string {
 	if where != "" {
 		where = " WHERE " + where
 	}
-	return fmt.Sprintf("SELECT * FROM %s%s LIMIT %d", d.Relation(table), where, ShownRows)
+	return d.Quoting.First(ShownRows, fmt.Sprintf("SELECT * FROM %s%s", d.Relation(table), where))
 }
 
 // AskRows asks for rows of the table for which the condition holds, or for any at all.
@@ -36,7 +35,7 @@ func (w *Writer) AskRepeats(table catalog.Ref, columns []string) {
 // AskRepeatsBy is the like for a list of expressions, among the rows for which the
 // condition holds, or all ("").
 func (w *Writer) AskRepeatsBy(table catalog.Ref, list, where string) {
-	w.askRepeats(table, list, sqllex.RepeatsBy(w.Relation(table), list, where, ShownRows))
+	w.askRepeats(table, list, w.Quoting.RepeatsBy(w.Relation(table), list, where, ShownRows))
 }
 
 func (w *Writer) askRepeats(table catalog.Ref, list, sql string) {
@@ -75,13 +74,13 @@ func (w *Writer) AskUnfit(ch change.AlterType, where string) {
 	}
 	c := w.Quoting.Ident(ch.Column)
 	w.Ask(fmt.Sprintf("values of %s.%s that %s cannot hold", ch.Table, ch.Column, ch.To.Native),
-		fmt.Sprintf("SELECT DISTINCT %s FROM %s WHERE %s LIMIT %d", c, w.Relation(ch.Table), where, ShownRows))
+		w.Quoting.First(ShownRows, fmt.Sprintf("SELECT DISTINCT %s FROM %s WHERE %s", c, w.Relation(ch.Table), where)))
 }
 
 // AskUnvalued asks for any row of a table that gets a column which takes no null and has
 // no value for it.
 func (w *Writer) AskUnvalued(table catalog.Ref, c *catalog.Column) {
 	if !c.Nullable && c.Default == "" && c.Generated == "" && c.Identity == catalog.NoIdentity {
-		w.Ask(fmt.Sprintf("rows of %s, for which the new column %s has no value", table, c.Name), fmt.Sprintf("SELECT * FROM %s LIMIT 1", w.Relation(table)))
+		w.Ask(fmt.Sprintf("rows of %s, for which the new column %s has no value", table, c.Name), w.Quoting.First(1, "SELECT * FROM "+w.Relation(table)))
 	}
 }

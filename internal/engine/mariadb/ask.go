@@ -41,9 +41,9 @@ func sample(t *catalog.Table, columns []string, rows int64) string {
 		quoted[i] = ident(c)
 	}
 	if k := t.PrimaryKey; k != nil && len(k.Columns) == 1 && t.Column(k.Columns[0]).Type.Family == catalog.Integer {
-		return ask.Spread(relation(t.Ref()), ident(k.Columns[0]), quoted, rows)
+		return ask.Spread(quoting, relation(t.Ref()), ident(k.Columns[0]), quoted, rows)
 	}
-	return ask.First(relation(t.Ref()), quoted, rows)
+	return ask.First(quoting, relation(t.Ref()), quoted, rows)
 }
 
 // next asks a sequence. What AUTO_INCREMENT gives is never in use: the engine

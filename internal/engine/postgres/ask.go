@@ -62,7 +62,7 @@ func sample(t *catalog.Table, columns []string, rows int64) string {
 		for i, c := range columns {
 			quoted[i] = ident(c)
 		}
-		return ask.First(ownRows(t), quoted, rows)
+		return ask.First(quoting, ownRows(t), quoted, rows)
 	}
 	share := min(100, 100*float64(rows)/float64(*t.Stats.Rows))
 	return fmt.Sprintf("(SELECT * FROM %s TABLESAMPLE SYSTEM (%s) REPEATABLE (1))", ownRows(t), strconv.FormatFloat(share, 'f', 6, 64))

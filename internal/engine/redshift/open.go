@@ -98,7 +98,7 @@ func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
 			for i, c := range columns {
 				quoted[i] = ident(c)
 			}
-			return ask.First(relation(t.Ref()), quoted, rows)
+			return ask.First(quoting, relation(t.Ref()), quoted, rows)
 		},
 		Next:  func(*catalog.Table, *catalog.Column) string { return "" },
 		Fault: func(err error) error { return pgwire.Fault(err, evidence.ErrTimeout, evidence.ErrLost) },

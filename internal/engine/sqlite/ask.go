@@ -59,11 +59,11 @@ func sample(t *catalog.Table, columns []string, rows int64) string {
 	if !t.Has("without rowid") {
 		for _, name := range []string{"rowid", "_rowid_", "oid"} {
 			if !slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return strings.EqualFold(c.Name, name) }) {
-				return ask.Spread(ident(t.Name), name, quoted, rows)
+				return ask.Spread(quoting, ident(t.Name), name, quoted, rows)
 			}
 		}
 	}
-	return ask.First(ident(t.Name), quoted, rows)
+	return ask.First(quoting, ident(t.Name), quoted, rows)
 }
 
 // fault: 5 and 6 mean that somebody holds the file for longer than we wait.

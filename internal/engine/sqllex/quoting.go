@@ -2,6 +2,7 @@ package sqllex
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 
 	"nexdal/internal/pattern"
@@ -9,9 +10,11 @@ import (
 
 // Quoting writes names the way an engine wants them.
 type Quoting struct {
-	quote    string
+	quote    string // that opens
+	closes   string // that closes
 	reserved map[string]bool
 	always   bool
+	top      bool
 }
 
 var bareName = pattern.New(`^[a-z_][a-z0-9_]*$`)
@@ -19,7 +22,7 @@ var bareName = pattern.New(`^[a-z_][a-z0-9_]*$`)
 // NewQuoting makes a quoting that leaves plain lower-case names bare unless
 // they are among the reserved words, which are given in one string.
 func NewQuoting(quote, reserved string) Quoting {
-	q := Quoting{quote: quote, reserved: map[string]bool{}}
+	q := Quoting{quote: quote, closes: closing(quote), reserved: map[string]bool{}}
 	for word := range strings.FieldsSeq(reserved) {
 		q.reserved[word] = true
 	}
@@ -27,14 +30,57 @@ func NewQuoting(quote, reserved string) Quoting {
 }
 
 // AlwaysQuoting makes a quoting that leaves no name bare.
-func AlwaysQuoting(quote string) Quoting { return Quoting{quote: quote, always: true} }
+func AlwaysQuoting(quote string) Quoting {
+	return Quoting{quote: quote, closes: closing(quote), always: true}
+}
+
+func closing(quote string) string {
+	if quote == "[" {
+		return "]"
+	}
+	return quote
+}
+
+// WithTop returns a quoting whose queries say how many rows they want by TOP, behind SELECT,
+// where others do by LIMIT
+// (https://learn.microsoft.com/en-us/sql/t-sql/queries/top-transact-sql).
+func (q Quoting) WithTop() Quoting {
+	q.top = true
+	return q
+}
+
+// First is the query, which begins with SELECT, for so many rows at most.
+func (q Quoting) First(most int64, query string) string {
+	if !q.top {
+		return fmt.Sprintf("%s LIMIT %d", query, most)
+	}
+	head := "SELECT"
+	if strings.HasPrefix(query, "SELECT DISTINCT ") {
+		head = "SELECT DISTINCT"
+	}
+	return fmt.Sprintf("%s TOP (%d)%s", head, most, query[len(head):])
+}
+
+// Most is how many rows a query of [Quoting.First] wants at most.
+func (q Quoting) Most(query string) (most int, ok bool) {
+	if q.top {
+		n, _ := fmt.Sscanf(strings.Replace(query, "DISTINCT ", "", 1), "SELECT TOP (%d)", &most)
+		return most, n == 1
+	}
+	i := strings.LastIndex(query, " LIMIT ")
+	if i < 0 {
+		return 0, false
+	}
+	most, err := strconv.Atoi(strings.TrimSpace(query[i+len(" LIMIT "):]))
+	return most, err == nil
+}
 
 // Ident writes a name.
 func (q Quoting) Ident(name string) string {
 	if !q.always && bareName.MatchString(name) && !q.reserved[name] {
 		return name
 	}
-	return q.quote + strings.ReplaceAll(name, q.quote, q.quote+q.quote) + q.quote
+	return q.quote + strings.ReplaceAll(name, q.closes, q.closes+q.closes) + q.closes
 }
 
 // Idents writes a list of names.
@@ -88,16 +134,16 @@ func (q Quoting) Beyond(columns []string, target string, keys []string) string {
 
 // Repeats is the query for values that occur more than once, at most so many.
 func (q Quoting) Repeats(relation string, columns []string, most int) string {
-	return RepeatsBy(relation, q.Idents(columns), q.Filled("", columns), most)
+	return q.RepeatsBy(relation, q.Idents(columns), q.Filled("", columns), most)
 }
 
 // RepeatsBy is the like for a list of expressions, among the rows for which the condition
 // holds, or all ("").
-func RepeatsBy(relation, list, where string, most int) string {
+func (q Quoting) RepeatsBy(relation, list, where string, most int) string {
 	if where != "" {
 		where = "\n  WHERE " + where
 	}
-	return fmt.Sprintf("SELECT %[1]s, count(*) AS times\n  FROM %[2]s%[3]s\n  GROUP BY %[1]s HAVING count(*) > 1 LIMIT %[4]d", list, relation, where, most)
+	return q.First(int64(most), fmt.Sprintf("SELECT %[1]s, count(*) AS times\n  FROM %[2]s%[3]s\n  GROUP BY %[1]s HAVING count(*) > 1", list, relation, where))
 }
 
 // Orphans is the query for values without a parent, at most so many.
@@ -112,7 +158,7 @@ func (q Quoting) OrphansBeyond(relation string, columns []string, target string,
 
 func (q Quoting) lacking(relation string, columns []string, where string, most int) string {
 	names := Each(columns, func(name string) string { return "c." + q.Ident(name) }, ", ")
-	return fmt.Sprintf("SELECT DISTINCT %s FROM %s c\n  WHERE %s LIMIT %d", names, relation, where, most)
+	return q.First(int64(most), fmt.Sprintf("SELECT DISTINCT %s FROM %s c\n  WHERE %s", names, relation, where))
 }
 
 // Each writes every value the way that write does, with something between them.

@@ -86,7 +86,8 @@ func (u Uniqueness) Name() string {
 	return u.Index.Name
 }
 
-func (u Uniqueness) columns() []string {
+// Columns of the key or index.
+func (u Uniqueness) Columns() []string {
 	if u.Key != nil {
 		return u.Key.Columns
 	}
@@ -127,7 +128,7 @@ func (c DropKey) Title() string {
 }
 
 func (c ReplaceKey) Title() string {
-	return fmt.Sprintf("make the %s (%s) of %s its %s", c.From.kind(), strings.Join(c.From.columns(), ", "), c.Table, c.To.kind())
+	return fmt.Sprintf("make the %s (%s) of %s its %s", c.From.kind(), strings.Join(c.From.Columns(), ", "), c.Table, c.To.kind())
 }
 
 func kindOf(primary bool) string { return Uniqueness{Primary: primary, Key: &catalog.Key{}}.kind() }
@@ -218,7 +219,7 @@ func (c ReplaceKey) apply(to *edit, can catalog.Abilities) error {
 	}
 	old, ok := find(t, c.From)
 	if !ok {
-		return fmt.Errorf("the %s (%s) of %s does not exist", c.From.kind(), strings.Join(c.From.columns(), ", "), c.Table)
+		return fmt.Errorf("the %s (%s) of %s does not exist", c.From.kind(), strings.Join(c.From.Columns(), ", "), c.Table)
 	}
 	if c.To.Primary && t.PrimaryKey != nil {
 		return fmt.Errorf("%s has a primary key", c.Table)

@@ -230,7 +230,7 @@ func orderOf(c Change) []string {
 	case AddKey:
 		return c.Key.Columns
 	case ReplaceKey:
-		return c.To.columns()
+		return c.To.Columns()
 	}
 	return nil
 }

@@ -42,15 +42,19 @@ func machine(v driver.Value) *Machine {
 }
 
 func init() {
-	for name, f := range map[string]func(m *Machine, args []driver.Value) (driver.Value, error){"nexdal_number": number, "nexdal_next": next} {
-		sqlite.MustRegisterScalarFunction(name, -1, func(_ *sqlite.FunctionContext, args []driver.Value) (driver.Value, error) {
-			m := machine(args[0])
-			if m == nil {
-				return nil, fmt.Errorf("the simulated server is closed")
-			}
-			return f(m, args[1:])
-		})
-	}
+	Function("nexdal_number", number)
+	Function("nexdal_next", next)
+}
+
+// Function makes f one of SQLite's functions, whose first argument is the number of a machine.
+func Function(name string, f func(m *Machine, args []driver.Value) (driver.Value, error)) {
+	sqlite.MustRegisterScalarFunction(name, -1, func(_ *sqlite.FunctionContext, args []driver.Value) (driver.Value, error) {
+		m := machine(args[0])
+		if m == nil {
+			return nil, fmt.Errorf("the simulated server is closed")
+		}
+		return f(m, args[1:])
+	})
 }
 
 func text(v driver.Value) string {

@@ -189,3 +189,9 @@ func (m *Machine) Each(ctx context.Context, sql string, take func(row []any)) er
 	}
 	return nil
 }
+
+// Kind is what makes it the system that it is.
+func (m *Machine) Kind() Kind { return m.kind }
+
+// Number is what functions know the machine by.
+func (m *Machine) Number() int { return m.id }

@@ -76,13 +76,15 @@ func (s *Session) readable(text string) string {
 				}
 			}
 		}
-		if ref.Table == "" || !s.m.relation(ref) {
+		if ref.Table == "" || !s.m.relation(ref) && !(inFrom(k) && last > k) {
 			continue
 		}
 		s.systems = s.systems || s.m.views[ref]
 		text := stored(ref)
-		if next := at(last + 1); inFrom(k) && !at(k-1).Is("into") && !at(k-1).Is("update") && !at(last+1).Is(".") && !s.deletes &&
-			!next.Is("as") && (!isName(next) || next.Kind == sqllex.Word && slices.Contains(plain, strings.ToLower(next.Text))) {
+		switch next := at(last + 1); {
+		case next.Is("."): // of a column
+			text = Quote(ref.Table)
+		case inFrom(k) && !at(k-1).Is("into") && !next.Is("as") && (!isName(next) || next.Kind == sqllex.Word && slices.Contains(plain, strings.ToLower(next.Text))):
 			text += " AS " + Quote(ref.Table)
 		}
 		tokens[words[k]] = sqllex.Token{Kind: sqllex.Quoted, Text: text}

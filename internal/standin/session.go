@@ -19,12 +19,12 @@ type Session struct {
 	// Fold is what a name without quotes stands for; nil: what is written.
 	Fold func(string) string
 	Wait time.Duration // how long it waits for others; 0: until they are done
+	Of   any           // the client that it belongs to
 
 	m       *Machine
 	inside  bool
 	before  *catalog.Catalog // as it was when the transaction began
 	wear    any
-	deletes bool // the text is a DELETE, whose table takes no other name
 	systems bool // the text reads from the system's own views
 }
 
@@ -129,7 +129,7 @@ func (s *Session) Query(ctx context.Context, text string, args ...any) (*Answer,
 		return nil, err
 	}
 	defer s.unlock()
-	s.deletes, s.systems = false, false
+	s.systems = false
 	text = s.readable(text)
 	if s.systems {
 		if err := s.m.show(ctx); err != nil {
@@ -172,12 +172,21 @@ func (s *Session) Write(ctx context.Context, text string, args ...any) (int64, e
 		return 0, err
 	}
 	defer s.unlock()
-	s.deletes = len(text) > 6 && (text[0]|0x20) == 'd'
 	done, err := s.m.rows.ExecContext(ctx, s.readable(text), args...)
-	s.deletes = false
 	s.m.shown = false // counts are shown too
 	if err != nil {
 		return 0, err
 	}
 	return done.RowsAffected()
+}
+
+// Peek names the columns of what can be read, without asking for rows. The machine is the
+// caller's for the time being.
+func (s *Session) Peek(ctx context.Context, ref catalog.Ref) ([]string, error) {
+	found, err := s.m.rows.QueryContext(ctx, "SELECT * FROM "+stored(ref)+" LIMIT 0")
+	if err != nil {
+		return nil, err
+	}
+	defer found.Close()
+	return found.Columns()
 }

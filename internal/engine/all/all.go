@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/engine/postgres"
 	"nexdal/internal/engine/redshift"
 	"nexdal/internal/engine/sqlite"
+	"nexdal/internal/engine/sqlserver"
 )
 
 // Engines returns every engine, in the order that help texts name them.
@@ -18,6 +19,7 @@ func Engines() []engine.Engine {
 		mariadb.Engine{},
 		mysql.Engine,
 		redshift.Engine{},
+		sqlserver.Engine{},
 	}
 }
 

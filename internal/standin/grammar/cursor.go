@@ -276,3 +276,49 @@ func (c *Cursor) span(from, to int) string {
 	}
 	return c.text[c.tokens[from].Start:c.tokens[to-1].End]
 }
+
+// Before reports whether the word was the last that was taken.
+func (c *Cursor) Before(word string) bool { return c.at > 0 && c.tokens[c.at-1].Is(word) }
+
+// Statement goes past all up to a semicolon, and gives it as it is written.
+func (c *Cursor) Statement() string {
+	from := c.at
+	for !c.Done() && !c.Is(";") {
+		c.at++
+	}
+	return c.span(from, c.at)
+}
+
+// Upto gives what stands before the word, outside brackets, or all that is left of the statement.
+func (c *Cursor) Upto(word string) string {
+	from := c.at
+	for depth := 0; !c.Done() && !c.Is(";"); c.at++ {
+		switch {
+		case depth == 0 && c.Is(word):
+			return c.span(from, c.at)
+		case c.Is("("):
+			depth++
+		case c.Is(")"):
+			depth--
+		}
+	}
+	return c.span(from, c.at)
+}
+
+// Ahead reports whether the words stand somewhere in what is left of the statement.
+func (c *Cursor) Ahead(words ...string) bool {
+	at := c.at
+	defer func() { c.at = at }()
+	for ; !c.Done() && !c.Is(";"); c.at++ {
+		if c.Is(words...) {
+			return true
+		}
+	}
+	return false
+}
+
+// Last is the token that was taken last, as it is written.
+func (c *Cursor) Last() string { return c.tokens[c.at-1].Text }
+
+// Whole is the text from the first token on.
+func (c *Cursor) Whole() string { return strings.TrimSpace(c.text) }

@@ -1,0 +1,154 @@
+package sqlserver
+
+import (
+	"fmt"
+	"slices"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+)
+
+// creator gathers the statements of one structure, phase by phase.
+type creator struct {
+	rights bool // owners and grants as well
+	losses []engine.Loss
+	// In the order in which they run.
+	first, objects, references, triggers, comments, grants []string
+}
+
+// Create writes the whole structure: what tables lie in, tables with their keys and indexes,
+// modules, then foreign keys, then triggers.
+func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+	w := &creator{}
+	w.whole(c)
+	return w.work(), w.losses
+}
+
+// Twin writes the structure with its grants.
+func (e Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) { return e.Create(c) }
+
+func (w *creator) whole(c *catalog.Catalog) {
+	for _, o := range c.Objects {
+		w.first = append(w.first, o.Definition)
+	}
+	for _, s := range c.Schemas {
+		if s.Name != "dbo" {
+			w.first = append(w.first, "CREATE SCHEMA "+ident(s.Name))
+		}
+		if s.Comment != "" {
+			w.comments = append(w.comments, comment(noted{"SCHEMA", s.Name}, "", s.Comment))
+		}
+	}
+	for _, m := range c.Members() {
+		w.member(m)
+	}
+}
+
+func (w *creator) work() *engine.Work {
+	work := &engine.Work{Client: []string{":on error exit"}, Setup: setup(0)}
+	for _, p := range []struct {
+		title string
+		sql   []string
+	}{{"schemas and where tables lie", w.first}, {"tables, views and routines", w.objects}, {"foreign keys", w.references}, {"triggers", w.triggers}, {"comments", w.comments}} {
+		if len(p.sql) > 0 {
+			work.Steps = append(work.Steps, engine.Step{Title: "create " + p.title, Lock: "nothing that others use", Transaction: true,
+				SQL: slices.Concat([]string{"BEGIN TRANSACTION"}, p.sql, []string{"COMMIT"})})
+		}
+	}
+	return work
+}
+
+func (w *creator) lose(o catalog.ObjectRef, why string) {
+	w.losses = append(w.losses, engine.Loss{What: o, Why: why})
+}
+
+// member writes one thing of a schema.
+func (w *creator) member(m *catalog.Member) {
+	switch {
+	case m.Table != nil:
+		w.table(m.Table)
+	case m.View != nil:
+		w.module(m.ObjectRef, "", m.View.Definition)
+		for _, x := range m.View.Indexes {
+			w.objects = append(w.objects, indexText(&catalog.Table{Schema: m.Schema, Name: m.View.Name}, x, ""))
+		}
+		for _, g := range m.View.Triggers {
+			w.triggers = append(w.triggers, triggerText(catalog.Ref{Schema: m.Schema, Table: m.View.Name}, g)...)
+		}
+		w.note(m.View.Comment, "SCHEMA", m.Schema, "VIEW", m.View.Name)
+	case m.Sequence != nil:
+		w.objects = append(w.objects, "CREATE SEQUENCE "+relation(catalog.Ref{Schema: m.Schema, Table: m.Sequence.Name})+sequenceText(m.Sequence))
+		w.note(m.Sequence.Comment, "SCHEMA", m.Schema, "SEQUENCE", m.Sequence.Name)
+	case m.Routine != nil:
+		w.module(m.ObjectRef, m.Routine.Mode, m.Routine.Definition)
+	case m.Type != nil:
+		if m.Type.Base == nil {
+			w.lose(m.ObjectRef, "what it is made of was not read")
+			return
+		}
+		null := "NULL"
+		if m.Type.Required {
+			null = "NOT NULL"
+		}
+		w.objects = append(w.objects, fmt.Sprintf("CREATE TYPE %s FROM %s %s", relation(catalog.Ref{Schema: m.Schema, Table: m.Type.Name}), m.Type.Base.Native, null))
+	case m.Object != nil && m.Object.Definition != "":
+		w.objects = append(w.objects, m.Object.Definition)
+	default:
+		w.lose(m.ObjectRef, "SQL Server has no such objects")
+	}
+}
+
+func (w *creator) note(text string, on ...string) {
+	if text != "" {
+		w.comments = append(w.comments, comment(on, "", text))
+	}
+}
+
+func (w *creator) module(o catalog.ObjectRef, mode, text string) {
+	if text == "" {
+		w.lose(o, "its text was not read")
+		return
+	}
+	w.objects = append(w.objects, moded(mode, text)...)
+}
+
+func (w *creator) table(t *catalog.Table) {
+	ref := catalog.ObjectRef{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}
+	if why := special(t); why != "" {
+		w.lose(ref, why+", which is not written")
+		return
+	}
+	for _, x := range t.Indexes {
+		if x.Method != "btree" && x.Method != "columnstore" {
+			w.lose(catalog.ObjectRef{Kind: "index", Schema: t.Schema, Name: x.Name + " of " + t.Name}, "an index of kind "+x.Method+" is not written")
+		}
+	}
+	plain := *t
+	plain.Indexes = slices.DeleteFunc(slices.Clone(t.Indexes), func(x *catalog.Index) bool { return x.Method != "btree" && x.Method != "columnstore" })
+	w.objects = append(w.objects, tableText(&plain)...)
+	for _, f := range t.ForeignKeys {
+		w.references = append(w.references, addReference(t.Ref(), f)...)
+	}
+	for _, g := range t.Triggers {
+		if g.Definition == "" {
+			w.lose(catalog.ObjectRef{Kind: "trigger", Schema: t.Schema, Name: g.Name}, "its text was not read")
+			continue
+		}
+		w.triggers = append(w.triggers, triggerText(t.Ref(), g)...)
+	}
+	w.comments = append(w.comments, comments(&plain)...)
+}
+
+// special says what sets a table apart, so that scripts leave it alone; or "".
+func special(t *catalog.Table) string {
+	if t.Kind == catalog.Foreign {
+		return "it is external"
+	}
+	for _, o := range []struct{ option, says string }{{"memory optimized", "it is memory-optimized"}, {"system versioned", "it is system-versioned"}, {"history table", "it holds the history of another"},
+		{"file table", "it is a file table"}, {"graph", "it is part of a graph"}, {"ledger", "it is part of a ledger"}} {
+		if t.Has(o.option) {
+			return o.says
+		}
+	}
+	return ""
+}

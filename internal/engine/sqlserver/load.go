@@ -1,0 +1,84 @@
+package sqlserver
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+)
+
+// Build makes a schema in the database of the address.
+func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loader, string, error) {
+	opened, err := e.Open(ctx, address, engine.Options{Write: true})
+	if err != nil {
+		return nil, "", err
+	}
+	s := opened.(*session)
+	for _, sql := range []string{"SET XACT_ABORT ON", "BEGIN TRANSACTION", "CREATE SCHEMA " + ident(schema)} {
+		if err := s.Exec(ctx, sql); err != nil {
+			s.Close()
+			return nil, "", &engine.SourceError{Place: s.place, Err: err, Hint: "drop the schema first, or give another with --schema"}
+		}
+	}
+	return s, schema, nil
+}
+
+// Discard has nothing to do: what Build made is part of a transaction.
+func (Engine) Discard(context.Context, string, string) error { return nil }
+
+// atOnce is how many rows one INSERT carries: the server takes 1,000 at most
+// (https://learn.microsoft.com/en-us/sql/t-sql/queries/table-value-constructor-transact-sql).
+const atOnce = 500
+
+// Load adds rows, many to a statement. The numbers of identity columns are given.
+func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
+	_, rows, err := s.Rows(ctx, fmt.Sprintf("SELECT i.name FROM sys.identity_columns i WHERE i.object_id = OBJECT_ID(%s) AND i.name IN %s", literal(relation(table)), idList(columns)), 1)
+	if err != nil {
+		return err
+	}
+	numbered := len(rows) > 0
+	for {
+		var lines []string
+		for len(lines) < atOnce {
+			row := next()
+			if row == nil {
+				break
+			}
+			values := make([]string, len(row))
+			for i, v := range row {
+				values[i] = value(v)
+			}
+			lines = append(lines, "("+strings.Join(values, ", ")+")")
+		}
+		if len(lines) == 0 {
+			return nil
+		}
+		sql := fmt.Sprintf("INSERT INTO %s (%s) VALUES %s", relation(table), idents(columns), strings.Join(lines, ", "))
+		if numbered {
+			sql = fmt.Sprintf("SET IDENTITY_INSERT %s ON; %s; SET IDENTITY_INSERT %[1]s OFF", relation(table), sql)
+		}
+		if err := s.Exec(ctx, sql); err != nil {
+			return err
+		}
+	}
+}
+
+func value(v any) string {
+	switch v := v.(type) {
+	case nil:
+		return "NULL"
+	case string:
+		return literal(v)
+	case bool:
+		return map[bool]string{true: "1", false: "0"}[v]
+	case time.Time:
+		if v.Equal(v.Truncate(24 * time.Hour)) {
+			return "'" + v.Format(time.DateOnly) + "'"
+		}
+		return "'" + v.Format("2006-01-02T15:04:05.9999999") + "'"
+	}
+	return fmt.Sprint(v)
+}

@@ -1,0 +1,335 @@
+package sqlserver
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+	"nexdal/internal/evidence"
+)
+
+// Answers come from a connection, or from a file with what a client has shown.
+type answers interface {
+	rows(ctx context.Context, question string) ([]evidence.Row, error)
+}
+
+// live is a connection that answers.
+type live struct{ s *session }
+
+func (l live) rows(ctx context.Context, question string) ([]evidence.Row, error) {
+	_, rows, err := l.s.Rows(ctx, question, math.MaxInt)
+	return rows, err
+}
+
+// reader fills a catalog.
+type reader struct {
+	ctx     context.Context
+	answers answers
+	c       *catalog.Catalog
+	err     error
+
+	collation string
+	major     int
+	schemas   map[string]*catalog.Schema      // by their numbers, as the others
+	types     map[string]named                // by user_type_id
+	tables    map[string]*catalog.Table       //
+	views     map[string]*catalog.View        //
+	columns   map[string]map[string]string    // names, by object and column
+	indexes   map[[2]string]*catalog.Index    // by object and index
+	keys      map[string]*catalog.ForeignKey  //
+	refs      map[string]catalog.ObjectRef    // whatever has a number of its own
+	routines  map[string]*catalog.Routine     //
+	triggers  map[string]*catalog.Trigger     //
+	sequences map[string]*catalog.Sequence    //
+	checks    map[string]*catalog.Check       //
+	spaces    map[[2]string]string            // where an index lies, as a clause behind ON
+	placed    map[*catalog.Table]*placedIndex // heap or clustered index of a table
+}
+
+// placedIndex is how the rows of a table lie.
+type placedIndex struct{ object, index, scheme string }
+
+// named is a type with what its columns need of it.
+type named struct {
+	name, base string
+	schema     string
+	user       bool
+	def        catalog.Type
+}
+
+// Survey reads the catalog in a fixed number of questions. The views are not kept as of one
+// moment by the server, which has no snapshot of them: what is altered meanwhile is a gap.
+func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
+	return read(ctx, live{s}, time.Now().UTC().Truncate(time.Second))
+}
+
+func read(ctx context.Context, from answers, at time.Time) (*catalog.Catalog, error) {
+	r := &reader{ctx: ctx, answers: from, c: &catalog.Catalog{Engine: catalog.Engine{Name: "sqlserver"}, Surveyed: at},
+		schemas: map[string]*catalog.Schema{}, types: map[string]named{}, tables: map[string]*catalog.Table{}, views: map[string]*catalog.View{}, columns: map[string]map[string]string{},
+		indexes: map[[2]string]*catalog.Index{}, keys: map[string]*catalog.ForeignKey{}, refs: map[string]catalog.ObjectRef{}, routines: map[string]*catalog.Routine{}, triggers: map[string]*catalog.Trigger{},
+		sequences: map[string]*catalog.Sequence{}, checks: map[string]*catalog.Check{}, spaces: map[[2]string]string{}, placed: map[*catalog.Table]*placedIndex{}}
+	for _, step := range []func(){r.server, r.readSchemas, r.readTypes, r.readTables, r.modules, r.readColumns, r.readIndexes, r.indexColumns, r.references, r.readChecks, r.partitions,
+		r.readSequences, r.readTriggers, r.reads, r.synonyms, r.comments, r.statistics, r.grants, r.sizes, r.usage} {
+		if step(); r.err != nil {
+			return nil, r.err
+		}
+	}
+	r.settle()
+	r.c.Sort()
+	return r.c, nil
+}
+
+// A row is one of an answer, taken field by field.
+type row struct {
+	values evidence.Row
+	at     int
+}
+
+func (w *row) next() *string {
+	v := w.values[w.at]
+	w.at++
+	return v
+}
+
+// text is "" for null.
+func (w *row) text() string {
+	if v := w.next(); v != nil {
+		return *v
+	}
+	return ""
+}
+
+func (w *row) flag() bool { return w.text() == "1" }
+
+func (w *row) number() int {
+	n, _ := strconv.Atoi(w.text())
+	return n
+}
+
+func (w *row) big() *int64 {
+	n, err := strconv.ParseInt(strings.TrimSuffix(w.text(), ".0"), 10, 64)
+	if err != nil {
+		return nil
+	}
+	return &n
+}
+
+func (r *reader) ask(question string, take func(w *row)) {
+	if r.err != nil {
+		return
+	}
+	rows, err := r.answers.rows(r.ctx, question)
+	if err != nil {
+		r.err = err
+		return
+	}
+	for _, values := range rows {
+		take(&row{values: values})
+	}
+}
+
+// figures asks what a user may not be let see; without it the figures stay unknown.
+func (r *reader) figures(what, question string, take func(w *row)) (told bool) {
+	if r.err != nil {
+		return false
+	}
+	r.ask(question, take)
+	if said, ok := r.err.(*engine.StatementError); ok && r.ctx.Err() == nil {
+		r.c.Gaps = append(r.c.Gaps, catalog.Gap{What: what, Reason: said.Error(), Figures: true})
+		r.err = nil
+		return false
+	}
+	return r.err == nil
+}
+
+func (r *reader) gap(schema, table, what, reason string) {
+	r.c.Gaps = append(r.c.Gaps, catalog.Gap{Schema: schema, Table: table, What: what, Reason: reason})
+}
+
+func (r *reader) server() {
+	r.ask(askServer, func(w *row) {
+		r.c.Engine.Version = w.text()
+		r.major = major(r.c.Engine.Version)
+		setting := func(name, value string) {
+			if value != "" {
+				r.c.Settings = append(r.c.Settings, catalog.Setting{Name: name, Value: value})
+			}
+		}
+		setting("edition", w.text())
+		setting("engine edition", w.text())
+		r.c.Database, r.collation = w.text(), w.text()
+		setting("collation", r.collation)
+		setting("compatibility level", w.text())
+		onOff := func(on bool) string { return map[bool]string{true: "on", false: "off"}[on] }
+		setting("read committed snapshot", onOff(w.flag()))
+		setting("snapshot isolation", onOff(w.flag()))
+		if strings.Contains(w.text(), "simulated") {
+			setting("simulated", "yes")
+		}
+	})
+	if azure(r.c) {
+		r.major = 17 // whatever it says
+	}
+}
+
+func (r *reader) readSchemas() {
+	r.ask(askSchemas, func(w *row) {
+		id := w.text()
+		s := &catalog.Schema{Name: w.text()}
+		if owner := w.text(); owner != s.Name && owner != "dbo" {
+			s.Owner = owner
+		}
+		r.schemas[id] = s
+		r.c.Schemas = append(r.c.Schemas, s)
+	})
+}
+
+// schema returns the one of that number, or nil where it is the server's own.
+func (r *reader) schema(id string) *catalog.Schema { return r.schemas[id] }
+
+func (r *reader) readTypes() {
+	r.ask(askTypes, func(w *row) {
+		id, schema, name, base := w.text(), r.schema(w.text()), w.text(), w.text()
+		length, precision, scale, collation := w.number(), w.number(), w.number(), w.text()
+		nullable, user, table, assembly := w.flag(), w.flag(), w.flag(), w.flag()
+		n := named{name: name, base: name, user: user, def: r.typed(base, length, precision, scale, collation)}
+		if base != "" {
+			n.base = base
+		}
+		if schema != nil && user {
+			n.schema = schema.Name
+			switch {
+			case table:
+				r.gap(schema.Name, "", "table type "+name, "its columns are not read")
+			case assembly:
+				r.gap(schema.Name, "", "type "+name, "it is of an assembly")
+			default:
+				under := n.def
+				schema.Types = append(schema.Types, &catalog.UserType{Name: name, Kind: catalog.DomainType, Base: &under, Required: !nullable})
+			}
+		}
+		if name == "sysname" {
+			n.base = name
+		}
+		r.types[id] = n
+	})
+}
+
+// typed leaves out the collation of the database.
+func (r *reader) typed(base string, length, precision, scale int, collation string) catalog.Type {
+	if collation == r.collation {
+		collation = ""
+	}
+	return typeOf(base, length, precision, scale, collation)
+}
+
+func (r *reader) readTables() {
+	graph, ledger := "CAST(0 AS bit)", "CAST(0 AS int)"
+	if r.major >= 14 {
+		graph = "CAST(t.is_node | t.is_edge AS bit)"
+	}
+	if r.major >= 16 {
+		ledger = "CAST(t.ledger_type AS int)"
+	}
+	r.ask(fmt.Sprintf(askTables, graph, ledger), func(w *row) {
+		id, s := w.text(), r.schema(w.text())
+		if s == nil {
+			return
+		}
+		t := &catalog.Table{Schema: s.Name, Name: w.text(), Kind: catalog.Ordinary}
+		option := func(on bool, says string) {
+			if on {
+				t.Options = append(t.Options, says)
+			}
+		}
+		option(w.flag(), "memory optimized")
+		switch w.number() { // temporal_type
+		case 1:
+			t.Options = append(t.Options, "history table")
+		case 2:
+			t.Options = append(t.Options, "system versioned")
+		}
+		if w.flag() {
+			t.Kind = catalog.Foreign
+		}
+		option(w.flag(), "file table")
+		option(w.flag(), "graph")
+		option(w.number() > 0, "ledger")
+		option(w.flag(), "replicated")
+		option(w.flag(), "change data capture")
+		t.Owner = w.text()
+		if space, kind := w.text(), w.text(); kind == "PS" {
+			r.placed[t] = &placedIndex{scheme: space}
+		} else if space != "" && space != "PRIMARY" {
+			t.Tablespace = space
+		}
+		s.Tables = append(s.Tables, t)
+		r.tables[id], r.refs[id] = t, catalog.ObjectRef{Kind: catalog.KindTable, Schema: s.Name, Name: t.Name}
+	})
+}
+
+func (r *reader) readColumns() {
+	r.ask(askColumns, func(w *row) {
+		object, id, name := w.text(), w.text(), w.text()
+		if r.columns[object] == nil {
+			r.columns[object] = map[string]string{}
+		}
+		r.columns[object][id] = name
+		y := r.types[w.text()]
+		length, precision, scale, collation := w.number(), w.number(), w.number(), w.text()
+		c := &catalog.Column{Name: name, Type: r.typed(y.base, length, precision, scale, collation)}
+		if y.user {
+			c.Type.Underlying, c.Type.Native = c.Type.Native, ident(y.schema)+"."+ident(y.name)
+		}
+		c.Nullable = w.flag()
+		numbered := w.flag()
+		option := func(on bool, says string) {
+			if on {
+				c.Options = append(c.Options, says)
+			}
+		}
+		option(w.flag(), "sparse")
+		option(w.flag(), "column set")
+		option(w.flag(), "rowguidcol")
+		option(w.flag(), "filestream")
+		c.Invisible = w.flag()
+		option(w.flag(), "masked")
+		option(w.number() > 0, "generated always")
+		seed, step, last := w.big(), w.big(), w.big()
+		option(w.flag(), "not for replication")
+		t := r.tables[object]
+		if numbered {
+			c.Identity = catalog.IdentityAlways
+			if seed != nil && step != nil {
+				if *seed != 1 || *step != 1 {
+					c.Options = append(c.Options, fmt.Sprintf("identity(%d,%d)", *seed, *step))
+				}
+				next := *seed
+				if last != nil {
+					next = *last + *step
+				}
+				if t != nil {
+					t.Stats.Counter = &next
+				}
+			}
+		}
+		c.Generated = plain(w.text())
+		c.Stored = w.flag()
+		c.DefaultName, c.Default = w.text(), plain(w.text())
+		w.flag()
+		switch v := r.views[object]; {
+		case t != nil:
+			t.Columns = append(t.Columns, c)
+		case v != nil:
+			v.Columns = append(v.Columns, &catalog.ViewColumn{Name: c.Name, Type: c.Type.Native})
+		}
+	})
+}
+
+// plain takes the brackets off that the server puts around every expression.
+func plain(expression string) string { return expressions.Plain(expression) }

@@ -1,0 +1,177 @@
+package sqlserver
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+)
+
+// scheme is how tables are cut up: by a function, whose parts lie where a scheme says.
+type scheme struct {
+	name, function string
+	right          bool
+	values         []string
+	groups         []string
+	typ            catalog.Type
+}
+
+// partitions reads how tables are cut up, and how many rows lie in their parts. A function and
+// its scheme are objects of the database, which several tables may share.
+func (r *reader) partitions() {
+	schemes, functions := map[string]*scheme{}, map[string][]string{}
+	r.ask(askPartitionValues, func(w *row) {
+		name := w.text()
+		w.text()
+		functions[name] = append(functions[name], w.text())
+	})
+	var order []*scheme
+	r.ask(askPartitionSchemes, func(w *row) {
+		s := &scheme{name: w.text(), function: w.text()}
+		w.text() // RANGE is the only kind
+		s.right = w.flag()
+		w.text()
+		s.typ = r.typed(w.text(), w.number(), w.number(), w.number(), "")
+		s.values = functions[s.function]
+		schemes[ident(s.name)] = s
+		order = append(order, s)
+	})
+	r.ask(askPartitionSpaces, func(w *row) {
+		s := schemes[ident(w.text())]
+		w.text()
+		if group := w.text(); s != nil {
+			s.groups = append(s.groups, group)
+		}
+	})
+	seen := map[string]bool{}
+	for _, s := range order {
+		if !seen[s.function] {
+			seen[s.function] = true
+			r.c.Objects = append(r.c.Objects, &catalog.Object{Kind: "partition function", Name: s.function, Definition: s.functionText()})
+		}
+		r.c.Objects = append(r.c.Objects, &catalog.Object{Kind: "partition scheme", Name: s.name, Definition: s.text(), Needs: []catalog.ObjectRef{{Kind: "partition function", Name: s.function}}})
+	}
+	compressed := map[[2]string]map[string]bool{}
+	r.ask(askPartitions, func(w *row) {
+		object, index := w.text(), w.text()
+		number, rows, compression := w.number(), w.big(), w.text()
+		at := [2]string{object, index}
+		if compressed[at] == nil {
+			compressed[at] = map[string]bool{}
+		}
+		compressed[at][compression] = true
+		t := r.tables[object]
+		if t == nil || index > "1" || rows == nil {
+			return
+		}
+		if t.Stats.Rows == nil {
+			t.Stats.Rows = new(int64)
+		}
+		*t.Stats.Rows += *rows
+		p := r.placed[t]
+		if p == nil || p.scheme == "" {
+			return
+		}
+		name, column, _ := strings.Cut(p.scheme, "(")
+		s := schemes[name]
+		if s == nil {
+			return
+		}
+		if t.PartitionBy == nil {
+			by := Engine{}.Dialect().Tokens(strings.TrimSuffix(column, ")"))
+			t.PartitionBy = &catalog.PartitionKey{Method: "range", Columns: []string{by[0].Name()}, Definition: p.scheme}
+		}
+		t.Partitions = append(t.Partitions, &catalog.Partition{Name: fmt.Sprint(number), Bounds: s.bounds(number), Rows: rows})
+	})
+	for at, kinds := range compressed {
+		if len(kinds) > 1 {
+			if t := r.tables[at[0]]; t != nil {
+				r.gap(t.Schema, t.Name, "compression", "its parts are compressed in different ways")
+			}
+			continue
+		}
+		for kind := range kinds {
+			if kind == "NONE" || kind == "COLUMNSTORE" || kind == "" {
+				continue
+			}
+			text := "DATA_COMPRESSION = " + kind
+			if x := r.indexes[at]; x != nil {
+				x.Storage = strings.TrimPrefix(x.Storage+", "+text, ", ")
+			} else if t := r.tables[at[0]]; t != nil && at[1] == "0" {
+				t.Storage = text
+			}
+		}
+	}
+}
+
+// bounds are those of a part, counted from 1
+// (https://learn.microsoft.com/en-us/sql/t-sql/statements/create-partition-function-transact-sql).
+func (s *scheme) bounds(number int) string {
+	at := func(i int) string {
+		if i < 0 || i >= len(s.values) {
+			return ""
+		}
+		return s.literal(s.values[i])
+	}
+	low, high := at(number-2), at(number-1)
+	from, to := " >= ", " < "
+	if !s.right {
+		from, to = " > ", " <= "
+	}
+	var parts []string
+	if low != "" {
+		parts = append(parts, from[1:]+low)
+	}
+	if high != "" {
+		parts = append(parts, to[1:]+high)
+	}
+	return strings.Join(parts, " AND ")
+}
+
+func (s *scheme) literal(value string) string {
+	switch s.typ.Family {
+	case catalog.Integer, catalog.Decimal, catalog.Float:
+		return value
+	case catalog.Date, catalog.Timestamp, catalog.Time:
+		// Whole seconds and days are written without what is not there.
+		if dot := strings.IndexByte(value, '.'); dot > 0 && !s.typ.Zoned {
+			value = strings.TrimRight(strings.TrimRight(value, "0"), ".")
+		}
+		return "'" + value + "'"
+	}
+	return literal(value)
+}
+
+func (s *scheme) functionText() string {
+	side := "LEFT"
+	if s.right {
+		side = "RIGHT"
+	}
+	var values []string
+	for _, v := range s.values {
+		values = append(values, s.literal(v))
+	}
+	return fmt.Sprintf("CREATE PARTITION FUNCTION %s (%s) AS RANGE %s FOR VALUES (%s)", ident(s.function), s.typ.Native, side, strings.Join(values, ", "))
+}
+
+func (s *scheme) text() string {
+	groups := s.groups
+	all := "TO"
+	same := true
+	for _, g := range groups {
+		same = same && g == groups[0]
+	}
+	if same && len(groups) > 0 {
+		all, groups = "ALL TO", groups[:1]
+	}
+	return fmt.Sprintf("CREATE PARTITION SCHEME %s AS PARTITION %s %s (%s)", ident(s.name), ident(s.function), all, bracketed(groups))
+}
+
+// bracketed writes names of filegroups: PRIMARY is a word without brackets.
+func bracketed(names []string) string {
+	var all []string
+	for _, n := range names {
+		all = append(all, "["+strings.ReplaceAll(n, "]", "]]")+"]")
+	}
+	return strings.Join(all, ", ")
+}

@@ -1,0 +1,259 @@
+package sqlserver
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/ddl"
+)
+
+// dialect is how SQL Server writes what all engines have.
+var dialect = &ddl.Dialect{
+	Title: "SQL Server", Quoting: quoting, Relation: relation, Literal: literal, Begin: "BEGIN TRANSACTION", Works: "; works on %s",
+	Create: func(_ *ddl.Writer, t *catalog.Table) []string { return tableText(t) },
+	Drop:   dropText,
+	Made:   ddl.Takes("nothing that others use", engine.BlocksNobody),
+	Gone:   ddl.Takes("users of what is dropped wait for a moment", engine.BlocksBriefly),
+}
+
+func dropText(m *catalog.Member) string {
+	name := relation(catalog.Ref{Schema: m.Schema, Table: m.Name})
+	switch {
+	case m.View != nil:
+		return "DROP VIEW " + name
+	case m.Sequence != nil:
+		return "DROP SEQUENCE " + name
+	case m.Routine != nil:
+		return "DROP " + strings.ToUpper(m.Routine.Kind) + " " + name
+	case m.Type != nil:
+		return "DROP TYPE " + name
+	case m.Object != nil && m.Object.Kind == "synonym":
+		return "DROP SYNONYM " + name
+	}
+	return ""
+}
+
+// lockWait is how long a step waits for a lock where nothing else is said.
+const lockWait = 5 * time.Second
+
+// setup prepares a session: an error ends the transaction, and the settings that indexes on
+// computed columns and with filters need
+// (https://learn.microsoft.com/en-us/sql/t-sql/statements/set-xact-abort-transact-sql,
+// https://learn.microsoft.com/en-us/sql/t-sql/statements/create-index-transact-sql#required-set-options-for-filtered-indexes).
+func setup(lock time.Duration) []string {
+	if lock == 0 {
+		lock = lockWait
+	}
+	return []string{"SET XACT_ABORT ON", "SET ANSI_NULLS, ANSI_PADDING, ANSI_WARNINGS, ARITHABORT, CONCAT_NULL_YIELDS_NULL, QUOTED_IDENTIFIER ON", "SET NUMERIC_ROUNDABORT OFF", lockLimit(lock)}
+}
+
+func lockLimit(lock time.Duration) string {
+	return fmt.Sprintf("SET LOCK_TIMEOUT %d", lock.Milliseconds())
+}
+
+// Limits are the statements that say how long a step may wait for a lock. The server has no
+// limit of its own for how long a statement may take.
+func (Engine) Limits(lock, _ time.Duration) []string {
+	if lock == 0 {
+		lock = lockWait
+	}
+	return []string{lockLimit(lock)}
+}
+
+type writer struct{ *ddl.Writer }
+
+// Write turns the plan into steps, each one transaction.
+func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
+	w := &writer{ddl.New(dialect, e, from, to, plan, &engine.Work{Client: []string{":on error exit"}, Setup: setup(0),
+		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"})}
+	err := w.Each(func(i int, ch change.Change) (int, error) {
+		switch ch.(type) {
+		case change.AlterType, change.SetNullable:
+			return w.alterColumns(i)
+		}
+		return w.change(ch)
+	})
+	return w.Work, err
+}
+
+// The locks of its manual: a schema modification lock keeps everybody from a table
+// (https://learn.microsoft.com/en-us/sql/relational-databases/sql-server-transaction-locking-and-row-versioning-guide).
+const (
+	forMoment = "schema modification lock for a moment: readers and writers wait"
+	forLong   = "schema modification lock: readers and writers wait until it is done"
+)
+
+// brief adds a step that holds its lock for a moment.
+func (w *writer) brief(title string, sql ...string) *engine.Step {
+	return w.Step(title, ddl.Takes(forMoment, engine.BlocksBriefly), sql...)
+}
+
+// works adds a step that looks at or writes every row of the table.
+func (w *writer) works(title string, sql ...string) *engine.Step {
+	return w.Step(title, w.Sized(ddl.Takes(forLong, engine.BlocksAtWork), w.Item.Change.On()), sql...)
+}
+
+// builds adds a step that builds an index, while others write where the edition can.
+func (w *writer) builds(title string, x *catalog.Index, before []string, build func(more string) string) {
+	t := w.Now.Table(w.Item.Change.On())
+	if ready(w.From, t, x) && len(before) == 0 {
+		w.Step(title, w.Sized(ddl.Takes("readers and writers wait for a moment at the beginning and the end", engine.BlocksBriefly), t.Ref()), build("ONLINE = ON"))
+		return
+	}
+	says := "shared lock: writers wait while it is built"
+	if x.Clustered || len(before) > 0 {
+		says = forLong
+	}
+	w.Step(title, w.Sized(ddl.Takes(says, engine.BlocksAtWork), t.Ref()), append(before, build(""))...)
+}
+
+func (w *writer) change(ch change.Change) (int, error) {
+	on := ch.On()
+	t := w.Now.Table(on)
+	switch ch := ch.(type) {
+	case change.CreateIndex:
+		if ch.Index.Unique {
+			w.askAlike(on, ch.Index.Columns(), ch.Index.Predicate)
+		}
+		w.builds(ch.Title(), ch.Index, nil, func(more string) string { return indexText(t, ch.Index, more) })
+	case change.DropIndex:
+		w.brief(ch.Title(), fmt.Sprintf("DROP INDEX %s ON %s", ident(ch.Name), relation(on)))
+	case change.RebuildIndex:
+		x := t.Index(ch.Name)
+		w.builds(ch.Title(), x, nil, func(more string) string {
+			if x.Invalid || more == "" { // what is disabled is not built while others write
+				return fmt.Sprintf("ALTER INDEX %s ON %s REBUILD", ident(ch.Name), relation(on))
+			}
+			return fmt.Sprintf("ALTER INDEX %s ON %s REBUILD WITH (%s)", ident(ch.Name), relation(on), more)
+		})
+	case change.AddKey:
+		w.addKey(ch)
+	case change.DropKey:
+		w.dropsKey(ch.Title(), ch.Name)
+	case change.ReplaceKey:
+		w.replaceKey(ch.Title(), ch)
+	case change.AddSurrogateKey:
+		w.addSurrogate(ch)
+	case change.Undo[change.AddSurrogateKey]:
+		w.dropSurrogate(ch)
+	case change.AddForeignKey:
+		w.addForeignKey(ch)
+	case change.DropForeignKey:
+		w.brief(ch.Title(), w.Alter(on, "DROP CONSTRAINT "+ident(ch.ForeignKey.Name)))
+	case change.AlterForeignKey:
+		w.alterForeignKey(ch)
+	case change.ValidateForeignKey:
+		w.AskOrphans(on, ch.ForeignKey)
+		w.works(ch.Title(), w.Alter(on, "WITH CHECK CHECK CONSTRAINT "+ident(ch.ForeignKey.Name))).Passing = true
+	case change.AddCheck:
+		if !ch.Check.NotValidated && !ch.Check.NotEnforced {
+			w.AskBreaks(on, ch.Check, ch.Check.Expression)
+		}
+		w.works(ch.Title(), addCheck(on, ch.Check)...)
+	case change.DropCheck:
+		w.brief(ch.Title(), w.Alter(on, "DROP CONSTRAINT "+ident(ch.Check.Name)))
+	case change.ValidateCheck:
+		w.AskBreaks(on, ch.Check, ch.Check.Expression)
+		w.works(ch.Title(), w.Alter(on, "WITH CHECK CHECK CONSTRAINT "+ident(ch.Check.Name))).Passing = true
+	case change.SetDefault:
+		w.brief(ch.Title(), w.setDefault(ch)...)
+	case change.AddColumn:
+		w.addColumn(ch)
+	case change.DropColumn:
+		s := w.brief(ch.Title(), dropColumn(t, ch.Column)...)
+		s.Notes = append(s.Notes, fmt.Sprintf("the values of %s are lost", ch.Column))
+	case change.BackfillColumn:
+		w.backfill(ch)
+	case change.Rename:
+		kind, name := "OBJECT", relation(catalog.Ref{Schema: on.Schema, Table: ch.From})
+		if ch.Kind == change.RenameIndex {
+			kind, name = "INDEX", relation(on)+"."+ident(ch.From)
+		}
+		w.brief(ch.Title(), fmt.Sprintf("EXEC sys.sp_rename %s, %s, %s", literal(name), literal(ch.To), literal(kind)))
+	case change.SetComment:
+		w.brief(ch.Title(), w.commented(ch))
+	case change.SetTrigger:
+		does := map[bool]string{true: "DISABLE", false: "ENABLE"}[ch.Off || ch.Trigger.Enabled == "disabled"]
+		w.brief(ch.Title(), fmt.Sprintf("%s TRIGGER %s ON %s", does, relation(catalog.Ref{Schema: on.Schema, Table: ch.Trigger.Name}), relation(on)))
+	case change.ReplaceView:
+		w.brief(ch.Title(), altered(ch.New.Definition))
+	case change.ReplaceRoutine:
+		w.brief(ch.Title(), moded(ch.New.Mode, altered(ch.New.Definition))...)
+	case change.ReplaceTrigger:
+		w.replaceTrigger(ch)
+	case change.AlterSequence:
+		w.brief(ch.Title(), w.alterSequence(ch)...)
+	case change.CreateSequence:
+		w.Step(ch.Title(), w.Made, "CREATE SEQUENCE "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name})+sequenceText(ch.Sequence))
+	case change.DropSequence:
+		w.Step(ch.Title(), w.Gone, "DROP SEQUENCE "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name}))
+	case change.AdvanceSequence:
+		w.advance(ch)
+	case change.CreateObjects:
+		c := &creator{}
+		for _, m := range ch.What.Members() {
+			c.member(m)
+		}
+		var sql []string
+		for _, in := range ch.What.Schemas {
+			if w.Now.Schema(in.Name) == nil {
+				sql = append(sql, "CREATE SCHEMA "+ident(in.Name))
+			}
+		}
+		s := w.Step(ch.Title(), w.Made, slices.Concat(sql, c.objects, c.references, c.triggers, c.comments)...)
+		s.Tables = ch.Tables()
+	case change.Maintain:
+		w.maintain(ch)
+	default:
+		return 0, nil
+	}
+	return 1, nil
+}
+
+// maintain: https://learn.microsoft.com/en-us/sql/t-sql/statements/update-statistics-transact-sql,
+// https://learn.microsoft.com/en-us/sql/relational-databases/indexes/reorganize-and-rebuild-indexes.
+func (w *writer) maintain(ch change.Maintain) {
+	if ch.What == change.Analyze {
+		w.Step(ch.Title(), ddl.Takes("readers and writers go on", engine.BlocksNobody), "UPDATE STATISTICS "+relation(ch.Table))
+		return
+	}
+	w.Step(ch.Title(), ddl.Takes("readers and writers go on; pages are locked one by one", engine.BlocksNobody), "ALTER INDEX ALL ON "+relation(ch.Table)+" REORGANIZE")
+}
+
+// altered makes ALTER of the CREATE that a text begins with.
+func altered(text string) string {
+	for _, t := range (Engine{}).Dialect().Tokens(text) {
+		if t.Is("CREATE") {
+			return text[:t.Start] + "ALTER" + text[t.End:]
+		}
+	}
+	return text
+}
+
+func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
+	switch {
+	case ch.New == nil:
+		w.brief(ch.Title(), "DROP TRIGGER "+relation(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Old.Name}))
+	case ch.Old == nil:
+		w.brief(ch.Title(), triggerText(ch.Table, ch.New)...)
+	default:
+		w.brief(ch.Title(), append([]string{"DROP TRIGGER " + relation(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Old.Name})}, triggerText(ch.Table, ch.New)...)...)
+	}
+}
+
+func (w *writer) commented(ch change.SetComment) string {
+	switch ch.Kind {
+	case change.OnColumn:
+		return comment(onTable(ch.Table, "COLUMN", ch.Name), ch.From, ch.To)
+	case change.OnIndex:
+		return comment(onTable(ch.Table, "INDEX", ch.Name), ch.From, ch.To)
+	case change.OnConstraint:
+		return comment(onTable(ch.Table, "CONSTRAINT", ch.Name), ch.From, ch.To)
+	}
+	return comment(onTable(ch.Table), ch.From, ch.To)
+}

@@ -1,0 +1,209 @@
+package sqlserver
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/ddl"
+)
+
+// askAlike asks for what a unique index would refuse: nulls are alike too, among the rows that
+// its filter leaves.
+func (w *writer) askAlike(on catalog.Ref, columns []string, where string) {
+	if t := w.From.Table(on); t != nil && !t.HasColumns(columns) {
+		return // they come with the script
+	}
+	w.AskRepeatsBy(on, idents(columns), where)
+}
+
+// made is the index that the change makes behind a key, as the model will have it.
+func made(t *catalog.Table, x *catalog.Index, primary, given bool) *catalog.Index {
+	x = x.Clone()
+	if !given {
+		x.Clustered = primary && t.Clustering() == nil
+	}
+	return x
+}
+
+func (w *writer) addKey(ch change.AddKey) {
+	t := w.Now.Table(ch.Table)
+	if w.numbered(ch) {
+		return // written with its column
+	}
+	x := made(t, ch.Index(), ch.Primary, ch.Behind != nil)
+	w.askAlike(ch.Table, ch.Key.Columns, "")
+	w.builds(ch.Title(), x, nil, func(more string) string { return w.Alter(ch.Table, w.keyClause(t, ch.Key.Name, ch.Primary, x, more)) })
+	if ch.Key.Comment != "" {
+		w.brief("write the comment on it", comment(onTable(ch.Table, "CONSTRAINT", ch.Key.Name), "", ch.Key.Comment))
+	}
+}
+
+func (w *writer) keyClause(t *catalog.Table, name string, primary bool, x *catalog.Index, more string) string {
+	kind := "UNIQUE"
+	if primary {
+		kind = "PRIMARY KEY"
+	}
+	return fmt.Sprintf("ADD CONSTRAINT %s %s %s (%s)%s", ident(name), kind, clusteredText(x), parts(x), storage(t, x, more))
+}
+
+// numbered reports whether the key is that on a column which was added before it, and with it.
+func (w *writer) numbered(ch change.AddKey) bool {
+	return slices.ContainsFunc(w.Work.Steps, func(s engine.Step) bool { return slices.Contains(s.Changes, w.At[0]) })
+}
+
+func (w *writer) dropsKey(title, name string) {
+	t := w.Now.Table(w.Item.Change.On())
+	s := w.brief(title, w.Alter(t.Ref(), "DROP CONSTRAINT "+ident(name)))
+	if x := t.Index(name); x != nil && x.Clustered && len(t.Indexes) > 1 {
+		s.Blocks, s.Lock = engine.BlocksAtWork, w.Sized(ddl.Takes(forLong, engine.BlocksAtWork), t.Ref()).Says
+		s.Notes = append(s.Notes, "the rows are left in no order, and all other indexes of the table are rebuilt")
+	}
+}
+
+// swap is the statements that let one kind of uniqueness take the place of another.
+func (w *writer) swap(t *catalog.Table, ch change.ReplaceKey) []string {
+	on := relation(ch.Table)
+	drop := fmt.Sprintf("DROP INDEX %s ON %s", ident(ch.From.Name()), on)
+	var old *catalog.Index
+	if ch.From.Key != nil {
+		drop = w.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Key.Name))
+		old = t.Index(ch.From.Key.Index)
+	} else {
+		old = t.Index(ch.From.Index.Name)
+	}
+	x := ch.Index(old)
+	add := indexText(t, x, "")
+	if ch.To.Key != nil {
+		add = w.Alter(ch.Table, w.keyClause(t, ch.To.Key.Name, ch.To.Primary, x, ""))
+	}
+	if ch.From.Name() != ch.To.Name() && !(x.Clustered && old != nil && old.Clustered) {
+		return []string{add, drop} // the columns stay unique throughout
+	}
+	return []string{drop, add}
+}
+
+func (w *writer) replaceKey(title string, ch change.ReplaceKey) {
+	if ch.To.Index != nil && ch.To.Index.Predicate == "" || ch.To.Key != nil && ch.From.Index != nil && ch.From.Index.Predicate != "" {
+		w.askAlike(ch.Table, ch.To.Columns(), "")
+	}
+	w.works(title, w.swap(w.Now.Table(ch.Table), ch)...)
+}
+
+// addSurrogate: the key that gives way is dropped and declared as unique, the number comes, and
+// becomes the key.
+func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
+	t := w.Now.Table(ch.Table)
+	after := w.Now.Clone()
+	if err := w.Item.Apply(after, w.Can); err != nil {
+		return
+	}
+	then := after.Table(ch.Table)
+	drops, adds := w.around(t, ch.From.Columns, func(f *catalog.ForeignKey, of *catalog.Table) bool { return of == t })
+	sql := slices.Concat(drops, []string{w.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name)),
+		w.Alter(ch.Table, "ADD "+keyText(then, ch.Unique)),
+		w.Alter(ch.Table, "ADD "+columnText(then.Column(ch.Column.Name))),
+		w.Alter(ch.Table, "ADD "+keyText(then, then.PrimaryKey))}, adds)
+	s := w.works(ch.Title(), sql...)
+	s.Notes = append(s.Notes, widened(ch.Column))
+}
+
+func (w *writer) dropSurrogate(ch change.Undo[change.AddSurrogateKey]) {
+	t, then := w.Now.Table(ch.Of.Table), w.To.Table(ch.Of.Table)
+	drops, adds := w.around(t, ch.Of.From.Columns, func(f *catalog.ForeignKey, of *catalog.Table) bool { return of == t })
+	sql := slices.Concat(drops, []string{w.Alter(ch.Of.Table, "DROP CONSTRAINT "+ident(ch.Of.Key.Name))}, dropColumn(t, ch.Of.Column.Name),
+		[]string{w.Alter(ch.Of.Table, "DROP CONSTRAINT "+ident(ch.Of.Unique.Name)), w.Alter(ch.Of.Table, "ADD "+keyText(then, then.PrimaryKey))}, adds)
+	w.works(ch.Title(), sql...)
+}
+
+func widened(c *catalog.Column) string {
+	return fmt.Sprintf("statements that name no columns meet %s: INSERT without a list is not concerned, SELECT * gives one more column", c.Name)
+}
+
+func (w *writer) addForeignKey(ch change.AddForeignKey) {
+	f := ch.ForeignKey.Clone()
+	if ch.Unchecked {
+		f.NotValidated = true
+	}
+	if !f.NotValidated && !f.Disabled {
+		w.AskOrphans(ch.Table, f)
+		w.works(ch.Title(), addReference(ch.Table, f)...)
+		return
+	}
+	s := w.brief(ch.Title(), addReference(ch.Table, f)...)
+	s.Notes = append(s.Notes, "the rows that are there are not checked: the optimizer does not trust it until they are")
+}
+
+func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
+	on, old, f := ch.Table, ch.Old, ch.New
+	switch {
+	case sameButTrust(old, f) && old.Disabled && !f.Disabled && !f.NotValidated:
+		w.AskOrphans(on, f)
+		w.works(ch.Title(), w.Alter(on, "WITH CHECK CHECK CONSTRAINT "+ident(f.Name)))
+	case sameButTrust(old, f) && !old.Disabled && f.Disabled:
+		w.brief(ch.Title(), w.Alter(on, "NOCHECK CONSTRAINT "+ident(f.Name)))
+	case sameButTrust(old, f) && !old.NotValidated && f.NotValidated && !f.Disabled: // switched off and on without a look
+		w.brief(ch.Title(), w.Alter(on, "NOCHECK CONSTRAINT "+ident(f.Name)), w.Alter(on, "WITH NOCHECK CHECK CONSTRAINT "+ident(f.Name)))
+	default:
+		if !f.NotValidated && !f.Disabled {
+			w.AskOrphans(on, f)
+		}
+		sql := append([]string{w.Alter(on, "DROP CONSTRAINT "+ident(old.Name))}, addReference(on, f)...)
+		if f.Comment != "" {
+			sql = append(sql, comment(onTable(on, "CONSTRAINT", f.Name), "", f.Comment))
+		}
+		w.works(ch.Title(), sql...)
+	}
+}
+
+func sameButTrust(a, b *catalog.ForeignKey) bool {
+	return a.Name == b.Name && slices.Equal(a.Columns, b.Columns) && a.Target == b.Target && slices.Equal(a.TargetColumns, b.TargetColumns) && a.OnDelete == b.OnDelete && a.OnUpdate == b.OnUpdate
+}
+
+// around are the statements that take foreign keys away which refer to the table by some of the
+// columns, or are on them, and those that put them back.
+func (w *writer) around(t *catalog.Table, columns []string, of func(*catalog.ForeignKey, *catalog.Table) bool) (drops, adds []string) {
+	for _, o := range w.Now.Tables() {
+		for _, f := range o.ForeignKeys {
+			if f.Target != t.Ref() || !catalog.SameColumns(f.TargetColumns, columns) {
+				continue
+			}
+			drops = append(drops, w.Alter(o.Ref(), "DROP CONSTRAINT "+ident(f.Name)))
+			adds = append(adds, addReference(o.Ref(), f)...)
+			if f.Comment != "" {
+				adds = append(adds, comment(onTable(o.Ref(), "CONSTRAINT", f.Name), "", f.Comment))
+			}
+		}
+	}
+	return drops, adds
+}
+
+func (w *writer) advance(ch change.AdvanceSequence) {
+	t := w.Now.Table(ch.Table)
+	c := t.Column(ch.Column)
+	lock := ddl.Takes("who inserts waits for a moment", engine.BlocksBriefly)
+	if c != nil && c.Identity == catalog.IdentityAlways {
+		// Without a number it goes on past the largest
+		// (https://learn.microsoft.com/en-us/sql/t-sql/database-console-commands/dbcc-checkident-transact-sql).
+		w.Step(ch.Title(), lock, fmt.Sprintf("DBCC CHECKIDENT (%s, RESEED) WITH NO_INFOMSGS", literal(relation(ch.Table))))
+		return
+	}
+	name := relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence})
+	w.Step(ch.Title(), lock, strings.Join([]string{
+		fmt.Sprintf("DECLARE @next bigint = (SELECT max(%s) + 1 FROM %s WITH (TABLOCKX, HOLDLOCK))", ident(ch.Column), relation(ch.Table)),
+		fmt.Sprintf("DECLARE @sql nvarchar(max) = %s + CAST(@next AS nvarchar(20))", literal("ALTER SEQUENCE "+name+" RESTART WITH ")),
+		"EXEC (@sql)"}, " "))
+}
+
+func (w *writer) alterSequence(ch change.AlterSequence) []string {
+	q := ch.New.Clone()
+	name := relation(catalog.Ref{Schema: ch.Schema, Table: q.Name})
+	sql := []string{"ALTER SEQUENCE " + name + counting(q)}
+	if note := comment(noted{"SCHEMA", ch.Schema, "SEQUENCE", q.Name}, ch.Old.Comment, ch.New.Comment); note != "" {
+		sql = append(sql, note)
+	}
+	return sql
+}

@@ -1,0 +1,364 @@
+package sqlserver
+
+import (
+	"context"
+	"errors"
+	"slices"
+	"strings"
+	"time"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/standin"
+	"nexdal/internal/standin/grammar"
+)
+
+// client is one session.
+type client struct {
+	*standin.Session
+	*wire
+	server *Server
+	db     *database
+
+	abort     bool           // an error ends the transaction: XACT_ABORT
+	depth     int            // @@TRANCOUNT
+	numbering catalog.Ref    // of which table the numbers may be given: IDENTITY_INSERT
+	variables map[string]any // of the batch
+	tran      uint64
+}
+
+func (s *client) use(name string) error {
+	d := s.server.database(name)
+	if d == nil {
+		return refuse(911, "Database '%s' does not exist. Make sure that the name is entered correctly.", name)
+	}
+	s.db, s.Session = d, d.Open("dbo")
+	s.Of = s
+	return nil
+}
+
+// leave ends what a client left open.
+func (s *client) leave() {
+	if s.Session != nil {
+		s.End(context.Background(), false)
+	}
+	s.server.mutex.Lock()
+	defer s.server.mutex.Unlock()
+	for name, by := range s.server.locks {
+		if by == s {
+			delete(s.server.locks, name)
+		}
+	}
+}
+
+func (s *client) talk() {
+	for {
+		kind, body, err := s.message()
+		if err != nil {
+			return
+		}
+		switch kind {
+		case packetPrelogin:
+			s.prelogin()
+		case packetLogin:
+			user, name := s.login(body)
+			if name == "" {
+				name = "master"
+			}
+			number, text := uint32(0), ""
+			switch {
+			case user == "" || user == "nobody":
+				number, text = 18456, "Login failed for user '"+user+"'."
+			case s.use(name) != nil:
+				number, text = 4060, "Cannot open database \""+name+"\" requested by the login. The login failed."
+			}
+			if number > 0 {
+				s.says(tokenError, number, 14, text)
+				s.done(tokenDone, doneError, 0)
+				s.flush()
+				return
+			}
+			s.welcome(name)
+		case packetBatch:
+			s.batch(fromUTF16(body[le.Uint32(body):]))
+		case packetTransaction:
+			s.fail(beyond("transactions by the protocol; send statements"), true)
+		case packetAttention:
+			s.done(tokenDone, doneStop, 0)
+		case packetCall:
+			s.fail(beyond("calls by the protocol; send batches"), true)
+		default:
+			return
+		}
+		if s.flush() != nil {
+			return
+		}
+	}
+}
+
+func (s *client) fail(err error, last bool) {
+	number := uint32(50000)
+	var f *fault
+	if errors.As(err, &f) {
+		number = f.number
+	}
+	s.says(tokenError, number, 16, err.Error())
+	if last {
+		s.done(tokenDone, doneError, 0)
+	}
+}
+
+// batch carries out statements, one after another, until one fails.
+func (s *client) batch(text string) {
+	s.variables = map[string]any{}
+	c := grammar.New(s.db.Lexis(), text, func(n string) string { return n })
+	for {
+		for c.Take(";") {
+		}
+		if c.Done() {
+			break
+		}
+		var err error
+		if failed := grammar.Read(func() { err = s.statement(context.Background(), c) }); failed != nil {
+			err = failed
+		}
+		if err = s.understood(err); err != nil {
+			if s.abort && s.Inside() {
+				s.end(context.Background(), false)
+			}
+			s.fail(err, true)
+			return
+		}
+	}
+	s.done(tokenDone, 0, 0)
+}
+
+func (s *client) end(ctx context.Context, keep bool) error {
+	s.depth = 0
+	s.changed(map[bool]byte{true: 9, false: 10}[keep], func() { s.bytes(0, 8); s.u64(s.tran) })
+	return s.End(ctx, keep)
+}
+
+// statement is one production of the grammar.
+func (s *client) statement(ctx context.Context, c *grammar.Cursor) error {
+	switch {
+	case c.Is("SELECT"), c.Is("WITH"):
+		return s.query(ctx, c.Statement())
+	case c.Is("INSERT"), c.Is("UPDATE"), c.Is("DELETE"):
+		return s.write(ctx, c)
+	case c.Take("BEGIN", "TRANSACTION"), c.Take("BEGIN", "TRAN"):
+		s.depth++
+		if s.depth > 1 {
+			return nil
+		}
+		if err := s.Begin(ctx); err != nil {
+			s.depth = 0
+			return err
+		}
+		s.tran++
+		s.changed(8, func() { s.bytes(8); s.u64(s.tran); s.bytes(0) })
+		return nil
+	case c.Take("COMMIT"), c.Take("ROLLBACK"):
+		return s.ends(ctx, c)
+	case c.Take("SET"):
+		return s.set(c)
+	case c.Take("IF"):
+		return s.conditional(ctx, c)
+	case c.Take("DECLARE"):
+		return s.declare(ctx, c)
+	case c.Take("EXEC"), c.Take("EXECUTE"):
+		return s.call(ctx, c)
+	case c.Take("USE"):
+		old := s.db.Catalog.Database
+		if err := s.use(c.Name()); err != nil {
+			return err
+		}
+		s.changed(1, func() { s.short(s.db.Catalog.Database); s.short(old) })
+		return nil
+	case c.Take("PRINT"):
+		s.says(tokenInfo, 0, 0, c.Literal())
+		return nil
+	case c.Take("CREATE", "DATABASE"):
+		name := c.Name()
+		if c.Take("COLLATE") {
+			c.Name()
+		}
+		return s.server.create(name)
+	case c.Take("DROP", "DATABASE"):
+		return s.server.drop(c.Name())
+	}
+	return s.Alter(ctx, func() error { return s.define(ctx, c) })
+}
+
+func (s *client) ends(ctx context.Context, c *grammar.Cursor) error {
+	keep := c.Before("COMMIT")
+	_ = c.Take("TRANSACTION") || c.Take("TRAN") || c.Take("WORK")
+	if s.depth == 0 {
+		return refuse(map[bool]uint32{true: 3902, false: 3903}[keep], "The %s TRANSACTION request has no corresponding BEGIN TRANSACTION.", map[bool]string{true: "COMMIT", false: "ROLLBACK"}[keep])
+	}
+	if keep {
+		if s.depth--; s.depth > 0 {
+			return nil
+		}
+	}
+	return s.end(ctx, keep)
+}
+
+// settings are options that are either on or off, and need nothing of the stand-in.
+var settings = []string{"ansi_nulls", "ansi_padding", "ansi_warnings", "arithabort", "concat_null_yields_null", "quoted_identifier", "numeric_roundabort", "nocount", "ansi_null_dflt_on"}
+
+func (s *client) set(c *grammar.Cursor) error {
+	switch {
+	case c.Take("XACT_ABORT"):
+		s.abort = c.OneOf("ON", "OFF") == "ON"
+		return nil
+	case c.Take("LOCK_TIMEOUT"):
+		s.Wait = 0
+		if n := c.Number(); n >= 0 {
+			s.Wait = max(time.Millisecond, time.Duration(n)*time.Millisecond)
+		}
+		return nil
+	case c.Take("IDENTITY_INSERT"):
+		ref := c.Ref("dbo")
+		if _, err := s.db.Table(ref); err != nil {
+			return err
+		}
+		if s.numbering = (catalog.Ref{}); c.OneOf("ON", "OFF") == "ON" {
+			s.numbering = ref
+		}
+		return nil
+	case c.Take("TRANSACTION", "ISOLATION", "LEVEL"):
+		c.OneOf("READ UNCOMMITTED", "READ COMMITTED", "REPEATABLE READ", "SNAPSHOT", "SERIALIZABLE")
+		return nil
+	}
+	for {
+		if name := c.Word(); !slices.Contains(settings, name) {
+			return refuse(195, "'%s' is not a recognized SET option of the simulated server.", name)
+		}
+		if !c.Take(",") {
+			break
+		}
+	}
+	c.OneOf("ON", "OFF")
+	return nil
+}
+
+// conditional is IF condition statement.
+func (s *client) conditional(ctx context.Context, c *grammar.Cursor) error {
+	condition := c.Until("ROLLBACK", "COMMIT", "EXEC", "DROP", "ALTER", "CREATE", "BEGIN", "PRINT")
+	a, err := s.Query(ctx, "SELECT CASE WHEN "+condition+" THEN 1 ELSE 0 END")
+	if err != nil {
+		return err
+	}
+	if a.Rows[0][0] == int64(1) {
+		return s.statement(ctx, c)
+	}
+	c.Statement()
+	return nil
+}
+
+// declare gives a variable its value, which may be that of a query in brackets.
+func (s *client) declare(ctx context.Context, c *grammar.Cursor) error {
+	c.Need("@")
+	name := strings.ToLower(c.Name())
+	s.readType(c)
+	s.variables[name] = nil
+	if !c.Take("=") {
+		return nil
+	}
+	a, err := s.Query(ctx, "SELECT "+c.Until("DECLARE", "EXEC", "SELECT", "SET"))
+	if err == nil {
+		s.variables[name] = a.Rows[0][0]
+	}
+	return err
+}
+
+func (s *client) query(ctx context.Context, text string) error {
+	a, err := s.Query(ctx, text)
+	if err != nil {
+		return err
+	}
+	if err := s.answer(a.Names, a.Types, a.Rows); err != nil {
+		return err
+	}
+	s.done(tokenDone, doneCount|doneMore, uint64(len(a.Rows)))
+	return nil
+}
+
+// write adds, alters or removes rows.
+func (s *client) write(ctx context.Context, c *grammar.Cursor) error {
+	verb := strings.ToUpper(c.Peek().Text)
+	text := c.Statement()
+	at := grammar.New(s.db.Lexis(), text, func(n string) string { return n })
+	at.Skip()
+	_ = at.Take("INTO") || at.Take("FROM")
+	ref := at.Ref("dbo")
+	if verb == "UPDATE" && s.db.Catalog.Table(ref) == nil && !at.Before(".") {
+		var err error
+		if ref, text, err = s.joined(text); err != nil {
+			return err
+		}
+	}
+	t, err := s.db.Table(ref)
+	if err != nil {
+		return refuse(208, "Invalid object name '%s'.", ref)
+	}
+	for _, g := range t.Triggers {
+		if g.Enabled != "disabled" && slices.Contains(g.Events, strings.ToLower(verb)) {
+			return beyond("what trigger " + g.Name + " does: disable it first")
+		}
+	}
+	if verb == "INSERT" {
+		if err := s.numbered(t, at); err != nil {
+			return err
+		}
+	}
+	n, err := s.Write(ctx, text)
+	if err == nil {
+		s.done(tokenDone, doneCount|doneMore, uint64(n))
+	}
+	return err
+}
+
+// numbered refuses an INSERT that gives numbers which the server gives, or the other way about.
+func (s *client) numbered(t *catalog.Table, at *grammar.Cursor) error {
+	i := slices.IndexFunc(t.Columns, func(c *catalog.Column) bool { return c.Identity != catalog.NoIdentity })
+	if i < 0 {
+		return nil
+	}
+	given := false
+	if at.Is("(") {
+		given = slices.Contains(at.Names(), t.Columns[i].Name)
+	}
+	switch on := s.numbering == t.Ref(); {
+	case given && !on:
+		return refuse(544, "Cannot insert explicit value for identity column in table '%s' when IDENTITY_INSERT is set to OFF.", t.Name)
+	case !given && on:
+		return refuse(545, "Explicit value must be specified for identity column in table '%s' when IDENTITY_INSERT is set to ON.", t.Name)
+	}
+	return nil
+}
+
+// joined writes UPDATE c SET ... FROM t c JOIN u p ON ... WHERE ... as SQLite has it.
+func (s *client) joined(text string) (catalog.Ref, string, error) {
+	c := grammar.New(s.db.Lexis(), text, func(n string) string { return n })
+	c.Need("UPDATE")
+	alias := c.Name()
+	c.Need("SET")
+	set := c.Upto("FROM")
+	c.Need("FROM")
+	ref := c.Ref("dbo")
+	if name := c.Name(); name != alias {
+		return ref, "", beyond("an UPDATE of another table than the first of its FROM")
+	}
+	c.Need("JOIN")
+	with := c.Upto("ON")
+	c.Need("ON")
+	on := c.Upto("WHERE")
+	where := "1 = 1"
+	if c.Take("WHERE") {
+		where = c.Rest()
+	}
+	return ref, "UPDATE " + bracket(ref.Schema) + "." + bracket(ref.Table) + " AS " + bracket(alias) + " SET " + set + " FROM " + with + " WHERE (" + on + ") AND (" + where + ")", nil
+}
+
+func bracket(name string) string { return "[" + strings.ReplaceAll(name, "]", "]]") + "]" }

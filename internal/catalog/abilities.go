@@ -56,6 +56,8 @@ type Abilities struct {
 	// PlainAction is what the catalog says of a foreign key that was declared
 	// without an action; empty: NoAction.
 	PlainAction Action
+	// NoRestrict: there is no RESTRICT; NO ACTION refuses at once.
+	NoRestrict bool
 	// ForeignKeysNameIndex: the catalog says which index of the target a foreign
 	// key leans on.
 	ForeignKeysNameIndex bool

@@ -41,7 +41,7 @@ func (AlterForeignKey) rank() int { return rankForeignKey }
 
 // apply replaces the foreign key, here and on partitions that have it from
 // their parent.
-func (c AlterForeignKey) apply(to *edit, _ catalog.Abilities) error {
+func (c AlterForeignKey) apply(to *edit, can catalog.Abilities) error {
 	t, err := to.table(c.Table)
 	if err != nil {
 		return err
@@ -50,7 +50,7 @@ func (c AlterForeignKey) apply(to *edit, _ catalog.Abilities) error {
 	if i < 0 {
 		return fmt.Errorf("foreign key %s of %s does not exist", c.Old.Label(), c.Table)
 	}
-	t.ForeignKeys[i] = c.in(t.ForeignKeys[i])
+	t.ForeignKeys[i] = known(c.in(t.ForeignKeys[i]), can)
 	redefined(t)
 	for _, part := range to.Tables() {
 		if part.PartitionOf == nil || *part.PartitionOf != c.Table {
@@ -65,6 +65,17 @@ func (c AlterForeignKey) apply(to *edit, _ catalog.Abilities) error {
 		}
 	}
 	return nil
+}
+
+// known is the foreign key as the engine has it: where there is no RESTRICT, NO ACTION refuses at
+// once.
+func known(f *catalog.ForeignKey, can catalog.Abilities) *catalog.ForeignKey {
+	for _, a := range []*catalog.Action{&f.OnDelete, &f.OnUpdate} {
+		if *a == catalog.Restrict && can.NoRestrict {
+			*a = catalog.NoAction
+		}
+	}
+	return f
 }
 
 // in is the new declaration in place of one that is there. The index behind
@@ -141,7 +152,7 @@ func (c AddForeignKey) apply(to *edit, can catalog.Abilities) error {
 	if !c.Again && !target.UniqueOn(c.ForeignKey.TargetColumns) {
 		return fmt.Errorf("no key of %s is (%s)", c.ForeignKey.Target, strings.Join(c.ForeignKey.TargetColumns, ", "))
 	}
-	f := c.ForeignKey.Clone()
+	f := known(c.ForeignKey.Clone(), can)
 	f.NotValidated = f.NotValidated || c.Unchecked && can.UncheckedReferences
 	if can.ForeignKeysNameIndex {
 		f.TargetIndex, _ = target.KeyOn(f.TargetColumns)

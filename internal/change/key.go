@@ -128,6 +128,15 @@ func (c DropKey) Title() string {
 }
 
 func (c ReplaceKey) Title() string {
+	if x := c.To.Behind; x != nil && c.From.kind() == c.To.kind() {
+		if x.Clustered {
+			return fmt.Sprintf("keep the rows of %s in the order of its %s (%s)", c.Table, c.To.kind(), strings.Join(c.To.Columns(), ", "))
+		}
+		return fmt.Sprintf("keep the rows of %s in no order, and its %s (%s) beside", c.Table, c.To.kind(), strings.Join(c.To.Columns(), ", "))
+	}
+	if c.From.kind() == c.To.kind() {
+		return fmt.Sprintf("declare the %s (%s) of %s again, as %s", c.To.kind(), strings.Join(c.To.Columns(), ", "), c.Table, c.To.Name())
+	}
 	return fmt.Sprintf("make the %s (%s) of %s its %s", c.From.kind(), strings.Join(c.From.Columns(), ", "), c.Table, c.To.kind())
 }
 
@@ -221,7 +230,7 @@ func (c ReplaceKey) apply(to *edit, can catalog.Abilities) error {
 	if !ok {
 		return fmt.Errorf("the %s (%s) of %s does not exist", c.From.kind(), strings.Join(c.From.Columns(), ", "), c.Table)
 	}
-	if c.To.Primary && t.PrimaryKey != nil {
+	if c.To.Primary && !c.From.Primary && t.PrimaryKey != nil {
 		return fmt.Errorf("%s has a primary key", c.Table)
 	}
 	was := old.Index

@@ -27,7 +27,7 @@ func Alter(schema string, q *catalog.Sequence, of catalog.Ref, edit func(*catalo
 // AdvanceSequence makes a sequence go on past the largest number that its column
 // holds. Figures alone change, no structure.
 type AdvanceSequence struct {
-	Schema, Sequence string
+	Schema, Sequence string // empty: the column counts by itself
 	Table            catalog.Ref
 	Column           string
 }
@@ -120,6 +120,9 @@ func (c AlterSequence) name() string {
 }
 
 func (c AdvanceSequence) Title() string {
+	if c.Sequence == "" {
+		return fmt.Sprintf("advance the next number of %s.%s past the largest", c.Table, c.Column)
+	}
 	return fmt.Sprintf("advance sequence %s past the largest %s of %s", c.Sequence, c.Column, c.Table)
 }
 
@@ -172,6 +175,13 @@ func alike[T comparable](a, b *T) bool { return a == b || a != nil && b != nil &
 
 // apply leaves the model as it is.
 func (c AdvanceSequence) apply(to *edit, _ catalog.Abilities) error {
+	if c.Sequence == "" {
+		_, col, err := column(to.Catalog, c.Table, c.Column)
+		if err == nil && col.Identity == catalog.NoIdentity {
+			err = fmt.Errorf("column %s of %s is not numbered", c.Column, c.Table)
+		}
+		return err
+	}
 	_, err := sequence(to.Catalog, c.Schema, c.Sequence)
 	return err
 }

@@ -14,12 +14,12 @@ import (
 // a call belongs.
 var (
 	machines = map[int]*Machine{}
-	listed   sync.Mutex
+	registry sync.Mutex
 )
 
 func register(m *Machine) int {
-	listed.Lock()
-	defer listed.Unlock()
+	registry.Lock()
+	defer registry.Unlock()
 	id := len(machines) + 1
 	for machines[id] != nil {
 		id++
@@ -29,14 +29,14 @@ func register(m *Machine) int {
 }
 
 func forget(id int) {
-	listed.Lock()
-	defer listed.Unlock()
+	registry.Lock()
+	defer registry.Unlock()
 	delete(machines, id)
 }
 
 func machine(v driver.Value) *Machine {
-	listed.Lock()
-	defer listed.Unlock()
+	registry.Lock()
+	defer registry.Unlock()
 	n, _ := v.(int64)
 	return machines[int(n)]
 }

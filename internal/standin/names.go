@@ -53,9 +53,10 @@ func (s *Session) readable(text string) string {
 		}
 		return t.Name()
 	}
+	listed := listed(at, len(words))
 	inFrom := func(k int) bool {
 		before := at(k - 1)
-		return before.Kind == sqllex.Word && slices.Contains(after, strings.ToLower(before.Text))
+		return before.Kind == sqllex.Word && slices.Contains(after, strings.ToLower(before.Text)) || listed[k]
 	}
 	for k := 0; k < len(words); k++ {
 		if !isName(at(k)) || at(k-1).Is(".") {
@@ -98,4 +99,26 @@ func (s *Session) readable(text string) string {
 		b.WriteString(t.Text)
 	}
 	return strings.TrimSuffix(strings.TrimSpace(b.String()), ";")
+}
+
+// listed are the places of the tables that stand behind a comma of a FROM.
+func listed(at func(int) sqllex.Token, n int) map[int]bool {
+	places := map[int]bool{}
+	in := []bool{false} // by the depth of brackets
+	for k := range n {
+		t, depth := at(k), len(in)-1
+		switch {
+		case t.Is("("):
+			in = append(in, false)
+		case t.Is(")") && depth > 0:
+			in = in[:depth]
+		case t.Is("FROM"):
+			in[depth] = true
+		case t.Is("WHERE"), t.Is("GROUP"), t.Is("ORDER"), t.Is("HAVING"), t.Is("UNION"), t.Is("SELECT"), t.Is("SET"), t.Is("VALUES"):
+			in[depth] = false
+		case t.Is(",") && in[depth]:
+			places[k+1] = true
+		}
+	}
+	return places
 }

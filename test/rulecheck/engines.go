@@ -14,7 +14,9 @@ import (
 	"nexdal/internal/engine/postgres"
 	"nexdal/internal/engine/redshift"
 	"nexdal/internal/engine/sqlite"
+	"nexdal/internal/engine/sqlserver"
 	standin "nexdal/internal/standin/redshift"
+	servers "nexdal/internal/standin/sqlserver"
 	"nexdal/test/server"
 )
 
@@ -38,6 +40,9 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 		m := server.StartMySQL(t)
 		return mysql.Engine, mysqlDatabase{m, m.Database(t)}
 	},
+	"sqlserver": func(t *testing.T) (engine.Engine, database) {
+		return sqlserver.Engine{}, sqlServerDatabase{server.StartSQLServer(t, servers.Developer)}
+	},
 	"redshift": func(t *testing.T) (engine.Engine, database) {
 		c, err := standin.Start(2, 2)
 		if err != nil {
@@ -49,7 +54,7 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 }
 
 // ofServers are the engines that a script which names none is for.
-var ofServers = []string{"sqlite", "postgres", "mariadb", "mysql"}
+var ofServers = []string{"sqlite", "postgres", "mariadb", "mysql", "sqlserver"}
 
 type sqliteFile string
 
@@ -179,4 +184,31 @@ func rowsOf(table *catalog.Table) string {
 		columns = append(columns, quoted(c.Name))
 	}
 	return fmt.Sprintf("SELECT %s FROM %s ORDER BY 1", strings.Join(columns, ", "), quoted(table.Name))
+}
+
+type sqlServerDatabase struct{ server *server.SQLServer }
+
+func (d sqlServerDatabase) address() string { return d.server.URL() }
+
+func (d sqlServerDatabase) build(t *testing.T, sql string) {
+	t.Helper()
+	if _, err := d.server.Run(sql); err != nil {
+		t.Fatal(err)
+	}
+}
+
+func (d sqlServerDatabase) client(path string) (string, error) { return d.server.File(path) }
+
+func (d sqlServerDatabase) count(t *testing.T, table *catalog.Table) string {
+	t.Helper()
+	quoted := func(name string) string { return "[" + strings.ReplaceAll(name, "]", "]]") + "]" }
+	var columns []string
+	for _, c := range table.Columns {
+		columns = append(columns, quoted(c.Name))
+	}
+	out, err := d.server.Run(fmt.Sprintf("SELECT %s FROM %s.%s ORDER BY 1", strings.Join(columns, ", "), quoted(table.Schema), quoted(table.Name)))
+	if err != nil {
+		t.Fatal(err)
+	}
+	return out
 }

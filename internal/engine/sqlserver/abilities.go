@@ -24,6 +24,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		AddedKeyIdentity:           catalog.IdentityAlways,
 		ViewsBreak:                 true,
 		PartitionedKeyNeedsColumns: true,
+		NoRestrict:                 true,
 		ForeignKeysNameIndex:       true,
 		DropsEmptySchemas:          true,
 		ClusteredByKey: func(t *catalog.Table) bool {
@@ -53,6 +54,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		SequenceTypes:       true,
 		NextValue:           func(r catalog.Ref) string { return "NEXT VALUE FOR " + bracket(r.Schema) + "." + bracket(r.Table) },
 		UncheckedReferences: true,
+		NotEnforced:         true,
 		TriggersSwitch:      true,
 		IndexNamesPerTable:  true,
 		Expressions:         sqlexpr.Reader{Dialect: Engine{}.Dialect()},

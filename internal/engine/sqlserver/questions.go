@@ -80,7 +80,7 @@ const (
   FROM sys.triggers t LEFT JOIN sys.trigger_events e ON e.object_id = t.object_id
   WHERE t.parent_class = 1 AND t.is_ms_shipped = 0 ORDER BY t.object_id, e.type_desc`
 
-	askReads = `SELECT d.referencing_id, d.referenced_schema_name, d.referenced_entity_name, d.is_schema_bound_reference, c.name AS column_name
+	askReads = `SELECT d.referencing_id, d.referenced_schema_name, d.referenced_entity_name, d.is_schema_bound_reference, c.name AS column_name, CASE WHEN d.referenced_id IS NULL AND d.is_caller_dependent = 0 AND d.is_ambiguous = 0 THEN 1 ELSE 0 END AS is_gone
   FROM sys.sql_expression_dependencies d LEFT JOIN sys.columns c ON c.object_id = d.referenced_id AND c.column_id = d.referenced_minor_id AND d.referenced_minor_id > 0
   WHERE d.referenced_class = 1 AND d.referenced_entity_name IS NOT NULL AND d.referenced_database_name IS NULL ORDER BY d.referencing_id, d.referenced_schema_name, d.referenced_entity_name, c.name`
 

@@ -204,7 +204,7 @@ func (r *reader) readChecks() {
 		k := &catalog.Check{Name: w.text()}
 		object := w.text()
 		t := r.tables[object]
-		k.Column = r.columns[object][w.text()]
+		w.text() // the column that it was declared with; it is of the table all the same
 		k.Expression = plain(w.text())
 		disabled, untrusted := w.flag(), w.flag()
 		k.NotEnforced, k.NotValidated = disabled, disabled || untrusted

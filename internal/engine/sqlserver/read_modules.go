@@ -113,11 +113,16 @@ func (r *reader) reads() {
 		schema, name := w.text(), w.text()
 		bound := w.flag()
 		column := w.text()
+		gone := w.flag()
 		if schema == "" {
 			schema = "dbo" // of the user who calls, as a rule
 		}
 		to := catalog.ObjectRef{Kind: r.kindOf(schema, name), Schema: schema, Name: name}
 		if v := r.views[id]; v != nil {
+			if gone {
+				by := r.refs[id]
+				r.c.Faults = append(r.c.Faults, catalog.Fault{Kind: catalog.KindView, Schema: by.Schema, Name: by.Name, Reason: fmt.Sprintf("%s.%s does not exist", schema, name)})
+			}
 			if !slices.Contains(v.Reads, to) && to.Kind != "" {
 				v.Reads = append(v.Reads, to)
 			}

@@ -63,6 +63,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 		return refusesAlter(c, t, ch.Column)
 	case change.SetDefault:
+		if col := t.Column(ch.Column); col != nil && ch.To == "" && col.DefaultName == "" {
+			return fmt.Sprintf("%s.%s has no default that could be dropped by its name", t.Name, ch.Column)
+		}
 		if col := t.Column(ch.Column); col != nil && ch.To != "" && (col.Identity == catalog.IdentityAlways || col.Type.Native == "rowversion") {
 			return fmt.Sprintf("%s is numbered, and takes no default", ch.Column)
 		}
@@ -88,7 +91,11 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return ""
 		}
 	case change.AdvanceSequence, change.Undo[change.AddSurrogateKey], change.DropIndex, change.RebuildIndex, change.DropKey, change.DropForeignKey, change.ValidateForeignKey,
-		change.AddCheck, change.DropCheck, change.ValidateCheck, change.DropColumn, change.BackfillColumn, change.Undo[change.BackfillColumn], change.Rename, change.SetComment, change.NoReversal:
+		change.AddCheck, change.DropCheck, change.ValidateCheck, change.Undo[change.ValidateCheck], change.DropColumn, change.BackfillColumn, change.Undo[change.BackfillColumn], change.Rename, change.NoReversal:
+	case change.SetComment:
+		if ch.From == ch.To {
+			return "the comment is that already"
+		}
 	case change.Maintain:
 		if ch.What == change.SortRows {
 			return "rows are kept in the order of the clustered index here"
@@ -192,7 +199,7 @@ func refusesReplace(c *catalog.Catalog, t *catalog.Table, ch change.ReplaceKey) 
 		index = ch.From.Key.Index
 	}
 	for _, r := range c.Lookup().Referrers(t.Ref()) {
-		if r.ForeignKey.TargetIndex == index {
+		if r.ForeignKey.TargetIndex == index && ch.To.Index != nil && ch.To.Index.Predicate != "" {
 			return fmt.Sprintf("foreign key %s of %s leans on it", r.ForeignKey.Name, r.Table.Ref())
 		}
 	}

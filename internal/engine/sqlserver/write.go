@@ -160,6 +160,9 @@ func (w *writer) change(ch change.Change) (int, error) {
 	case change.ValidateCheck:
 		w.AskBreaks(on, ch.Check, ch.Check.Expression)
 		w.works(ch.Title(), w.Alter(on, "WITH CHECK CHECK CONSTRAINT "+ident(ch.Check.Name))).Passing = true
+	case change.Undo[change.ValidateCheck]:
+		name := ident(ch.Of.Check.Name)
+		w.brief(ch.Title(), w.Alter(on, "NOCHECK CONSTRAINT "+name), w.Alter(on, "WITH NOCHECK CHECK CONSTRAINT "+name))
 	case change.SetDefault:
 		w.brief(ch.Title(), w.setDefault(ch)...)
 	case change.AddColumn:

@@ -133,7 +133,7 @@ func (w *writer) alterColumns(first int) (int, error) {
 		altered[i].to = model.Table(altered[i].table).Column(altered[i].column)
 	}
 	w.Item = w.Plan[first]
-	sql, back := w.leaning(altered, model)
+	sql, back := w.leaning(altered)
 	for _, a := range altered {
 		sql = append(sql, w.Alter(a.table, "ALTER COLUMN "+alteredText(a.to)))
 	}
@@ -173,21 +173,17 @@ func alteredText(c *catalog.Column) string {
 }
 
 // leaning are the statements that take away what leans on the columns, and those that make it
-// again as the model then has it.
-func (w *writer) leaning(altered []alteration, then *catalog.Catalog) (drops, back []string) {
+// again as they were.
+func (w *writer) leaning(altered []alteration) (drops, back []string) {
 	touches := func(ref catalog.Ref, columns []string) bool {
 		return slices.ContainsFunc(altered, func(a alteration) bool { return a.table == ref && slices.Contains(columns, a.column) })
 	}
 	var keys, keysBack, references, referencesBack []string
 	for _, t := range w.Now.Tables() {
-		after := then.Table(t.Ref())
 		for _, f := range t.ForeignKeys {
 			if touches(t.Ref(), f.Columns) || touches(f.Target, f.TargetColumns) {
 				references = append(references, w.Alter(t.Ref(), "DROP CONSTRAINT "+ident(f.Name)))
-				referencesBack = append(referencesBack, addReference(t.Ref(), f)...)
-				if f.Comment != "" {
-					referencesBack = append(referencesBack, comment(onTable(t.Ref(), "CONSTRAINT", f.Name), "", f.Comment))
-				}
+				referencesBack = append(referencesBack, w.declared(t.Ref(), f)...)
 				if !f.NotValidated && !f.Disabled {
 					w.AskOrphans(t.Ref(), f)
 				}
@@ -241,7 +237,6 @@ func (w *writer) leaning(altered []alteration, then *catalog.Catalog) (drops, ba
 			}
 			keys, keysBack = append(keys, drop), append(make, keysBack...)
 		}
-		_ = after
 	}
 	return slices.Concat(references, drops, keys), slices.Concat(keysBack, back, referencesBack)
 }

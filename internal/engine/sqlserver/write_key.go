@@ -90,7 +90,16 @@ func (w *writer) replaceKey(title string, ch change.ReplaceKey) {
 	if ch.To.Index != nil && ch.To.Index.Predicate == "" || ch.To.Key != nil && ch.From.Index != nil && ch.From.Index.Predicate != "" {
 		w.askAlike(ch.Table, ch.To.Columns(), "")
 	}
-	w.works(title, w.swap(w.Now.Table(ch.Table), ch)...)
+	t := w.Now.Table(ch.Table)
+	index := ch.From.Name()
+	if ch.From.Key != nil {
+		index = ch.From.Key.Index
+	}
+	drops, adds := w.leaningOn(t, index)
+	s := w.works(title, slices.Concat(drops, w.swap(t, ch), adds)...)
+	if len(drops) > 0 {
+		s.Notes = append(s.Notes, "the foreign keys that lean on it are dropped and declared again; those that were trusted are checked again")
+	}
 }
 
 // addSurrogate: the key that gives way is dropped and declared as unique, the number comes, and
@@ -102,7 +111,7 @@ func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
 		return
 	}
 	then := after.Table(ch.Table)
-	drops, adds := w.around(t, ch.From.Columns, func(f *catalog.ForeignKey, of *catalog.Table) bool { return of == t })
+	drops, adds := w.leaningOn(t, ch.From.Index)
 	sql := slices.Concat(drops, []string{w.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name)),
 		w.Alter(ch.Table, "ADD "+keyText(then, ch.Unique)),
 		w.Alter(ch.Table, "ADD "+columnText(then.Column(ch.Column.Name))),
@@ -113,7 +122,7 @@ func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
 
 func (w *writer) dropSurrogate(ch change.Undo[change.AddSurrogateKey]) {
 	t, then := w.Now.Table(ch.Of.Table), w.To.Table(ch.Of.Table)
-	drops, adds := w.around(t, ch.Of.From.Columns, func(f *catalog.ForeignKey, of *catalog.Table) bool { return of == t })
+	drops, adds := w.leaningOn(t, ch.Of.Unique.Index)
 	sql := slices.Concat(drops, []string{w.Alter(ch.Of.Table, "DROP CONSTRAINT "+ident(ch.Of.Key.Name))}, dropColumn(t, ch.Of.Column.Name),
 		[]string{w.Alter(ch.Of.Table, "DROP CONSTRAINT "+ident(ch.Of.Unique.Name)), w.Alter(ch.Of.Table, "ADD "+keyText(then, then.PrimaryKey))}, adds)
 	w.works(ch.Title(), sql...)
@@ -151,11 +160,7 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 		if !f.NotValidated && !f.Disabled {
 			w.AskOrphans(on, f)
 		}
-		sql := append([]string{w.Alter(on, "DROP CONSTRAINT "+ident(old.Name))}, addReference(on, f)...)
-		if f.Comment != "" {
-			sql = append(sql, comment(onTable(on, "CONSTRAINT", f.Name), "", f.Comment))
-		}
-		w.works(ch.Title(), sql...)
+		w.works(ch.Title(), append([]string{w.Alter(on, "DROP CONSTRAINT "+ident(old.Name))}, w.declared(on, f)...)...)
 	}
 }
 
@@ -163,22 +168,26 @@ func sameButTrust(a, b *catalog.ForeignKey) bool {
 	return a.Name == b.Name && slices.Equal(a.Columns, b.Columns) && a.Target == b.Target && slices.Equal(a.TargetColumns, b.TargetColumns) && a.OnDelete == b.OnDelete && a.OnUpdate == b.OnUpdate
 }
 
-// around are the statements that take foreign keys away which refer to the table by some of the
-// columns, or are on them, and those that put them back.
-func (w *writer) around(t *catalog.Table, columns []string, of func(*catalog.ForeignKey, *catalog.Table) bool) (drops, adds []string) {
-	for _, o := range w.Now.Tables() {
-		for _, f := range o.ForeignKeys {
-			if f.Target != t.Ref() || !catalog.SameColumns(f.TargetColumns, columns) {
-				continue
-			}
-			drops = append(drops, w.Alter(o.Ref(), "DROP CONSTRAINT "+ident(f.Name)))
-			adds = append(adds, addReference(o.Ref(), f)...)
-			if f.Comment != "" {
-				adds = append(adds, comment(onTable(o.Ref(), "CONSTRAINT", f.Name), "", f.Comment))
-			}
+// leaningOn are the statements that take foreign keys away which lean on an index of the table,
+// and those that put them back.
+func (w *writer) leaningOn(t *catalog.Table, index string) (drops, adds []string) {
+	for _, r := range w.Now.Lookup().Referrers(t.Ref()) {
+		if r.ForeignKey.TargetIndex != index {
+			continue
 		}
+		drops = append(drops, w.Alter(r.Table.Ref(), "DROP CONSTRAINT "+ident(r.ForeignKey.Name)))
+		adds = append(adds, w.declared(r.Table.Ref(), r.ForeignKey)...)
 	}
 	return drops, adds
+}
+
+// declared are the statements that make a foreign key as it is, with its comment.
+func (w *writer) declared(on catalog.Ref, f *catalog.ForeignKey) []string {
+	sql := addReference(on, f)
+	if f.Comment != "" {
+		sql = append(sql, comment(onTable(on, "CONSTRAINT", f.Name), "", f.Comment))
+	}
+	return sql
 }
 
 func (w *writer) advance(ch change.AdvanceSequence) {

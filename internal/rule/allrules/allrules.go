@@ -65,6 +65,7 @@ func Rules() []*rule.Rule {
 		index.BehindKey,
 		index.Bloated,
 		index.Broken,
+		index.Heap,
 		index.LowVariety,
 		index.MostlyNull,
 		index.PartitionMissing,

@@ -23,7 +23,7 @@ The fix validates it, which reads the table while others read and write. A pre-f
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			for _, f := range t.ForeignKeys {
-				if !f.NotValidated || f.NotEnforced || f.Inherited {
+				if !f.NotValidated || f.NotEnforced || f.Disabled || f.Inherited {
 					continue
 				}
 				if r := known(p, t, f); r == nil || r.Orphans == 0 { // otherwise fk/violated says it all

@@ -16,17 +16,23 @@ var NullableUnique = &rule.Rule{
 	Title:       "unique key on nullable columns",
 	Severity:    rule.Warning,
 	Consequence: rule.Unprotected,
-	Fixes:       []string{"not-null", "nulls-alike"},
+	Fixes:       []string{"not-null", "nulls-alike", "leave-nulls-out"},
 	Uses:        []rule.Need{rule.Evidence},
 	Doc: `A unique key holds a column that may be null. Nulls are not equal to each other, so that rows with a null there are never held to be alike: of a key of several columns, the others can repeat as often as they like.
 
 That is a warning where the key has several columns of which some are required: it was meant to keep these apart. A key of a single column that may be null mostly means "unique, where there is one", and a column that refers to another table "at most one row for each"; the first is a notice, the second is passed over. A column in which a check forbids null is required. Passed over as well is a key that is declared NULLS NOT DISTINCT, and one beside which a unique index deals with the nulls.
+
+Where the engine takes nulls for alike in a unique key, it is the other way about: a key of one column that may be null takes a single row without a value, and the next is refused. That is a notice; the fix, once it was chosen, is a unique index that leaves the nulls out.
 
 With evidence (nexdal probe, then --evidence) the finding says whether there are nulls.
 
 Where the evidence knows of no null, a fix forbids it; where the engine can, another declares the key NULLS NOT DISTINCT, after a question to the data. Both refuse what was taken so far, so that a script holds one only once it was chosen. A unique index of its own for the rows without a value is a third way.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
+			if p.Abilities.NullsAlike {
+				oneNull(p, t)
+				continue
+			}
 			for _, k := range t.UniqueKeys {
 				if !k.NullsNotDistinct && !k.WithoutOverlaps {
 					nullableUnique(p, t, label(t, k), k.Columns, k)
@@ -40,6 +46,28 @@ Where the evidence knows of no null, a fix forbids it; where the engine can, ano
 		}
 		return nil
 	},
+}
+
+// oneNull is about engines in which nulls are alike: a second row without a value is refused.
+func oneNull(p *rule.Pass, t *catalog.Table) {
+	for _, k := range t.UniqueKeys {
+		if len(k.Columns) != 1 {
+			continue
+		}
+		c := t.Column(k.Columns[0])
+		if c == nil || !c.Nullable || checked(p, t, c.Name) {
+			continue
+		}
+		x := t.Index(k.Index).Clone()
+		found := rule.Finding{Severity: rule.Notice, Table: t.Ref(), Object: label(t, k), Columns: k.Columns, Part: c.Name,
+			Message: fmt.Sprintf("\"%s\" is unique but nullable, and nulls are alike: only one row can be without a value", c.Name)}
+		if x != nil && p.Abilities.Condition != nil && !x.Clustered {
+			x.Origin, x.Predicate = catalog.ByPerson, p.Abilities.Condition(t, catalog.Condition{Filled: c.Name})
+			found.Fixes = []rule.Fix{{ID: "leave-nulls-out", Title: "keep it unique where there is a value, by an index that leaves the nulls out", Ask: true, Changes: []change.Change{
+				change.ReplaceKey{Table: t.Ref(), From: change.Uniqueness{Key: k}, To: change.Uniqueness{Index: x}}}}}
+		}
+		p.Report(found)
+	}
 }
 
 // whole reports whether the index is on columns alone.

@@ -48,8 +48,8 @@ There is no fix: a number as primary key with the identifier kept unique beside 
 
 var (
 	uuidName = pattern.New(`(?i)(^|_)(uuid|guid|gid)(_|$)|(uuid|guid)$`)
-	byChance = pattern.New(`(?i)\b(randomblob|random_bytes|gen_random_uuid|uuid_generate_v4|random)\s*\(`)
-	byTime   = pattern.New(`(?i)^\(?(uuid|sys_guid|uuid_v7|uuidv7)\(`)
+	byChance = pattern.New(`(?i)\b(randomblob|random_bytes|gen_random_uuid|newid|uuid_generate_v4|random)\s*\(`)
+	byTime   = pattern.New(`(?i)^\(?(uuid|sys_guid|uuid_v7|uuidv7|newsequentialid)\(`)
 )
 
 // random: a UUID by its type, or by its name and length, or what the default draws by chance.

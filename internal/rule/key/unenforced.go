@@ -19,9 +19,9 @@ var Unenforced = &rule.Rule{
 	Fixes:       []string{"enforce"},
 	Uses:        []rule.Need{rule.Evidence},
 	Applies:     func(can catalog.Abilities) bool { return can.KeysUnenforced || can.NotEnforced },
-	Doc: `A key, foreign key or check is declared, and nothing enforces it: whoever reads the catalog believes it all the same. In a warehouse that is so of every key, and the planner believes them too: a row that breaks one makes wrong answers, a DISTINCT that is left out, a join that finds a row twice. Elsewhere a foreign key or check was declared NOT ENFORCED, and any row gets in.
+	Doc: `A key, foreign key or check is declared, and nothing enforces it: whoever reads the catalog believes it all the same. In a warehouse that is so of every key, and the planner believes them too: a row that breaks one makes wrong answers, a DISTINCT that is left out, a join that finds a row twice. Elsewhere a foreign key or check was declared NOT ENFORCED, or a check was switched off (NOCHECK), and any row gets in.
 
-In a warehouse it is one finding for the whole database, as long as nobody asked the data. Once it was asked (nexdal probe, then --evidence), a key that holds is not reported, and one that does not is, as key/violated or fk/violated. What was declared NOT ENFORCED is a warning each, until the data is found to break it, which fk/violated and check/violated report.
+In a warehouse it is one finding for the whole database, as long as nobody asked the data. Once it was asked (nexdal probe, then --evidence), a key that holds is not reported, and one that does not is, as key/violated or fk/violated. What was declared so is a warning each, until the data is found to break it, which fk/violated and check/violated report.
 
 Leave it alone where the constraint is there to be read, and something else keeps it.
 
@@ -80,7 +80,7 @@ func unenforced(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) {
 	on := f.Clone()
 	on.NotEnforced, on.NotValidated = false, false
 	report(p, t, promise(p, t, "foreign key", f.Name), rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns,
-		Message: fmt.Sprintf("%s is declared NOT ENFORCED: nothing checks %s against \"%s\"", f.Label(), text.Names(f.Columns), p.Called(f.Target))},
+		Message: fmt.Sprintf("%s is declared and not enforced: nothing checks %s against \"%s\"", f.Label(), text.Names(f.Columns), p.Called(f.Target))},
 		change.AlterForeignKey{Table: t.Ref(), Old: f, New: on})
 }
 
@@ -88,7 +88,7 @@ func unenforcedCheck(p *rule.Pass, t *catalog.Table, k *catalog.Check) {
 	on := k.Clone()
 	on.NotEnforced, on.NotValidated = false, false
 	report(p, t, promise(p, t, "check", k.Name), rule.Finding{Table: t.Ref(), Object: k.Name,
-		Message: fmt.Sprintf("\"%s\" is declared NOT ENFORCED: rows that break it get in", k.Name)},
+		Message: fmt.Sprintf("\"%s\" is declared and not enforced: rows that break it get in", k.Name)},
 		change.DropCheck{Table: t.Ref(), Check: k, Early: true}, change.AddCheck{Table: t.Ref(), Check: on})
 }
 

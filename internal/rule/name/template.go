@@ -168,13 +168,18 @@ func off(p *rule.Pass, bySystem bool) {
 			if why != "" || re.MatchString(x.name) {
 				continue
 			}
-			made := p.Abilities.SystemNamed != nil && p.Abilities.SystemNamed(t, strings.ReplaceAll(x.kind, "-", " "), x.name, x.columns)
+			made := madeUp(p, t, x)
 			if made != bySystem {
 				continue
 			}
 			p.Report(offTemplate(p, t, x, template, expected(template, values), made))
 		}
 	}
+}
+
+// madeUp reports whether the engine itself would call it so.
+func madeUp(p *rule.Pass, t *catalog.Table, x thing) bool {
+	return p.Abilities.SystemNamed != nil && p.Abilities.SystemNamed(t, strings.ReplaceAll(x.kind, "-", " "), x.name, x.columns)
 }
 
 func placeholdersOf(kind string) []string {

@@ -27,7 +27,7 @@ There is no fix: a rename breaks every program that knows the name.`,
 				continue
 			}
 			for _, x := range things(p, t) {
-				if n := int64(len(x.name)); n > limit {
+				if n := int64(len(x.name)); n > limit && !madeUp(p, t, x) {
 					tooLong(p, t, x, n, limit)
 				}
 			}

@@ -39,10 +39,14 @@ The fix sets the sequence past the largest number, while writers of the table wa
 			}
 			found := rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{k.Column}, Part: k.Column, Certainty: rule.Verified, Message: message,
 				Advice: "set the sequence past the largest number"}
-			if q := t.Column(k.Column).Sequence; q != nil {
+			advance := change.AdvanceSequence{Table: t.Ref(), Column: k.Column}
+			q, identity := t.Column(k.Column).Sequence, t.Column(k.Column).Identity
+			if q != nil {
+				advance.Schema, advance.Sequence = q.Schema, q.Table
+			}
+			if q != nil || identity == catalog.IdentityAlways || identity == catalog.IdentityByDefault {
 				found.Advice = ""
-				found.Fixes = []rule.Fix{{ID: "set", Title: "set the sequence past the largest number", Changes: []change.Change{
-					change.AdvanceSequence{Schema: q.Schema, Sequence: q.Table, Table: t.Ref(), Column: k.Column}}}}
+				found.Fixes = []rule.Fix{{ID: "set", Title: "set the sequence past the largest number", Changes: []change.Change{advance}}}
 			}
 			p.Report(found)
 		}

@@ -141,10 +141,12 @@ func (s *client) end(ctx context.Context, keep bool) error {
 // statement is one production of the grammar.
 func (s *client) statement(ctx context.Context, c *grammar.Cursor) error {
 	switch {
+	case c.Is("WITH") && c.Ahead("INSERT", "INTO"):
+		return s.write(ctx, "INSERT", c.Statement())
 	case c.Is("SELECT"), c.Is("WITH"):
 		return s.query(ctx, c.Statement())
 	case c.Is("INSERT"), c.Is("UPDATE"), c.Is("DELETE"):
-		return s.write(ctx, c)
+		return s.write(ctx, strings.ToUpper(c.Peek().Text), c.Statement())
 	case c.Take("BEGIN", "TRANSACTION"), c.Take("BEGIN", "TRAN"):
 		s.depth++
 		if s.depth > 1 {
@@ -285,11 +287,10 @@ func (s *client) query(ctx context.Context, text string) error {
 }
 
 // write adds, alters or removes rows.
-func (s *client) write(ctx context.Context, c *grammar.Cursor) error {
-	verb := strings.ToUpper(c.Peek().Text)
-	text := c.Statement()
+func (s *client) write(ctx context.Context, verb, text string) error {
 	at := grammar.New(s.db.Lexis(), text, func(n string) string { return n })
-	at.Skip()
+	at.Upto(verb)
+	at.Need(verb)
 	_ = at.Take("INTO") || at.Take("FROM")
 	ref := at.Ref("dbo")
 	if verb == "UPDATE" && s.db.Catalog.Table(ref) == nil && !at.Before(".") {

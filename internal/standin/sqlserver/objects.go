@@ -208,6 +208,11 @@ func (s *client) view(ctx context.Context, c *grammar.Cursor, ref catalog.Ref, t
 		}
 	}
 	c.Need("AS")
+	for _, t := range s.db.Catalog.Tables() {
+		if s.names(text, t.Ref()) {
+			v.Reads = append(v.Reads, catalog.ObjectRef{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name})
+		}
+	}
 	if again {
 		if old := s.db.View(ref); old != nil {
 			v.Comment, v.Indexes = old.Comment, old.Indexes

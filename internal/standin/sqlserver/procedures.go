@@ -18,6 +18,9 @@ func (s *client) call(ctx context.Context, c *grammar.Cursor) error {
 			return err
 		}
 		text, _ := a.Rows[0][0].(string)
+		if text == "" { // or null, which says nothing to do
+			return nil
+		}
 		inner := grammar.New(s.db.Lexis(), text, func(n string) string { return n })
 		return s.statement(ctx, inner)
 	}

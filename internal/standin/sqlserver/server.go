@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
@@ -27,6 +28,7 @@ const (
 // A Server has databases.
 type Server struct {
 	edition   Edition
+	up        time.Time // since when it has counted what is read
 	mutex     sync.Mutex
 	databases map[string]*database
 	locks     map[string]*client // that sessions hold, by their names
@@ -46,11 +48,11 @@ var (
 )
 
 // Start lets a server with one database listen on a free port of this machine alone.
-func Start(name string, e Edition) (*Server, error) { return StartOn("127.0.0.1:0", name, e) }
+func Start(name string, e Edition) (*Server, error) { return StartOn("127.0.0.1:0", name, e, 0) }
 
-// StartOn is the like at a given address.
-func StartOn(address, name string, e Edition) (*Server, error) {
-	s := &Server{edition: e, databases: map[string]*database{}, locks: map[string]*client{}}
+// StartOn is the like at a given address, of a server that says it has been up for so long.
+func StartOn(address, name string, e Edition, up time.Duration) (*Server, error) {
+	s := &Server{edition: e, up: time.Now().Add(-up), databases: map[string]*database{}, locks: map[string]*client{}}
 	var err error
 	for _, n := range []string{"master", name} {
 		if err := s.create(n); err != nil {

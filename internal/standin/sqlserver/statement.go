@@ -383,7 +383,9 @@ func suits(s *client, t *catalog.Table, x *catalog.Index) error {
 		if d.length < 0 || slices.Contains([]string{"text", "ntext", "image", "xml"}, d.kind.name) {
 			return refuse(1919, "Column '%s' in table '%s' is of a type that is invalid for use as a key column in an index.", col.Name, t.Name)
 		}
-		size += d.length
+		if col.Type.Family != catalog.Text && col.Type.Family != catalog.Binary || strings.HasPrefix(d.kind.name, "char") || strings.HasPrefix(d.kind.name, "nchar") || d.kind.name == "binary" {
+			size += d.length // of others a long value is refused when it comes
+		}
 	}
 	if most := map[bool]int{true: 900, false: 1700}[x.Clustered]; size > most {
 		return refuse(1944, "Index '%s' was not created. This index has a key length of at least %d bytes. The maximum permissible key length is %d bytes.", x.Name, size, most)

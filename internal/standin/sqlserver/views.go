@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqllex"
@@ -44,7 +43,7 @@ func (d *database) Views() []standin.View {
 		{Name: "sys.sql_modules", Columns: "object_id int, definition nvarchar, uses_ansi_nulls bit, uses_quoted_identifier bit, is_schema_bound bit"},
 		{Name: "sys.triggers", Columns: "object_id int, name nvarchar, parent_class int, parent_id int, type nvarchar, is_ms_shipped bit, is_disabled bit, is_not_for_replication bit, is_instead_of_trigger bit"},
 		{Name: "sys.trigger_events", Columns: "object_id int, type int, type_desc nvarchar, is_first bit, is_last bit"},
-		{Name: "sys.sql_expression_dependencies", Columns: "referencing_id int, referenced_class int, referenced_database_name nvarchar, referenced_schema_name nvarchar, referenced_entity_name nvarchar, referenced_id int, referenced_minor_id int, is_schema_bound_reference bit"},
+		{Name: "sys.sql_expression_dependencies", Columns: "referencing_id int, referenced_class int, referenced_database_name nvarchar, referenced_schema_name nvarchar, referenced_entity_name nvarchar, referenced_id int, referenced_minor_id int, is_schema_bound_reference bit, is_caller_dependent bit, is_ambiguous bit"},
 		{Name: "sys.synonyms", Columns: object + ", base_object_name nvarchar"},
 		{Name: "sys.extended_properties", Columns: "class int, major_id int, minor_id int, name nvarchar, value nvarchar"},
 		{Name: "sys.stats", Columns: "object_id int, stats_id int, name nvarchar, user_created bit"},
@@ -90,7 +89,7 @@ func (d *database) Show(ctx context.Context, add func(view string, values ...any
 	sh.add("databases", d.Catalog.Database, 5, collation, 160, 0, 0)
 	sh.add("database_principals", 1, "dbo", "S")
 	sh.principals["dbo"] = 1
-	sh.add("dm_os_sys_info", time.Now().UTC().Add(-40*24*time.Hour).Format("2006-01-02 15:04:05"))
+	sh.add("dm_os_sys_info", d.server.up.UTC().Format("2006-01-02 15:04:05"))
 	for _, k := range kinds {
 		user := k.id
 		if k.name == "sysname" {
@@ -236,11 +235,15 @@ func (sh *shower) schema(s *catalog.Schema, id int) {
 		bound := slices.Contains(v.Options, "schemabinding")
 		sh.add("sql_modules", number, v.Definition, 1, 1, bit(bound))
 		sh.depends(number, v.Definition, bound)
+		for _, o := range v.Reads { // what it read when it was made
+			if ref := (catalog.Ref{Schema: o.Schema, Table: o.Name}); d.Catalog.Table(ref) == nil && d.View(ref) == nil {
+				sh.add("sql_expression_dependencies", number, 1, nil, o.Schema, o.Name, nil, 0, 0, 0, 0)
+			}
+		}
 		sh.note(1, number, 0, v.Comment)
 		a, err := sh.d.Open("dbo").Peek(sh.ctx, catalog.Ref{Schema: s.Name, Table: v.Name})
-		if err != nil {
-			sh.err = err
-			return
+		if err != nil { // its columns are as they were, which nobody kept
+			continue
 		}
 		for i, name := range a {
 			k := kindOf("sql_variant")
@@ -276,13 +279,13 @@ func (sh *shower) depends(id int, text string, bound bool) {
 			continue
 		}
 		number := sh.d.id("table", t.Schema, t.Name)
-		sh.add("sql_expression_dependencies", id, 1, nil, t.Schema, t.Name, number, 0, bit(bound))
+		sh.add("sql_expression_dependencies", id, 1, nil, t.Schema, t.Name, number, 0, bit(bound), 0, 0)
 		if !bound {
 			continue
 		}
 		for i, c := range t.Columns {
 			if sh.d.Lexis().Mentions(text, c.Name) {
-				sh.add("sql_expression_dependencies", id, 1, nil, t.Schema, t.Name, number, i+1, 1)
+				sh.add("sql_expression_dependencies", id, 1, nil, t.Schema, t.Name, number, i+1, 1, 0, 0)
 			}
 		}
 	}

@@ -4,7 +4,7 @@ CREATE TABLE gauge (
   gauge_id integer PRIMARY KEY,
   station_id integer NOT NULL,
   depth integer,
-  CONSTRAINT depth_low CHECK (depth > 0) NOT ENFORCED,  -- want: key/unenforced "depth_low is declared NOT ENFORCED" (warning)
+  CONSTRAINT depth_low CHECK (depth > 0) NOT ENFORCED,  -- want: key/unenforced "depth_low is declared and not enforced" (warning)
   CONSTRAINT depth_high CHECK (depth < 9000),
   CONSTRAINT gauge_station FOREIGN KEY (station_id) REFERENCES station ON DELETE CASCADE DEFERRABLE NOT ENFORCED  -- want: key/unenforced "nothing checks"
 );

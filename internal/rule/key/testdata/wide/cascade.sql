@@ -1,3 +1,4 @@
+-- not sqlserver: the old reference stays beside the new one, and two with actions between two tables are refused (error 1785)
 -- not mysql: the stand-in fills no column by a join
 -- A mark that may stand on no sheet, and goes with it.
 CREATE TABLE sheet (

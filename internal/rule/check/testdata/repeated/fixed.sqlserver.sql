@@ -1,0 +1,2 @@
+-- drop check level_more of dbo.level
+ALTER TABLE dbo.level DROP CONSTRAINT level_more;

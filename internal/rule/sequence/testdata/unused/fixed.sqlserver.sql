@@ -1,0 +1,2 @@
+-- drop sequence dbo.leftover
+DROP SEQUENCE dbo.leftover;

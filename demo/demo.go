@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"strings"
 
 	"nexdal/internal/pattern"
 )
@@ -19,6 +20,8 @@ var files embed.FS
 // like names the engine whose statements another takes, but for those that the first alone
 // reads as more than a comment (https://mariadb.com/kb/en/comment-syntax/).
 var like = map[string]string{"mysql": "mariadb"}
+
+var plain = pattern.New(`^[A-Za-z_][A-Za-z0-9_]*$`)
 
 var ownComment = pattern.New(`(?s)/\*M!.*?\*/;?`)
 
@@ -32,8 +35,9 @@ func Settings(engine string) ([]byte, error) {
 }
 
 // SQL returns, for the named engine, the statements that build the structure
-// and those to run once the rows are in, if any.
-func SQL(engine string) (before, after string, err error) {
+// and those to run once the rows are in, if any. The schema is named where a
+// session cannot let names without one lead there.
+func SQL(engine, schema string) (before, after string, err error) {
 	of := cmp.Or(like[engine], engine)
 	text, err := files.ReadFile(of + ".sql")
 	if err != nil {
@@ -43,7 +47,10 @@ func SQL(engine string) (before, after string, err error) {
 	if errors.Is(err, fs.ErrNotExist) {
 		err = nil
 	}
-	before, after = string(text), string(more)
+	if strings.Contains(string(text), "{schema}") && !plain.MatchString(schema) {
+		return "", "", fmt.Errorf("the schema of the demo takes a plain name, of letters, digits and _: not %q", schema)
+	}
+	before, after = strings.ReplaceAll(string(text), "{schema}", schema), strings.ReplaceAll(string(more), "{schema}", schema)
 	if of != engine {
 		before, after = ownComment.ReplaceAllString(before, ""), ownComment.ReplaceAllString(after, "")
 	}

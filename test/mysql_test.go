@@ -116,7 +116,7 @@ var unborne = regexp.MustCompile("PARTITION BY LIST|^ANALYZE|VIEW ferry_run")
 // of a table for each that is added.
 func walkFew(t *testing.T, m *server.MySQL) {
 	folder := t.TempDir()
-	before, after, err := demo.SQL("mysql")
+	before, after, err := demo.SQL("mysql", "saltmere")
 	if err != nil {
 		t.Fatal(err)
 	}

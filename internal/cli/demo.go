@@ -10,6 +10,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/spf13/cobra"
 
@@ -18,8 +19,28 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/job"
-	standin "nexdal/internal/standin/redshift"
+	"nexdal/internal/standin/redshift"
+	"nexdal/internal/standin/sqlserver"
 )
+
+// simulated starts a server of its own for the engines that cannot be had otherwise, and says
+// what it is.
+var simulated = map[string]func() (url, says string, end func(), err error){
+	"redshift": func() (string, string, func(), error) {
+		c, err := redshift.Start(2, 2)
+		if err != nil {
+			return "", "", nil, err
+		}
+		return c.URL(), "A simulated cluster of two nodes with two slices each", c.Close, nil
+	},
+	"sqlserver": func() (string, string, func(), error) {
+		s, err := sqlserver.StartOn("127.0.0.1:0", "Saltmere", sqlserver.Developer, 40*24*time.Hour)
+		if err != nil {
+			return "", "", nil, err
+		}
+		return s.URL("Saltmere"), "A simulated SQL Server", s.Close, nil
+	},
+}
 
 // demoSchema is what the demo makes on a server.
 const demoSchema = "saltmere"
@@ -38,31 +59,32 @@ to look at. With --build-only it builds the database, faults and all, and leaves
 the rest to you: the tour of the README begins there.
 
 On a server the demo makes a schema (on MariaDB and MySQL: a database) of its own and
-touches nothing else. With --engine redshift and no --on it starts a simulated
-cluster of its own, says where it listens, and plays the job against that; psql can
-talk to it as well while it runs (--stay keeps it running).`,
+touches nothing else. With --engine redshift or sqlserver and no --on it starts a
+simulated server of its own, says where it listens, and plays the job against that;
+the engine's own client can talk to it as well while it runs (--stay keeps it running).`,
 		Example: `  nexdal demo
   nexdal demo --build-only --folder .
   nexdal demo --engine postgres --on postgres://dba@localhost/test
   nexdal demo --engine mariadb --on mariadb://dba@localhost
-  nexdal demo --engine redshift`,
+  nexdal demo --engine redshift
+  nexdal demo --engine sqlserver`,
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			b, ok := all.ByName(name).(engine.Builder)
 			if !ok {
-				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql or redshift", name)
+				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql, redshift or sqlserver", name)
 			}
 			d := &walking{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db")}
 			schema := "main"
 			if _, file := b.(engine.FileOpener); !file {
-				if on == "" && name == "redshift" {
-					cluster, err := standin.Start(2, 2)
+				if start := simulated[name]; on == "" && start != nil {
+					url, says, end, err := start()
 					if err != nil {
-						return fmt.Errorf("the simulated cluster does not start: %w", err)
+						return fmt.Errorf("the simulated server does not start: %w", err)
 					}
-					defer cluster.Close()
-					on = cluster.URL()
-					fmt.Fprintf(a.out, "A simulated cluster of two nodes with two slices each listens at %s\n", on)
+					defer end()
+					on = url
+					fmt.Fprintf(a.out, "%s listens at %s\n", says, engine.Redact(on))
 				}
 				if on == "" {
 					return wrong("give the server for the demo: --on URL")
@@ -72,12 +94,12 @@ talk to it as well while it runs (--stay keeps it running).`,
 					schema = a.Scope.Schemas[0]
 				}
 				d.only = []string{"--schema", schema}
-				d.ends = name == "redshift" && !stay && !cmd.Flags().Changed("on")
+				d.ends = simulated[name] != nil && !stay && !cmd.Flags().Changed("on")
 			} else if on != "" {
 				return wrong("--on names a server, and %s keeps its databases in files; give the folder with --folder", b.Title())
 			}
-			if only && name == "redshift" && !cmd.Flags().Changed("on") && !stay {
-				return wrong("the simulated cluster ends with the demo; build it with --stay, or on a cluster of yours with --on URL")
+			if only && simulated[name] != nil && !cmd.Flags().Changed("on") && !stay {
+				return wrong("the simulated server ends with the demo; build it with --stay, or on a server of yours with --on URL")
 			}
 			if err := d.build(cmd.Context(), b, schema); err != nil {
 				return err
@@ -96,9 +118,9 @@ talk to it as well while it runs (--stay keeps it running).`,
 		},
 	}
 	c.Flags().StringVar(&folder, "folder", "saltmere-demo", "where the files go")
-	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb, mysql or redshift")
+	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb, mysql, redshift or sqlserver")
 	c.Flags().BoolVar(&only, "build-only", false, "build the database, and do not walk the job on it")
-	c.Flags().BoolVar(&stay, "stay", false, "keep the simulated cluster running until it is interrupted")
+	c.Flags().BoolVar(&stay, "stay", false, "keep the simulated server running until it is interrupted")
 	c.Flags().StringVar(&on, "on", "", "URL of the server, for an engine that is one")
 	return c
 }
@@ -176,7 +198,7 @@ func (d *walking) walk(ctx context.Context) error {
 	}
 	address := engine.Redact(d.database)
 	if d.ends {
-		fmt.Fprintf(d.out, "\nThe files are in %s: the survey, the script, its reversal and the journal. The cluster has\nended with the demo; with --stay it stays.\n", d.folder)
+		fmt.Fprintf(d.out, "\nThe files are in %s: the survey, the script, its reversal and the journal. The server has\nended with the demo; with --stay it stays.\n", d.folder)
 		return nil
 	}
 	fmt.Fprintf(d.out, `
@@ -218,8 +240,7 @@ func (d *walking) command(ctx context.Context, what string, args []string) error
 
 // build makes the structure and adds the rows.
 func build(ctx context.Context, b engine.Builder, address, schema string) error {
-	before, after, err := demo.SQL(b.Name())
-	if err != nil {
+	if _, _, err := demo.SQL(b.Name(), schema); err != nil {
 		return err
 	}
 	s, schema, err := b.Build(ctx, address, schema)
@@ -227,6 +248,10 @@ func build(ctx context.Context, b engine.Builder, address, schema string) error 
 		return err
 	}
 	defer s.Close()
+	before, after, err := demo.SQL(b.Name(), schema)
+	if err != nil {
+		return err
+	}
 	load := func() error {
 		for _, st := range b.Dialect().Statements(before) {
 			if err := s.Exec(ctx, st.Text); err != nil {

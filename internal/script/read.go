@@ -31,7 +31,7 @@ func EngineName(text string) (string, error) {
 			name, _, _ := strings.Cut(m[2], " ")
 			return name, nil
 		}
-		if line = strings.TrimSpace(line); line != "" && !strings.HasPrefix(line, "--") && !strings.HasPrefix(line, ".") && !strings.HasPrefix(line, `\`) {
+		if line = strings.TrimSpace(line); line != "" && !strings.HasPrefix(line, "--") && !strings.HasPrefix(line, ".") && !strings.HasPrefix(line, `\`) && !strings.HasPrefix(line, ":") {
 			break
 		}
 	}

@@ -17,7 +17,7 @@ var plain = []string{"where", "on", "join", "inner", "left", "right", "full", "c
 // readable is a text of the system as SQLite reads it: its words in SQLite's spelling, and each
 // table under the name that it is stored by.
 func (s *Session) readable(text string) string {
-	var tokens []sqllex.Token
+	tokens := make([]sqllex.Token, 0, len(text)/2)
 	s.m.kind.Lexis().Each(text, func(t sqllex.Token) bool {
 		switch t.Kind {
 		case sqllex.Comment:
@@ -34,7 +34,7 @@ func (s *Session) readable(text string) string {
 		return true
 	})
 	tokens = s.m.kind.Spell(s, tokens)
-	var words []int // places of the tokens that mean something
+	words := make([]int, 0, len(tokens)/2) // places of the tokens that mean something
 	for i, t := range tokens {
 		if !t.Blank() {
 			words = append(words, i)

@@ -194,10 +194,14 @@ func (s *Session) Told(err error) *Broken {
 			return &Broken{p[0], p[1], catalog.Ref{Schema: p[2], Table: p[3]}, p[4], p[5]}
 		}
 	}
-	if _, rest, ok := strings.Cut(text, "UNIQUE constraint failed: index '"); ok {
+	if _, rest, ok := strings.Cut(text, "UNIQUE constraint failed: "); ok {
 		for _, t := range s.m.Catalog.Tables() {
 			for _, x := range t.Indexes {
-				if strings.HasPrefix(rest, strings.ReplaceAll(uniqueName(t, x), "'", "''")+"'") || strings.HasPrefix(rest, uniqueName(t, x)+"'") {
+				of := fmt.Sprintf("index '%s'", uniqueName(t, x))
+				if plainly(t, x) { // SQLite names the columns then
+					of = unquoted(stored(t.Ref())) + "." + strings.Join(x.Columns(), ", "+unquoted(stored(t.Ref()))+".")
+				}
+				if rest, ok := strings.CutPrefix(rest, of); ok && x.Unique && (rest == "" || rest[0] == ' ') {
 					return &Broken{Kind: "unique", Name: x.Name, Table: t.Ref(), Column: strings.Join(x.Columns(), ", "), Verb: "INSERT"}
 				}
 			}
@@ -206,12 +210,21 @@ func (s *Session) Told(err error) *Broken {
 	return nil
 }
 
+// plainly reports whether the index is on columns that take no null, all of them: then it is to
+// SQLite what it is to the system.
+func plainly(t *catalog.Table, x *catalog.Index) bool {
+	return x.Predicate == "" && t.NotNull(x.Columns())
+}
+
 func uniqueName(t *catalog.Table, x *catalog.Index) string {
 	return unquoted(stored(t.Ref())) + "/" + x.Name
 }
 
 // unique: where the system takes nulls for alike, one stands for them all.
 func (g *guards) unique(x *catalog.Index) string {
+	if plainly(g.t, x) {
+		return fmt.Sprintf("CREATE UNIQUE INDEX %s ON %s (%s)", Quote(uniqueName(g.t, x)), stored(g.t.Ref()), quotes(x.Columns()))
+	}
 	var parts []string
 	for _, p := range x.Parts {
 		part := Quote(p.Column)
@@ -235,30 +248,22 @@ func (g *guards) unique(x *catalog.Index) string {
 	return fmt.Sprintf("CREATE UNIQUE INDEX %s ON %s (%s)%s", Quote(uniqueName(g.t, x)), stored(g.t.Ref()), strings.Join(parts, ", "), where)
 }
 
-// before adds a trigger for new values of the columns, or of any.
-func (g *guards) before(what string, columns []string, body func(verb string) string) {
-	for _, verb := range []string{"INSERT", "UPDATE"} {
-		on := verb
-		if verb == "UPDATE" && len(columns) > 0 {
-			on += " OF " + quotes(columns)
-		}
-		g.add("BEFORE "+on, what+" "+verb, body(verb))
-	}
-}
-
 func (g *guards) add(when, what, body string) {
 	g.made = append(g.made, fmt.Sprintf("CREATE TRIGGER %s %s ON %s BEGIN %s; END", Quote(unquoted(stored(g.t.Ref()))+"/"+what), when, stored(g.t.Ref()), body))
 }
 
 // values: what the columns do not take. A column that is numbered is filled afterwards.
 func (g *guards) values() {
+	refused := map[string][]string{}
 	for _, c := range g.t.Columns {
 		if c.Generated != "" {
 			continue
 		}
 		value := "NEW." + Quote(c.Name)
 		refuse := func(kind, condition string) {
-			g.before(kind+" "+c.Name, []string{c.Name}, func(verb string) string { return g.refuse(kind, "", c.Name, verb) + " WHERE " + condition })
+			for _, verb := range []string{"INSERT", "UPDATE"} {
+				refused[verb] = append(refused[verb], g.refuse(kind, "", c.Name, verb)+" WHERE "+condition)
+			}
 		}
 		if !c.Nullable && c.Identity == catalog.NoIdentity {
 			refuse("null", value+" IS NULL")
@@ -269,6 +274,9 @@ func (g *guards) values() {
 		if outside := Outside(c.Type, value); outside != "" {
 			refuse("range", outside)
 		}
+	}
+	for verb, bodies := range refused {
+		g.add("BEFORE "+verb, "values "+verb, strings.Join(bodies, "; "))
 	}
 }
 
@@ -369,7 +377,8 @@ func (g *guards) numbers() {
 		if c.Identity == catalog.NoIdentity {
 			continue
 		}
-		g.add("AFTER INSERT", "number "+c.Name, fmt.Sprintf("UPDATE %s SET %s = nexdal_number(%d, %s, %s, NEW.%[2]s) WHERE rowid = NEW.rowid", stored(g.t.Ref()), Quote(c.Name), g.s.m.id, literal(g.t.Schema), literal(g.t.Name)))
+		number := fmt.Sprintf("nexdal_number(%d, %s, %s, NEW.%s)", g.s.m.id, literal(g.t.Schema), literal(g.t.Name), Quote(c.Name))
+		g.add("AFTER INSERT", "number "+c.Name, fmt.Sprintf("UPDATE %s SET %s = %s WHERE rowid = NEW.rowid AND NEW.%[2]s IS NULL; SELECT %[3]s WHERE NEW.%[2]s IS NOT NULL", stored(g.t.Ref()), Quote(c.Name), number))
 	}
 }
 

@@ -22,7 +22,7 @@ type Cursor struct {
 
 // New returns a cursor at the beginning of a statement.
 func New(d sqllex.Dialect, text string, fold func(string) string) *Cursor {
-	c := &Cursor{text: text, fold: fold}
+	c := &Cursor{text: text, fold: fold, tokens: make([]sqllex.Token, 0, len(text)/3)}
 	d.Each(text, func(t sqllex.Token) bool {
 		if !t.Blank() {
 			c.tokens = append(c.tokens, t)

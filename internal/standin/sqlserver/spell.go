@@ -13,13 +13,13 @@ import (
 // Spell writes Transact-SQL as SQLite has it: its functions, TOP, casts, hints, + between texts,
 // and variables, which are replaced by what they hold.
 func (d *database) Spell(of *standin.Session, tokens []sqllex.Token) []sqllex.Token {
-	var meaning []sqllex.Token
+	meaning := make([]sqllex.Token, 0, len(tokens))
 	for _, t := range tokens {
 		if !t.Blank() {
 			meaning = append(meaning, t)
 		}
 	}
-	sp := &speller{d: d, in: meaning}
+	sp := &speller{d: d, in: meaning, out: make([]sqllex.Token, 0, 2*len(meaning))}
 	sp.c, _ = of.Of.(*client)
 	sp.until("")
 	return sp.out

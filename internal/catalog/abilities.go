@@ -77,6 +77,8 @@ type Abilities struct {
 	// ClustersKeys: the rows are kept in the order of a primary key that is added, where no
 	// index keeps them in one; a table without such an order is a heap.
 	ClustersKeys bool
+	// IndexesSwitch: an index that is not valid was switched off, and is not maintained.
+	IndexesSwitch bool
 	// NullsAlike: a unique key takes nulls for equal, so that a second one is refused.
 	NullsAlike bool
 	// DefaultName is what the default of a column is called, where it is a constraint. Nil: it

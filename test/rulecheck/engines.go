@@ -41,7 +41,7 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 		return mysql.Engine, mysqlDatabase{m, m.Database(t)}
 	},
 	"sqlserver": func(t *testing.T) (engine.Engine, database) {
-		return sqlserver.Engine{}, sqlServerDatabase{server.StartSQLServer(t, servers.Developer)}
+		return sqlserver.Engine{}, sqlServerDatabase{server.StartSQLServer(t, servers.Developer), "Saltmere"}
 	},
 	"redshift": func(t *testing.T) (engine.Engine, database) {
 		c, err := standin.Start(2, 2)
@@ -186,18 +186,21 @@ func rowsOf(table *catalog.Table) string {
 	return fmt.Sprintf("SELECT %s FROM %s ORDER BY 1", strings.Join(columns, ", "), quoted(table.Name))
 }
 
-type sqlServerDatabase struct{ server *server.SQLServer }
+type sqlServerDatabase struct {
+	server *server.SQLServer
+	name   string
+}
 
-func (d sqlServerDatabase) address() string { return d.server.URL() }
+func (d sqlServerDatabase) address() string { return d.server.URL(d.name) }
 
 func (d sqlServerDatabase) build(t *testing.T, sql string) {
 	t.Helper()
-	if _, err := d.server.Run(sql); err != nil {
+	if _, err := d.server.Run(d.name, sql); err != nil {
 		t.Fatal(err)
 	}
 }
 
-func (d sqlServerDatabase) client(path string) (string, error) { return d.server.File(path) }
+func (d sqlServerDatabase) client(path string) (string, error) { return d.server.File(d.name, path) }
 
 func (d sqlServerDatabase) count(t *testing.T, table *catalog.Table) string {
 	t.Helper()
@@ -206,7 +209,7 @@ func (d sqlServerDatabase) count(t *testing.T, table *catalog.Table) string {
 	for _, c := range table.Columns {
 		columns = append(columns, quoted(c.Name))
 	}
-	out, err := d.server.Run(fmt.Sprintf("SELECT %s FROM %s.%s ORDER BY 1", strings.Join(columns, ", "), quoted(table.Schema), quoted(table.Name)))
+	out, err := d.server.Run(d.name, fmt.Sprintf("SELECT %s FROM %s.%s ORDER BY 1", strings.Join(columns, ", "), quoted(table.Schema), quoted(table.Name)))
 	if err != nil {
 		t.Fatal(err)
 	}

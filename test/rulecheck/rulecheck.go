@@ -188,8 +188,11 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 // said is what the engine's own tables say of the structure, where they can be asked for
 // all that they say.
 func said(t *testing.T, db database) string {
-	if of, ok := db.(postgresDatabase); ok {
+	switch of := db.(type) {
+	case postgresDatabase:
 		return of.server.System(t, of.name, true)
+	case sqlServerDatabase:
+		return of.server.Dump(t, of.name)
 	}
 	return ""
 }

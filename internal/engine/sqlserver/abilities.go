@@ -33,6 +33,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		},
 		ClustersKeys:        true,
 		NullsAlike:          true,
+		IndexesSwitch:       true,
 		DefaultName:         defaultName,
 		CountsReads:         true,
 		ReadsAdvice:         "GRANT VIEW SERVER STATE to the user who surveys",

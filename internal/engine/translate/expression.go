@@ -293,6 +293,9 @@ func (x *translation) source() sqllex.Dialect { return x.Source }
 
 // textOf reads a string of the source.
 func (x *translation) textOf(s string) (string, bool) {
+	if x.source().National && len(s) > 2 && s[0]|0x20 == 'n' {
+		s = s[1:]
+	}
 	if len(s) < 2 || s[0] != '\'' && s[0] != '"' || s[len(s)-1] != s[0] {
 		return "", false // E'', x'', $$
 	}

@@ -17,6 +17,8 @@ var Broken = &rule.Rule{
 	Fixes:       []string{"drop", "rebuild"},
 	Doc: `The index is there and cannot be used: mostly, building it without blocking others was broken off. Every write maintains it, no search uses it, and where it is unique it may not even keep rows apart.
 
+Where indexes can be switched off, such a one was: nothing maintains it until it is rebuilt.
+
 An index on only a partitioned parent, which waits for those of the partitions, is not reported here.
 
 The fix rebuilds it while others read and write; a second one drops it, if it was given up. Where another index of the table is the same, the broken one is what a broken-off rebuild left: the fix drops it, and does not build it once more. What is rebuilt is not made unsound again by the reversal.`,
@@ -34,6 +36,10 @@ The fix rebuilds it while others read and write; a second one drops it, if it wa
 					return rule.Fix{ID: "drop", Title: "drop it", Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name, Early: early}}}
 				}
 				found := rule.Finding{Table: t.Ref(), Object: x.Name, Message: fmt.Sprintf("index \"%s\" is not valid: every write maintains it, and no query can use it", x.Name)}
+				if p.Abilities.IndexesSwitch {
+					rebuild.Title = "rebuild it"
+					found.Message = fmt.Sprintf("index \"%s\" is switched off: no write maintains it, no query can use it, and where it is unique nothing keeps rows apart", x.Name)
+				}
 				switch kept := leftOver(t, i); {
 				case kept != nil:
 					found.Message += fmt.Sprintf("; \"%s\" is the same, and a broken-off rebuild leaves such a copy", kept.Name)

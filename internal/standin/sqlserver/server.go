@@ -8,11 +8,13 @@ import (
 	"maps"
 	"net"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlexpr"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/standin"
 )
@@ -160,6 +162,16 @@ func (d *database) Rewear(was any) { d.more = was.(*more) }
 // Lexis is Transact-SQL's.
 func (d *database) Lexis() sqllex.Dialect {
 	return sqllex.Dialect{Brackets: true, DoubledBracket: true, National: true, NestedComments: true, Letters: "len"}
+}
+
+// kept is an expression as the server keeps it: in one pair of brackets, a number in one more.
+// Names and the like it would write anew as well.
+func (d *database) kept(expression string) string {
+	plain := sqlexpr.Reader{Dialect: d.Lexis()}.Plain(expression)
+	if _, err := strconv.ParseFloat(plain, 64); err == nil {
+		plain = "(" + plain + ")"
+	}
+	return "(" + plain + ")"
 }
 
 // id is the number of an object, which stays what it is.

@@ -182,7 +182,7 @@ func (m *making) systemName(kind, column string) string {
 func (m *making) column(c *grammar.Cursor) *catalog.Column {
 	col := &catalog.Column{Name: c.Name(), Nullable: true}
 	if c.Take("AS") {
-		col.Generated = "(" + c.Bracketed() + ")"
+		col.Generated = m.s.db.kept(c.Bracketed())
 		col.Type = catalog.Type{Native: "sql_variant", Family: catalog.Other}
 		if col.Stored = c.Take("PERSISTED"); c.Take("NOT", "NULL") {
 			col.Nullable = false
@@ -242,9 +242,9 @@ func (m *making) ofColumn(c *grammar.Cursor, col *catalog.Column) {
 		if col.Identity != catalog.NoIdentity {
 			grammar.Fail(refuse(1754, "Defaults cannot be created on columns with an IDENTITY attribute. Table '%s', column '%s'.", m.t.Name, col.Name))
 		}
-		col.DefaultName, col.Default = name("DF"), "("+c.Until("CONSTRAINT", "NOT NULL", "NULL", "PRIMARY KEY", "UNIQUE", "CHECK", "REFERENCES", "FOREIGN KEY", "WITH VALUES", "FOR")+")"
+		col.DefaultName, col.Default = name("DF"), m.s.db.kept(c.Until("CONSTRAINT", "NOT NULL", "NULL", "PRIMARY KEY", "UNIQUE", "CHECK", "REFERENCES", "FOREIGN KEY", "WITH VALUES", "FOR"))
 	case c.Take("CHECK"):
-		m.check2(name("CK"), col.Name, "("+c.Bracketed()+")")
+		m.checked(name("CK"), col.Name, c.Bracketed())
 	case c.Is("PRIMARY", "KEY"), c.Is("UNIQUE"):
 		primary := c.OneOf("PRIMARY KEY", "UNIQUE") == "PRIMARY KEY"
 		if primary {
@@ -275,11 +275,11 @@ func (m *making) constraint(c *grammar.Cursor) bool {
 	}
 	switch {
 	case c.Take("CHECK"):
-		m.check2(name("CK"), "", "("+c.Bracketed()+")")
+		m.checked(name("CK"), "", c.Bracketed())
 	case c.Take("FOREIGN", "KEY"):
 		m.reference(c, name("FK"), c.Names())
 	case c.Take("DEFAULT"):
-		value := "(" + c.Until("FOR") + ")"
+		value := m.s.db.kept(c.Until("FOR"))
 		c.Need("FOR")
 		column := c.Name()
 		called := name("DF")
@@ -291,8 +291,8 @@ func (m *making) constraint(c *grammar.Cursor) bool {
 	return true
 }
 
-func (m *making) check2(name, column, expression string) {
-	k := &catalog.Check{Name: name, Column: column, Expression: expression, NotValidated: !m.check}
+func (m *making) checked(name, column, expression string) {
+	k := &catalog.Check{Name: name, Column: column, Expression: m.s.db.kept(expression), NotValidated: !m.check}
 	checked := m.check
 	m.later = append(m.later, func(ctx context.Context) error { return m.s.AddCheck(ctx, m.t.Ref(), k, checked) })
 }
@@ -549,7 +549,7 @@ func index(unique, clustered bool) func(*client, context.Context, *grammar.Curso
 			x.Include = c.Names()
 		}
 		if c.Take("WHERE") {
-			x.Predicate = "(" + c.Until("WITH", "ON") + ")"
+			x.Predicate = s.db.kept(c.Until("WITH", "ON"))
 			if clustered {
 				return refuse(10606, "Cannot create a filtered clustered index on table '%s'.", t.Name)
 			}

@@ -9,6 +9,7 @@ import (
 
 	"nexdal/internal/engine/all"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/standin/sqlserver"
 	"nexdal/test/server"
 )
 
@@ -75,6 +76,21 @@ func (m mariaDatabases) witness(t *testing.T, name string) string {
 	return out
 }
 
+type sqlServerDatabases struct{ *server.SQLServer }
+
+func (s sqlServerDatabases) make(t *testing.T) (string, string) {
+	name := s.Database(t)
+	return name, s.URL(name)
+}
+
+func (s sqlServerDatabases) load(t *testing.T, name, path string) {
+	if out, err := s.File(name, path); err != nil {
+		t.Fatalf("%v: %s\n%s", err, out, read(t, path))
+	}
+}
+
+func (s sqlServerDatabases) witness(t *testing.T, name string) string { return s.Dump(t, name) }
+
 type sqliteDatabases struct{}
 
 func (s *sqliteDatabases) make(t *testing.T) (string, string) {
@@ -104,11 +120,15 @@ func TestRoundTrip(t *testing.T) {
 		"postgres": func(t *testing.T) databases { return postgresDatabases{server.StartPostgres(t)} },
 		"mariadb":  func(t *testing.T) databases { return mariaDatabases{server.StartMariaDB(t)} },
 		"sqlite":   func(*testing.T) databases { return &sqliteDatabases{} },
+		"sqlserver": func(t *testing.T) databases {
+			return sqlServerDatabases{server.StartSQLServer(t, sqlserver.Standard)}
+		},
 	}
 	scripts := map[string][]string{
-		"postgres": {"testdata/everything.postgres.sql", "testdata/everything.postgres.18.sql", "../demo/postgres.sql"},
-		"mariadb":  {"testdata/everything.mariadb.sql"},
-		"sqlite":   {"../internal/engine/sqlite/testdata/odd.sql", "../demo/sqlite.sql"},
+		"postgres":  {"testdata/everything.postgres.sql", "testdata/everything.postgres.18.sql", "../demo/postgres.sql"},
+		"mariadb":   {"testdata/everything.mariadb.sql"},
+		"sqlite":    {"../internal/engine/sqlite/testdata/odd.sql", "../demo/sqlite.sql"},
+		"sqlserver": {"testdata/everything.sqlserver.sql"},
 	}
 	for seed := range uint64(6) {
 		for _, engine := range []string{"postgres", "sqlite"} {

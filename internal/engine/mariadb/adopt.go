@@ -1,8 +1,10 @@
 package mariadb
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
@@ -19,7 +21,7 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 	to, losses := translate.Catalog(c, translate.Target{
 		Engine: catalog.Engine{Name: e.Name(), Version: e.family().Adopts}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: adoptType,
 		Numbered: catalog.IdentityCounter, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "nextval(" + ident(r.Table) + ")" },
-		Schema: c.Database, SameTypes: true, TrimmedNames: true, MaxName: e.Abilities("").MaxName,
+		Schema: c.Database, SameTypes: true, Named: nameable, MaxName: e.Abilities("").MaxName,
 		Sequences: e.family().Sequences, Comments: true, Descending: true,
 		Now: "current_timestamp()", Today: "curdate()", True: "1", False: "0",
 	})
@@ -29,6 +31,7 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 		}
 	}
 	for _, t := range to.Tables() {
+		losses = append(losses, e.ofNumbers(t)...)
 		t.Collation = "utf8mb4_bin" // text differs where its letters do, as it did
 		for _, col := range t.Columns {
 			if len(col.Default) > 0 && (col.Type.Family == catalog.Text || col.Type.Family == catalog.JSON) && col.Type.Length == 0 && col.Default != "NULL" {
@@ -121,4 +124,34 @@ func adoptType(t catalog.Type, keyed bool) (catalog.Type, string) {
 		return text("had no declared type, and holds text")
 	}
 	return text(fmt.Sprintf("holds text, since %s has no like", t.Native))
+}
+
+// nameable: a name does not end in blanks, and holds no letter beyond U+FFFF
+// (https://mariadb.com/kb/en/identifier-names/).
+func nameable(name string) string {
+	name = strings.Map(func(r rune) rune {
+		if r > 0xFFFF {
+			return '_'
+		}
+		return r
+	}, name)
+	return cmp.Or(strings.TrimRight(name, " \t\r\n\v\f"), "_")
+}
+
+// ofNumbers leaves columns alone that are computed from one that the server numbers, which it
+// refuses (its error 1901).
+func (e Engine) ofNumbers(t *catalog.Table) []engine.Loss {
+	var losses []engine.Loss
+	for _, numbered := range t.Columns {
+		if numbered.Identity != catalog.IdentityCounter {
+			continue
+		}
+		for _, c := range t.Columns {
+			if c.Generated != "" && expressions.Mentions(c.Generated, numbered.Name) {
+				losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}, Why: fmt.Sprintf("%s: is no longer computed, as %s, since %s is numbered", c.Name, c.Generated, numbered.Name)})
+				c.Generated, c.Stored = "", false
+			}
+		}
+	}
+	return losses
 }

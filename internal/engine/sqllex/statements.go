@@ -16,20 +16,25 @@ func (d Dialect) Statements(text string) []Statement {
 	var lead []string
 	var words []Token // the statement's meaningful tokens
 	end, tail := 0, 0 // of the last token, and of a comment behind it
+	begun := 0        // where a comment begins that may be a module's: it opens a batch
 	slashes := d.Backslashes
 	flush := func() {
 		if len(words) > 0 || len(lead) > 0 {
 			s := Statement{Lead: lead}
 			if len(words) > 0 {
 				s.Text = text[words[0].Start:max(end, tail)]
+				if begun > 0 && isModule(words) { // the server keeps what stands before it
+					s.Text, s.Lead = text[begun-1:max(end, tail)], nil
+				}
 				if slashes {
 					d.Backslashes = backslashes(words, d.Backslashes)
 				}
 			}
 			all = append(all, s)
 		}
-		words, lead, tail = nil, nil, 0
+		words, lead, tail, begun = nil, nil, 0, 0
 	}
+	fresh := false // right behind the end of a batch
 	ends, skip, code := ";", 0, false
 	d.each(text, func(t Token) bool {
 		if t.Kind == Mark {
@@ -50,10 +55,16 @@ func (d Dialect) Statements(text string) []Statement {
 			flush()
 		case t.Kind == Directive && d.Batches && isBatchEnd(t.Text, 0):
 			flush()
+			fresh = true
 		case t.Kind == Comment && len(words) == 0:
+			if fresh && begun == 0 {
+				begun = t.Start + 1
+			}
 			lead = append(lead, t.Text)
 		case t.Kind == Comment:
 			tail = t.End
+		case t.Kind == Space && fresh && strings.Count(t.Text, "\n") > 1: // what follows is not of the batch's first statement alone
+			fresh = false
 		case t.Blank() || t.Kind == Directive:
 		case ends == ";" && t.Is(";") && !code && !insideBody(words) && !(d.Batches && isModule(words)):
 			if len(words) > 0 {
@@ -61,7 +72,7 @@ func (d Dialect) Statements(text string) []Statement {
 			}
 		default:
 			words = append(words, t)
-			end, tail = t.End, 0
+			end, tail, fresh = t.End, 0, false
 		}
 		return true
 	})
@@ -163,6 +174,9 @@ func (d Dialect) meaning(sql string, most int) []Token {
 // it have run. A module takes all of it.
 func (d Dialect) batch(sql string) string {
 	if isModule(d.meaning(sql, 4)) {
+		if strings.HasPrefix(sql, "--") || strings.HasPrefix(sql, "/*") {
+			sql = "GO\n" + sql // apart from comments that are the script's
+		}
 		return sql + "\nGO"
 	}
 	commented := false

@@ -20,7 +20,7 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 	to, losses := translate.Catalog(c, translate.Target{
 		Engine: catalog.Engine{Name: e.Name(), Version: "16.0"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: adoptType,
 		Numbered: catalog.IdentityAlways, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "NEXT VALUE FOR " + relation(r) },
-		SharedNames: true, SameTypes: true, MaxName: e.Abilities("").MaxName,
+		SharedNames: true, SharedConstraints: true, SameTypes: true, MaxName: e.Abilities("").MaxName,
 		Sequences: true, Comments: true, PartialIndexes: true, IncludedColumns: true, SetDefault: true, Descending: true,
 		Now: "sysdatetimeoffset()", Today: "CONVERT([date],getdate())", True: "1", False: "0",
 	})
@@ -32,17 +32,26 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 				col.DefaultName = defaultName(t.Name, col.Name)
 			}
 		}
+		for i, k := range t.Checks {
+			if k.Name == "" {
+				k.Name = cutName(fmt.Sprintf("CK_%s_%d", t.Name, i+1))
+			}
+		}
 		a.nulls(t)
 		a.actions(t)
 		a.clustered(t)
+	}
+	if a.restricts {
+		a.losses = append([]engine.Loss{{What: catalog.ObjectRef{Kind: "every foreign key", Name: "with RESTRICT"}, Why: "says NO ACTION, which refuses at once here"}}, a.losses...)
 	}
 	return to, a.losses
 }
 
 // adopted is a structure that is being fitted to what only this engine asks for.
 type adopted struct {
-	to     *catalog.Catalog
-	losses []engine.Loss
+	to        *catalog.Catalog
+	losses    []engine.Loss
+	restricts bool // a foreign key said so
 }
 
 func (a *adopted) lose(kind string, t *catalog.Table, name, why string) {
@@ -115,6 +124,7 @@ func (a *adopted) actions(t *catalog.Table) {
 	for _, f := range all {
 		for _, at := range []*catalog.Action{&f.OnDelete, &f.OnUpdate} {
 			if *at == catalog.Restrict || *at == "" {
+				a.restricts = a.restricts || *at == catalog.Restrict
 				*at = catalog.NoAction
 			}
 		}

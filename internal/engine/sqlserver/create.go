@@ -3,6 +3,7 @@ package sqlserver
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
@@ -10,7 +11,7 @@ import (
 
 // creator gathers the statements of one structure, phase by phase.
 type creator struct {
-	rights bool // owners and grants as well
+	rights bool // grants as well
 	losses []engine.Loss
 	// In the order in which they run.
 	first, objects, references, triggers, comments, grants []string
@@ -24,13 +25,11 @@ func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 	return w.work(), w.losses
 }
 
-// Twin writes the structure with its grants.
+// Twin writes the structure without its grants: those that they are for are not in an empty
+// database.
 func (e Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) { return e.Create(c) }
 
 func (w *creator) whole(c *catalog.Catalog) {
-	for _, o := range c.Objects {
-		w.first = append(w.first, o.Definition)
-	}
 	for _, s := range c.Schemas {
 		if s.Name != "dbo" {
 			w.first = append(w.first, "CREATE SCHEMA "+ident(s.Name))
@@ -75,12 +74,15 @@ func (w *creator) member(m *catalog.Member) {
 		for _, g := range m.View.Triggers {
 			w.triggers = append(w.triggers, triggerText(catalog.Ref{Schema: m.Schema, Table: m.View.Name}, g)...)
 		}
+		w.granted(catalog.Ref{Schema: m.Schema, Table: m.View.Name}, m.View.Rights)
 		w.note(m.View.Comment, "SCHEMA", m.Schema, "VIEW", m.View.Name)
 	case m.Sequence != nil:
 		w.objects = append(w.objects, "CREATE SEQUENCE "+relation(catalog.Ref{Schema: m.Schema, Table: m.Sequence.Name})+sequenceText(m.Sequence))
+		w.granted(catalog.Ref{Schema: m.Schema, Table: m.Sequence.Name}, m.Sequence.Rights)
 		w.note(m.Sequence.Comment, "SCHEMA", m.Schema, "SEQUENCE", m.Sequence.Name)
 	case m.Routine != nil:
 		w.module(m.ObjectRef, m.Routine.Mode, m.Routine.Definition)
+		w.granted(catalog.Ref{Schema: m.Schema, Table: m.Routine.Name}, m.Routine.Rights)
 	case m.Type != nil:
 		if m.Type.Base == nil {
 			w.lose(m.ObjectRef, "what it is made of was not read")
@@ -91,10 +93,34 @@ func (w *creator) member(m *catalog.Member) {
 			null = "NOT NULL"
 		}
 		w.objects = append(w.objects, fmt.Sprintf("CREATE TYPE %s FROM %s %s", relation(catalog.Ref{Schema: m.Schema, Table: m.Type.Name}), m.Type.Base.Native, null))
+	case m.Object != nil && m.Object.Definition != "" && m.Schema == "": // what tables lie in
+		w.first = append(w.first, m.Object.Definition)
 	case m.Object != nil && m.Object.Definition != "":
 		w.objects = append(w.objects, m.Object.Definition)
 	default:
 		w.lose(m.ObjectRef, "SQL Server has no such objects")
+	}
+}
+
+// granted writes what others may do with something, and what they may not
+// (https://learn.microsoft.com/en-us/sql/t-sql/statements/grant-object-permissions-transact-sql).
+func (w *creator) granted(on catalog.Ref, r catalog.Rights) {
+	if !w.rights {
+		return
+	}
+	for _, g := range r.Grants {
+		what, denied := strings.CutPrefix(g.What, "DENY ")
+		verb, column, with := "GRANT", "", ""
+		if denied {
+			verb = "DENY"
+		}
+		if g.Column != "" {
+			column = " (" + ident(g.Column) + ")"
+		}
+		if g.Grantable {
+			with = " WITH GRANT OPTION"
+		}
+		w.grants = append(w.grants, fmt.Sprintf("%s %s ON OBJECT::%s%s TO %s%s", verb, what, relation(on), column, ident(g.To), with))
 	}
 }
 
@@ -126,6 +152,9 @@ func (w *creator) table(t *catalog.Table) {
 	plain := *t
 	plain.Indexes = slices.DeleteFunc(slices.Clone(t.Indexes), func(x *catalog.Index) bool { return x.Method != "btree" && x.Method != "columnstore" })
 	w.objects = append(w.objects, tableText(&plain)...)
+	for _, o := range t.Objects {
+		w.objects = append(w.objects, o.Definition)
+	}
 	for _, f := range t.ForeignKeys {
 		w.references = append(w.references, addReference(t.Ref(), f)...)
 	}
@@ -136,6 +165,7 @@ func (w *creator) table(t *catalog.Table) {
 		}
 		w.triggers = append(w.triggers, triggerText(t.Ref(), g)...)
 	}
+	w.granted(t.Ref(), t.Rights)
 	w.comments = append(w.comments, comments(&plain)...)
 }
 

@@ -35,7 +35,7 @@ const (
   WHERE o.is_ms_shipped = 0 AND o.type IN ('U', 'V') ORDER BY c.object_id, c.column_id`
 
 	askIndexes = `SELECT i.object_id, i.index_id, i.name, CAST(i.type AS int) AS type, i.type_desc, i.is_unique, i.is_primary_key, i.is_unique_constraint, i.ignore_dup_key, i.fill_factor, i.is_padded, i.is_disabled, i.is_hypothetical, i.allow_row_locks, i.allow_page_locks,
-  i.has_filter, i.filter_definition, k.name AS key_name, k.is_system_named, ds.name AS data_space, ds.type AS data_space_type, ds.is_default
+  i.has_filter, i.filter_definition, k.name AS key_name, k.object_id AS key_id, ds.name AS data_space, ds.type AS data_space_type, ds.is_default
   FROM sys.indexes i JOIN sys.objects o ON o.object_id = i.object_id
   LEFT JOIN sys.key_constraints k ON k.parent_object_id = i.object_id AND k.unique_index_id = i.index_id
   LEFT JOIN sys.data_spaces ds ON ds.data_space_id = i.data_space_id
@@ -91,7 +91,7 @@ const (
   WHERE e.class IN (0, 1, 3, 6, 7) ORDER BY e.class, e.major_id, e.minor_id, e.name`
 
 	// Statistics that a person made stand in the way of altering their columns.
-	askStatistics = `SELECT s.object_id, s.stats_id, s.name, s.user_created, c.column_id, CONVERT(nvarchar(30), STATS_DATE(s.object_id, s.stats_id), 126) AS updated
+	askStatistics = `SELECT s.object_id, s.stats_id, s.name, s.user_created, s.no_recompute, s.filter_definition, c.column_id, CONVERT(nvarchar(30), STATS_DATE(s.object_id, s.stats_id), 126) AS updated
   FROM sys.stats s JOIN sys.objects o ON o.object_id = s.object_id LEFT JOIN sys.stats_columns c ON c.object_id = s.object_id AND c.stats_id = s.stats_id
   WHERE o.is_ms_shipped = 0 AND o.type IN ('U', 'V') ORDER BY s.object_id, s.stats_id, c.stats_column_id`
 

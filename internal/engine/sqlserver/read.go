@@ -47,6 +47,7 @@ type reader struct {
 	triggers  map[string]*catalog.Trigger     //
 	sequences map[string]*catalog.Sequence    //
 	checks    map[string]*catalog.Check       //
+	uniques   map[string]*catalog.Key         //
 	spaces    map[[2]string]string            // where an index lies, as a clause behind ON
 	placed    map[*catalog.Table]*placedIndex // heap or clustered index of a table
 }
@@ -72,7 +73,7 @@ func read(ctx context.Context, from answers, at time.Time) (*catalog.Catalog, er
 	r := &reader{ctx: ctx, answers: from, c: &catalog.Catalog{Engine: catalog.Engine{Name: "sqlserver"}, Surveyed: at},
 		schemas: map[string]*catalog.Schema{}, types: map[string]named{}, tables: map[string]*catalog.Table{}, views: map[string]*catalog.View{}, columns: map[string]map[string]string{},
 		indexes: map[[2]string]*catalog.Index{}, keys: map[string]*catalog.ForeignKey{}, refs: map[string]catalog.ObjectRef{}, routines: map[string]*catalog.Routine{}, triggers: map[string]*catalog.Trigger{},
-		sequences: map[string]*catalog.Sequence{}, checks: map[string]*catalog.Check{}, spaces: map[[2]string]string{}, placed: map[*catalog.Table]*placedIndex{}}
+		sequences: map[string]*catalog.Sequence{}, checks: map[string]*catalog.Check{}, uniques: map[string]*catalog.Key{}, spaces: map[[2]string]string{}, placed: map[*catalog.Table]*placedIndex{}}
 	for _, step := range []func(){r.server, r.readSchemas, r.readTypes, r.readTables, r.modules, r.readColumns, r.readIndexes, r.indexColumns, r.references, r.readChecks, r.partitions,
 		r.readSequences, r.readTriggers, r.reads, r.synonyms, r.comments, r.statistics, r.grants, r.sizes, r.usage} {
 		if step(); r.err != nil {

@@ -47,8 +47,7 @@ func (r *reader) readIndexes() {
 		} else {
 			w.text()
 		}
-		key := w.text()
-		w.flag() // whether the server named it
+		key, keyID := w.text(), w.text()
 		space, spaceKind, usual := w.text(), w.text(), w.flag()
 		t := r.tables[object]
 		switch kind {
@@ -97,6 +96,7 @@ func (r *reader) readIndexes() {
 		t.Indexes = append(t.Indexes, x)
 		if primary || unique {
 			k := &catalog.Key{Name: key, Index: x.Name}
+			r.uniques[keyID] = k
 			if primary {
 				t.PrimaryKey = k
 			} else {

@@ -67,6 +67,9 @@ func (r *reader) comment(major, minor, value string) {
 	if k := r.checks[major]; k != nil {
 		k.Comment = value
 	}
+	if k := r.uniques[major]; k != nil {
+		k.Comment = value
+	}
 	if g := r.triggers[major]; g != nil {
 		g.Comment = value
 	}
@@ -85,21 +88,47 @@ func (r *reader) other(class int, major, minor, name string) {
 
 // statistics: those that a person made lean on their columns; the age is that of the oldest.
 func (r *reader) statistics() {
+	type own struct {
+		table   *catalog.Table
+		columns []string
+		more    string
+	}
+	made := map[string]*own{}
+	var order []string
 	r.ask(askStatistics, func(w *row) {
 		object, _, name := w.text(), w.text(), w.text()
-		made := w.flag()
+		byPerson, fixed, filter := w.flag(), w.flag(), plain(w.text())
 		column, updated := w.text(), w.text()
 		t := r.tables[object]
 		if t == nil {
 			return
 		}
-		if made {
+		if byPerson {
 			lean(&t.Dependants, "statistics", name, r.columns[object][column])
+			key := object + "." + name
+			if made[key] == nil {
+				made[key] = &own{table: t}
+				order = append(order, key)
+			}
+			of := made[key]
+			of.columns = append(of.columns, r.columns[object][column])
+			if of.more = ""; filter != "" {
+				of.more = " WHERE " + filter
+			}
+			if fixed {
+				of.more += " WITH NORECOMPUTE"
+			}
 		}
 		if at, err := time.Parse("2006-01-02T15:04:05.999999999", updated); err == nil && (t.Stats.Analysed == nil || at.Before(*t.Stats.Analysed)) {
 			t.Stats.Analysed = &at
 		}
 	})
+	for _, key := range order {
+		of := made[key]
+		_, name, _ := strings.Cut(key, ".")
+		of.table.Objects = append(of.table.Objects, &catalog.Object{Kind: "statistics", Name: name,
+			Definition: fmt.Sprintf("CREATE STATISTICS %s ON %s (%s)%s", ident(name), relation(of.table.Ref()), idents(of.columns), of.more)})
+	}
 }
 
 func (r *reader) grants() {

@@ -198,7 +198,7 @@ func (w *writer) change(ch change.Change) (int, error) {
 	case change.AdvanceSequence:
 		w.advance(ch)
 	case change.CreateObjects:
-		c := &creator{}
+		c := &creator{rights: true}
 		for _, m := range ch.What.Members() {
 			c.member(m)
 		}
@@ -208,7 +208,7 @@ func (w *writer) change(ch change.Change) (int, error) {
 				sql = append(sql, "CREATE SCHEMA "+ident(in.Name))
 			}
 		}
-		s := w.Step(ch.Title(), w.Made, slices.Concat(sql, c.objects, c.references, c.triggers, c.comments)...)
+		s := w.Step(ch.Title(), w.Made, slices.Concat(sql, c.first, c.objects, c.references, c.triggers, c.comments, c.grants)...)
 		s.Tables = ch.Tables()
 	case change.Maintain:
 		w.maintain(ch)

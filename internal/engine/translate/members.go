@@ -12,6 +12,9 @@ func (x *translation) constraint(d *catalog.Table, name string) string {
 	if name == "" {
 		return ""
 	}
+	if x.SharedConstraints {
+		return x.free(d.Schema, name)
+	}
 	return x.free(d.Schema+"\x00"+d.Name, name)
 }
 

@@ -4,7 +4,6 @@
 package translate
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -37,8 +36,11 @@ type Target struct {
 	LooseTypes bool
 	// Columnless: a table may have no columns.
 	Columnless bool
-	// TrimmedNames: names may not end in blanks.
-	TrimmedNames bool
+	// Named is a name as the engine can hold it. Nil: it holds them all.
+	Named func(string) string
+	// SharedConstraints: the names of constraints must differ throughout a schema, from those
+	// of tables as well.
+	SharedConstraints bool
 	// CaseOfNames: names of columns may differ in capitals alone.
 	CaseOfNames bool
 	// SameTypes: a reference and what it refers to must be of one type, and what
@@ -162,8 +164,8 @@ func (x *translation) nameColumns(t *catalog.Table) {
 	taken := map[string]bool{}
 	for _, c := range t.Columns {
 		name := c.Name
-		if x.TrimmedNames {
-			name = cmp.Or(strings.TrimRight(name, " \t\r\n\v\f"), "_")
+		if x.Named != nil {
+			name = x.Named(name)
 		}
 		for n := 2; taken[strings.ToLower(name)]; n++ {
 			name = fmt.Sprintf("%s_%d", c.Name, n)
@@ -174,7 +176,7 @@ func (x *translation) nameColumns(t *catalog.Table) {
 				x.renamed[t.Ref()] = map[string]string{}
 			}
 			x.renamed[t.Ref()][c.Name] = name
-			x.losses.column(t, c.Name, "is called "+name+", since the other could not be told from another column's, or ends in blanks")
+			x.losses.column(t, c.Name, "is called "+name+", since the other could not be told from another column's, or is no name here")
 		}
 	}
 }
@@ -199,6 +201,9 @@ func key(r catalog.Ref) string { return strings.ToLower(r.Schema + "\x00" + r.Ta
 
 // free returns the name, or one like it that is not taken and not too long.
 func (x *translation) free(schema, name string) string {
+	if x.Named != nil {
+		name = x.Named(name)
+	}
 	stem := name
 	for n := 2; ; n++ {
 		if x.MaxName > 0 && len(name) > x.MaxName {

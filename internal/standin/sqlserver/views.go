@@ -46,7 +46,7 @@ func (d *database) Views() []standin.View {
 		{Name: "sys.sql_expression_dependencies", Columns: "referencing_id int, referenced_class int, referenced_database_name nvarchar, referenced_schema_name nvarchar, referenced_entity_name nvarchar, referenced_id int, referenced_minor_id int, is_schema_bound_reference bit, is_caller_dependent bit, is_ambiguous bit"},
 		{Name: "sys.synonyms", Columns: object + ", base_object_name nvarchar"},
 		{Name: "sys.extended_properties", Columns: "class int, major_id int, minor_id int, name nvarchar, value nvarchar"},
-		{Name: "sys.stats", Columns: "object_id int, stats_id int, name nvarchar, user_created bit"},
+		{Name: "sys.stats", Columns: "object_id int, stats_id int, name nvarchar, user_created bit, no_recompute bit, filter_definition nvarchar"},
 		{Name: "sys.stats_columns", Columns: "object_id int, stats_id int, stats_column_id int, column_id int"},
 		{Name: "sys.database_permissions", Columns: "class int, major_id int, minor_id int, grantee_principal_id int, grantor_principal_id int, permission_name nvarchar, state nvarchar"},
 		{Name: "sys.dm_db_partition_stats", Columns: "object_id int, index_id int, partition_number int, row_count bigint, used_page_count bigint"},
@@ -342,7 +342,7 @@ func (sh *shower) table(t *catalog.Table, schema int) {
 	stats := 100
 	for _, name := range sorted(d.more.statistics[t.Ref()]) {
 		stats++
-		sh.add("stats", id, stats, name, 1)
+		sh.add("stats", id, stats, name, 1, 0, nil)
 		for n, column := range d.more.statistics[t.Ref()][name] {
 			sh.add("stats_columns", id, stats, n+1, columnID(t, column))
 		}
@@ -456,7 +456,7 @@ func (sh *shower) indexes(t *catalog.Table, id, schema int, rows int64) {
 			width = bytesARow
 		}
 		sh.parts(t, id, number, rows, option(x.Storage, "DATA_COMPRESSION"), width)
-		sh.add("stats", id, number, x.Name, 0)
+		sh.add("stats", id, number, x.Name, 0, 0, null(x.Predicate))
 		for i, p := range x.Parts {
 			sh.add("stats_columns", id, number, i+1, columnID(t, p.Column))
 		}

@@ -102,7 +102,9 @@ CREATE TABLE {schema}.mooring_in (id bigint NOT NULL CONSTRAINT mooring_in_id_de
 CREATE TABLE {schema}.mooring_out (id bigint NOT NULL CONSTRAINT mooring_out_id_default DEFAULT (NEXT VALUE FOR {schema}.mooring_no) CONSTRAINT mooring_out_pk PRIMARY KEY);
 CREATE SEQUENCE {schema}.buoy_no AS bigint START WITH 1 MINVALUE 1 MAXVALUE 9999 CYCLE;   -- fault: begins again
 CREATE TABLE {schema}.buoy (id bigint NOT NULL CONSTRAINT buoy_id_default DEFAULT (NEXT VALUE FOR {schema}.buoy_no) CONSTRAINT buoy_pk PRIMARY KEY, colour nvarchar(10) NULL);
-INSERT INTO {schema}.buoy VALUES (7000, N'red');                  -- fault: the next number is not past it
+CREATE SEQUENCE {schema}.raft_no AS bigint START WITH 1;
+CREATE TABLE {schema}.raft (id bigint NOT NULL CONSTRAINT raft_id_default DEFAULT (NEXT VALUE FOR {schema}.raft_no) CONSTRAINT raft_pk PRIMARY KEY, colour nvarchar(10) NULL);
+INSERT INTO {schema}.raft VALUES (7000, N'red');                  -- fault: the next number is not past it
 CREATE SEQUENCE {schema}.flag_no AS int START WITH 1;             -- fault: nothing uses it
 
 -- Partitions.

@@ -56,7 +56,7 @@ CREATE TABLE {schema}.gauge_model (
 );
 
 CREATE TABLE {schema}.gauge (
-  id bigint IDENTITY(1,1) NOT NULL CONSTRAINT gauge_pk PRIMARY KEY NONCLUSTERED,   -- fault: a heap
+  id bigint IDENTITY(1,1) NOT NULL CONSTRAINT gauge_pk PRIMARY KEY,
   serial_number nvarchar(20) NOT NULL,
   model_id bigint NOT NULL CONSTRAINT gauge_model_fk REFERENCES {schema}.gauge_model (id),
   station_id bigint NOT NULL CONSTRAINT gauge_station_fk REFERENCES {schema}.station (id) ON DELETE SET DEFAULT,   -- fault: set default, and there is none
@@ -68,7 +68,7 @@ CREATE INDEX gauge_model_id_idx ON {schema}.gauge (model_id);
 CREATE INDEX gauge_station_id_idx ON {schema}.gauge (station_id);
 
 CREATE TABLE {schema}.reading (
-  id bigint IDENTITY(1,1) NOT NULL CONSTRAINT reading_pk PRIMARY KEY,
+  id bigint IDENTITY(1,1) NOT NULL CONSTRAINT reading_pk PRIMARY KEY NONCLUSTERED,              -- fault: its rows are kept in no order
   gauge_id bigint NOT NULL CONSTRAINT reading_gauge_fk REFERENCES {schema}.gauge (id),
   taken_at datetimeoffset(0) NOT NULL,
   level_mm int NOT NULL,

@@ -21,6 +21,7 @@ import (
 	"nexdal/internal/job"
 	"nexdal/internal/standin/redshift"
 	"nexdal/internal/standin/sqlserver"
+	"nexdal/internal/text"
 )
 
 // simulated starts a server of its own for the engines that cannot be had otherwise, and says
@@ -167,7 +168,7 @@ func (d *walking) built() {
 		source = "saltmere.db"
 	}
 	for _, command := range []string{"outline", "check"} {
-		fmt.Fprintf(d.out, "  nexdal %s\n", strings.Join(append([]string{command, source}, d.only...), " "))
+		fmt.Fprintf(d.out, "  nexdal %s\n", text.Shells(append([]string{command, source}, d.only...)))
 	}
 }
 
@@ -196,7 +197,7 @@ func (d *walking) walk(ctx context.Context) error {
 			return err
 		}
 	}
-	address := engine.Redact(d.database)
+	address := text.Shell(engine.Redact(d.database))
 	if d.ends {
 		fmt.Fprintf(d.out, "\nThe files are in %s: the survey, the script, its reversal and the journal. The server has\nended with the demo; with --stay it stays.\n", d.folder)
 		return nil
@@ -225,11 +226,9 @@ func (d *walking) clear(names ...string) error {
 func (d *walking) command(ctx context.Context, what string, args []string) error {
 	shown := make([]string, len(args))
 	for i, s := range args {
-		if shown[i] = engine.Redact(s); strings.Contains(s, " ") {
-			shown[i] = "'" + s + "'"
-		}
+		shown[i] = engine.Redact(s)
 	}
-	fmt.Fprintf(d.out, "\n%s\n$ nexdal %s\n", what, strings.Join(shown, " "))
+	fmt.Fprintf(d.out, "\n%s\n$ nexdal %s\n", what, text.Shells(shown))
 	next := newApp(d.in, d.out, d.err)
 	root := next.root()
 	root.SetArgs(args)

@@ -90,7 +90,7 @@ func runWith(w engine.Engine, address, file string) []string {
 	if on == "" {
 		on = "DATABASE"
 	}
-	lines := []string{fmt.Sprintf("nexdal run %s --on %s", file, on)}
+	lines := []string{"nexdal run " + text.Shells([]string{file, "--on", on})}
 	if c, ok := w.(engine.Client); ok {
 		lines = append(lines, c.ClientLine(address, file))
 	}

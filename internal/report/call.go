@@ -41,17 +41,17 @@ func (c Call) Line(command ...string) string {
 	for _, w := range command {
 		switch w {
 		case rule.TheSource:
-			words = append(words, quoted(c.Source))
+			words = append(words, text.Shell(c.Source))
 		case rule.TheEvidence:
 			if c.Evidence != "" {
-				words = append(words, "--evidence", quoted(c.Evidence))
+				words = append(words, "--evidence", text.Shell(c.Evidence))
 			}
 		default:
-			words = append(words, quoted(w))
+			words = append(words, text.Shell(w))
 		}
 	}
 	for _, w := range c.Flags {
-		words = append(words, quoted(w))
+		words = append(words, text.Shell(w))
 	}
 	return strings.Join(words, " ")
 }
@@ -61,7 +61,7 @@ func (c Call) named(line string) string {
 	if c.Source == "" {
 		return line
 	}
-	return strings.Replace(line, " SOURCE ", " "+quoted(c.Source)+" ", 1)
+	return strings.Replace(line, " SOURCE ", " "+text.Shell(c.Source)+" ", 1)
 }
 
 // fitting is a pattern that fits the identifier and can stand in a line: names may hold what cannot.
@@ -72,15 +72,4 @@ func fitting(id string) string {
 		}
 		return r
 	}, id)
-}
-
-// plain are the letters that a shell takes as they are.
-const plain = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-./:@%+=,"
-
-func quoted(word string) string {
-	word = text.Line(word)
-	if word != "" && strings.Trim(word, plain) == "" {
-		return word
-	}
-	return "'" + strings.ReplaceAll(word, "'", `'\''`) + "'"
 }

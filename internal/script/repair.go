@@ -20,6 +20,16 @@ type Quoter interface {
 	Holding(tables ...catalog.Ref) []string
 }
 
+// A Copier has a statement of its own that makes a table of the columns of another, empty.
+type Copier interface {
+	EmptyCopy(as, of string) string
+}
+
+// A Numberer takes numbers for a column that it numbers itself only between two statements.
+type Numberer interface {
+	Given(t *catalog.Table) (before, after string)
+}
+
 // A Wrong is something in the data that keeps a constraint from holding: rows without
 // a parent, or rows that are the same in columns which tell rows apart.
 type Wrong struct {
@@ -163,7 +173,14 @@ func (r *repair) parents(x Wrong, where string, both []catalog.Ref) {
 			says = "add the parents that are missing, once what they require is filled in"
 		}
 	}
-	r.choice("c", says, both, "", fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT DISTINCT %s FROM %s\n  %s", r.q.Relation(x.Target), quote.Idents(columns), strings.Join(values, ", "), r.q.Relation(x.Table), where))
+	sql := []string{fmt.Sprintf("INSERT INTO %s (%s)\n  SELECT DISTINCT %s FROM %s\n  %s", r.q.Relation(x.Target), quote.Idents(columns), strings.Join(values, ", "), r.q.Relation(x.Table), where)}
+	if n, ok := r.q.(Numberer); ok && slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool {
+		return c.Identity == catalog.IdentityAlways && slices.Contains(columns, c.Name)
+	}) {
+		before, after := n.Given(t)
+		sql = []string{before, sql[0], after}
+	}
+	r.choice("c", says, both, "", sql...)
 }
 
 // repeats is about rows that are the same where they should differ.
@@ -205,6 +222,9 @@ func (r *repair) repeats(n int, x Wrong) {
 
 // empty makes a table of the same columns that holds nothing yet.
 func (r *repair) empty(aside catalog.Ref, table string) string {
+	if c, ok := r.q.(Copier); ok {
+		return c.EmptyCopy(r.q.Relation(aside), table)
+	}
 	return fmt.Sprintf("CREATE TABLE %s AS SELECT * FROM %s WHERE 1 = 0", r.q.Relation(aside), table)
 }
 

@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
@@ -129,6 +130,11 @@ func (s *Session) Query(ctx context.Context, text string, args ...any) (*Answer,
 		return nil, err
 	}
 	defer s.unlock()
+	return s.Ask(ctx, text, args...)
+}
+
+// Ask is Query of one who has the machine already.
+func (s *Session) Ask(ctx context.Context, text string, args ...any) (*Answer, error) {
 	s.systems = false
 	text = s.readable(text)
 	if s.systems {
@@ -189,4 +195,14 @@ func (s *Session) Peek(ctx context.Context, ref catalog.Ref) ([]string, error) {
 	}
 	defer found.Close()
 	return found.Columns()
+}
+
+// Fill adds rows to a table, as they are. The machine is the caller's for the time being.
+func (s *Session) Fill(ctx context.Context, ref catalog.Ref, rows [][]any) error {
+	for _, row := range rows {
+		if err := s.m.Do(ctx, "INSERT INTO "+stored(ref)+" VALUES (?"+strings.Repeat(", ?", len(row)-1)+")", row...); err != nil {
+			return err
+		}
+	}
+	return nil
 }

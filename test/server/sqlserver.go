@@ -31,6 +31,9 @@ func StartSQLServer(t *testing.T, edition sqlserver.Edition) *SQLServer {
 	return &SQLServer{server: s}
 }
 
+// Simulated is one that a test has started itself.
+func Simulated(s *sqlserver.Server) *SQLServer { return &SQLServer{server: s} }
+
 // Database makes an empty one, and gives its name.
 func (s *SQLServer) Database(t *testing.T) string {
 	t.Helper()

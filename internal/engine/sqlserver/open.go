@@ -145,7 +145,7 @@ func (s *session) wrap(ctx context.Context, user string, err error) error {
 	var op *net.OpError
 	switch {
 	case errors.As(err, &said):
-		e.Err = errors.New(said.Message)
+		e.Err = errors.New(strings.TrimPrefix(said.Message, "login error: "))
 		switch said.Number { // https://learn.microsoft.com/en-us/sql/relational-databases/errors-events/database-engine-events-and-errors
 		case 18456:
 			e.Kind, e.Hint = engine.ErrRefused, fmt.Sprintf("check the password of %s (SQLCMDPASSWORD)", user)

@@ -134,5 +134,17 @@ func (Engine) Holding(tables ...catalog.Ref) []string {
 	return sql
 }
 
+// EmptyCopy makes a table of the same columns; the UNION keeps the numbering from being copied
+// (https://learn.microsoft.com/en-us/sql/t-sql/queries/select-into-clause-transact-sql).
+func (Engine) EmptyCopy(as, of string) string {
+	return fmt.Sprintf("SELECT TOP (0) * INTO %s FROM %s UNION ALL SELECT TOP (0) * FROM %[2]s", as, of)
+}
+
+// Given lets numbers be given to a column that is numbered
+// (https://learn.microsoft.com/en-us/sql/t-sql/statements/set-identity-insert-transact-sql).
+func (Engine) Given(t *catalog.Table) (before, after string) {
+	return "SET IDENTITY_INSERT " + relation(t.Ref()) + " ON", "SET IDENTITY_INSERT " + relation(t.Ref()) + " OFF"
+}
+
 // idList writes texts as a list in brackets.
 func idList(names []string) string { return "(" + sqllex.Each(names, literal, ", ") + ")" }

@@ -11,6 +11,7 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqlexpr"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/text"
 )
 
 // Engine is SQL Server.
@@ -67,7 +68,7 @@ func (Engine) ClientLine(address, file string) string {
 	if err != nil {
 		return "sqlcmd -b -I -i " + file
 	}
-	return "sqlcmd -b -I -S " + c.Host + "," + strconv.FormatUint(c.Port, 10) + " -d " + c.Database + " -i " + file
+	return "sqlcmd " + text.Shells([]string{"-b", "-I", "-S", c.Host + "," + strconv.FormatUint(c.Port, 10), "-d", c.Database, "-i", file})
 }
 
 var (

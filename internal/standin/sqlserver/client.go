@@ -143,6 +143,9 @@ func (s *client) statement(ctx context.Context, c *grammar.Cursor) error {
 	switch {
 	case c.Is("WITH") && c.Ahead("INSERT", "INTO"):
 		return s.write(ctx, "INSERT", c.Statement())
+	case c.Is("SELECT") && c.Ahead("INTO"):
+		text := c.Statement()
+		return s.Alter(ctx, func() error { return s.selectInto(ctx, text) })
 	case c.Is("SELECT"), c.Is("WITH"):
 		return s.query(ctx, c.Statement())
 	case c.Is("INSERT"), c.Is("UPDATE"), c.Is("DELETE"):
@@ -284,6 +287,44 @@ func (s *client) query(ctx context.Context, text string) error {
 	}
 	s.done(tokenDone, doneCount|doneMore, uint64(len(a.Rows)))
 	return nil
+}
+
+// selectInto makes a table of what a query gives, with the columns of the first that it reads. One
+// that is numbered there is numbered here too, unless tables are put together
+// (https://learn.microsoft.com/en-us/sql/t-sql/queries/select-into-clause-transact-sql).
+func (s *client) selectInto(ctx context.Context, text string) error {
+	c := grammar.New(s.db.Lexis(), text, func(n string) string { return n })
+	head := c.Upto("INTO")
+	c.Need("INTO")
+	ref := c.Ref("dbo")
+	rest := c.Statement()
+	at := grammar.New(s.db.Lexis(), rest, func(n string) string { return n })
+	at.Need("FROM")
+	of, err := s.db.Table(at.Ref("dbo"))
+	if err != nil {
+		return err
+	}
+	a, err := s.Ask(ctx, head+" "+rest)
+	if err != nil {
+		return err
+	}
+	made := &catalog.Table{Schema: ref.Schema, Name: ref.Table, Kind: catalog.Ordinary}
+	for _, name := range a.Names {
+		col := of.Column(name)
+		if col == nil {
+			return beyond("a SELECT INTO of what is no column")
+		}
+		col = col.Clone()
+		col.Default, col.DefaultName, col.Comment, col.Generated = "", "", "", ""
+		if at.Ahead("UNION") {
+			col.Identity = catalog.NoIdentity
+		}
+		made.Columns = append(made.Columns, col)
+	}
+	if err := s.CreateTable(ctx, made); err != nil {
+		return err
+	}
+	return s.Fill(ctx, ref, a.Rows)
 }
 
 // write adds, alters or removes rows.

@@ -1,0 +1,259 @@
+package test
+
+import (
+	"net/url"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"nexdal/demo"
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqlserver"
+	simulated "nexdal/internal/standin/sqlserver"
+	"nexdal/test/server"
+)
+
+// fewRows builds the demo on SQL Server, with some of its rows.
+func fewRows(t *testing.T, address string) {
+	t.Helper()
+	before, after, err := demo.SQL("sqlserver", "saltmere")
+	if err != nil {
+		t.Fatal(err)
+	}
+	s, schema, err := sqlserver.Engine{}.Build(t.Context(), address, "saltmere")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	carry := func(sql string) {
+		t.Helper()
+		for _, st := range (sqlserver.Engine{}).Dialect().Statements(sql) {
+			if err := s.Exec(t.Context(), st.Text); err != nil {
+				t.Fatalf("%v: %s", err, st.Text)
+			}
+		}
+	}
+	carry(before)
+	for _, table := range demo.Rows() {
+		left := map[string]int{"reading": 13_000, "reading_flag": 240}[table.Name] // each flag is 53 readings on
+		if left == 0 {
+			left = 400
+		}
+		some := func() []any {
+			if left--; left < 0 {
+				return nil
+			}
+			return table.Next()
+		}
+		if err := s.Load(t.Context(), catalog.Ref{Schema: schema, Table: table.Name}, table.Columns, some); err != nil {
+			t.Fatalf("%s: %v", table.Name, err)
+		}
+	}
+	carry(after + "\nCOMMIT;")
+}
+
+// TestSQLServer walks the job on the simulated server: what the script answers is gone, nothing
+// else has moved, and after the reversal the server's own views say what they said.
+func TestSQLServer(t *testing.T) {
+	t.Parallel()
+	up, err := simulated.StartOn("127.0.0.1:0", "Saltmere", simulated.Developer, 40*24*time.Hour)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer up.Close()
+	folder, on := t.TempDir(), up.URL("Saltmere")
+	s := server.Simulated(up)
+	fewRows(t, on)
+	was := s.Dump(t, "Saltmere")
+	use := []string{"--schema", "saltmere"}
+	must(t, folder, append([]string{"survey", on, "-o", "saltmere.json"}, use...)...)
+	match(t, "the outline", must(t, folder, append([]string{"outline", on}, use...)...), `46 tables, 6 partitions, 2 views, 181 columns, 36 foreign keys, 98 indexes, 1 trigger, 4\s+sequences`)
+	must(t, folder, append([]string{"probe", on, "-o", "e.json"}, use...)...)
+	use = append(use, "--evidence", "e.json")
+	found := must(t, folder, append([]string{"check", on, "--fail-on", "never", "--all"}, use...)...)
+	for _, rule := range strings.Fields(`check/as-not-null check/not-validated check/repeated check/violated column/default-refused column/money-approximate column/no-time-zone column/obsolete-type
+		column/stamp-no-default column/type-varies fk/cascade-reach fk/cycle fk/disabled fk/missing fk/not-indexed fk/not-validated fk/partly-null fk/repeated fk/required-set-null fk/two-targets fk/type-differs
+		fk/violated index/behind-key index/broken index/heap index/prefix index/repeated index/too-many index/too-wide index/unused key/index-only key/nearly-full key/none key/nullable-unique key/pair-not-unique
+		key/random-clustered key/repeated key/unenforced key/unsuitable-type key/wide name/needs-quotes name/reserved partition/nullable-key sequence/behind sequence/cycles sequence/shared sequence/unused view/broken`) {
+		if !regexp.MustCompile(`(?m)\b` + rule + `\b`).MatchString(found) {
+			t.Errorf("%s is not found", rule)
+		}
+	}
+	must(t, folder, append([]string{"script", "fix", on, "-o", "fix.sql"}, use...)...)
+	text := read(t, filepath.Join(folder, "fix.sql"))
+	match(t, "the way to run it", text, `(?m)^-- or with: +sqlcmd -b -I -S 127\.0\.0\.1,\d+ -d Saltmere -i fix\.sql$`)
+	match(t, "the rehearsal", must(t, folder, "rehearse", "fix.sql", "--evidence", "e.json"), `gone   (\d+)(?s:.*)new    0`)
+	ran := must(t, folder, "run", "fix.sql", "--on", on, "--yes")
+	match(t, "the run", ran, "the structure is the one that was planned; nothing else has moved")
+	if m := goneOf.FindStringSubmatch(ran); m == nil || m[1] != m[2] {
+		t.Errorf("not all is gone: %v", m)
+	}
+	must(t, folder, "run", "fix.reversal.sql", "--on", on, "--yes")
+	// An index that was switched off and is built again stays so, as the script says.
+	if now := s.Dump(t, "Saltmere"); strings.Replace(now, "bollard|bollard_half_idx|NONCLUSTERED|false|false|false|false|0|false|false|", "bollard|bollard_half_idx|NONCLUSTERED|false|false|false|false|0|false|true|", 1) != was {
+		t.Errorf("the reversal leaves another structure:\n%s", changedLines(was, now))
+	}
+
+	// Loading without foreign keys: put back unseen they are not trusted, and that is found.
+	must(t, folder, "script", "bulkload", on, "--schema", "saltmere", "--table", "visit", "--triggers", "--unchecked", "-o", "load.sql")
+	must(t, folder, "run", "load.sql", "--on", on, "--yes")
+	if out, err := s.Run("Saltmere", "INSERT INTO saltmere.visit (station_id, keeper_id, visited_on) VALUES (1, 99999, '2026-01-01')"); err != nil {
+		t.Errorf("loading: %s", out)
+	}
+	must(t, folder, "run", "load.reversal.sql", "--on", on, "--yes")
+	match(t, "what stays", must(t, folder, "check", on, "--schema", "saltmere", "--rule", "fk/not-validated", "--fail-on", "never"), "visit_keeper_fk was added without checking existing rows")
+	must(t, folder, "probe", on, "--schema", "saltmere", "-o", "e.json")
+	match(t, "what is wrong", must(t, folder, "check", on, "--schema", "saltmere", "--evidence", "e.json", "--rule", "fk/violated", "--fail-on", "never"), "visit_keeper_fk: 1 of .* has no parent")
+
+	// What puts rows right is what the server takes.
+	repair := must(t, folder, "script", "repair", on, "--schema", "saltmere", "--evidence", "e.json")
+	for _, choice := range []string{"a", "c", "d"} {
+		carryChoice(t, s, repair, "saltmere.visit (keeper_id)", choice)
+	}
+}
+
+// carryChoice carries out one choice of a repair, and takes it back.
+func carryChoice(t *testing.T, s *server.SQLServer, repair, about, choice string) {
+	t.Helper()
+	_, of, ok := strings.Cut(repair, about)
+	if !ok {
+		t.Fatalf("no repair of %s in\n%s", about, repair)
+	}
+	_, of, _ = strings.Cut(of, "Choice "+choice+": ")
+	of, _, _ = strings.Cut(of, "\n--\n")
+	var sql strings.Builder
+	for _, m := range regexp.MustCompile(`(?m)^-- \| (.*)$`).FindAllStringSubmatch(of, -1) {
+		line := strings.NewReplacer("COMMIT;", "ROLLBACK;", "NULL /* badge: fill in */", "N'new'", "NULL /* name: fill in */", "N'somebody'").Replace(m[1])
+		sql.WriteString(line + "\n")
+		if strings.HasPrefix(line, "SELECT TOP (0) * INTO") {
+			sql.WriteString("GO\n")
+		}
+	}
+	if out, err := s.Run("Saltmere", sql.String()); err != nil {
+		t.Errorf("choice %s: %s\n%s", choice, out, sql.String())
+	}
+	s.Run("Saltmere", "DROP TABLE IF EXISTS saltmere.visit_aside")
+}
+
+// TestSQLServerEditions: indexes are built while others write where the edition can.
+func TestSQLServerEditions(t *testing.T) {
+	t.Parallel()
+	for edition, online := range map[simulated.Edition]bool{simulated.Developer: true, simulated.Standard: false} {
+		s, folder := server.StartSQLServer(t, edition), t.TempDir()
+		name := s.Database(t)
+		if out, err := s.Run(name, "CREATE TABLE station (id int PRIMARY KEY); CREATE TABLE gauge (id int PRIMARY KEY, station_id int REFERENCES station (id))"); err != nil {
+			t.Fatal(out)
+		}
+		script := must(t, folder, "script", "fix", s.URL(name), "--rule", "fk/not-indexed")
+		if strings.Contains(script, "WITH (ONLINE = ON)") != online {
+			t.Errorf("%s: %s", edition.Name, script)
+		}
+		says := map[bool]string{true: "for a moment at the beginning and the end", false: "writers wait while it is built"}[online]
+		match(t, "the lock", script, says)
+		match(t, "the journal", must(t, folder, "survey", s.URL(name), "-o", "-"), `"simulated"`)
+	}
+}
+
+// TestSQLServerRefused: who may not in, what is not there, what is locked, and addresses that
+// are none: each is said with what to do, and no password.
+func TestSQLServerRefused(t *testing.T) {
+	t.Parallel()
+	s, folder := server.StartSQLServer(t, simulated.Developer), t.TempDir()
+	name := s.Database(t)
+	at, _ := url.Parse(s.URL(name))
+	with := func(edit func(u *url.URL)) string {
+		u := *at
+		edit(&u)
+		return u.String()
+	}
+	for what, x := range map[string]struct {
+		address, says string
+		status        int
+	}{
+		"a login":     {with(func(u *url.URL) { u.User = url.UserPassword("nobody", "s3cret") }), `refused the login: Login failed for user 'nobody'.*SQLCMDPASSWORD`, 3},
+		"a database":  {with(func(u *url.URL) { u.RawQuery = "database=nowhere" }), `Cannot open database "nowhere".*name a database that exists`, 3},
+		"a server":    {with(func(u *url.URL) { u.Host = "127.0.0.1:1" }), `cannot be reached: .*check host, port`, 3},
+		"no address":  {"sqlserver://dba:s3cret@[bad/x", `is not a usable address; write sqlserver://`, 2},
+		"in its path": {with(func(u *url.URL) { u.Path, u.RawQuery = "/"+name, "" }), ``, 0},
+	} {
+		r := nexdal(t, folder, "survey", x.address, "-o", "s.json")
+		if r.status != x.status && !(x.status == 2 && r.status == 3) {
+			t.Errorf("%s: status %d: %s", what, r.status, r.err)
+		}
+		if x.says != "" {
+			match(t, what, r.err, x.says)
+		}
+		if strings.Contains(r.err+r.out, "s3cret") {
+			t.Errorf("%s: the password is told: %s", what, r.err)
+		}
+	}
+
+	// Somebody holds what the survey needs for longer than it waits.
+	held, err := sqlserver.Engine{}.Open(t.Context(), s.URL(name), engine.Options{Write: true})
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer held.Close()
+	if err := held.(engine.Runner).Exec(t.Context(), "BEGIN TRANSACTION"); err != nil {
+		t.Fatal(err)
+	}
+	r := nexdal(t, folder, "survey", s.URL(name), "-o", "s.json", "--lock-timeout", "100ms")
+	match(t, "a lock", r.err, "Lock request time out period exceeded")
+	if r.status != 3 {
+		t.Errorf("a lock: status %d", r.status)
+	}
+
+	// Two runs on one schema do not go on at a time.
+	claim := func() (engine.Exclusive, string) {
+		opened, err := sqlserver.Engine{}.Open(t.Context(), s.URL(s.Database(t)), engine.Options{Write: true})
+		if err != nil {
+			t.Fatal(err)
+		}
+		x := opened.(engine.Exclusive)
+		holder, err := x.Claim(t.Context(), []string{"dbo", "tide"})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return x, holder
+	}
+	first, holder := claim()
+	if holder != "" {
+		t.Errorf("the first run is kept away by %q", holder)
+	}
+	second, holder := claim()
+	defer second.Close()
+	if holder == "" {
+		t.Error("two runs have the same schemas")
+	}
+	first.Close()
+}
+
+// TestSQLServerActions: actions that the server would refuse are not written (error 1785), and
+// what it takes is.
+func TestSQLServerActions(t *testing.T) {
+	t.Parallel()
+	s, folder := server.StartSQLServer(t, simulated.Developer), t.TempDir()
+	name := s.Database(t)
+	if out, err := s.Run(name, `CREATE TABLE a (id int PRIMARY KEY);
+		CREATE TABLE b (id int PRIMARY KEY, a_id int CONSTRAINT b_a REFERENCES a (id) ON DELETE CASCADE);
+		CREATE TABLE c (id int PRIMARY KEY, b_id int CONSTRAINT c_b REFERENCES b (id), a_id int CONSTRAINT c_a REFERENCES a (id) ON DELETE CASCADE, own_id int CONSTRAINT c_c REFERENCES c (id));
+		CREATE TABLE d (id int PRIMARY KEY, a_id int CONSTRAINT d_a REFERENCES a (id));`); err != nil {
+		t.Fatal(out)
+	}
+	write(t, filepath.Join(folder, "nexdal.yaml"), "rules:\n  fk/house-actions:\n    severity: warning\n    on-delete: [cascade]\n")
+	script := must(t, folder, "script", "fix", s.URL(name), "--rule", "fk/house-actions", "-o", "-")
+	match(t, "what is written", script, `ADD CONSTRAINT d_a FOREIGN KEY \(a_id\) REFERENCES dbo\.a \(id\) ON DELETE CASCADE`)
+	for _, refused := range []string{"c_b", "c_c"} {
+		if regexp.MustCompile(`(?m)^ALTER TABLE.*ADD CONSTRAINT ` + refused).MatchString(script) {
+			t.Errorf("%s gets an action that the server refuses:\n%s", refused, script)
+		}
+		match(t, "why not", script, `(?s)`+refused+`.*error 1785`)
+	}
+	write(t, filepath.Join(folder, "fix.sql"), script)
+	if out, err := s.File(name, filepath.Join(folder, "fix.sql")); err != nil {
+		t.Error(out)
+	}
+}

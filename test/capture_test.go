@@ -9,6 +9,7 @@ import (
 	"strings"
 	"testing"
 
+	"nexdal/internal/standin/sqlserver"
 	"nexdal/test/server"
 )
 
@@ -181,8 +182,8 @@ func psqlClient(url string) client {
 // itself gives, on each engine.
 func TestCaptureData(t *testing.T) {
 	t.Parallel()
-	p, m := server.StartPostgres(t), server.StartMariaDB(t)
-	name, of := p.Database(t), m.Database(t)
+	p, m, ms := server.StartPostgres(t), server.StartMariaDB(t), server.StartSQLServer(t, sqlserver.Developer)
+	name, of, at := p.Database(t), m.Database(t), ms.Database(t)
 	const missing = "CREATE TABLE seal (seal_id int PRIMARY KEY); INSERT INTO seal VALUES (1), (2), (3), (4), (5), (6), (7); CREATE TABLE pup (pup_id int PRIMARY KEY, seal_id int, born varchar(40)); INSERT INTO pup VALUES (1, 1, 'it''s'), (2, 3, '\\n'), (3, 3, NULL), (4, 7, ''), (5, 2, 'ä 水'), (6, 6, '\"'), (7, 5, 'x'), (8, 4, 'y');"
 	// What would end a statement in a script of the client.
 	const hostile = `CREATE TABLE "a$$b;:asked" (id int PRIMARY KEY, ":ERROR" int, "x$$;\\q" varchar(9)); INSERT INTO "a$$b;:asked" VALUES (1, 1, 'a$$'), (2, 2, ';'), (3, 3, ':asked'), (4, 4, '@done 1');` + "\n"
@@ -197,6 +198,13 @@ func TestCaptureData(t *testing.T) {
 		{"mariadb", func(string) {
 			m.Query(t, of, missing+strings.ReplaceAll(hostile, `"`, "`")+read(t, "testdata/captured/names.mariadb.sql"))
 		}, m.URL(of), func(string) client { return mariadbClient(m, of) }},
+		{"sqlserver", func(string) {
+			hurts := "CREATE TABLE [a]]b\nGO\n:r $(x) 🌊] (id int PRIMARY KEY, [x]]\nGO\n'] nvarchar(20), at datetime2(3), much float, cost money, day date, told uniqueidentifier); INSERT INTO [a]]b\nGO\n:r $(x) 🌊] VALUES " +
+				"(1, N'$(x)', '2026-03-01T06:00:00.120', 0.1, 1.5, '2026-03-01', NULL), (2, N'@done 1', NULL, 1e20, NULL, NULL, '0E984725-C51C-4BF4-9960-E1C80E27ABA0'), (3, N'水 🌊', '2026-03-01', 12345.678901, 2, '2026-03-02', NULL), (4, N'', '2026-03-02', 3, NULL, NULL, NULL);"
+			if out, err := ms.Batch(at, strings.ReplaceAll(missing, `\n`, "x")+hurts); err != nil {
+				t.Fatal(out)
+			}
+		}, ms.URL(at), func(string) client { return sqlServerClient(ms, at, "sa") }},
 	} {
 		t.Run(c.engine, func(t *testing.T) {
 			folder := t.TempDir()
@@ -310,4 +318,39 @@ func TestCaptureFiles(t *testing.T) {
 // questionKey is the key of one of its questions.
 func questionKey(whole string) string {
 	return regexp.MustCompile(`@ask ([0-9a-f]{8})`).FindStringSubmatch(whole)[1]
+}
+
+func sqlServerClient(s *server.SQLServer, database, user string) client {
+	return func(t *testing.T, script string) string {
+		t.Helper()
+		out, err := s.Client(database, user, script)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return out
+	}
+}
+
+// TestCaptureSQLServer: a simulated server; its own client is not to be had.
+func TestCaptureSQLServer(t *testing.T) {
+	t.Parallel()
+	s := server.StartSQLServer(t, sqlserver.Developer)
+	of := s.Database(t)
+	if out, err := s.File(of, "testdata/everything.sqlserver.sql"); err != nil {
+		t.Fatal(out)
+	}
+	long := strings.Repeat("-- ä 水 🌊 \t'\"\\ @end head 1\r\nGO  \n", 30000) // more than one line holds
+	names := "CREATE TABLE dbo.[a]]b\n@done 1] ([@row 3 ]]] int NOT NULL, [$(x) 🌊] int);\nEXEC sp_addextendedproperty N'MS_Description', N'" + strings.ReplaceAll(long, "'", "''") + "', N'SCHEMA', N'dbo', N'TABLE', N'a]b\n@done 1'"
+	if out, err := s.Batch(of, names); err != nil {
+		t.Fatal(out)
+	}
+	for _, user := range []string{"sa", "somebody"} {
+		result := captures(t, "sqlserver", strings.Replace(s.URL(of), "sa@", user+"@", 1), sqlServerClient(s, of, user))
+		if !strings.Contains(result, `"`+user+`"]`) || strings.Contains(result, "Msg ") {
+			t.Errorf("asked as %s:\n%.2000s", user, result)
+		}
+		if refused := strings.Contains(result, "@failed"); refused != (user != "sa") {
+			t.Errorf("asked as %s, questions were refused: %v", user, refused)
+		}
+	}
 }

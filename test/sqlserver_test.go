@@ -84,7 +84,7 @@ func TestSQLServer(t *testing.T) {
 	}
 	must(t, folder, append([]string{"script", "fix", on, "-o", "fix.sql"}, use...)...)
 	text := read(t, filepath.Join(folder, "fix.sql"))
-	match(t, "the way to run it", text, `(?m)^-- or with: +sqlcmd -b -I -S 127\.0\.0\.1,\d+ -d Saltmere -i fix\.sql$`)
+	match(t, "the way to run it", text, `(?m)^-- or with: +sqlcmd -b -x -I -S 127\.0\.0\.1,\d+ -d Saltmere -i fix\.sql$`)
 	match(t, "the rehearsal", must(t, folder, "rehearse", "fix.sql", "--evidence", "e.json"), `gone   (\d+)(?s:.*)new    0`)
 	ran := must(t, folder, "run", "fix.sql", "--on", on, "--yes")
 	match(t, "the run", ran, "the structure is the one that was planned; nothing else has moved")

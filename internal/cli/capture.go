@@ -21,9 +21,9 @@ func (a *app) capture() *cobra.Command {
 		Use:   "capture ENGINE [-o FILE]",
 		Short: "Write the script that surveys a database which Nexdal may not reach",
 		Long: `Capture writes a script for the engine's own client. It puts the questions of a
-survey, in one transaction that reads only, and looks at no row of a table. Give it to
-somebody who may connect; what the client answers, as a file, is a SOURCE for every
-command that a survey file serves:
+survey, in one transaction that reads only where the engine has such, and looks at no
+row of a table. Give it to somebody who may connect; what the client answers, as a file,
+is a SOURCE for every command that a survey file serves:
 
   nexdal capture postgres -o ask.sql
   psql -X -d saltmere -f ask.sql > result.txt       (by whoever may connect)

@@ -57,37 +57,70 @@ func (s *SQLServer) File(database, path string) (string, error) {
 	return s.Run(database, string(text))
 }
 
-// Run sends the batches of a text over one connection, and gives the rows of all answers.
-func (s *SQLServer) Run(database, text string) (string, error) {
-	db, err := sql.Open("sqlserver", s.URL(database))
+// Client answers a script as sqlcmd -x -y 0 does, which goes on behind an error and tells it. The
+// script comes as somebody who is not the server's administrator, or is ("sa").
+func (s *SQLServer) Client(database, user, path string) (string, error) {
+	text, err := os.ReadFile(path)
 	if err != nil {
 		return "", err
 	}
-	defer db.Close()
+	conn, done, err := s.connect(database, user)
+	if err != nil {
+		return "", err
+	}
+	defer done()
+	var out strings.Builder
+	err = batches(string(text), func(batch string) error {
+		if err := rowsOf(conn, batch, &out); err != nil {
+			fmt.Fprintf(&out, "Msg 50000, Level 16, State 1, Server SIMULATED, Line 1\n%s\n", err)
+		}
+		return nil
+	})
+	return out.String(), err
+}
+
+func (s *SQLServer) connect(database, user string) (*sql.Conn, func(), error) {
+	db, err := sql.Open("sqlserver", strings.Replace(s.URL(database), "sa@", user+"@", 1))
+	if err != nil {
+		return nil, nil, err
+	}
 	conn, err := db.Conn(context.Background())
-	if err != nil {
-		return "", err
-	}
-	var out, batch strings.Builder
-	send := func() error {
+	return conn, func() { db.Close() }, err
+}
+
+// batches cuts a script as the client does.
+func batches(text string, send func(batch string) error) error {
+	var batch strings.Builder
+	end := func() error {
 		defer batch.Reset()
 		if strings.TrimSpace(batch.String()) == "" {
 			return nil
 		}
-		return rowsOf(conn, batch.String(), &out)
+		return send(batch.String())
 	}
 	for line := range strings.Lines(text) {
 		switch trimmed := strings.TrimSpace(line); {
 		case strings.EqualFold(trimmed, "GO"):
-			if err := send(); err != nil {
-				return out.String() + err.Error(), err
+			if err := end(); err != nil {
+				return err
 			}
 		case strings.HasPrefix(trimmed, ":"):
 		default:
 			batch.WriteString(line)
 		}
 	}
-	if err := send(); err != nil {
+	return end()
+}
+
+// Run sends the batches of a text over one connection, and gives the rows of all answers.
+func (s *SQLServer) Run(database, text string) (string, error) {
+	conn, done, err := s.connect(database, "sa")
+	if err != nil {
+		return "", err
+	}
+	defer done()
+	var out strings.Builder
+	if err := batches(text, func(batch string) error { return rowsOf(conn, batch, &out) }); err != nil {
 		return out.String() + err.Error(), err
 	}
 	return out.String(), nil
@@ -124,6 +157,20 @@ func rowsOf(conn *sql.Conn, batch string, out *strings.Builder) error {
 		}
 	}
 	return rows.Err()
+}
+
+// Batch sends a text as it is.
+func (s *SQLServer) Batch(database, text string) (string, error) {
+	conn, done, err := s.connect(database, "sa")
+	if err != nil {
+		return "", err
+	}
+	defer done()
+	var out strings.Builder
+	if err := rowsOf(conn, text, &out); err != nil {
+		return out.String() + err.Error(), err
+	}
+	return out.String(), nil
 }
 
 // Dump is what the server's own views say of the structure, by names: the witness of tests.

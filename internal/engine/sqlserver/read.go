@@ -134,14 +134,15 @@ func (r *reader) ask(question string, take func(w *row)) {
 	}
 }
 
-// figures asks what a user may not be let see; without it the figures stay unknown.
-func (r *reader) figures(what, question string, take func(w *row)) (told bool) {
+// figures asks what a user may not be let see without a permission; without it the figures stay
+// unknown.
+func (r *reader) figures(what, permission, question string, take func(w *row)) (told bool) {
 	if r.err != nil {
 		return false
 	}
 	r.ask(question, take)
 	if said, ok := r.err.(*engine.StatementError); ok && r.ctx.Err() == nil {
-		r.c.Gaps = append(r.c.Gaps, catalog.Gap{What: what, Reason: said.Error(), Figures: true})
+		r.c.Gaps = append(r.c.Gaps, catalog.Gap{What: what, Reason: fmt.Sprintf("the server refused it with error %s; it asks for %s", said.Code, permission), Figures: true})
 		r.err = nil
 		return false
 	}

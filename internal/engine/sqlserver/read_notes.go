@@ -173,7 +173,7 @@ func (r *reader) grants() {
 const pageBytes = 8192
 
 func (r *reader) sizes() {
-	r.figures("sizes", askSizes, func(w *row) {
+	r.figures("sizes", "VIEW DATABASE STATE", askSizes, func(w *row) {
 		object, index := w.text(), w.text()
 		rows, pages := w.big(), w.big()
 		t := r.tables[object]
@@ -201,8 +201,8 @@ func (r *reader) sizes() {
 // usage: the server counts since it started, and lists what was read at least once.
 func (r *reader) usage() {
 	reads := map[[2]string]*int64{}
-	told := r.figures("how often indexes were read", askUsage, func(w *row) { reads[[2]string{w.text(), w.text()}] = w.big() })
-	told = told && r.figures("since when reads are counted", askStarted, func(w *row) {
+	told := r.figures("how often indexes were read", "VIEW SERVER STATE", askUsage, func(w *row) { reads[[2]string{w.text(), w.text()}] = w.big() })
+	told = told && r.figures("since when reads are counted", "VIEW SERVER STATE", askStarted, func(w *row) {
 		if n := w.big(); n != nil {
 			r.c.Settings = append(r.c.Settings, catalog.Setting{Name: "statistics_since", Value: r.c.Surveyed.Add(-time.Duration(*n) * time.Minute).Truncate(time.Minute).Format(time.RFC3339)})
 		}

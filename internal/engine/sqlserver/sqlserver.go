@@ -58,17 +58,18 @@ func (Engine) Quoting() sqllex.Quoting { return quoting }
 // Relation is the table's name with its schema.
 func (Engine) Relation(r catalog.Ref) string { return relation(r) }
 
-// ClientLine is a call of sqlcmd, which stops at the first error
+// ClientLine is a call of sqlcmd, which stops at the first error, and for which $(name) is a text
+// like others
 // (https://learn.microsoft.com/en-us/sql/tools/sqlcmd/sqlcmd-utility).
 func (Engine) ClientLine(address, file string) string {
 	if address == "" {
-		return "sqlcmd -b -I -d DATABASE -i " + file
+		return "sqlcmd -b -x -I -d DATABASE -i " + file
 	}
 	c, err := parse(address)
 	if err != nil {
-		return "sqlcmd -b -I -i " + file
+		return "sqlcmd -b -x -I -i " + file
 	}
-	return "sqlcmd " + text.Shells([]string{"-b", "-I", "-S", c.Host + "," + strconv.FormatUint(c.Port, 10), "-d", c.Database, "-i", file})
+	return "sqlcmd " + text.Shells([]string{"-b", "-x", "-I", "-S", c.Host + "," + strconv.FormatUint(c.Port, 10), "-d", c.Database, "-i", file})
 }
 
 var (

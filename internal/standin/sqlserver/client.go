@@ -23,6 +23,8 @@ type client struct {
 	depth     int            // @@TRANCOUNT
 	numbering catalog.Ref    // of which table the numbers may be given: IDENTITY_INSERT
 	variables map[string]any // of the batch
+	caught    uint32         // the number of the error that is being looked after: ERROR_NUMBER()
+	user      string
 	tran      uint64
 }
 
@@ -61,6 +63,7 @@ func (s *client) talk() {
 			s.prelogin()
 		case packetLogin:
 			user, name := s.login(body)
+			s.user = user
 			if name == "" {
 				name = "master"
 			}
@@ -96,40 +99,50 @@ func (s *client) talk() {
 }
 
 func (s *client) fail(err error, last bool) {
-	number := uint32(50000)
-	var f *fault
-	if errors.As(err, &f) {
-		number = f.number
-	}
-	s.says(tokenError, number, 16, err.Error())
+	s.says(tokenError, numberOf(err), 16, err.Error())
 	if last {
 		s.done(tokenDone, doneError, 0)
 	}
+}
+
+func numberOf(err error) uint32 {
+	var f *fault
+	if errors.As(err, &f) {
+		return f.number
+	}
+	return 50000
 }
 
 // batch carries out statements, one after another, until one fails.
 func (s *client) batch(text string) {
 	s.variables = map[string]any{}
 	c := grammar.New(s.db.Lexis(), text, func(n string) string { return n })
+	if err := s.statements(context.Background(), c, c.Done); err != nil {
+		if s.abort && s.Inside() {
+			s.end(context.Background(), false)
+		}
+		s.fail(err, true)
+		return
+	}
+	s.done(tokenDone, 0, 0)
+}
+
+// statements carries them out up to where it is over, or until one fails.
+func (s *client) statements(ctx context.Context, c *grammar.Cursor, over func() bool) error {
 	for {
 		for c.Take(";") {
 		}
-		if c.Done() {
-			break
+		if over() {
+			return nil
 		}
 		var err error
-		if failed := grammar.Read(func() { err = s.statement(context.Background(), c) }); failed != nil {
+		if failed := grammar.Read(func() { err = s.statement(ctx, c) }); failed != nil {
 			err = failed
 		}
 		if err = s.understood(err); err != nil {
-			if s.abort && s.Inside() {
-				s.end(context.Background(), false)
-			}
-			s.fail(err, true)
-			return
+			return err
 		}
 	}
-	s.done(tokenDone, 0, 0)
 }
 
 func (s *client) end(ctx context.Context, keep bool) error {
@@ -162,10 +175,18 @@ func (s *client) statement(ctx context.Context, c *grammar.Cursor) error {
 		s.tran++
 		s.changed(8, func() { s.bytes(8); s.u64(s.tran); s.bytes(0) })
 		return nil
+	case c.Take("BEGIN", "TRY"):
+		return s.try(ctx, c)
+	case c.Take("BEGIN"):
+		if err := s.statements(ctx, c, func() bool { return c.Is("END") || c.Done() }); err != nil {
+			return err
+		}
+		c.Need("END")
+		return nil
 	case c.Take("COMMIT"), c.Take("ROLLBACK"):
 		return s.ends(ctx, c)
 	case c.Take("SET"):
-		return s.set(c)
+		return s.set(ctx, c)
 	case c.Take("IF"):
 		return s.conditional(ctx, c)
 	case c.Take("DECLARE"):
@@ -211,8 +232,12 @@ func (s *client) ends(ctx context.Context, c *grammar.Cursor) error {
 // settings are options that are either on or off, and need nothing of the stand-in.
 var settings = []string{"ansi_nulls", "ansi_padding", "ansi_warnings", "arithabort", "concat_null_yields_null", "quoted_identifier", "numeric_roundabort", "nocount", "ansi_null_dflt_on"}
 
-func (s *client) set(c *grammar.Cursor) error {
+func (s *client) set(ctx context.Context, c *grammar.Cursor) error {
 	switch {
+	case c.Take("@"):
+		name := strings.ToLower(c.Name())
+		c.Need("=")
+		return s.assign(ctx, name, c.Statement())
 	case c.Take("XACT_ABORT"):
 		s.abort = c.OneOf("ON", "OFF") == "ON"
 		return nil
@@ -249,16 +274,61 @@ func (s *client) set(c *grammar.Cursor) error {
 
 // conditional is IF condition statement.
 func (s *client) conditional(ctx context.Context, c *grammar.Cursor) error {
-	condition := c.Until("ROLLBACK", "COMMIT", "EXEC", "DROP", "ALTER", "CREATE", "BEGIN", "PRINT")
+	condition := c.Until("ROLLBACK", "COMMIT", "EXEC", "DROP", "ALTER", "CREATE", "BEGIN", "PRINT", "SET")
 	a, err := s.Query(ctx, "SELECT CASE WHEN "+condition+" THEN 1 ELSE 0 END")
 	if err != nil {
 		return err
 	}
-	if a.Rows[0][0] == int64(1) {
+	switch {
+	case a.Rows[0][0] == int64(1):
 		return s.statement(ctx, c)
+	case c.Take("BEGIN"):
+		passed(c)
+		c.Need("END")
+	default:
+		c.Statement()
 	}
-	c.Statement()
 	return nil
+}
+
+// passed goes on to the END of a block whose BEGIN was taken, without carrying anything out.
+func passed(c *grammar.Cursor) {
+	for depth := 0; !c.Done(); c.Skip() {
+		switch {
+		case c.Is("BEGIN") && !c.Is("BEGIN", "TRANSACTION") && !c.Is("BEGIN", "TRAN"), c.Is("CASE"):
+			depth++
+		case c.Is("END"):
+			if depth == 0 {
+				return
+			}
+			depth--
+		}
+	}
+}
+
+// try is BEGIN TRY ... END TRY BEGIN CATCH ... END CATCH
+// (https://learn.microsoft.com/en-us/sql/t-sql/language-elements/try-catch-transact-sql).
+func (s *client) try(ctx context.Context, c *grammar.Cursor) error {
+	from := *c
+	passed(&from) // where it ends, wherever a statement fails
+	err := s.statements(ctx, c, func() bool { return c.Is("END", "TRY") || c.Done() })
+	*c = from
+	c.Need("END", "TRY")
+	for c.Take(";") {
+	}
+	c.Need("BEGIN", "CATCH")
+	if err == nil {
+		passed(c)
+	} else {
+		before := s.caught
+		s.caught = numberOf(err)
+		err = s.statements(ctx, c, func() bool { return c.Is("END", "CATCH") || c.Done() })
+		s.caught = before
+	}
+	if err == nil {
+		c.Need("END", "CATCH")
+	}
+	return err
 }
 
 // declare gives a variable its value, which may be that of a query in brackets.
@@ -270,7 +340,11 @@ func (s *client) declare(ctx context.Context, c *grammar.Cursor) error {
 	if !c.Take("=") {
 		return nil
 	}
-	a, err := s.Query(ctx, "SELECT "+c.Until("DECLARE", "EXEC", "SELECT", "SET"))
+	return s.assign(ctx, name, c.Until("DECLARE", "EXEC", "SELECT", "SET", "BEGIN", "IF"))
+}
+
+func (s *client) assign(ctx context.Context, name, value string) error {
+	a, err := s.Query(ctx, "SELECT "+value)
 	if err == nil {
 		s.variables[name] = a.Rows[0][0]
 	}
@@ -278,6 +352,9 @@ func (s *client) declare(ctx context.Context, c *grammar.Cursor) error {
 }
 
 func (s *client) query(ctx context.Context, text string) error {
+	if err := s.allowed(text); err != nil {
+		return err
+	}
 	a, err := s.Query(ctx, text)
 	if err != nil {
 		return err
@@ -286,6 +363,27 @@ func (s *client) query(ctx context.Context, text string) error {
 		return err
 	}
 	s.done(tokenDone, doneCount|doneMore, uint64(len(a.Rows)))
+	return nil
+}
+
+// Permissions without which the server's dynamic views are not shown. Of the logins, sa alone has
+// them.
+var permissions = []struct {
+	view   string
+	number uint32
+	said   string
+}{
+	{"dm_db_partition_stats", 262, "VIEW DATABASE STATE permission denied in database '%s'."},
+	{"dm_db_index_usage_stats", 300, "VIEW SERVER STATE permission was denied on object 'server', database '%s'."},
+	{"dm_os_sys_info", 300, "VIEW SERVER STATE permission was denied on object 'server', database '%s'."},
+}
+
+func (s *client) allowed(text string) error {
+	for _, p := range permissions {
+		if s.user != "sa" && strings.Contains(text, p.view) {
+			return refuse(p.number, p.said, s.db.Catalog.Database)
+		}
+	}
 	return nil
 }
 

@@ -20,7 +20,7 @@ import (
 // (https://learn.microsoft.com/en-us/sql/t-sql/functions/functions).
 func init() {
 	for name, f := range map[string]func(args []driver.Value) (driver.Value, error){
-		"nexdal_convert": convert, "nexdal_len": letters, "nexdal_left": left, "nexdal_right": right, "nexdal_charindex": charIndex, "nexdal_quotename": quoteName, "nexdal_datediff": dateDiff,
+		"nexdal_convert": convert, "nexdal_len": letters, "nexdal_left": left, "nexdal_right": right, "nexdal_charindex": charIndex, "nexdal_quotename": quoteName, "nexdal_datediff": dateDiff, "nexdal_string_escape": stringEscape,
 	} {
 		sqlite.MustRegisterDeterministicScalarFunction(name, -1, func(_ *sqlite.FunctionContext, args []driver.Value) (driver.Value, error) { return f(args) })
 	}
@@ -60,6 +60,9 @@ func property(d *database, args []driver.Value) driver.Value {
 	switch name, _ := args[0].(string); strings.ToLower(name) {
 	case "productversion":
 		return productVersion
+	case "productmajorversion":
+		major, _, _ := strings.Cut(productVersion, ".")
+		return major
 	case "edition":
 		return d.server.edition.Name
 	case "engineedition":
@@ -85,12 +88,14 @@ func asText(v driver.Value) string {
 	return fmt.Sprint(v)
 }
 
-// letters leaves out blanks at the end, as LEN does.
+// letters leaves out blanks at the end, as LEN does, and counts what lies beyond U+FFFF twice, where
+// no collation says otherwise
+// (https://learn.microsoft.com/en-us/sql/t-sql/functions/len-transact-sql).
 func letters(args []driver.Value) (driver.Value, error) {
 	if args[0] == nil {
 		return nil, nil
 	}
-	return int64(utf8.RuneCountInString(strings.TrimRight(asText(args[0]), " "))), nil
+	return int64(len(utf16le(strings.TrimRight(asText(args[0]), " "))) / 2), nil
 }
 
 func left(args []driver.Value) (driver.Value, error) {
@@ -125,6 +130,29 @@ func quoteName(args []driver.Value) (driver.Value, error) {
 		return nil, nil
 	}
 	return bracket(asText(args[0])), nil
+}
+
+// stringEscape: https://learn.microsoft.com/en-us/sql/t-sql/functions/string-escape-transact-sql.
+func stringEscape(args []driver.Value) (driver.Value, error) {
+	if args[0] == nil {
+		return nil, nil
+	}
+	if len(args) != 2 || asText(args[1]) != "json" {
+		return nil, fmt.Errorf("STRING_ESCAPE knows json alone")
+	}
+	var b strings.Builder
+	for _, r := range asText(args[0]) {
+		switch at := strings.IndexRune("\"\\/\b\f\n\r\t", r); {
+		case at >= 0:
+			b.WriteByte('\\')
+			b.WriteByte(`"\/bfnrt`[at])
+		case r < ' ':
+			fmt.Fprintf(&b, `\u%04x`, r)
+		default:
+			b.WriteRune(r)
+		}
+	}
+	return b.String(), nil
 }
 
 func dateDiff(args []driver.Value) (driver.Value, error) {
@@ -243,7 +271,9 @@ func exact(base string, sizes []string, f float64, failed func() (driver.Value, 
 
 func lettered(k *kind, rest string, sizes []string, v, style driver.Value) (driver.Value, error) {
 	text := asText(v)
-	if b, ok := v.([]byte); ok {
+	if b, ok := v.([]byte); ok && style == int64(0) && strings.HasPrefix(k.name, "n") {
+		text = fromUTF16(b)
+	} else if ok {
 		text = fmt.Sprintf("0x%X", b)
 	}
 	if style == int64(126) && len(text) > 10 && text[10] == ' ' {

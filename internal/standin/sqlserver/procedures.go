@@ -17,12 +17,8 @@ func (s *client) call(ctx context.Context, c *grammar.Cursor) error {
 		if err != nil {
 			return err
 		}
-		text, _ := a.Rows[0][0].(string)
-		if text == "" { // or null, which says nothing to do
-			return nil
-		}
-		inner := grammar.New(s.db.Lexis(), text, func(n string) string { return n })
-		return s.statement(ctx, inner)
+		text, _ := a.Rows[0][0].(string) // null says nothing to do
+		return s.asked(ctx, text)
 	}
 	into := ""
 	if c.Take("@") {
@@ -74,8 +70,16 @@ func (s *client) call(ctx context.Context, c *grammar.Cursor) error {
 		return nil
 	case "sp_updatestats":
 		return nil
+	case "sp_executesql":
+		return s.asked(ctx, arguments("stmt")[0])
 	}
 	return refuse(2812, "Could not find stored procedure '%s' of the simulated server.", ref.Table)
+}
+
+// asked carries out the statements of a text.
+func (s *client) asked(ctx context.Context, text string) error {
+	inner := grammar.New(s.db.Lexis(), text, func(n string) string { return n })
+	return s.statements(ctx, inner, inner.Done)
 }
 
 // argument is a literal, NULL or a variable.

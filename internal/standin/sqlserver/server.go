@@ -67,7 +67,7 @@ func StartOn(address, name string, e Edition, up time.Duration) (*Server, error)
 
 // URL leads to the database.
 func (s *Server) URL(database string) string {
-	return fmt.Sprintf("sqlserver://demo@%s?database=%s", s.server.Addr(), database)
+	return fmt.Sprintf("sqlserver://sa@%s?database=%s", s.server.Addr(), database)
 }
 
 // Close ends it; what it held is gone.

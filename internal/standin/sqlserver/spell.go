@@ -54,7 +54,7 @@ func (sp *speller) text(text string) { sp.put(sqllex.String, quoted(text)) }
 
 // renamed are functions that SQLite calls otherwise.
 var renamed = map[string]string{"isnull": "ifnull", "len": "nexdal_len", "string_agg": "group_concat", "count_big": "count", "charindex": "nexdal_charindex", "left": "nexdal_left", "right": "nexdal_right", "datalength": "length",
-	"quotename": "nexdal_quotename", "abs": "abs", "datediff": "nexdal_datediff"}
+	"quotename": "nexdal_quotename", "abs": "abs", "nchar": "char", "string_escape": "nexdal_string_escape", "datediff": "nexdal_datediff"}
 
 // own are functions that need to know the database.
 var own = map[string]string{"db_name": "nexdal_db_name", "db_id": "nexdal_db_id", "object_id": "nexdal_object_id", "serverproperty": "nexdal_serverproperty", "stats_date": "nexdal_stats_date", "has_perms_by_name": "nexdal_has_perms"}
@@ -96,6 +96,17 @@ func (sp *speller) until(closes string) {
 			sp.word("GLOB")
 			sp.text(strings.NewReplacer("%", "*", "_", "?").Replace(sp.peek(1).Name()))
 			sp.at += 2
+		case t.Is("COLLATE"): // texts are compared letter by letter
+			sp.at += 2
+		case call && name == "len" && sp.collated("_SC"):
+			sp.word("length")
+			sp.at++
+		case call && name == "suser_sname" && sp.c != nil:
+			sp.text(sp.c.user)
+			sp.at += 3
+		case call && name == "error_number" && sp.c != nil:
+			sp.put(sqllex.Number, fmt.Sprint(sp.c.caught))
+			sp.at += 3
 		case call && moments[name] != "" && sp.peek(2).Is(")"):
 			sp.put(sqllex.Word, "strftime('%Y-%m-%d %H:%M:%f', 'now')")
 			sp.at += 3
@@ -139,6 +150,23 @@ func (sp *speller) until(closes string) {
 		sp.word("LIMIT")
 		sp.word(limit)
 	}
+}
+
+// collated reports whether the call that comes says a collation whose name ends so.
+func (sp *speller) collated(by string) bool {
+	for i, depth := 1, 0; sp.at+i < len(sp.in); i++ {
+		switch t := sp.peek(i); {
+		case t.Is("("):
+			depth++
+		case t.Is(")"):
+			if depth--; depth == 0 {
+				return false
+			}
+		case t.Is("COLLATE"):
+			return strings.HasSuffix(sp.peek(i+1).Text, by)
+		}
+	}
+	return false
 }
 
 func written(tokens []sqllex.Token) string {

@@ -184,7 +184,7 @@ func TestHeld(t *testing.T) {
 // TestLogin: who is nobody, and which database is not there.
 func TestLogin(t *testing.T) {
 	s, _ := start(t)
-	for url, number := range map[string]int32{strings.Replace(s.URL("Saltmere"), "demo@", "nobody:x@", 1): 18456, s.URL("nothing"): 4060} {
+	for url, number := range map[string]int32{strings.Replace(s.URL("Saltmere"), "sa@", "nobody:x@", 1): 18456, s.URL("nothing"): 4060} {
 		db, err := sql.Open("sqlserver", url)
 		if err != nil {
 			t.Fatal(err)

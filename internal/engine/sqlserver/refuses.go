@@ -27,7 +27,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		case change.SetSetting:
 			return "the setting is the server's"
 		}
-		return "SQL Server has no statement for it"
+		return unwritten
 	}
 	if why := special(t); why != "" {
 		return why + ", and left to you"
@@ -102,11 +102,18 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.MakeIdentity, change.SetNumbering:
 		return "a column that is there cannot be made an identity column: the table has to be built anew"
+	case change.AddPartition:
+		return "a partition function may cut up several tables, and its scheme has to say where a new part lies: left to you (ALTER PARTITION FUNCTION ... SPLIT RANGE)"
+	case change.PartitionTable:
+		return "a partition scheme has to say where the parts lie: left to you (CREATE CLUSTERED INDEX ... ON the scheme)"
 	default:
-		return "SQL Server has no statement for it"
+		return unwritten
 	}
 	return ""
 }
+
+// unwritten is the answer to what no rule proposes here.
+const unwritten = "it is not written for SQL Server"
 
 func refusesModule(text string) string {
 	if text == "" {

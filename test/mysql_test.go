@@ -83,12 +83,13 @@ func TestMySQL(t *testing.T) {
 		folder, name := t.TempDir(), m.Database(t)
 		p := server.StartPostgres(t)
 		other := p.Database(t)
-		p.Query(t, other, `CREATE TABLE station (station_id bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY, code varchar(8) NOT NULL UNIQUE, depth numeric(8,2) DEFAULT 1.5 CHECK (depth > 0), opened timestamptz, tall boolean DEFAULT true);
+		p.Query(t, other, `CREATE TABLE station (station_id bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY, code varchar(8) NOT NULL UNIQUE, depth numeric(8,2) DEFAULT 1.5 CHECK (depth > 0), opened timestamptz, tall boolean DEFAULT true, tag uuid);
 			CREATE TABLE gauge (gauge_id int PRIMARY KEY, station_id bigint NOT NULL REFERENCES station ON DELETE CASCADE); CREATE INDEX ON gauge (station_id)`)
 		must(t, folder, "script", "create", p.URL(other), "--for", "mysql", "-o", "create.sql")
 		if out, err := m.File(name, filepath.Join(folder, "create.sql")); err != nil {
 			t.Fatalf("%v: %s\n%s", err, out, read(t, filepath.Join(folder, "create.sql")))
 		}
+		match(t, "what has no like", read(t, filepath.Join(folder, "create.sql")), "`tag` char\\(36\\)(?s:.*)station: tag: holds text: nothing keeps it a UUID")
 		match(t, "the tables", must(t, folder, "outline", m.URL(name)), "(?s)2 tables.*1 foreign key")
 		match(t, "the reference", must(t, folder, "describe", m.URL(name), "gauge"), "(?s)Refers to\\s+station +\\(station_id\\).*on delete cascade")
 	})

@@ -19,7 +19,7 @@ const keyLength = 255
 // Adopt takes over another engine's structure.
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
-		Engine: catalog.Engine{Name: e.Name(), Version: e.family().Adopts}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: adoptType,
+		Engine: catalog.Engine{Name: e.Name(), Version: e.family().Adopts}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: e.family().likes().Pick,
 		Numbered: catalog.IdentityCounter, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "nextval(" + ident(r.Table) + ")" },
 		Schema: c.Database, SameTypes: true, Named: nameable, MaxName: e.Abilities("").MaxName,
 		Sequences: e.family().Sequences, Comments: true, Descending: true,
@@ -45,85 +45,45 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 	return to, losses
 }
 
-// adoptType picks the type that holds all values of the other
-// (https://mariadb.com/kb/en/data-types/).
-func adoptType(t catalog.Type, keyed bool) (catalog.Type, string) {
-	is := func(native string, f catalog.Family, bits int) catalog.Type {
-		return catalog.Type{Native: native, Family: f, Bits: bits, Length: t.Length, Padded: t.Padded, Precision: t.Precision, Scale: t.Scale}
+// likes hold all values of the others' types (https://mariadb.com/kb/en/data-types/).
+func (f *Family) likes() translate.Types {
+	keyed := func(what string) string {
+		return fmt.Sprintf("holds %d %s at most, as part of a key or index", keyLength, what)
 	}
-	text := func(why string) (catalog.Type, string) {
-		if !keyed {
-			return catalog.Type{Native: "longtext", Family: catalog.Text}, why
-		}
-		if why == "" {
-			why = fmt.Sprintf("holds %d letters at most, as part of a key or index", keyLength)
-		}
-		return catalog.Type{Native: fmt.Sprintf("varchar(%d)", keyLength), Family: catalog.Text, Length: keyLength}, why
+	const digits = "holds 35 digits before the point and 30 behind it at most"
+	uuid := translate.Like{Family: catalog.UUID, Native: "uuid"}
+	if !f.UUIDs {
+		uuid = translate.Like{Family: catalog.UUID, Native: "char(36)", As: catalog.Text, Why: "holds text: nothing keeps it a UUID"}
 	}
-	switch t.Family {
-	case catalog.Integer:
-		switch {
-		case t.Bits <= 16:
-			return is("smallint", catalog.Integer, 16), ""
-		case t.Bits <= 32:
-			return is("int", catalog.Integer, 32), ""
-		}
-		return is("bigint", catalog.Integer, 64), ""
-	case catalog.Decimal:
-		switch {
-		case t.Precision > 65 || t.Scale > 38 || t.Scale < 0:
-			return is("decimal(65,30)", catalog.Decimal, 0), "holds 35 digits before the point and 30 behind it at most"
-		case t.Precision > 0:
-			return is(fmt.Sprintf("decimal(%d,%d)", t.Precision, min(t.Scale, t.Precision)), catalog.Decimal, 0), ""
-		}
-		return is("decimal(65,30)", catalog.Decimal, 0), "holds 35 digits before the point and 30 behind it at most"
-	case catalog.Float:
-		if t.Bits == 32 {
-			return is("float", catalog.Float, 32), ""
-		}
-		return is("double", catalog.Float, 64), ""
-	case catalog.Text:
-		lost := ""
-		if t.Collation != "" {
-			lost = "compares letter by letter, and no longer by " + t.Collation
-		}
-		switch {
-		case t.Length > 0 && t.Length <= 255 && t.Padded:
-			return is(fmt.Sprintf("char(%d)", t.Length), catalog.Text, 0), lost
-		case t.Length > 0 && (t.Length <= 768 || !keyed && t.Length <= 16000):
-			return is(fmt.Sprintf("varchar(%d)", t.Length), catalog.Text, 0), lost
-		}
-		return text(lost)
-	case catalog.Enum:
-		return catalog.Type{Native: "enum", Family: catalog.Enum}, ""
-	case catalog.Binary:
-		if keyed || t.Length > 0 && t.Length <= 16000 {
-			n := t.Length
-			if n == 0 || keyed && n > keyLength {
-				return is(fmt.Sprintf("varbinary(%d)", keyLength), catalog.Binary, 0), fmt.Sprintf("holds %d bytes at most, as part of a key or index", keyLength)
-			}
-			return is(fmt.Sprintf("varbinary(%d)", n), catalog.Binary, 0), ""
-		}
-		return is("longblob", catalog.Binary, 0), ""
-	case catalog.Boolean:
-		return is("tinyint(1)", catalog.Boolean, 8), "holds 0 and 1, as numbers"
-	case catalog.Date:
-		return is("date", t.Family, 0), ""
-	case catalog.Time:
-		return is("time(6)", t.Family, 0), ""
-	case catalog.Timestamp:
-		if t.Zoned {
-			return is("datetime(6)", t.Family, 0), "holds no time zone: what is written is to be in UTC"
-		}
-		return is("datetime(6)", t.Family, 0), ""
-	case catalog.UUID:
-		return is("uuid", t.Family, 0), ""
-	case catalog.JSON:
-		return is("json", t.Family, 0), ""
-	case catalog.Untyped:
-		return text("had no declared type, and holds text")
-	}
-	return text(fmt.Sprintf("holds text, since %s has no like", t.Native))
+	return translate.Types{Collation: "compares letter by letter", Points: true, Likes: []translate.Like{
+		{Family: catalog.Integer, Unsigned: true, Bits: 16, Native: "smallint unsigned"},
+		{Family: catalog.Integer, Unsigned: true, Bits: 32, Native: "int unsigned"},
+		{Family: catalog.Integer, Unsigned: true, Bits: 64, Native: "bigint unsigned"},
+		{Family: catalog.Integer, Bits: 16, Native: "smallint"},
+		{Family: catalog.Integer, Bits: 32, Native: "int"},
+		{Family: catalog.Integer, Bits: 64, Native: "bigint"},
+		{Family: catalog.Decimal, Sized: true, Precision: 65, Scale: 38, Native: "decimal({precision},{scale})"},
+		{Family: catalog.Decimal, Native: "decimal(65,30)", Why: digits},
+		{Family: catalog.Float, Bits: 32, Native: "float"},
+		{Family: catalog.Float, Bits: 64, Native: "double"},
+		{Family: catalog.Text, Padded: true, Length: 255, Native: "char({length})"},
+		{Family: catalog.Text, Length: 16000, KeyLength: 768, Native: "varchar({length})"},
+		{Family: catalog.Text, Keyed: true, Native: fmt.Sprintf("varchar(%d)", keyLength), Why: keyed("letters")},
+		{Family: catalog.Text, Native: "longtext"},
+		{Family: catalog.Enum, Native: "enum"},
+		{Family: catalog.Binary, Length: 16000, KeyLength: keyLength, Native: "varbinary({length})"},
+		{Family: catalog.Binary, Keyed: true, Native: fmt.Sprintf("varbinary(%d)", keyLength), Why: keyed("bytes")},
+		{Family: catalog.Binary, Native: "longblob"},
+		{Family: catalog.Boolean, Bits: 8, Native: "tinyint(1)", Why: "holds 0 and 1, as numbers"},
+		{Family: catalog.Date, Native: "date"},
+		{Family: catalog.Time, Zoned: true, Native: "time(6)", Why: "holds no time zone: what is written is to be in UTC"},
+		{Family: catalog.Time, Native: "time(6)"},
+		{Family: catalog.Timestamp, Zoned: true, Native: "datetime(6)", Why: "holds no time zone: what is written is to be in UTC"},
+		{Family: catalog.Timestamp, Native: "datetime(6)"},
+		uuid,
+		{Family: catalog.JSON, Native: "json"},
+		{Family: catalog.Untyped, Why: "had no declared type, and holds text"},
+	}}
 }
 
 // nameable: a name does not end in blanks, and holds no letter beyond U+FFFF

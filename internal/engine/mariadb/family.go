@@ -17,6 +17,7 @@ type Family struct {
 	Schemes     []string // of its URLs
 	Client      string   // its own client's program
 	Adopts      string   // the version that a structure is taken over for
+	UUIDs       bool     // it has a type for them: https://mariadb.com/kb/en/uuid-data-type/
 	// Is reports whether the server that says this version is one of it.
 	Is func(version string) bool
 	// Alter makes of MariaDB's abilities those of the version. Nil: they are.
@@ -75,7 +76,7 @@ type Texts struct {
 }
 
 var mariaDB = Family{
-	Name: "mariadb", Title: "MariaDB", Serves: "10.5 and later", Schemes: []string{"mariadb"}, Client: "mariadb", Adopts: "10.11",
+	Name: "mariadb", Title: "MariaDB", Serves: "10.5 and later", Schemes: []string{"mariadb"}, Client: "mariadb", Adopts: "10.11", UUIDs: true,
 	Is: func(version string) bool { return strings.Contains(version, "MariaDB") },
 	Patience: func(statement, lock time.Duration) []string {
 		return []string{"SET SESSION TRANSACTION READ ONLY", fmt.Sprintf("SET SESSION max_statement_time = %f, lock_wait_timeout = %d", statement.Seconds(), max(1, int(lock.Seconds())))}

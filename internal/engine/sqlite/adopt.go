@@ -1,8 +1,6 @@
 package sqlite
 
 import (
-	"fmt"
-
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
@@ -14,7 +12,7 @@ import (
 // said once.
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
-		Engine: catalog.Engine{Name: e.Name(), Version: "3"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: adoptType,
+		Engine: catalog.Engine{Name: e.Name(), Version: "3"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: likes.Pick,
 		Numbered: catalog.IdentityRowid, NumberedTypes: func(catalog.Type) catalog.Type { return typeOf("INTEGER", "") }, Schema: "main", SharedNames: true, LooseTypes: true,
 		PartialIndexes: true, ExpressionIndexes: true, Deferrable: true, SetDefault: true, Descending: true,
 		Now: "CURRENT_TIMESTAMP", Today: "CURRENT_DATE", True: "1", False: "0",
@@ -29,51 +27,24 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 	return to, append([]engine.Loss{{What: catalog.ObjectRef{Kind: "every column", Name: "with a length or digits"}, Why: "SQLite keeps these as declared, and holds no value to them"}}, losses...)
 }
 
-func adoptType(t catalog.Type, _ bool) (catalog.Type, string) {
-	is := func(format string, args ...any) catalog.Type { return typeOf(fmt.Sprintf(format, args...), "") }
-	switch t.Family {
-	case catalog.Integer:
-		return is("INTEGER"), ""
-	case catalog.Decimal:
-		if t.Precision > 0 {
-			return is("DECIMAL(%d,%d)", t.Precision, t.Scale), "is exact to 15 digits only"
-		}
-		return is("DECIMAL"), "is exact to 15 digits only"
-	case catalog.Float:
-		return is("REAL"), ""
-	case catalog.Text:
-		lost := ""
-		if t.Collation != "" {
-			lost = "compares byte by byte, and no longer by " + t.Collation
-		}
-		switch {
-		case t.Length > 0 && t.Padded:
-			return is("CHARACTER(%d)", t.Length), lost
-		case t.Length > 0:
-			return is("VARCHAR(%d)", t.Length), lost
-		}
-		return is("TEXT"), lost
-	case catalog.Enum:
-		return is("TEXT"), ""
-	case catalog.Binary:
-		return is("BLOB"), ""
-	case catalog.Boolean:
-		return is("BOOLEAN"), ""
-	case catalog.Date:
-		return is("DATE"), ""
-	case catalog.Time:
-		return is("TIME"), ""
-	case catalog.Timestamp:
-		if t.Zoned {
-			return is("TIMESTAMP"), "holds no time zone: what is written is to be in UTC"
-		}
-		return is("TIMESTAMP"), ""
-	case catalog.JSON:
-		return is("JSON"), ""
-	case catalog.UUID:
-		return is("UUID"), ""
-	case catalog.Untyped:
-		return is("BLOB"), ""
-	}
-	return is("TEXT"), fmt.Sprintf("holds text, since %s has no like", t.Native)
-}
+// likes are declared as the others' types are, where the engine makes the same of them
+// (https://www.sqlite.org/datatype3.html).
+var likes = translate.Types{Collation: "compares byte by byte", Make: func(native string) catalog.Type { return typeOf(native, "") }, Likes: []translate.Like{
+	{Family: catalog.Integer, Native: "INTEGER"},
+	{Family: catalog.Decimal, Sized: true, Native: "DECIMAL({precision},{scale})", Why: "is exact to 15 digits only"},
+	{Family: catalog.Decimal, Native: "DECIMAL", Why: "is exact to 15 digits only"},
+	{Family: catalog.Float, Native: "REAL"},
+	{Family: catalog.Text, Padded: true, Sized: true, Native: "CHARACTER({length})"},
+	{Family: catalog.Text, Sized: true, Native: "VARCHAR({length})"},
+	{Family: catalog.Text, Native: "TEXT"},
+	{Family: catalog.Enum},
+	{Family: catalog.Binary, Native: "BLOB"},
+	{Family: catalog.Boolean, Native: "BOOLEAN"},
+	{Family: catalog.Date, Native: "DATE"},
+	{Family: catalog.Time, Native: "TIME"},
+	{Family: catalog.Timestamp, Zoned: true, Native: "TIMESTAMP", Why: "holds no time zone: what is written is to be in UTC"},
+	{Family: catalog.Timestamp, Native: "TIMESTAMP"},
+	{Family: catalog.UUID, Native: "UUID"},
+	{Family: catalog.JSON, Native: "JSON"},
+	{Family: catalog.Untyped, Native: "BLOB"},
+}}

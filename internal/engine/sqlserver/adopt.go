@@ -18,7 +18,7 @@ const keyLength = 200
 // Adopt takes over another engine's structure.
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
-		Engine: catalog.Engine{Name: e.Name(), Version: "16.0"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: adoptType,
+		Engine: catalog.Engine{Name: e.Name(), Version: "16.0"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: likes.Pick,
 		Numbered: catalog.IdentityAlways, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "NEXT VALUE FOR " + relation(r) },
 		SharedNames: true, SharedConstraints: true, SameTypes: true, MaxName: e.Abilities("").MaxName,
 		Sequences: true, Comments: true, PartialIndexes: true, IncludedColumns: true, SetDefault: true, Descending: true,
@@ -145,90 +145,51 @@ func (a *adopted) clustered(t *catalog.Table) {
 	}
 }
 
-// adoptType picks the type that holds all values of the other
+// likes hold all values of the others' types
 // (https://learn.microsoft.com/en-us/sql/t-sql/data-types/data-types-transact-sql).
-func adoptType(t catalog.Type, keyed bool) (catalog.Type, string) {
-	is := func(base string, length, precision, scale int) catalog.Type {
-		return typeOf(base, length, precision, scale, "")
+var likes = translate.Types{Collation: "compares as the database does", Points: true, Make: declared, Likes: []translate.Like{
+	{Family: catalog.Integer, Unsigned: true, Bits: 8, Native: "tinyint"},
+	{Family: catalog.Integer, Bits: 16, Native: "smallint"},
+	{Family: catalog.Integer, Bits: 32, Native: "int"},
+	{Family: catalog.Integer, Bits: 64, Native: "bigint"},
+	{Family: catalog.Integer, Native: "decimal(20,0)", Why: "holds an unsigned number of 64 bits as decimal(20,0)"},
+	{Family: catalog.Decimal, Sized: true, Precision: 38, Scale: 38, Native: "decimal({precision},{scale})"},
+	{Family: catalog.Decimal, Sized: true, Scale: 19, Native: "decimal(38,{scale})", Why: "holds 38 digits at most"},
+	{Family: catalog.Decimal, Sized: true, Native: "decimal(38,19)", Why: "holds 38 digits at most"},
+	{Family: catalog.Decimal, Native: "decimal(38,10)", Why: "holds 28 digits before the point and 10 behind it at most"},
+	{Family: catalog.Float, Bits: 32, Native: "real"},
+	{Family: catalog.Float, Native: "float"},
+	{Family: catalog.Text, Padded: true, Length: 4000, KeyLength: keyLength, Native: "nchar({length})"},
+	{Family: catalog.Text, Length: 4000, KeyLength: keyLength, Native: "nvarchar({length})"},
+	{Family: catalog.Text, Keyed: true, Native: fmt.Sprintf("nvarchar(%d)", keyLength), Why: fmt.Sprintf("holds %d letters at most, as part of a key or index", keyLength)},
+	{Family: catalog.Text, Native: "nvarchar(max)"},
+	{Family: catalog.Enum, Native: "nvarchar(100)"},
+	{Family: catalog.Binary, Length: 8000, KeyLength: keyLength, Native: "varbinary({length})"},
+	{Family: catalog.Binary, Keyed: true, Native: fmt.Sprintf("varbinary(%d)", keyLength), Why: fmt.Sprintf("holds %d bytes at most, as part of a key or index", keyLength)},
+	{Family: catalog.Binary, Native: "varbinary(max)"},
+	{Family: catalog.Boolean, Native: "bit"},
+	{Family: catalog.Date, Native: "date"},
+	{Family: catalog.Time, Zoned: true, Native: "time(6)", Why: "holds no time zone: what is written is to be in UTC"},
+	{Family: catalog.Time, Native: "time(6)"},
+	{Family: catalog.Timestamp, Zoned: true, Native: "datetimeoffset(6)"},
+	{Family: catalog.Timestamp, Native: "datetime2(6)"},
+	{Family: catalog.UUID, Native: "uniqueidentifier"},
+	{Family: catalog.JSON, Why: "holds text: nothing keeps it JSON"},
+	{Family: catalog.Untyped, Why: "had no declared type, and holds text"},
+}}
+
+// declared is the type of a declaration: base(length), base(precision,scale) or base(digits).
+func declared(native string) catalog.Type {
+	base, sizes, sized := strings.Cut(strings.TrimSuffix(native, ")"), "(")
+	length, precision, scale := 0, 0, 0
+	switch n, _ := fmt.Sscanf(sizes, "%d,%d", &precision, &scale); {
+	case sized && n == 0: // max
+		length = -1
+	case n == 1:
+		length, scale = precision, precision
+		if base[0] == 'n' {
+			length *= 2
+		}
 	}
-	text := func(why string) (catalog.Type, string) {
-		if !keyed {
-			return is("nvarchar", -1, 0, 0), why
-		}
-		if why == "" {
-			why = fmt.Sprintf("holds %d letters at most, as part of a key or index", keyLength)
-		}
-		return is("nvarchar", 2*keyLength, 0, 0), why
-	}
-	switch t.Family {
-	case catalog.Integer:
-		bits := t.Bits
-		if t.Unsigned && bits > 8 { // there are none: the next wider holds them
-			bits++
-		}
-		switch {
-		case t.Unsigned && bits <= 8:
-			return is("tinyint", 1, 0, 0), ""
-		case bits <= 16:
-			return is("smallint", 2, 0, 0), ""
-		case bits <= 32:
-			return is("int", 4, 0, 0), ""
-		case bits <= 64:
-			return is("bigint", 8, 0, 0), ""
-		}
-		return is("decimal", 0, 20, 0), "holds an unsigned number of 64 bits as decimal(20,0)"
-	case catalog.Decimal:
-		switch {
-		case t.Precision > 38 || t.Scale > 38 || t.Scale < 0:
-			return is("decimal", 0, 38, min(max(t.Scale, 0), 19)), "holds 38 digits at most"
-		case t.Precision > 0:
-			return is("decimal", 0, t.Precision, min(t.Scale, t.Precision)), ""
-		}
-		return is("decimal", 0, 38, 10), "holds 28 digits before the point and 10 behind it at most"
-	case catalog.Float:
-		if t.Bits == 32 {
-			return is("real", 4, 0, 0), ""
-		}
-		return is("float", 8, 0, 0), ""
-	case catalog.Text:
-		lost := ""
-		if t.Collation != "" {
-			lost = "compares as the database does, and no longer by " + t.Collation
-		}
-		switch {
-		case t.Length > 0 && t.Length <= 4000 && t.Padded && !(keyed && t.Length > keyLength):
-			return is("nchar", 2*t.Length, 0, 0), lost
-		case t.Length > 0 && t.Length <= 4000 && !(keyed && t.Length > keyLength):
-			return is("nvarchar", 2*t.Length, 0, 0), lost
-		}
-		return text(lost)
-	case catalog.Enum:
-		return is("nvarchar", 2*100, 0, 0), ""
-	case catalog.Binary:
-		switch {
-		case keyed && (t.Length == 0 || t.Length > keyLength):
-			return is("varbinary", keyLength, 0, 0), fmt.Sprintf("holds %d bytes at most, as part of a key or index", keyLength)
-		case t.Length > 0 && t.Length <= 8000:
-			return is("varbinary", t.Length, 0, 0), ""
-		}
-		return is("varbinary", -1, 0, 0), ""
-	case catalog.Boolean:
-		return is("bit", 1, 0, 0), ""
-	case catalog.Date:
-		return is("date", 3, 0, 0), ""
-	case catalog.Time:
-		return is("time", 5, 0, 6), ""
-	case catalog.Timestamp:
-		if t.Zoned {
-			return is("datetimeoffset", 10, 0, 6), ""
-		}
-		return is("datetime2", 8, 0, 6), ""
-	case catalog.UUID:
-		return is("uniqueidentifier", 16, 0, 0), ""
-	case catalog.JSON:
-		return text("holds text: nothing keeps it JSON")
-	case catalog.Untyped:
-		return text("had no declared type, and holds text")
-	}
-	return text(fmt.Sprintf("holds text, since %s has no like", t.Native))
+	return typeOf(base, length, precision, scale, "")
 }

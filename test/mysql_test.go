@@ -7,8 +7,6 @@ import (
 	"strings"
 	"testing"
 
-	"nexdal/demo"
-	"nexdal/internal/catalog"
 	"nexdal/internal/engine/mysql"
 	"nexdal/test/server"
 )
@@ -117,43 +115,7 @@ var unborne = regexp.MustCompile("PARTITION BY LIST|^ANALYZE|VIEW ferry_run")
 // of a table for each that is added.
 func walkFew(t *testing.T, m *server.MySQL) {
 	folder := t.TempDir()
-	before, after, err := demo.SQL("mysql", "saltmere")
-	if err != nil {
-		t.Fatal(err)
-	}
-	b := mysql.Engine
-	s, schema, err := b.Build(t.Context(), m.URL(""), "saltmere")
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer s.Close()
-	carry := func(sql string) {
-		for _, st := range b.Dialect().Statements(sql) {
-			if unborne.MatchString(st.Text) {
-				continue
-			}
-			if err := s.Exec(t.Context(), st.Text); err != nil {
-				t.Fatalf("%v: %s", err, st.Text)
-			}
-		}
-	}
-	carry(before)
-	for _, table := range demo.Rows() {
-		left := map[string]int{"reading": 1700, "reading_flag": 32}[table.Name] // each flag is 53 readings on
-		if left == 0 {
-			left = 260
-		}
-		some := func() []any {
-			if left--; left < 0 {
-				return nil
-			}
-			return table.Next()
-		}
-		if err := s.Load(t.Context(), catalog.Ref{Schema: schema, Table: table.Name}, table.Columns, some); err != nil {
-			t.Fatalf("%s: %v", table.Name, err)
-		}
-	}
-	carry(after + "\nCOMMIT;")
+	fewRows(t, mysql.Engine, m.URL(""), map[string]int{"reading": 1700, "reading_flag": 32}, 260, unborne.MatchString) // each flag is 53 readings on
 	m.Settle(t, "saltmere")
 	on := m.URL("saltmere")
 	was := m.Dump(t, "saltmere")

@@ -8,52 +8,11 @@ import (
 	"testing"
 	"time"
 
-	"nexdal/demo"
-	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqlserver"
 	simulated "nexdal/internal/standin/sqlserver"
 	"nexdal/test/server"
 )
-
-// fewRows builds the demo on SQL Server, with some of its rows.
-func fewRows(t *testing.T, address string) {
-	t.Helper()
-	before, after, err := demo.SQL("sqlserver", "saltmere")
-	if err != nil {
-		t.Fatal(err)
-	}
-	s, schema, err := sqlserver.Engine{}.Build(t.Context(), address, "saltmere")
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer s.Close()
-	carry := func(sql string) {
-		t.Helper()
-		for _, st := range (sqlserver.Engine{}).Dialect().Statements(sql) {
-			if err := s.Exec(t.Context(), st.Text); err != nil {
-				t.Fatalf("%v: %s", err, st.Text)
-			}
-		}
-	}
-	carry(before)
-	for _, table := range demo.Rows() {
-		left := map[string]int{"reading": 13_000, "reading_flag": 240}[table.Name] // each flag is 53 readings on
-		if left == 0 {
-			left = 400
-		}
-		some := func() []any {
-			if left--; left < 0 {
-				return nil
-			}
-			return table.Next()
-		}
-		if err := s.Load(t.Context(), catalog.Ref{Schema: schema, Table: table.Name}, table.Columns, some); err != nil {
-			t.Fatalf("%s: %v", table.Name, err)
-		}
-	}
-	carry(after + "\nCOMMIT;")
-}
 
 // TestSQLServer walks the job on the simulated server: what the script answers is gone, nothing
 // else has moved, and after the reversal the server's own views say what they said.
@@ -66,7 +25,7 @@ func TestSQLServer(t *testing.T) {
 	defer up.Close()
 	folder, on := t.TempDir(), up.URL("Saltmere")
 	s := server.Simulated(up)
-	fewRows(t, on)
+	fewRows(t, sqlserver.Engine{}, on, map[string]int{"reading": 13_000, "reading_flag": 240}, 400, func(string) bool { return false }) // each flag is 53 readings on
 	was := s.Dump(t, "Saltmere")
 	use := []string{"--schema", "saltmere"}
 	must(t, folder, append([]string{"survey", on, "-o", "saltmere.json"}, use...)...)

@@ -36,14 +36,7 @@ func (f *Family) asker(rows ask.Rows) evidence.Asker {
 // sample is spread over the key where that is one whole number, since the
 // engine has no sampling of its own; otherwise it is the rows that come first.
 func sample(t *catalog.Table, columns []string, rows int64) string {
-	quoted := make([]string, len(columns))
-	for i, c := range columns {
-		quoted[i] = ident(c)
-	}
-	if k := t.PrimaryKey; k != nil && len(k.Columns) == 1 && t.Column(k.Columns[0]).Type.Family == catalog.Integer {
-		return ask.Spread(quoting, relation(t.Ref()), ident(k.Columns[0]), quoted, rows)
-	}
-	return ask.First(quoting, relation(t.Ref()), quoted, rows)
+	return ask.ByKey(quoting, relation(t.Ref()), t, columns, rows)
 }
 
 // next asks a sequence. What AUTO_INCREMENT gives is never in use: the engine

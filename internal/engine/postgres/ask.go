@@ -58,11 +58,7 @@ func ownRows(t *catalog.Table) string {
 // (https://www.postgresql.org/docs/current/sql-select.html, TABLESAMPLE).
 func sample(t *catalog.Table, columns []string, rows int64) string {
 	if t.Stats.Rows == nil || *t.Stats.Rows == 0 || t.Kind != catalog.Ordinary {
-		quoted := make([]string, len(columns))
-		for i, c := range columns {
-			quoted[i] = ident(c)
-		}
-		return ask.First(quoting, ownRows(t), quoted, rows)
+		return ask.First(quoting, ownRows(t), columns, rows)
 	}
 	share := min(100, 100*float64(rows)/float64(*t.Stats.Rows))
 	return fmt.Sprintf("(SELECT * FROM %s TABLESAMPLE SYSTEM (%s) REPEATABLE (1))", ownRows(t), strconv.FormatFloat(share, 'f', 6, 64))

@@ -52,18 +52,14 @@ var asking = ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: 
 // sample is spread over the row numbers, by which tables are ordered
 // (https://www.sqlite.org/rowidtable.html).
 func sample(t *catalog.Table, columns []string, rows int64) string {
-	quoted := make([]string, len(columns))
-	for i, c := range columns {
-		quoted[i] = ident(c)
-	}
 	if !t.Has("without rowid") {
 		for _, name := range []string{"rowid", "_rowid_", "oid"} {
 			if !slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return strings.EqualFold(c.Name, name) }) {
-				return ask.Spread(quoting, ident(t.Name), name, quoted, rows)
+				return ask.Spread(quoting, ident(t.Name), name, columns, rows)
 			}
 		}
 	}
-	return ask.First(quoting, ident(t.Name), quoted, rows)
+	return ask.First(quoting, ident(t.Name), columns, rows)
 }
 
 // fault: 5 and 6 mean that somebody holds the file for longer than we wait.

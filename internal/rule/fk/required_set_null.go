@@ -21,7 +21,7 @@ var RequiredSetNull = &rule.Rule{
 
 Deleting a parent row that has children then always fails, with an error about the child that surprises whoever deletes. The two declarations contradict each other, and nobody knows which was meant.
 
-The proposed fix keeps what happens today and says so: RESTRICT, the parent cannot be deleted while rows refer to it. The alternative lets the column be null; it is offered where no key needs the column.`,
+The proposed fix keeps what happens today and says so: RESTRICT (NO ACTION where the engine has no RESTRICT), the parent cannot be deleted while rows refer to it. The alternative lets the column be null; it is offered where no key needs the column.`,
 	Check: checkRequiredSetNull,
 }
 
@@ -40,7 +40,10 @@ func checkRequiredSetNull(p *rule.Pass) error {
 }
 
 func requiredSetNull(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) (rule.Finding, bool) {
-	mended := f.Clone()
+	mended, refuses := f.Clone(), catalog.Restrict
+	if p.Abilities.NoRestrict {
+		refuses = catalog.NoAction
+	}
 	var events, stuck []string
 	for _, e := range []struct {
 		name   string
@@ -52,7 +55,7 @@ func requiredSetNull(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) (rul
 		if len(refused) == 0 {
 			continue
 		}
-		*e.set = catalog.Restrict
+		*e.set = refuses
 		events = append(events, e.name)
 		for _, name := range refused {
 			if !slices.Contains(stuck, name) {
@@ -63,7 +66,7 @@ func requiredSetNull(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) (rul
 	if len(events) == 0 {
 		return rule.Finding{}, false
 	}
-	if mended.OnDelete == catalog.Restrict {
+	if mended.OnDelete == refuses {
 		mended.SetColumns = nil
 	}
 	action, state := "SET NULL", "may not be null"
@@ -74,7 +77,7 @@ func requiredSetNull(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) (rul
 		Table: t.Ref(), Object: f.Label(), Columns: stuck,
 		Message: fmt.Sprintf("%s a referenced row of \"%s\" always fails: %s says %s, but %s %s",
 			strings.Join(events, " or "), p.Called(f.Target), f.Label(), action, text.Names(stuck), state),
-		Fixes: []rule.Fix{{ID: "restrict", Title: "declare it RESTRICT, which is what happens today",
+		Fixes: []rule.Fix{{ID: "restrict", Title: "declare it " + strings.ToUpper(string(refuses)) + ", which is what happens today",
 			Changes: []change.Change{change.AlterForeignKey{Table: t.Ref(), Old: f, New: mended}}}},
 	}
 	if free := nullable(t, stuck); free != nil {

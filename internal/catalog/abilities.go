@@ -53,6 +53,12 @@ type Abilities struct {
 	DropsEmptySchemas bool
 	// ConstraintCopies: adding a constraint means copying the whole table.
 	ConstraintCopies bool
+	// ConstraintsBuild: a unique constraint builds an index of its own, and takes over none that is
+	// there.
+	ConstraintsBuild bool
+	// PartsShared: the bounds of parts belong to an object of the database, which other tables may
+	// be cut up by as well.
+	PartsShared bool
 	// PlainAction is what the catalog says of a foreign key that was declared
 	// without an action; empty: NoAction.
 	PlainAction Action

@@ -93,6 +93,9 @@ func Plain(in In, t *catalog.Table, list []Partition) Pattern {
 func PatternOf(in In, t *catalog.Table, list []Partition, filled bool) (m Pattern, why string) {
 	times := Ranges(list)
 	m = Pattern{in: in, t: t, list: list}
+	if in.Abilities.PartsShared {
+		return m, "their bounds belong to a partition function, which other tables may share"
+	}
 	var ok bool
 	if m.stride, ok = strideOf(times); !ok {
 		return m, "they are of no one length"

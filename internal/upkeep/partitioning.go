@@ -94,6 +94,8 @@ func (w Partitioning) Plan(c *catalog.Catalog, can catalog.Abilities, names *cat
 		return nil, fmt.Errorf("%s is no plain table", t.Ref())
 	case col == nil:
 		return nil, fmt.Errorf("%s has no column %s", t.Ref(), w.Column)
+	case can.PartsShared:
+		return nil, fmt.Errorf("its parts would lie where a partition scheme says, which is the DBA's to make")
 	case can.RangeKey == nil:
 		return nil, fmt.Errorf("tables of this engine are not partitioned")
 	}

@@ -25,6 +25,8 @@ func (Engine) Abilities(string) catalog.Abilities {
 		ViewsBreak:                 true,
 		PartitionedKeyNeedsColumns: true,
 		NoRestrict:                 true,
+		ConstraintsBuild:           true,
+		PartsShared:                true,
 		ForeignKeysNameIndex:       true,
 		DropsEmptySchemas:          true,
 		ClusteredByKey: func(t *catalog.Table) bool {

@@ -24,8 +24,12 @@ An index with a condition, an expression, an order or collation of its own, or c
 
 Leave it alone where the index is dropped and rebuilt from time to time, as for loads.
 
-The fix makes the index the constraint's own; it takes a moment and keeps the name.`,
+The fix makes the index the constraint's own; it takes a moment and keeps the name. Where a constraint takes over no index, as on SQL Server, the index is dropped and built again.`,
 	Check: func(p *rule.Pass) error {
+		title := "make it a unique constraint, on the index that is there"
+		if p.Abilities.ConstraintsBuild {
+			title = "make it a unique constraint, whose index is built anew"
+		}
 		for _, t := range p.Roots {
 			if t.Kind == catalog.Partitioned {
 				continue
@@ -40,7 +44,7 @@ The fix makes the index the constraint's own; it takes a moment and keeps the na
 				k := &catalog.Key{Name: x.Name, Columns: x.Columns(), Index: x.Name}
 				p.Report(rule.Finding{Table: t.Ref(), Object: x.Name, Columns: x.Columns(),
 					Message: fmt.Sprintf("index \"%s\" keeps (%s) unique, and no constraint says so", x.Name, strings.Join(x.Columns(), ", ")),
-					Fixes: []rule.Fix{{ID: "constraint", Title: "make it a unique constraint, on the index that is there",
+					Fixes: []rule.Fix{{ID: "constraint", Title: title,
 						Changes: []change.Change{change.ReplaceKey{Table: t.Ref(), From: change.Uniqueness{Index: x}, To: change.Uniqueness{Key: k}}}}}})
 			}
 		}

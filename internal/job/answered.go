@@ -71,13 +71,7 @@ func (a *Answered) rows(_ context.Context, sql string, most int) ([]string, []ev
 		}
 		rows := make([]evidence.Row, len(found.Rows))
 		for i, values := range found.Rows {
-			rows[i] = make(evidence.Row, len(values))
-			for k, v := range values {
-				if v != nil {
-					text := string(v)
-					rows[i][k] = &text
-				}
-			}
+			rows[i] = capture.Texts(values)
 		}
 		var names []string
 		if len(rows) > 0 { // a capture does not tell what columns are called

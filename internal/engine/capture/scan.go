@@ -63,3 +63,15 @@ func Put(value []byte, into any) error {
 	}
 	return nil
 }
+
+// Texts are the values of a row as texts, nil where they are null.
+func Texts(row [][]byte) []*string {
+	texts := make([]*string, len(row))
+	for i, v := range row {
+		if v != nil {
+			text := string(v)
+			texts[i] = &text
+		}
+	}
+	return texts
+}

@@ -49,6 +49,20 @@ type Dialect struct {
 	Made, Gone Lock
 }
 
+// DropText is the statement that drops a view, a sequence or a routine, which all engines write
+// alike, or "".
+func DropText(m *catalog.Member, name string) string {
+	switch {
+	case m.View != nil:
+		return "DROP VIEW " + name
+	case m.Sequence != nil:
+		return "DROP SEQUENCE " + name
+	case m.Routine != nil:
+		return "DROP " + strings.ToUpper(m.Routine.Kind) + " " + name
+	}
+	return ""
+}
+
 // A Writer gathers the steps of one plan.
 type Writer struct {
 	*Dialect

@@ -7,6 +7,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine/ddl"
 )
 
 // createObjects makes what is not there yet, by the texts that a whole structure is made
@@ -25,18 +26,13 @@ func (w *writer) createObjects(ch change.CreateObjects) {
 
 // dropObject drops what is no table.
 func dropObject(m *catalog.Member) string {
-	name := relation(catalog.Ref{Schema: m.Schema, Table: m.Name})
 	switch {
-	case m.View != nil:
-		return "DROP VIEW " + name
-	case m.Sequence != nil:
-		return "DROP SEQUENCE " + name
 	case m.Object != nil:
 		return fmt.Sprintf("DROP %s %s", strings.ToUpper(m.Object.Kind), relation(catalog.Ref{Schema: m.Schema, Table: strings.TrimPrefix(m.Object.Name, m.Object.Kind+" ")}))
 	case m.Routine != nil:
-		return fmt.Sprintf("DROP %s %s", strings.ToUpper(m.Routine.Kind), relation(catalog.Ref{Schema: m.Schema, Table: m.Routine.Name}))
+		return ddl.DropText(m, relation(catalog.Ref{Schema: m.Schema, Table: m.Routine.Name}))
 	}
-	return ""
+	return ddl.DropText(m, relation(catalog.Ref{Schema: m.Schema, Table: m.Name}))
 }
 
 // addColumn adds one that is not numbered.

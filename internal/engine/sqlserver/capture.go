@@ -20,14 +20,7 @@ type captured struct{ *capture.Capture }
 
 func (c captured) rows(_ context.Context, question string) (list []evidence.Row, err error) {
 	err = c.Rows(question, func(values [][]byte) error {
-		row := make(evidence.Row, len(values))
-		for i, v := range values {
-			if v != nil {
-				text := string(v)
-				row[i] = &text
-			}
-		}
-		list = append(list, row)
+		list = append(list, capture.Texts(values))
 		return nil
 	})
 	if errors.Is(err, capture.ErrRefused) {

@@ -44,7 +44,7 @@ func (w *creator) whole(c *catalog.Catalog) {
 }
 
 func (w *creator) work() *engine.Work {
-	work := &engine.Work{Client: []string{":on error exit"}, Setup: setup(0)}
+	work := &engine.Work{Client: []string{":on error exit"}, Setup: setup()}
 	for _, p := range []struct {
 		title string
 		sql   []string
@@ -77,7 +77,7 @@ func (w *creator) member(m *catalog.Member) {
 		w.granted(catalog.Ref{Schema: m.Schema, Table: m.View.Name}, m.View.Rights)
 		w.note(m.View.Comment, "SCHEMA", m.Schema, "VIEW", m.View.Name)
 	case m.Sequence != nil:
-		w.objects = append(w.objects, "CREATE SEQUENCE "+relation(catalog.Ref{Schema: m.Schema, Table: m.Sequence.Name})+sequenceText(m.Sequence))
+		w.objects = append(w.objects, "CREATE SEQUENCE "+qualified(m.Schema, m.Sequence.Name)+sequenceText(m.Sequence))
 		w.granted(catalog.Ref{Schema: m.Schema, Table: m.Sequence.Name}, m.Sequence.Rights)
 		w.note(m.Sequence.Comment, "SCHEMA", m.Schema, "SEQUENCE", m.Sequence.Name)
 	case m.Routine != nil:
@@ -92,7 +92,7 @@ func (w *creator) member(m *catalog.Member) {
 		if m.Type.Required {
 			null = "NOT NULL"
 		}
-		w.objects = append(w.objects, fmt.Sprintf("CREATE TYPE %s FROM %s %s", relation(catalog.Ref{Schema: m.Schema, Table: m.Type.Name}), m.Type.Base.Native, null))
+		w.objects = append(w.objects, fmt.Sprintf("CREATE TYPE %s FROM %s %s", qualified(m.Schema, m.Type.Name), m.Type.Base.Native, null))
 	case m.Object != nil && m.Object.Definition != "" && m.Schema == "": // what tables lie in
 		w.first = append(w.first, m.Object.Definition)
 	case m.Object != nil && m.Object.Definition != "":

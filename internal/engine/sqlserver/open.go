@@ -103,12 +103,8 @@ func (e Engine) Open(ctx context.Context, address string, o engine.Options) (eng
 	if s.statement == 0 && !o.Write {
 		s.statement = statementTimeout
 	}
-	lock := o.LockTimeout
-	if lock == 0 {
-		lock = lockTimeout
-	}
 	if s.conn, err = s.db.Conn(ctx); err == nil {
-		_, err = s.conn.ExecContext(ctx, fmt.Sprintf("SET LOCK_TIMEOUT %d", lock.Milliseconds()))
+		_, err = s.conn.ExecContext(ctx, lockLimit(o.LockTimeout))
 	}
 	if err == nil && !o.Write {
 		err = s.readOnly(ctx)

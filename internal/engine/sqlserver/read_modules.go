@@ -243,7 +243,7 @@ func (r *reader) synonyms() {
 	r.ask(askSynonyms, func(w *row) {
 		if s := r.schema(w.text()); s != nil {
 			name := w.text()
-			s.Objects = append(s.Objects, &catalog.Object{Kind: "synonym", Name: name, Definition: "CREATE SYNONYM " + relation(catalog.Ref{Schema: s.Name, Table: name}) + " FOR " + w.text()})
+			s.Objects = append(s.Objects, &catalog.Object{Kind: "synonym", Name: name, Definition: "CREATE SYNONYM " + qualified(s.Name, name) + " FOR " + w.text()})
 		}
 	})
 }

@@ -50,7 +50,10 @@ func idents(names []string) string { return quoting.Idents(names) }
 // literal writes a text; the letters of any script stand in it.
 func literal(s string) string { return "N'" + strings.ReplaceAll(s, "'", "''") + "'" }
 
-func relation(r catalog.Ref) string { return ident(r.Schema) + "." + ident(r.Table) }
+// qualified writes a name with its schema.
+func qualified(schema, name string) string { return ident(schema) + "." + ident(name) }
+
+func relation(r catalog.Ref) string { return qualified(r.Schema, r.Table) }
 
 // Quoting writes names as the engine wants them.
 func (Engine) Quoting() sqllex.Quoting { return quoting }

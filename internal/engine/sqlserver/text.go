@@ -360,11 +360,11 @@ func triggerText(on catalog.Ref, g *catalog.Trigger) []string {
 	if g.Order != 0 {
 		place := map[int]string{firesFirst: "First", firesLast: "Last"}[g.Order]
 		for _, event := range g.Events {
-			sql = append(sql, fmt.Sprintf("EXEC sys.sp_settriggerorder %s, %s, %s", literal(relation(catalog.Ref{Schema: on.Schema, Table: g.Name})), literal(place), literal(strings.ToUpper(event))))
+			sql = append(sql, fmt.Sprintf("EXEC sys.sp_settriggerorder %s, %s, %s", literal(qualified(on.Schema, g.Name)), literal(place), literal(strings.ToUpper(event))))
 		}
 	}
 	if g.Enabled == "disabled" {
-		sql = append(sql, fmt.Sprintf("DISABLE TRIGGER %s ON %s", relation(catalog.Ref{Schema: on.Schema, Table: g.Name}), relation(on)))
+		sql = append(sql, fmt.Sprintf("DISABLE TRIGGER %s ON %s", qualified(on.Schema, g.Name), relation(on)))
 	}
 	return sql
 }

@@ -1,9 +1,9 @@
 package sqlserver
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
@@ -22,54 +22,38 @@ var dialect = &ddl.Dialect{
 }
 
 func dropText(m *catalog.Member) string {
-	name := relation(catalog.Ref{Schema: m.Schema, Table: m.Name})
+	name := qualified(m.Schema, m.Name)
 	switch {
-	case m.View != nil:
-		return "DROP VIEW " + name
-	case m.Sequence != nil:
-		return "DROP SEQUENCE " + name
-	case m.Routine != nil:
-		return "DROP " + strings.ToUpper(m.Routine.Kind) + " " + name
 	case m.Type != nil:
 		return "DROP TYPE " + name
 	case m.Object != nil && m.Object.Kind == "synonym":
 		return "DROP SYNONYM " + name
 	}
-	return ""
+	return ddl.DropText(m, name)
 }
-
-// lockWait is how long a step waits for a lock where nothing else is said.
-const lockWait = 5 * time.Second
 
 // setup prepares a session: an error ends the transaction, and the settings that indexes on
 // computed columns and with filters need
 // (https://learn.microsoft.com/en-us/sql/t-sql/statements/set-xact-abort-transact-sql,
 // https://learn.microsoft.com/en-us/sql/t-sql/statements/create-index-transact-sql#required-set-options-for-filtered-indexes).
-func setup(lock time.Duration) []string {
-	if lock == 0 {
-		lock = lockWait
-	}
-	return []string{"SET XACT_ABORT ON", "SET ANSI_NULLS, ANSI_PADDING, ANSI_WARNINGS, ARITHABORT, CONCAT_NULL_YIELDS_NULL, QUOTED_IDENTIFIER ON", "SET NUMERIC_ROUNDABORT OFF", lockLimit(lock)}
+func setup() []string {
+	return []string{"SET XACT_ABORT ON", "SET ANSI_NULLS, ANSI_PADDING, ANSI_WARNINGS, ARITHABORT, CONCAT_NULL_YIELDS_NULL, QUOTED_IDENTIFIER ON", "SET NUMERIC_ROUNDABORT OFF", lockLimit(0)}
 }
 
+// lockLimit says how long a statement may wait for a lock; 0 is the default.
 func lockLimit(lock time.Duration) string {
-	return fmt.Sprintf("SET LOCK_TIMEOUT %d", lock.Milliseconds())
+	return fmt.Sprintf("SET LOCK_TIMEOUT %d", cmp.Or(lock, lockTimeout).Milliseconds())
 }
 
 // Limits are the statements that say how long a step may wait for a lock. The server has no
 // limit of its own for how long a statement may take.
-func (Engine) Limits(lock, _ time.Duration) []string {
-	if lock == 0 {
-		lock = lockWait
-	}
-	return []string{lockLimit(lock)}
-}
+func (Engine) Limits(lock, _ time.Duration) []string { return []string{lockLimit(lock)} }
 
 type writer struct{ *ddl.Writer }
 
 // Write turns the plan into steps, each one transaction.
 func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
-	w := &writer{ddl.New(dialect, e, from, to, plan, &engine.Work{Client: []string{":on error exit"}, Setup: setup(0),
+	w := &writer{ddl.New(dialect, e, from, to, plan, &engine.Work{Client: []string{":on error exit"}, Setup: setup(),
 		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"})}
 	err := w.Each(func(i int, ch change.Change) (int, error) {
 		switch ch.(type) {
@@ -173,7 +157,7 @@ func (w *writer) change(ch change.Change) (int, error) {
 	case change.BackfillColumn:
 		w.backfill(ch)
 	case change.Rename:
-		kind, name := "OBJECT", relation(catalog.Ref{Schema: on.Schema, Table: ch.From})
+		kind, name := "OBJECT", qualified(on.Schema, ch.From)
 		if ch.Kind == change.RenameIndex {
 			kind, name = "INDEX", relation(on)+"."+ident(ch.From)
 		}
@@ -182,7 +166,7 @@ func (w *writer) change(ch change.Change) (int, error) {
 		w.brief(ch.Title(), w.commented(ch))
 	case change.SetTrigger:
 		does := map[bool]string{true: "DISABLE", false: "ENABLE"}[ch.Off || ch.Trigger.Enabled == "disabled"]
-		w.brief(ch.Title(), fmt.Sprintf("%s TRIGGER %s ON %s", does, relation(catalog.Ref{Schema: on.Schema, Table: ch.Trigger.Name}), relation(on)))
+		w.brief(ch.Title(), fmt.Sprintf("%s TRIGGER %s ON %s", does, qualified(on.Schema, ch.Trigger.Name), relation(on)))
 	case change.ReplaceView:
 		w.brief(ch.Title(), altered(ch.New.Definition))
 	case change.ReplaceRoutine:
@@ -192,9 +176,9 @@ func (w *writer) change(ch change.Change) (int, error) {
 	case change.AlterSequence:
 		w.brief(ch.Title(), w.alterSequence(ch)...)
 	case change.CreateSequence:
-		w.Step(ch.Title(), w.Made, "CREATE SEQUENCE "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name})+sequenceText(ch.Sequence))
+		w.Step(ch.Title(), w.Made, "CREATE SEQUENCE "+qualified(ch.Schema, ch.Sequence.Name)+sequenceText(ch.Sequence))
 	case change.DropSequence:
-		w.Step(ch.Title(), w.Gone, "DROP SEQUENCE "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name}))
+		w.Step(ch.Title(), w.Gone, "DROP SEQUENCE "+qualified(ch.Schema, ch.Sequence.Name))
 	case change.AdvanceSequence:
 		w.advance(ch)
 	case change.CreateObjects:
@@ -241,11 +225,11 @@ func altered(text string) string {
 func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 	switch {
 	case ch.New == nil:
-		w.brief(ch.Title(), "DROP TRIGGER "+relation(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Old.Name}))
+		w.brief(ch.Title(), "DROP TRIGGER "+qualified(ch.Table.Schema, ch.Old.Name))
 	case ch.Old == nil:
 		w.brief(ch.Title(), triggerText(ch.Table, ch.New)...)
 	default:
-		w.brief(ch.Title(), append([]string{"DROP TRIGGER " + relation(catalog.Ref{Schema: ch.Table.Schema, Table: ch.Old.Name})}, triggerText(ch.Table, ch.New)...)...)
+		w.brief(ch.Title(), append([]string{"DROP TRIGGER " + qualified(ch.Table.Schema, ch.Old.Name)}, triggerText(ch.Table, ch.New)...)...)
 	}
 }
 

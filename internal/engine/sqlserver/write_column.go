@@ -51,9 +51,13 @@ func (w *writer) setDefault(ch change.SetDefault) []string {
 		if name == "" {
 			name = defaultName(ch.Table.Table, ch.Column)
 		}
-		sql = append(sql, w.Alter(ch.Table, fmt.Sprintf("ADD CONSTRAINT %s DEFAULT (%s) FOR %s", ident(name), ch.To, ident(ch.Column))))
+		sql = append(sql, addDefault(ch.Table, name, ch.To, ch.Column))
 	}
 	return sql
+}
+
+func addDefault(on catalog.Ref, name, value, column string) string {
+	return dialect.Alter(on, fmt.Sprintf("ADD CONSTRAINT %s DEFAULT (%s) FOR %s", ident(name), value, ident(column)))
 }
 
 // backfill writes where the value is not there, row by row of what is joined.
@@ -204,7 +208,7 @@ func (w *writer) leaning(altered []alteration) (drops, back []string) {
 		for _, a := range altered {
 			if c := t.Column(a.column); a.table == t.Ref() && c.DefaultName != "" {
 				drops = append(drops, w.Alter(t.Ref(), "DROP CONSTRAINT "+ident(c.DefaultName)))
-				back = append(back, w.Alter(t.Ref(), fmt.Sprintf("ADD CONSTRAINT %s DEFAULT (%s) FOR %s", ident(c.DefaultName), c.Default, ident(c.Name))))
+				back = append(back, addDefault(t.Ref(), c.DefaultName, c.Default, c.Name))
 			}
 		}
 		// The clustered index goes last, and comes first: the others hold its columns.

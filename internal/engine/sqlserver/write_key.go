@@ -200,7 +200,7 @@ func (w *writer) advance(ch change.AdvanceSequence) {
 		w.Step(ch.Title(), lock, fmt.Sprintf("DBCC CHECKIDENT (%s, RESEED) WITH NO_INFOMSGS", literal(relation(ch.Table))))
 		return
 	}
-	name := relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence})
+	name := qualified(ch.Schema, ch.Sequence)
 	w.Step(ch.Title(), lock, strings.Join([]string{
 		fmt.Sprintf("DECLARE @next bigint = (SELECT max(%s) + 1 FROM %s WITH (TABLOCKX, HOLDLOCK))", ident(ch.Column), relation(ch.Table)),
 		fmt.Sprintf("DECLARE @sql nvarchar(max) = %s + CAST(@next AS nvarchar(20))", literal("ALTER SEQUENCE "+name+" RESTART WITH ")),
@@ -209,7 +209,7 @@ func (w *writer) advance(ch change.AdvanceSequence) {
 
 func (w *writer) alterSequence(ch change.AlterSequence) []string {
 	q := ch.New.Clone()
-	name := relation(catalog.Ref{Schema: ch.Schema, Table: q.Name})
+	name := qualified(ch.Schema, q.Name)
 	sql := []string{"ALTER SEQUENCE " + name + counting(q)}
 	if note := comment(noted{"SCHEMA", ch.Schema, "SEQUENCE", q.Name}, ch.Old.Comment, ch.New.Comment); note != "" {
 		sql = append(sql, note)

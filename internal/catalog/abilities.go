@@ -87,6 +87,14 @@ type Abilities struct {
 	IndexesSwitch bool
 	// NullsAlike: a unique key takes nulls for equal, so that a second one is refused.
 	NullsAlike bool
+	// AllNullsLeftOut: an index, and so a unique key, leaves out the rows that are null in all of
+	// its columns, and no others.
+	AllNullsLeftOut bool
+	// BrokenRefuses: while a unique index is not usable, what would have to write it is refused.
+	BrokenRefuses bool
+	// OneWay reports whether a column of the first type that was made one of the second stays so
+	// as long as it holds values. Nil: none does.
+	OneWay func(from, to Type) bool
 	// DefaultName is what the default of a column is called, where it is a constraint. Nil: it
 	// is none.
 	DefaultName func(table, column string) string
@@ -165,6 +173,8 @@ type Abilities struct {
 	// RestBounds are those of the part that takes what no other does; empty: the table
 	// can have none.
 	RestBounds func(t *Table) string
+	// PartitionsStay: a table that is cut up cannot be made one table again.
+	PartitionsStay bool
 	// PartsAreTables: the parts of a partitioned table are tables.
 	PartsAreTables bool
 	// SystemNamed reports whether the engine itself would call a key, foreign
@@ -173,6 +183,12 @@ type Abilities struct {
 	// SequenceMost is the largest number that a sequence can give; 0: there are none, or
 	// they cannot be altered.
 	SequenceMost int64
+	// DefaultOnNull: a default can take the place of a null that is given, so that it numbers a
+	// column just as a trigger would; a column that is there can be made no identity.
+	DefaultOnNull bool
+	// ChildrenLocked: where no index leads to the rows that refer to a parent, all of the referring
+	// table is locked for as long as a parent's key is written or a parent deleted.
+	ChildrenLocked bool
 	// SequenceTypes: a sequence has a type, which limits it.
 	SequenceTypes bool
 	// NextValue is the default that draws from a sequence, as the engine writes it. Nil:

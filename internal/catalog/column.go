@@ -98,6 +98,26 @@ type Type struct {
 	Collation string `json:"collation,omitempty"` // where it is not the database's default
 }
 
+// Largest is the largest number of a whole-number type, as far as 64 bits hold it: by its digits
+// where those are what is declared.
+func (t Type) Largest() int64 {
+	if t.Precision > 0 && t.Precision < 19 {
+		n := int64(1)
+		for range t.Precision {
+			n *= 10
+		}
+		return n - 1
+	}
+	bits := t.Bits
+	if bits == 0 || bits > 64 {
+		bits = 64
+	}
+	if t.Unsigned && bits < 64 {
+		return 1<<bits - 1
+	}
+	return 1<<(bits-1) - 1
+}
+
 // base is the native type that values are stored as.
 func (t Type) base() string { return cmp.Or(t.Underlying, t.Native) }
 
@@ -127,6 +147,8 @@ func (t Type) GapTo(target Type) (TypeGap, string) {
 	}
 	differ := fmt.Sprintf("%s against %s", t.Native, target.Native)
 	switch {
+	case t.Family != target.Family && t.number() && target.number() && t.sameName(target):
+		return t.decimalGap(target, differ)
 	case t.Family != target.Family:
 		return TypeUnlike, differ
 	case t.Collation != target.Collation:
@@ -157,16 +179,24 @@ func (t Type) GapTo(target Type) (TypeGap, string) {
 		}
 		return TypeTooSmall, differ
 	case Decimal:
-		whole, wholeTarget := t.Precision-t.Scale, target.Precision-target.Scale
-		switch {
-		case t.Precision == 0:
-			return TypeLooser, differ
-		case target.Precision == 0, whole < wholeTarget, t.Scale < target.Scale:
-			return TypeTooSmall, differ
-		}
-		return TypeLooser, differ
+		return t.decimalGap(target, differ)
 	}
 	return TypeUnlike, differ
+}
+
+// number reports whether the type holds exact numbers: those of one name hold whole ones or
+// others by their digits alone.
+func (t Type) number() bool { return t.Family == Integer || t.Family == Decimal }
+
+func (t Type) decimalGap(target Type, differ string) (TypeGap, string) {
+	whole, wholeTarget := t.Precision-t.Scale, target.Precision-target.Scale
+	switch {
+	case t.Precision == 0:
+		return TypeLooser, differ
+	case target.Precision == 0, whole < wholeTarget, t.Scale < target.Scale:
+		return TypeTooSmall, differ
+	}
+	return TypeLooser, differ
 }
 
 // sameName reports whether the type names agree once lengths are set aside.

@@ -58,9 +58,10 @@ func (n *Names) Take(schema, name string) {
 func (n *Names) Taken(schema, name string) bool { return n.taken[schema][strings.ToLower(name)] }
 
 // Free makes a name of the parts and the ending, joined by underlines, that is
-// short enough and not in use, and takes it.
+// short enough and not in use, and takes it. Where the parts are in capitals, so is the ending.
 func (n *Names) Free(schema, ending string, parts ...string) string {
 	stem := strings.Join(parts, "_")
+	ending = InCaseOf(ending, stem)
 	for i := 1; ; i++ {
 		end := "_" + ending
 		if i > 1 {
@@ -72,6 +73,15 @@ func (n *Names) Free(schema, ending string, parts ...string) string {
 			return name
 		}
 	}
+}
+
+// InCaseOf is the name in capitals where the other one, which it is to stand beside, is: engines
+// that fold names so make a stranger of one in small letters.
+func InCaseOf(name, other string) string {
+	if strings.ToUpper(other) == other && strings.ToLower(other) != other {
+		return strings.ToUpper(name)
+	}
+	return name
 }
 
 // shorten cuts text to at most max bytes, keeping it whole UTF-8 and, by a

@@ -4,9 +4,9 @@ import "strings"
 
 // Fits reports whether the name fits the pattern, in which * stands for any
 // letters, also none, and ? for one. Everything else means itself, since names
-// hold brackets and backslashes.
+// hold brackets and backslashes. A name in capitals is fit by small letters as well.
 func Fits(pattern, name string) bool {
-	p, n := []rune(pattern), []rune(name)
+	p, n := []rune(InCaseOf(pattern, name)), []rune(name)
 	star, from := -1, 0 // the last * and where what it stands for ends
 	i, j := 0, 0
 	for j < len(n) {

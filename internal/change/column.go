@@ -120,11 +120,11 @@ func (c AlterType) apply(to *edit, _ catalog.Abilities) error {
 	}
 	col.Type = c.To
 	redefined(t)
-	if q := identityOf(to.Catalog, col); q != nil && c.From.Bits > 0 && c.To.Bits > 0 && q.Most == most(c.From) {
+	if q := identityOf(to.Catalog, col); q != nil && c.From.Bits > 0 && c.To.Bits > 0 && q.Most == c.From.Largest() {
 		if q, err = to.sequence(col.Sequence.Schema, q.Name); err != nil {
 			return err
 		}
-		q.Type, q.Most = c.To.Native, most(c.To) // it counts as far as its column
+		q.Type, q.Most = c.To.Native, c.To.Largest() // it counts as far as its column
 	}
 	return nil
 }
@@ -140,9 +140,6 @@ func identityOf(c *catalog.Catalog, col *catalog.Column) *catalog.Sequence {
 	}
 	return q
 }
-
-// most is the largest number of a whole-number type with a sign.
-func most(t catalog.Type) int64 { return 1<<(min(t.Bits, 64)-1) - 1 }
 
 // apply sets whether the column may be null.
 func (c SetNullable) apply(to *edit, can catalog.Abilities) error {

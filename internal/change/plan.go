@@ -94,6 +94,9 @@ func (p Plan) Reverse(c *catalog.Catalog, can catalog.Abilities) (Plan, error) {
 	back := make(Plan, len(p))
 	for i, it := range p {
 		r, err := it.Change.inverse(model)
+		if why := lasts(it.Change, can); why != "" {
+			r = NoReversal{it.Change.On(), why}
+		}
 		if err != nil {
 			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
 		}
@@ -107,6 +110,21 @@ func (p Plan) Reverse(c *catalog.Catalog, can catalog.Abilities) (Plan, error) {
 		}
 	}
 	return back, nil
+}
+
+// lasts says what stays as the change has made it, since the engine has no way back; or "".
+func lasts(ch Change, can catalog.Abilities) string {
+	switch ch := ch.(type) {
+	case AlterType:
+		if can.OneWay != nil && can.OneWay(ch.From, ch.To) {
+			return fmt.Sprintf("column %s stays %s: with values in it the engine does not take it back", ch.Column, ch.To.Native)
+		}
+	case PartitionTable:
+		if can.PartitionsStay {
+			return fmt.Sprintf("%s stays partitioned: no statement makes it one table again", ch.Table)
+		}
+	}
+	return ""
 }
 
 // Reverse returns the change that takes ch back, given the catalog as it was before.

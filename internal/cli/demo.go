@@ -19,6 +19,7 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/job"
+	"nexdal/internal/standin/oracle"
 	"nexdal/internal/standin/redshift"
 	"nexdal/internal/standin/sqlserver"
 	"nexdal/internal/text"
@@ -43,6 +44,9 @@ var simulated = map[string]func() (url, says string, end func(), err error){
 	},
 }
 
+// papers are simulated dictionaries, for engines whose databases are read by captures alone.
+var papers = map[string]engine.Rehearser{"oracle": oracle.Stage{}}
+
 // demoSchema is what the demo makes on a server.
 const demoSchema = "saltmere"
 
@@ -62,18 +66,27 @@ the rest to you: the tour of the README begins there.
 On a server the demo makes a schema (on MariaDB and MySQL: a database) of its own and
 touches nothing else. With --engine redshift or sqlserver and no --on it starts a
 simulated server of its own, says where it listens, and plays the job against that;
-the engine's own client can talk to it as well while it runs (--stay keeps it running).`,
+the engine's own client can talk to it as well while it runs (--stay keeps it running).
+With --engine oracle nothing listens: a simulated dictionary answers the scripts of the
+capture, as somebody with SQL*Plus would, and the correction is rehearsed on another.`,
 		Example: `  nexdal demo
   nexdal demo --build-only --folder .
   nexdal demo --engine postgres --on postgres://dba@localhost/test
   nexdal demo --engine mariadb --on mariadb://dba@localhost
   nexdal demo --engine redshift
-  nexdal demo --engine sqlserver`,
+  nexdal demo --engine sqlserver
+  nexdal demo --engine oracle`,
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, args []string) error {
+			if papers[name] != nil {
+				if on != "" || stay {
+					return wrong("the demo of %s has no server: a simulated dictionary answers the capture's script", name)
+				}
+				return (&walking{app: a, folder: folder}).onPaper(cmd.Context(), only)
+			}
 			b, ok := all.ByName(name).(engine.Builder)
 			if !ok {
-				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql, redshift or sqlserver", name)
+				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql, redshift, sqlserver or oracle", name)
 			}
 			d := &walking{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db")}
 			schema := "main"
@@ -119,7 +132,7 @@ the engine's own client can talk to it as well while it runs (--stay keeps it ru
 		},
 	}
 	c.Flags().StringVar(&folder, "folder", "saltmere-demo", "where the files go")
-	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb, mysql, redshift or sqlserver")
+	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb, mysql, redshift, sqlserver or oracle")
 	c.Flags().BoolVar(&only, "build-only", false, "build the database, and do not walk the job on it")
 	c.Flags().BoolVar(&stay, "stay", false, "keep the simulated server running until it is interrupted")
 	c.Flags().StringVar(&on, "on", "", "URL of the server, for an engine that is one")

@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"slices"
@@ -30,7 +31,7 @@ type rehearsing struct {
 	*app
 	on, scratch, data string
 	rows              int
-	form              string
+	form, output      string
 	record            *report.Record
 }
 
@@ -53,6 +54,11 @@ may be made with --scratch; what the rehearsal makes there it takes away again. 
 MariaDB twin has the very names of the databases, so that its server must not have
 any of them.
 
+For Oracle, where no outsider may make a database as a rule, the twin is a simulated
+dictionary: it reads the script line by line as SQL*Plus does, and refuses what is
+misspelt or what the structure does not bear. No server has seen the script then. With
+-o the capture that it gives after the script is kept: a SOURCE to go on with.
+
 With --on, the twin is built by a survey of that source in place of the file beside
 the script, and with --sample it gets the first rows of each table from there, those
 whose parents are among them; then their number is looked at after each script. The
@@ -63,7 +69,8 @@ The exit status is 1 where the script does not reach its end, or leads elsewhere
   nexdal rehearse fix.sql --scratch postgres://dba@test1/postgres
   nexdal rehearse fix.sql --on postgres://dba@db1/saltmere --scratch postgres://dba@test1/postgres
   nexdal rehearse fix.sql --on saltmere.db --sample 1000
-  nexdal rehearse fix.sql --scratch mariadb://dba@test1`,
+  nexdal rehearse fix.sql --scratch mariadb://dba@test1
+  nexdal rehearse fix.sql --on result.txt -o after.txt`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			switch {
@@ -87,6 +94,7 @@ The exit status is 1 where the script does not reach its end, or leads elsewhere
 	f.StringVar(&r.scratch, "scratch", "", "URL of a server where the twin may be made")
 	f.IntVar(&r.rows, "sample", 0, "with --on: give the twin the first rows of each table, at most so many")
 	evidenceFlag(f, &r.data)
+	f.StringVarP(&r.output, "output", "o", "", "where a simulated dictionary takes the place of a server: write the capture that it gives after the script")
 	f.StringVar(&r.form, "format", "text", "text, or json: what came of it, at the end, for programs")
 	return c
 }
@@ -185,12 +193,19 @@ func (r *rehearsing) judged(ctx context.Context, c *catalog.Catalog, e *evidence
 // onTwin carries the script out on an empty database.
 func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s *script.Script, before, after *catalog.Catalog) (short bool, err error) {
 	stage, ok := all.ByName(s.Engine.Name).(engine.Rehearser)
+	paper := papers[s.Engine.Name]
+	if !ok && paper != nil {
+		stage, ok = paper, true
+	}
+	if r.output != "" && paper == nil {
+		return false, wrong("-o is for rehearsals on a simulated dictionary, and %s is rehearsed on a database of its own", s.Engine.Name)
+	}
 	if !ok {
 		p.Head("On an empty twin")
 		p.Say(fmt.Sprintf("not rehearsed: no twin can be made of engine %q", s.Engine.Name))
 		return false, nil
 	}
-	if _, isFile := stage.(engine.FileOpener); !isFile && r.scratch == "" {
+	if _, isFile := stage.(engine.FileOpener); !isFile && paper == nil && r.scratch == "" {
 		p.Head("On an empty twin")
 		p.Say("not rehearsed: give a server where a database may be made, with --scratch")
 		return false, nil
@@ -223,6 +238,9 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 	}
 	p.Head("On an empty twin, " + x.Place)
 	r.record.Place, r.record.Outcome = x.Place, "complete"
+	if paper != nil {
+		p.Say("simulated: no " + paper.Title() + " has seen the script")
+	}
 	for _, l := range x.Losses {
 		p.Say(fmt.Sprintf("without %s: %s", l.What, l.Why))
 	}
@@ -247,6 +265,12 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 			says += fmt.Sprintf("; %s refused there, mostly since their parents are not among them", text.Plural(x.Rows.Without, "row"))
 		}
 		p.Say(says)
+	}
+	if len(x.Capture) > 0 && r.output != "" {
+		if err := writeFile(r.output, func(w io.Writer) error { _, err := w.Write(x.Capture); return err }); err != nil {
+			return false, err
+		}
+		p.Say("the simulated capture after the script is in " + r.output)
 	}
 	if x.Failed != nil {
 		p.Say("the script failed: " + x.Failed.Error())
@@ -278,10 +302,10 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 		short = true
 	default:
 		began, says := x.Built, "leads to where it began"
-		if promised, err := job.Companion(path, back.After); err == nil && promised != nil && back.After != s.Before && len(missing) == 0 {
+		if promised, err := job.Companion(path, back.After); err == nil && promised != nil && back.After != s.Before {
 			began, says = promised, "leads to where it began, except for what is not taken back"
 		}
-		if moved := job.Differ(began, x.Back); len(moved) > 0 {
+		if moved := unlike(job.Differ(began, x.Back), missing); len(moved) > 0 {
 			p.Say("the way back leads elsewhere:")
 			r.record.WayBack = "leads elsewhere"
 			p.Differences(began, x.Back, moved)
@@ -297,11 +321,7 @@ func (r *rehearsing) onTwin(ctx context.Context, p *report.Page, path string, s 
 // alike compares what the model says with what the twin is, and what the rules
 // say of both, figures aside: an empty twin has none. What the twin never had does not count.
 func (r *rehearsing) alike(ctx context.Context, p *report.Page, says string, model, twin *catalog.Catalog, unbuilt []compare.Difference) (short bool, err error) {
-	moved := slices.DeleteFunc(job.Differ(model, twin), func(d compare.Difference) bool {
-		return slices.ContainsFunc(unbuilt, func(u compare.Difference) bool {
-			return d.Kind == u.Kind && d.Object == u.Object && d.Schema == u.Schema && d.Table == u.Table && d.Name == u.Name
-		})
-	})
+	moved := unlike(job.Differ(model, twin), unbuilt)
 	r.record.Differ(moved)
 	if len(moved) > 0 {
 		p.Say("what the engine reports is not what the model says:")
@@ -332,4 +352,13 @@ func (r *rehearsing) alike(ctx context.Context, p *report.Page, says string, mod
 		p.Say(says + ", and so is what the rules say of it")
 	}
 	return short, nil
+}
+
+// unlike leaves out of the differences those that were there from the beginning.
+func unlike(moved, before []compare.Difference) []compare.Difference {
+	return slices.DeleteFunc(moved, func(d compare.Difference) bool {
+		return slices.ContainsFunc(before, func(u compare.Difference) bool {
+			return d.Kind == u.Kind && d.Object == u.Object && d.Schema == u.Schema && d.Table == u.Table && d.Name == u.Name
+		})
+	})
 }

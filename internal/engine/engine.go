@@ -5,6 +5,7 @@ package engine
 
 import (
 	"context"
+	"io"
 	"time"
 
 	"nexdal/internal/catalog"
@@ -192,6 +193,12 @@ type Loader interface {
 	// Load adds rows; next returns nil at the end. Values are nil, bool,
 	// int64, float64, string or time.Time.
 	Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error
+}
+
+// A SelfCapturing session can give the capture that the engine's own client would give there.
+type SelfCapturing interface {
+	Session
+	Capture(ctx context.Context, w io.Writer) error
 }
 
 // A Writer is an engine whose DDL Nexdal writes.

@@ -1,6 +1,7 @@
 package run
 
 import (
+	"bytes"
 	"cmp"
 	"context"
 	"fmt"
@@ -20,6 +21,7 @@ type Rehearsal struct {
 	Built   *catalog.Catalog    // the twin before the script
 	Failed  error               // why the script did not reach its end, or nil
 	After   *catalog.Catalog    // the twin after it; nil where it failed
+	Capture []byte              // of the twin after it, where it gives one
 	// The same of the way back; nil and nil where there is none, or the script
 	// failed.
 	BackFailed error
@@ -112,6 +114,11 @@ func Rehearse(ctx context.Context, stage engine.Rehearser, address string, befor
 	}
 	if r.After, err = twin.Survey(ctx); err == nil {
 		err = look(r.After)
+	}
+	if c, ok := twin.(engine.SelfCapturing); ok && err == nil {
+		var b bytes.Buffer
+		err = c.Capture(ctx, &b)
+		r.Capture = b.Bytes()
 	}
 	if err != nil || back == nil {
 		return r, err

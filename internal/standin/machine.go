@@ -45,6 +45,8 @@ type Machine struct {
 	// Keeps: keys, foreign keys and checks are kept, not what columns take alone; nulls are
 	// alike in a key, as one more value.
 	Keeps, NullsAlike bool
+	// AllNullFree: nulls are alike in a key, but a row that is null in all of it is left out.
+	AllNullFree bool
 	// Step is by what the numbers of a table grow; nil: by one.
 	Step func(*catalog.Table) int64
 
@@ -97,6 +99,19 @@ func (m *Machine) Do(ctx context.Context, sql string, args ...any) error {
 		return fmt.Errorf("%s: %w", sql, err)
 	}
 	return nil
+}
+
+// Many lets send put one statement with the values of many rows.
+func (m *Machine) Many(ctx context.Context, sql string, send func(do func(args ...any) error) error) error {
+	st, err := m.rows.PrepareContext(ctx, sql)
+	if err != nil {
+		return fmt.Errorf("%s: %w", sql, err)
+	}
+	defer st.Close()
+	return send(func(args ...any) error {
+		_, err := st.ExecContext(ctx, args...)
+		return err
+	})
 }
 
 // Count asks for one number.

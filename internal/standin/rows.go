@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
 )
 
 // lay makes the place for the rows of a table as the catalog has it, and carries those over
@@ -231,7 +232,7 @@ func (g *guards) unique(x *catalog.Index) string {
 		if p.Expression != "" {
 			part = "(" + g.s.readable(p.Expression) + ")"
 		}
-		if g.s.m.NullsAlike {
+		if g.s.m.NullsAlike || g.s.m.AllNullFree {
 			part = "ifnull(" + part + ", x'006e756c6c')"
 		} else {
 			part = "(" + part + ")" // as an expression, so that the index is named when it refuses
@@ -244,6 +245,9 @@ func (g *guards) unique(x *catalog.Index) string {
 	where := ""
 	if x.Predicate != "" {
 		where = " WHERE " + g.s.readable(x.Predicate)
+	}
+	if named := x.NamedColumns(); g.s.m.AllNullFree && len(named) == len(x.Parts) {
+		where = " WHERE NOT (" + sqllex.Each(named, func(name string) string { return Quote(name) + " IS NULL" }, " AND ") + ")"
 	}
 	return fmt.Sprintf("CREATE UNIQUE INDEX %s ON %s (%s)%s", Quote(uniqueName(g.t, x)), stored(g.t.Ref()), strings.Join(parts, ", "), where)
 }
@@ -293,9 +297,13 @@ func Outside(t catalog.Type, value string) string {
 	if t.Family != catalog.Integer || t.Bits == 0 {
 		return ""
 	}
-	low, high := int64(-1)<<(t.Bits-1), int64(1)<<(t.Bits-1)-1
+	high := t.Largest()
+	low := -high - 1
 	if t.Unsigned && t.Bits < 64 {
-		low, high = 0, int64(1)<<t.Bits-1
+		low = 0
+	}
+	if t.Precision > 0 && low < 0 {
+		low = -high // of digits
 	}
 	return fmt.Sprintf("%[1]s IS NOT NULL AND (typeof(%[1]s) <> 'integer' OR %[1]s NOT BETWEEN %[2]d AND %[3]d)", value, low, high)
 }

@@ -395,7 +395,7 @@ func (s *Session) DropConstraint(ctx context.Context, ref catalog.Ref, name stri
 	if !constraint(t, name) {
 		return &Fault{Kind: Missing, Name: name, Table: ref}
 	}
-	for _, k := range t.Keys() {
+	for _, k := range slices.Clone(t.Keys()) {
 		if k.Name != name {
 			continue
 		}

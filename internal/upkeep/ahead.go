@@ -182,7 +182,7 @@ func (m Pattern) free(name string) string {
 
 // Rest is the partition that takes what no other does.
 func (m Pattern) Rest() change.Change {
-	name := "rest"
+	name := catalog.InCaseOf("rest", m.t.Name)
 	if m.in.Abilities.PartsAreTables {
 		name = m.t.Name + "_rest"
 	}

@@ -139,9 +139,9 @@ func (w Partitioning) Plan(c *catalog.Catalog, can catalog.Abilities, names *cat
 	name := func(of string) string {
 		if !can.PartsAreTables {
 			if of[0] < '0' || of[0] > '9' {
-				return of
+				return catalog.InCaseOf(of, t.Name)
 			}
-			return "p" + of
+			return catalog.InCaseOf("p", t.Name) + of
 		}
 		of = t.Name + "_" + of
 		if names.Taken(t.Schema, of) || len(of) > can.MaxName {

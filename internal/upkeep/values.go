@@ -47,7 +47,7 @@ func (t Table) Holds(value string) string {
 func (t Table) forValue(value string) change.AddPartition {
 	before, behind := t.t.Name+"_", ""
 	if !t.in.Abilities.PartsAreTables {
-		before = "p_"
+		before = catalog.InCaseOf("p_", t.t.Name)
 	}
 	counts := map[[2]string]int{}
 	for _, x := range t.list {
@@ -63,7 +63,7 @@ func (t Table) forValue(value string) change.AddPartition {
 		}
 	}
 	bounds, condition := t.in.Abilities.ListBounds(t.t, value)
-	ch := t.Add(t.notTaken(before+inName(value)+behind), bounds, NoEnd).(change.AddPartition)
+	ch := t.Add(t.notTaken(before+catalog.InCaseOf(inName(value), before)+behind), bounds, NoEnd).(change.AddPartition)
 	if d := t.Default(); d != nil {
 		ch.From, ch.Where = d.Name, condition
 	}

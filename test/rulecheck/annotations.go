@@ -22,6 +22,7 @@ type want struct {
 	message *regexp.Regexp
 	noFix   bool
 	severe  string // the severity; empty: any
+	anyCase bool   // capitals and small letters are not told apart
 }
 
 var (
@@ -30,14 +31,17 @@ var (
 	onTable    = regexp.MustCompile(`(?i)^\s*(?:create (?:unlogged )?table|alter table(?: only)?|create (?:unique )?index .* on(?: only)?|create (?:definer = \S+ )?(?:view|function|procedure|event)|create (?:definer = \S+ )?trigger .* on)\s+(?:(?:"(?:[^"]|"")*"|[\w$]+)\.)?("(?:[^"]|"")*"|\x60(?:[^\x60]|\x60\x60)*\x60|[\w$]+)`)
 )
 
-// parse reads the annotations of a script.
-func parse(text string) ([]want, error) {
+// parse reads the annotations of a script. Where names without quotes stand for their capitals,
+// capitals and small letters are not told apart.
+func parse(text string, capitals bool) ([]want, error) {
 	var wants []want
 	table := ""
 	for i, line := range strings.Split(text, "\n") {
 		if m := onTable.FindStringSubmatch(line); m != nil {
 			if table = m[1]; table[0] == '"' || table[0] == '`' {
 				table = strings.ReplaceAll(table[1:len(table)-1], table[:1]+table[:1], table[:1])
+			} else if capitals {
+				table = strings.ToUpper(table)
 			}
 		}
 		m := annotation.FindStringSubmatch(line)
@@ -54,8 +58,12 @@ func parse(text string) ([]want, error) {
 			if m[1] != "" {
 				w.table = ""
 			}
+			expression := one[2]
+			if capitals {
+				w.text, expression, w.anyCase = strings.ToUpper(w.text), "(?i)"+one[2], true
+			}
 			if one[2] != "" {
-				w.message = regexp.MustCompile(one[2])
+				w.message = regexp.MustCompile(expression)
 			}
 			wants = append(wants, w)
 		}
@@ -84,6 +92,9 @@ func (w want) meets(f rule.Finding) bool {
 // names reports whether the line speaks of the object, by its whole name: "level" is no
 // "level_at".
 func (w want) names(object string) bool {
+	if w.anyCase {
+		object = strings.ToUpper(object)
+	}
 	part := func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) || r == '_' || r == '$' }
 	for rest, at := w.text, 0; object != ""; rest = rest[at+len(object):] {
 		if at = strings.Index(rest, object); at < 0 {

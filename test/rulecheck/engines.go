@@ -1,9 +1,13 @@
 package rulecheck
 
 import (
+	"context"
 	"fmt"
+	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
+	"slices"
 	"strings"
 	"testing"
 
@@ -15,6 +19,7 @@ import (
 	"nexdal/internal/engine/redshift"
 	"nexdal/internal/engine/sqlite"
 	"nexdal/internal/engine/sqlserver"
+	"nexdal/internal/standin/oracle"
 	standin "nexdal/internal/standin/redshift"
 	servers "nexdal/internal/standin/sqlserver"
 	"nexdal/test/server"
@@ -42,6 +47,14 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 	},
 	"sqlserver": func(t *testing.T) (engine.Engine, database) {
 		return sqlserver.Engine{}, sqlServerDatabase{server.StartSQLServer(t, servers.Developer), "Saltmere"}
+	},
+	"oracle": func(t *testing.T) (engine.Engine, database) {
+		d, err := oracle.New(oracle.Enterprise, "SALTDB", "SALTMERE")
+		if err != nil {
+			t.Fatal(err)
+		}
+		t.Cleanup(d.Close)
+		return onPaper{d: d}, paperDatabase{d}
 	},
 	"redshift": func(t *testing.T) (engine.Engine, database) {
 		c, err := standin.Start(2, 2)
@@ -214,4 +227,77 @@ func (d sqlServerDatabase) count(t *testing.T, table *catalog.Table) string {
 		t.Fatal(err)
 	}
 	return out
+}
+
+// onPaper is Oracle, whose databases are paper dictionaries.
+type onPaper struct {
+	oracle.Stage
+	d *oracle.Dictionary
+}
+
+func (e onPaper) Open(context.Context, string, engine.Options) (engine.Session, error) {
+	return e.d.Paper(), nil
+}
+
+type paperDatabase struct{ d *oracle.Dictionary }
+
+func (d paperDatabase) address() string { return "" }
+
+func (d paperDatabase) build(t *testing.T, sql string) {
+	t.Helper()
+	s := d.d.As("SALTMERE", true)
+	for _, st := range (oracle.Stage{}).Dialect().Statements(sql) {
+		if st.Text == "" {
+			continue
+		}
+		if err := s.Exec(t.Context(), st.Text); err != nil {
+			t.Fatalf("%v: %s", err, st.Text)
+		}
+	}
+}
+
+func (d paperDatabase) client(path string) (string, error) {
+	text, err := os.ReadFile(path)
+	if err != nil {
+		return "", err
+	}
+	return d.d.As("SYSTEM", true).Run(context.Background(), string(text))
+}
+
+func (d paperDatabase) count(t *testing.T, table *catalog.Table) string {
+	t.Helper()
+	var columns []string
+	for _, c := range table.Columns {
+		columns = append(columns, `"`+c.Name+`"`)
+	}
+	_, rows, err := d.d.Paper().Rows(t.Context(), fmt.Sprintf(`SELECT %s FROM "%s"."%s" ORDER BY 1`, strings.Join(columns, ", "), table.Schema, table.Name), 1<<30)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var b strings.Builder
+	for _, r := range rows {
+		fmt.Fprintln(&b, r.Texts())
+	}
+	return b.String()
+}
+
+// bySystem are names that the engine gives anew, and the moment of a capture.
+var bySystem = regexp.MustCompile(`(SYS_C|ISEQ\$\$_)\d+|"\d{4}-\d\d-\d\dT[\d:]+Z"|@row \d+`)
+
+// dump is all that the dictionary shows.
+func (d paperDatabase) dump(t *testing.T) string {
+	t.Helper()
+	var b strings.Builder
+	if err := d.d.Paper().Capture(t.Context(), &b); err != nil {
+		t.Fatal(err)
+	}
+	// What was renamed, and renamed back; and a default that was taken away again.
+	text := strings.NewReplacer("GENERATED NAME", "USER NAME", `,"NULL",`, `,null,`).Replace(b.String())
+	lines := strings.Split(bySystem.ReplaceAllString(text, "$1"), "\n")
+	// What forbids null in a column that a key forbade it in alone stays behind.
+	lines = slices.DeleteFunc(lines, func(l string) bool {
+		return strings.Contains(l, `\u0022 IS NOT NULL"`) || strings.HasPrefix(l, " [\"SALTMERE\",\"SYS_C\",\"") && strings.HasSuffix(l, ",null]") || strings.HasPrefix(l, "@end")
+	})
+	slices.Sort(lines) // constraints come in the order of their names
+	return strings.Join(lines, "\n")
 }

@@ -91,11 +91,11 @@ func area(t *testing.T) string {
 }
 
 func check(t *testing.T, own, text, example string, make func(*testing.T) (engine.Engine, database)) {
-	wants, err := parse(text)
+	e, db := make(t)
+	wants, err := parse(text, e.Dialect().Capitals)
 	if err != nil {
 		t.Fatal(err)
 	}
-	e, db := make(t)
 	if why := otherVersion(text, e, db); why != "" {
 		t.Skip(why)
 	}
@@ -193,6 +193,8 @@ func said(t *testing.T, db database) string {
 		return of.server.System(t, of.name, true)
 	case sqlServerDatabase:
 		return of.server.Dump(t, of.name)
+	case paperDatabase:
+		return of.dump(t)
 	}
 	return ""
 }
@@ -223,7 +225,7 @@ func rehearse(t *testing.T, e engine.Engine, db database, before, after *catalog
 		t.Fatal(err)
 	}
 	if r.Failed != nil || r.BackFailed != nil {
-		t.Fatalf("the rehearsal: %v, %v", r.Failed, r.BackFailed)
+		t.Fatalf("the rehearsal: %v, %v\n%s", r.Failed, r.BackFailed, pair.Forth.Text(nil))
 	}
 	if len(r.Losses)+len(r.Mended) > 0 || structure(t, r.Built.Comparable()) != structure(t, named(before.Comparable(), r.Built)) {
 		return // not quite a twin

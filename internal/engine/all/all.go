@@ -5,6 +5,7 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/mariadb"
 	"nexdal/internal/engine/mysql"
+	"nexdal/internal/engine/oracle"
 	"nexdal/internal/engine/postgres"
 	"nexdal/internal/engine/redshift"
 	"nexdal/internal/engine/sqlite"
@@ -20,6 +21,7 @@ func Engines() []engine.Engine {
 		mysql.Engine,
 		redshift.Engine{},
 		sqlserver.Engine{},
+		oracle.Engine{},
 	}
 }
 

@@ -47,7 +47,7 @@ func (r Reader) Mentions(expression, column string) bool {
 
 // NotNull takes "a IS NOT NULL", joined by AND and in any brackets.
 func (r Reader) NotNull(expression string) []string {
-	p := &parser{tokens: r.tokens(expression)}
+	p := &parser{tokens: r.tokens(expression), capitals: r.Dialect.Capitals}
 	columns, ok := p.conjunction()
 	if !ok || len(p.tokens) > 0 {
 		return nil
@@ -56,7 +56,10 @@ func (r Reader) NotNull(expression string) []string {
 }
 
 // parser reads conjunctions of not-null conditions.
-type parser struct{ tokens []sqllex.Token }
+type parser struct {
+	tokens   []sqllex.Token
+	capitals bool // a bare name stands for its capitals
+}
 
 // skip takes the words or signs off the front, if they are all there.
 func (p *parser) skip(texts ...string) bool {
@@ -108,6 +111,9 @@ func (p *parser) column() (string, bool) {
 		return "", false
 	}
 	name := p.tokens[0].Name()
+	if p.capitals && p.tokens[0].Kind == sqllex.Word {
+		name = strings.ToUpper(name)
+	}
 	p.tokens = p.tokens[1:]
 	if p.skip(".") {
 		return p.column()

@@ -15,9 +15,13 @@ type Quoting struct {
 	reserved map[string]bool
 	always   bool
 	top      bool
+	capitals bool
 }
 
-var bareName = pattern.New(`^[a-z_][a-z0-9_]*$`)
+var (
+	bareName     = pattern.New(`^[a-z_][a-z0-9_]*$`)
+	bareCapitals = pattern.New(`^[A-Z][A-Z0-9_$#]*$`)
+)
 
 // NewQuoting makes a quoting that leaves plain lower-case names bare unless
 // they are among the reserved words, which are given in one string.
@@ -49,9 +53,22 @@ func (q Quoting) WithTop() Quoting {
 	return q
 }
 
+// WithCapitals returns a quoting that leaves plain names in capitals bare, and whose queries say
+// how many rows they want by FETCH FIRST, as the standard does
+// (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqlrf/Database-Object-Names-and-Qualifiers.html).
+func (q Quoting) WithCapitals() Quoting {
+	q.capitals = true
+	return q
+}
+
+const fetched = " FETCH FIRST "
+
 // First is the query, which begins with SELECT, for so many rows at most.
 func (q Quoting) First(most int64, query string) string {
-	if !q.top {
+	switch {
+	case q.capitals:
+		return fmt.Sprintf("%s%s%d ROWS ONLY", query, fetched, most)
+	case !q.top:
 		return fmt.Sprintf("%s LIMIT %d", query, most)
 	}
 	head := "SELECT"
@@ -67,6 +84,14 @@ func (q Quoting) Most(query string) (most int, ok bool) {
 		n, _ := fmt.Sscanf(strings.Replace(query, "DISTINCT ", "", 1), "SELECT TOP (%d)", &most)
 		return most, n == 1
 	}
+	if q.capitals {
+		i := strings.LastIndex(query, fetched)
+		if i < 0 {
+			return 0, false
+		}
+		n, _ := fmt.Sscanf(query[i+len(fetched):], "%d ROWS ONLY", &most)
+		return most, n == 1
+	}
 	i := strings.LastIndex(query, " LIMIT ")
 	if i < 0 {
 		return 0, false
@@ -77,7 +102,11 @@ func (q Quoting) Most(query string) (most int, ok bool) {
 
 // Ident writes a name.
 func (q Quoting) Ident(name string) string {
-	if !q.always && bareName.MatchString(name) && !q.reserved[name] {
+	bare := !q.always && bareName.MatchString(name)
+	if q.capitals {
+		bare = bareCapitals.MatchString(name)
+	}
+	if bare && !q.reserved[strings.ToLower(name)] {
 		return name
 	}
 	return q.quote + strings.ReplaceAll(name, q.closes, q.closes+q.closes) + q.closes

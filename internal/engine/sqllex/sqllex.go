@@ -48,6 +48,9 @@ func (t Token) Name() string {
 		if text[0]|0x20 == 'n' { // N'x'
 			text = text[1:]
 		}
+		if t.Kind == String && text[0]|0x20 == 'q' && len(text) >= 5 { // q'[x]'
+			return text[3 : len(text)-2]
+		}
 		return strings.ReplaceAll(text[1:len(text)-1], quote+quote, quote)
 	}
 	return t.Text
@@ -60,11 +63,14 @@ type Dialect struct {
 	DoubledBracket bool // and ]] in it is one ]
 	National       bool // N'x' is a string
 	Batches        bool // a line GO is for the client: it ends the statements before it
+	Slashes        bool // a line / is for the client: it ends a block, which takes the semicolons in it
+	ChosenQuotes   bool // q'[x]' is a string, whose quotes are chosen
 	DollarStrings  bool // $tag$x$tag$ is a string
 	EscapeStrings  bool // E'x' is a string with backslashes
 	Backslashes    bool // a backslash in any string escapes what follows
 	HashComments   bool // # begins a comment too
 	Delimiters     bool // a line DELIMITER x is for the client: x ends statements from there on
+	Capitals       bool // a bare name stands for its capitals
 	NestedComments bool
 	CodeComments   bool   // what stands in /*! */ and /*M! */ is code
 	Letters        string // the function that counts the letters of a text, not its bytes
@@ -173,14 +179,17 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 			for j < len(s) && class[s[j]] == classWord {
 				j++
 			}
-			if j < len(s) && s[j] == '\'' && j == i+1 || (d.Delimiters || d.Batches) && (i == 0 || s[i-1] == '\n') {
+			if j < len(s) && s[j] == '\'' && j == i+1 || (d.Delimiters || d.Batches || d.Slashes && fresh) && (i == 0 || s[i-1] == '\n') {
 				break // may be the mark of a string: x'00', or a line for the client
+			}
+			if d.ChosenQuotes && j == i+2 && j < len(s) && s[j] == '\'' && strings.EqualFold(s[i:j], "nq") {
+				break
 			}
 			return Word, j
 		}
 	}
 	switch {
-	case d.Batches && isBatchEnd(s, i):
+	case d.Batches && isBatchEnd(s, i), d.Slashes && isSlash(s, i), d.Slashes && fresh && isCommand(s, i):
 		return Directive, lineEnd(s, i)
 	case d.Delimiters && (c == 'd' || c == 'D') && (i == 0 || s[i-1] == '\n') && len(s) > i+10 && strings.EqualFold(s[i:i+10], "delimiter "):
 		return Directive, lineEnd(s, i)
@@ -227,9 +236,16 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 				if d.National {
 					return String, quoteEnd(s, i+1, '\'', false)
 				}
+			case 'q', 'Q':
+				if d.ChosenQuotes {
+					return String, chosenEnd(s, i+1)
+				}
 			case 'x', 'X', 'b', 'B':
 				return String, quoteEnd(s, i+1, '\'', false)
 			}
+		}
+		if d.ChosenQuotes && i+2 < len(s) && c|0x20 == 'n' && s[i+1]|0x20 == 'q' && s[i+2] == '\'' {
+			return String, chosenEnd(s, i+2)
 		}
 		j := i + 1
 		for j < len(s) && isWord(s[j]) {
@@ -248,6 +264,48 @@ func isBatchEnd(s string, i int) bool {
 	}
 	line := strings.TrimSpace(s[i:lineEnd(s, i)])
 	return len(line) >= 2 && strings.EqualFold(line[:2], "go") && strings.Trim(line[2:], " \t0123456789;") == "" && (len(line) == 2 || line[2] == ' ' || line[2] == '\t' || line[2] == ';')
+}
+
+// isSlash reports whether the line that begins at i is a slash alone
+// (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqpug/slash.html).
+func isSlash(s string, i int) bool {
+	return s[i] == '/' && (i == 0 || s[i-1] == '\n') && strings.TrimSpace(s[i:lineEnd(s, i)]) == "/"
+}
+
+// isCommand reports whether the line that begins at i is a command for SQL*Plus
+// (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqpug/SQL-Plus-command-reference.html).
+func isCommand(s string, i int) bool {
+	if i > 0 && s[i-1] != '\n' {
+		return false
+	}
+	words := strings.Fields(strings.ToUpper(s[i:min(lineEnd(s, i), i+80)]))
+	if len(words) == 0 {
+		return false
+	}
+	switch words[0] {
+	case "WHENEVER", "PROMPT", "VARIABLE", "EXIT", "REM", "REMARK", "SPOOL":
+		return true
+	case "SET":
+		return len(words) > 1 && !strings.HasPrefix(words[1], "TRANSACTION") && !strings.HasPrefix(words[1], "CONSTRAINT") && !strings.HasPrefix(words[1], "ROLE")
+	}
+	return false
+}
+
+// chosenEnd finds the end of the string whose first quote stands at i: behind it the sign that
+// opens, whose counterpart closes before the last quote
+// (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqlrf/Literals.html).
+func chosenEnd(s string, i int) int {
+	if i+1 >= len(s) {
+		return len(s)
+	}
+	closes := s[i+1 : i+2]
+	if at := strings.IndexByte("[{(<", s[i+1]); at >= 0 {
+		closes = "]})>"[at : at+1]
+	}
+	if j := strings.Index(s[min(i+2, len(s)):], closes+"'"); j >= 0 {
+		return i + 2 + j + 2
+	}
+	return len(s)
 }
 
 func isSpace(c byte) bool { return c == ' ' || c >= '\t' && c <= '\r' }

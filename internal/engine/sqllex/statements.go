@@ -56,6 +56,8 @@ func (d Dialect) Statements(text string) []Statement {
 		case t.Kind == Directive && d.Batches && isBatchEnd(t.Text, 0):
 			flush()
 			fresh = true
+		case t.Kind == Directive && d.Slashes && isSlash(t.Text, 0):
+			flush()
 		case t.Kind == Comment && len(words) == 0:
 			if fresh && begun == 0 {
 				begun = t.Start + 1
@@ -66,7 +68,7 @@ func (d Dialect) Statements(text string) []Statement {
 		case t.Kind == Space && fresh && strings.Count(t.Text, "\n") > 1: // what follows is not of the batch's first statement alone
 			fresh = false
 		case t.Blank() || t.Kind == Directive:
-		case ends == ";" && t.Is(";") && !code && !insideBody(words) && !(d.Batches && isModule(words)):
+		case ends == ";" && t.Is(";") && !code && !(!d.Slashes && insideBody(words)) && !(d.Batches && isModule(words)) && !(d.Slashes && isBlock(words)):
 			if len(words) > 0 {
 				flush()
 			}
@@ -108,6 +110,30 @@ func isModule(words []Token) bool {
 	return kind.Is("view") || kind.Is("trigger") || kind.Is("function") || kind.Is("procedure") || kind.Is("proc")
 }
 
+// isBlock reports whether the tokens begin a block, or what is kept with one, whose semicolons
+// are its own (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqpug/RUN.html).
+func isBlock(words []Token) bool {
+	if words == nil {
+		return false
+	}
+	if words[0].Is("declare") || words[0].Is("begin") {
+		return true
+	}
+	if !words[0].Is("create") {
+		return false
+	}
+	for _, w := range words[1:min(len(words), 7)] {
+		switch {
+		case w.Is("or"), w.Is("replace"), w.Is("editionable"), w.Is("noneditionable"), w.Is("and"):
+		case w.Is("trigger"), w.Is("function"), w.Is("procedure"), w.Is("package"), w.Is("type"), w.Is("library"):
+			return true
+		default:
+			return false
+		}
+	}
+	return false
+}
+
 // insideBody reports whether a semicolon behind the tokens lies within the
 // body of a trigger, or of a routine in standard SQL: it ends the statement
 // only behind "; END".
@@ -136,6 +162,9 @@ func insideBody(words []Token) bool {
 func (d Dialect) Ended(sql string) string {
 	if d.Batches {
 		return d.batch(sql)
+	}
+	if d.Slashes && isBlock(d.meaning(sql, 7)) {
+		return sql + "\n/"
 	}
 	inner := false
 	if d.Delimiters {

@@ -4,12 +4,12 @@ import (
 	"context"
 	"fmt"
 	"math"
-	"strconv"
 	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/capture"
 	"nexdal/internal/evidence"
 )
 
@@ -85,42 +85,7 @@ func read(ctx context.Context, from answers, at time.Time) (*catalog.Catalog, er
 	return r.c, nil
 }
 
-// A row is one of an answer, taken field by field.
-type row struct {
-	values evidence.Row
-	at     int
-}
-
-func (w *row) next() *string {
-	v := w.values[w.at]
-	w.at++
-	return v
-}
-
-// text is "" for null.
-func (w *row) text() string {
-	if v := w.next(); v != nil {
-		return *v
-	}
-	return ""
-}
-
-func (w *row) flag() bool { return w.text() == "1" }
-
-func (w *row) number() int {
-	n, _ := strconv.Atoi(w.text())
-	return n
-}
-
-func (w *row) big() *int64 {
-	n, err := strconv.ParseInt(strings.TrimSuffix(w.text(), ".0"), 10, 64)
-	if err != nil {
-		return nil
-	}
-	return &n
-}
-
-func (r *reader) ask(question string, take func(w *row)) {
+func (r *reader) ask(question string, take func(w *capture.Fields)) {
 	if r.err != nil {
 		return
 	}
@@ -130,13 +95,13 @@ func (r *reader) ask(question string, take func(w *row)) {
 		return
 	}
 	for _, values := range rows {
-		take(&row{values: values})
+		take(&capture.Fields{Values: values})
 	}
 }
 
 // figures asks what a user may not be let see without a permission; without it the figures stay
 // unknown.
-func (r *reader) figures(what, permission, question string, take func(w *row)) (told bool) {
+func (r *reader) figures(what, permission, question string, take func(w *capture.Fields)) (told bool) {
 	if r.err != nil {
 		return false
 	}
@@ -154,23 +119,23 @@ func (r *reader) gap(schema, table, what, reason string) {
 }
 
 func (r *reader) server() {
-	r.ask(askServer, func(w *row) {
-		r.c.Engine.Version = w.text()
+	r.ask(askServer, func(w *capture.Fields) {
+		r.c.Engine.Version = w.Text()
 		r.major = major(r.c.Engine.Version)
 		setting := func(name, value string) {
 			if value != "" {
 				r.c.Settings = append(r.c.Settings, catalog.Setting{Name: name, Value: value})
 			}
 		}
-		setting("edition", w.text())
-		setting("engine edition", w.text())
-		r.c.Database, r.collation = w.text(), w.text()
+		setting("edition", w.Text())
+		setting("engine edition", w.Text())
+		r.c.Database, r.collation = w.Text(), w.Text()
 		setting("collation", r.collation)
-		setting("compatibility level", w.text())
+		setting("compatibility level", w.Text())
 		onOff := func(on bool) string { return map[bool]string{true: "on", false: "off"}[on] }
-		setting("read committed snapshot", onOff(w.flag()))
-		setting("snapshot isolation", onOff(w.flag()))
-		if strings.Contains(w.text(), "simulated") {
+		setting("read committed snapshot", onOff(w.Is("1")))
+		setting("snapshot isolation", onOff(w.Is("1")))
+		if strings.Contains(w.Text(), "simulated") {
 			setting("simulated", "yes")
 		}
 	})
@@ -180,10 +145,10 @@ func (r *reader) server() {
 }
 
 func (r *reader) readSchemas() {
-	r.ask(askSchemas, func(w *row) {
-		id := w.text()
-		s := &catalog.Schema{Name: w.text()}
-		if owner := w.text(); owner != s.Name && owner != "dbo" {
+	r.ask(askSchemas, func(w *capture.Fields) {
+		id := w.Text()
+		s := &catalog.Schema{Name: w.Text()}
+		if owner := w.Text(); owner != s.Name && owner != "dbo" {
 			s.Owner = owner
 		}
 		r.schemas[id] = s
@@ -195,10 +160,10 @@ func (r *reader) readSchemas() {
 func (r *reader) schema(id string) *catalog.Schema { return r.schemas[id] }
 
 func (r *reader) readTypes() {
-	r.ask(askTypes, func(w *row) {
-		id, schema, name, base := w.text(), r.schema(w.text()), w.text(), w.text()
-		length, precision, scale, collation := w.number(), w.number(), w.number(), w.text()
-		nullable, user, table, assembly := w.flag(), w.flag(), w.flag(), w.flag()
+	r.ask(askTypes, func(w *capture.Fields) {
+		id, schema, name, base := w.Text(), r.schema(w.Text()), w.Text(), w.Text()
+		length, precision, scale, collation := w.Number(), w.Number(), w.Number(), w.Text()
+		nullable, user, table, assembly := w.Is("1"), w.Is("1"), w.Is("1"), w.Is("1")
 		n := named{name: name, base: name, user: user, def: r.typed(base, length, precision, scale, collation)}
 		if base != "" {
 			n.base = base
@@ -238,34 +203,34 @@ func (r *reader) readTables() {
 	if r.major >= 16 {
 		ledger = "CAST(t.ledger_type AS int)"
 	}
-	r.ask(fmt.Sprintf(askTables, graph, ledger), func(w *row) {
-		id, s := w.text(), r.schema(w.text())
+	r.ask(fmt.Sprintf(askTables, graph, ledger), func(w *capture.Fields) {
+		id, s := w.Text(), r.schema(w.Text())
 		if s == nil {
 			return
 		}
-		t := &catalog.Table{Schema: s.Name, Name: w.text(), Kind: catalog.Ordinary}
+		t := &catalog.Table{Schema: s.Name, Name: w.Text(), Kind: catalog.Ordinary}
 		option := func(on bool, says string) {
 			if on {
 				t.Options = append(t.Options, says)
 			}
 		}
-		option(w.flag(), "memory optimized")
-		switch w.number() { // temporal_type
+		option(w.Is("1"), "memory optimized")
+		switch w.Number() { // temporal_type
 		case 1:
 			t.Options = append(t.Options, "history table")
 		case 2:
 			t.Options = append(t.Options, "system versioned")
 		}
-		if w.flag() {
+		if w.Is("1") {
 			t.Kind = catalog.Foreign
 		}
-		option(w.flag(), "file table")
-		option(w.flag(), "graph")
-		option(w.number() > 0, "ledger")
-		option(w.flag(), "replicated")
-		option(w.flag(), "change data capture")
-		t.Owner = w.text()
-		if space, kind := w.text(), w.text(); kind == "PS" {
+		option(w.Is("1"), "file table")
+		option(w.Is("1"), "graph")
+		option(w.Number() > 0, "ledger")
+		option(w.Is("1"), "replicated")
+		option(w.Is("1"), "change data capture")
+		t.Owner = w.Text()
+		if space, kind := w.Text(), w.Text(); kind == "PS" {
 			r.placed[t] = &placedIndex{scheme: space}
 		} else if space != "" && space != "PRIMARY" {
 			t.Tablespace = space
@@ -276,34 +241,34 @@ func (r *reader) readTables() {
 }
 
 func (r *reader) readColumns() {
-	r.ask(askColumns, func(w *row) {
-		object, id, name := w.text(), w.text(), w.text()
+	r.ask(askColumns, func(w *capture.Fields) {
+		object, id, name := w.Text(), w.Text(), w.Text()
 		if r.columns[object] == nil {
 			r.columns[object] = map[string]string{}
 		}
 		r.columns[object][id] = name
-		y := r.types[w.text()]
-		length, precision, scale, collation := w.number(), w.number(), w.number(), w.text()
+		y := r.types[w.Text()]
+		length, precision, scale, collation := w.Number(), w.Number(), w.Number(), w.Text()
 		c := &catalog.Column{Name: name, Type: r.typed(y.base, length, precision, scale, collation)}
 		if y.user {
 			c.Type.Underlying, c.Type.Native = c.Type.Native, ident(y.schema)+"."+ident(y.name)
 		}
-		c.Nullable = w.flag()
-		numbered := w.flag()
+		c.Nullable = w.Is("1")
+		numbered := w.Is("1")
 		option := func(on bool, says string) {
 			if on {
 				c.Options = append(c.Options, says)
 			}
 		}
-		option(w.flag(), "sparse")
-		option(w.flag(), "column set")
-		option(w.flag(), "rowguidcol")
-		option(w.flag(), "filestream")
-		c.Invisible = w.flag()
-		option(w.flag(), "masked")
-		option(w.number() > 0, "generated always")
-		seed, step, last := w.big(), w.big(), w.big()
-		option(w.flag(), "not for replication")
+		option(w.Is("1"), "sparse")
+		option(w.Is("1"), "column set")
+		option(w.Is("1"), "rowguidcol")
+		option(w.Is("1"), "filestream")
+		c.Invisible = w.Is("1")
+		option(w.Is("1"), "masked")
+		option(w.Number() > 0, "generated always")
+		seed, step, last := w.Big(), w.Big(), w.Big()
+		option(w.Is("1"), "not for replication")
 		t := r.tables[object]
 		if numbered {
 			c.Identity = catalog.IdentityAlways
@@ -320,10 +285,10 @@ func (r *reader) readColumns() {
 				}
 			}
 		}
-		c.Generated = plain(w.text())
-		c.Stored = w.flag()
-		c.DefaultName, c.Default = w.text(), plain(w.text())
-		w.flag()
+		c.Generated = plain(w.Text())
+		c.Stored = w.Is("1")
+		c.DefaultName, c.Default = w.Text(), plain(w.Text())
+		w.Is("1")
 		switch v := r.views[object]; {
 		case t != nil:
 			t.Columns = append(t.Columns, c)

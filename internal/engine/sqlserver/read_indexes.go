@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/capture"
 )
 
 // The types of sys.indexes.
@@ -20,35 +21,35 @@ const (
 )
 
 func (r *reader) readIndexes() {
-	r.ask(askIndexes, func(w *row) {
-		object, id := w.text(), w.text()
-		x := &catalog.Index{Name: w.text(), Origin: catalog.ByPerson, Method: "btree"}
-		kind, says := w.number(), w.text()
-		x.Unique = w.flag()
-		primary, unique := w.flag(), w.flag()
+	r.ask(askIndexes, func(w *capture.Fields) {
+		object, id := w.Text(), w.Text()
+		x := &catalog.Index{Name: w.Text(), Origin: catalog.ByPerson, Method: "btree"}
+		kind, says := w.Number(), w.Text()
+		x.Unique = w.Is("1")
+		primary, unique := w.Is("1"), w.Is("1")
 		var storage []string
 		option := func(on bool, text string) {
 			if on {
 				storage = append(storage, text)
 			}
 		}
-		option(w.flag(), "IGNORE_DUP_KEY = ON")
-		if fill := w.number(); fill > 0 && fill < 100 {
+		option(w.Is("1"), "IGNORE_DUP_KEY = ON")
+		if fill := w.Number(); fill > 0 && fill < 100 {
 			storage = append(storage, fmt.Sprintf("FILLFACTOR = %d", fill))
 		}
-		option(w.flag(), "PAD_INDEX = ON")
-		x.Invalid = w.flag()
-		hypothetical := w.flag()
-		rowLocks, pageLocks := w.flag(), w.flag()
+		option(w.Is("1"), "PAD_INDEX = ON")
+		x.Invalid = w.Is("1")
+		hypothetical := w.Is("1")
+		rowLocks, pageLocks := w.Is("1"), w.Is("1")
 		option(!rowLocks, "ALLOW_ROW_LOCKS = OFF")
 		option(!pageLocks, "ALLOW_PAGE_LOCKS = OFF")
-		if w.flag() {
-			x.Predicate = plain(w.text())
+		if w.Is("1") {
+			x.Predicate = plain(w.Text())
 		} else {
-			w.text()
+			w.Text()
 		}
-		key, keyID := w.text(), w.text()
-		space, spaceKind, usual := w.text(), w.text(), w.flag()
+		key, keyID := w.Text(), w.Text()
+		space, spaceKind, usual := w.Text(), w.Text(), w.Is("1")
 		t := r.tables[object]
 		switch kind {
 		case heap:
@@ -120,10 +121,10 @@ func (r *reader) place(t *catalog.Table, object, index, space, kind string) {
 
 func (r *reader) indexColumns() {
 	cut := map[[2]string]string{} // the column that an index is partitioned by
-	r.ask(askIndexColumns, func(w *row) {
-		object, id, column := w.text(), w.text(), w.text()
-		order, partition := w.number(), w.number()
-		descending, included := w.flag(), w.flag()
+	r.ask(askIndexColumns, func(w *capture.Fields) {
+		object, id, column := w.Text(), w.Text(), w.Text()
+		order, partition := w.Number(), w.Number()
+		descending, included := w.Is("1"), w.Is("1")
 		at := [2]string{object, id}
 		name := r.columns[object][column]
 		if partition > 0 {
@@ -162,17 +163,17 @@ func (r *reader) indexColumns() {
 }
 
 func (r *reader) references() {
-	r.ask(askForeignKeys, func(w *row) {
-		id := w.text()
-		f := &catalog.ForeignKey{Name: w.text()}
-		t, target := r.tables[w.text()], w.text()
-		if x := r.indexes[[2]string{target, w.text()}]; x != nil {
+	r.ask(askForeignKeys, func(w *capture.Fields) {
+		id := w.Text()
+		f := &catalog.ForeignKey{Name: w.Text()}
+		t, target := r.tables[w.Text()], w.Text()
+		if x := r.indexes[[2]string{target, w.Text()}]; x != nil {
 			f.TargetIndex = x.Name
 		}
-		f.Disabled = w.flag()
-		f.NotValidated = w.flag()
-		replication := w.flag()
-		f.OnDelete, f.OnUpdate = actions[w.number()&3], actions[w.number()&3]
+		f.Disabled = w.Is("1")
+		f.NotValidated = w.Is("1")
+		replication := w.Is("1")
+		f.OnDelete, f.OnUpdate = actions[w.Number()&3], actions[w.Number()&3]
 		if to := r.tables[target]; to != nil {
 			f.Target = to.Ref()
 		}
@@ -185,13 +186,13 @@ func (r *reader) references() {
 			r.gap(t.Schema, t.Name, "foreign key "+f.Name, "it is not for replication, which is not read")
 		}
 	})
-	r.ask(askForeignKeyColumns, func(w *row) {
-		f := r.keys[w.text()]
+	r.ask(askForeignKeyColumns, func(w *capture.Fields) {
+		f := r.keys[w.Text()]
 		if f == nil {
 			return
 		}
-		f.Columns = append(f.Columns, r.columns[w.text()][w.text()])
-		f.TargetColumns = append(f.TargetColumns, r.columns[w.text()][w.text()])
+		f.Columns = append(f.Columns, r.columns[w.Text()][w.Text()])
+		f.TargetColumns = append(f.TargetColumns, r.columns[w.Text()][w.Text()])
 	})
 }
 
@@ -199,21 +200,21 @@ func (r *reader) references() {
 var actions = [4]catalog.Action{catalog.NoAction, catalog.Cascade, catalog.SetNull, catalog.SetDefault}
 
 func (r *reader) readChecks() {
-	r.ask(askChecks, func(w *row) {
-		id := w.text()
-		k := &catalog.Check{Name: w.text()}
-		object := w.text()
+	r.ask(askChecks, func(w *capture.Fields) {
+		id := w.Text()
+		k := &catalog.Check{Name: w.Text()}
+		object := w.Text()
 		t := r.tables[object]
-		w.text() // the column that it was declared with; it is of the table all the same
-		k.Expression = plain(w.text())
-		disabled, untrusted := w.flag(), w.flag()
+		w.Text() // the column that it was declared with; it is of the table all the same
+		k.Expression = plain(w.Text())
+		disabled, untrusted := w.Is("1"), w.Is("1")
 		k.NotEnforced, k.NotValidated = disabled, disabled || untrusted
 		if t == nil {
 			return
 		}
 		t.Checks = append(t.Checks, k)
 		r.checks[id], r.refs[id] = k, catalog.ObjectRef{Kind: "check", Schema: t.Schema, Name: k.Name}
-		if w.flag() {
+		if w.Is("1") {
 			r.gap(t.Schema, t.Name, "check "+k.Name, "it is not for replication, which is not read")
 		}
 	})

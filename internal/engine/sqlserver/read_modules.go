@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/capture"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -14,12 +15,12 @@ var moduleKinds = map[string]string{"P": "procedure", "FN": "function", "IF": "f
 
 // modules reads views, routines and triggers by their texts. One that is encrypted has none.
 func (r *reader) modules() {
-	r.ask(askModules, func(w *row) {
-		id, schema, name, kind, parent := w.text(), r.schema(w.text()), w.text(), strings.TrimSpace(w.text()), w.text()
-		text := w.next()
-		mode := mode(w.flag(), w.flag())
-		bound := w.flag()
-		owner := w.text()
+	r.ask(askModules, func(w *capture.Fields) {
+		id, schema, name, kind, parent := w.Text(), r.schema(w.Text()), w.Text(), strings.TrimSpace(w.Text()), w.Text()
+		text := w.Next()
+		mode := mode(w.Is("1"), w.Is("1"))
+		bound := w.Is("1")
+		owner := w.Text()
 		if schema == nil {
 			return
 		}
@@ -74,8 +75,8 @@ const (
 )
 
 func (r *reader) readTriggers() {
-	r.ask(askTriggers, func(w *row) {
-		id, parent, name := w.text(), w.text(), w.text()
+	r.ask(askTriggers, func(w *capture.Fields) {
+		id, parent, name := w.Text(), w.Text(), w.Text()
 		g := r.triggers[id]
 		if g == nil { // of an assembly
 			t := r.tables[parent]
@@ -85,22 +86,22 @@ func (r *reader) readTriggers() {
 			r.gap(t.Schema, t.Name, "trigger "+name, "it is of an assembly")
 			return
 		}
-		if w.flag() {
+		if w.Is("1") {
 			g.Enabled = "disabled"
 		}
-		if g.Timing = "after"; w.flag() {
+		if g.Timing = "after"; w.Is("1") {
 			g.Timing = "instead of"
 		}
-		w.flag()
-		w.text()
-		event := strings.ToLower(w.text())
+		w.Is("1")
+		w.Text()
+		event := strings.ToLower(w.Text())
 		if event != "" && !slices.Contains(g.Events, event) {
 			g.Events = append(g.Events, event)
 		}
-		if w.flag() {
+		if w.Is("1") {
 			g.Order = firesFirst
 		}
-		if w.flag() {
+		if w.Is("1") {
 			g.Order = firesLast
 		}
 	})
@@ -108,12 +109,12 @@ func (r *reader) readTriggers() {
 
 // reads are what views, routines and checks name.
 func (r *reader) reads() {
-	r.ask(askReads, func(w *row) {
-		id := w.text()
-		schema, name := w.text(), w.text()
-		bound := w.flag()
-		column := w.text()
-		gone := w.flag()
+	r.ask(askReads, func(w *capture.Fields) {
+		id := w.Text()
+		schema, name := w.Text(), w.Text()
+		bound := w.Is("1")
+		column := w.Text()
+		gone := w.Is("1")
 		if schema == "" {
 			schema = "dbo" // of the user who calls, as a rule
 		}
@@ -174,23 +175,23 @@ func (r *reader) readSequences() {
 	if r.major >= 14 {
 		last = "CAST(q.last_used_value AS nvarchar(40))"
 	}
-	r.ask(fmt.Sprintf(askSequences, last), func(w *row) {
-		id, s := w.text(), r.schema(w.text())
-		q := &catalog.Sequence{Name: w.text(), Type: w.text()}
-		w.text()
+	r.ask(fmt.Sprintf(askSequences, last), func(w *capture.Fields) {
+		id, s := w.Text(), r.schema(w.Text())
+		q := &catalog.Sequence{Name: w.Text(), Type: w.Text()}
+		w.Text()
 		or := func(n *int64) int64 {
 			if n == nil {
 				return 0
 			}
 			return *n
 		}
-		q.Start, q.Increment, q.Least, q.Most = or(w.big()), or(w.big()), or(w.big()), or(w.big())
-		q.Cycle = w.flag()
-		cached, size := w.flag(), w.big()
+		q.Start, q.Increment, q.Least, q.Most = or(w.Big()), or(w.Big()), or(w.Big()), or(w.Big())
+		q.Cycle = w.Is("1")
+		cached, size := w.Is("1"), w.Big()
 		if q.Cache = or(size); !cached {
 			q.Cache = 1
 		}
-		current, used := w.big(), w.big()
+		current, used := w.Big(), w.Big()
 		if q.Last = used; used == nil && current != nil && *current != q.Start {
 			q.Last = current
 		}
@@ -240,10 +241,10 @@ func drawn(def string) (catalog.Ref, bool) {
 }
 
 func (r *reader) synonyms() {
-	r.ask(askSynonyms, func(w *row) {
-		if s := r.schema(w.text()); s != nil {
-			name := w.text()
-			s.Objects = append(s.Objects, &catalog.Object{Kind: "synonym", Name: name, Definition: "CREATE SYNONYM " + qualified(s.Name, name) + " FOR " + w.text()})
+	r.ask(askSynonyms, func(w *capture.Fields) {
+		if s := r.schema(w.Text()); s != nil {
+			name := w.Text()
+			s.Objects = append(s.Objects, &catalog.Object{Kind: "synonym", Name: name, Definition: "CREATE SYNONYM " + qualified(s.Name, name) + " FOR " + w.Text()})
 		}
 	})
 }

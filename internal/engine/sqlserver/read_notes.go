@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/capture"
 )
 
 // description is the property that the maker's own tools show as a comment
@@ -22,8 +23,8 @@ const (
 )
 
 func (r *reader) comments() {
-	r.ask(askComments, func(w *row) {
-		class, major, minor, name, value := w.number(), w.text(), w.text(), w.text(), w.text()
+	r.ask(askComments, func(w *capture.Fields) {
+		class, major, minor, name, value := w.Number(), w.Text(), w.Text(), w.Text(), w.Text()
 		if name != description {
 			r.other(class, major, minor, name)
 			return
@@ -95,10 +96,10 @@ func (r *reader) statistics() {
 	}
 	made := map[string]*own{}
 	var order []string
-	r.ask(askStatistics, func(w *row) {
-		object, _, name := w.text(), w.text(), w.text()
-		byPerson, fixed, filter := w.flag(), w.flag(), plain(w.text())
-		column, updated := w.text(), w.text()
+	r.ask(askStatistics, func(w *capture.Fields) {
+		object, _, name := w.Text(), w.Text(), w.Text()
+		byPerson, fixed, filter := w.Is("1"), w.Is("1"), plain(w.Text())
+		column, updated := w.Text(), w.Text()
 		t := r.tables[object]
 		if t == nil {
 			return
@@ -132,14 +133,14 @@ func (r *reader) statistics() {
 }
 
 func (r *reader) grants() {
-	r.ask(askGrants, func(w *row) {
-		class, major, minor := w.number(), w.text(), w.text()
-		g := catalog.Grant{To: w.text()}
-		by := w.text()
-		if g.What = w.text(); by != "dbo" {
+	r.ask(askGrants, func(w *capture.Fields) {
+		class, major, minor := w.Number(), w.Text(), w.Text()
+		g := catalog.Grant{To: w.Text()}
+		by := w.Text()
+		if g.What = w.Text(); by != "dbo" {
 			g.By = by
 		}
-		switch state := strings.TrimSpace(w.text()); state {
+		switch state := strings.TrimSpace(w.Text()); state {
 		case "D":
 			g.What = "DENY " + g.What
 		case "W":
@@ -173,9 +174,9 @@ func (r *reader) grants() {
 const pageBytes = 8192
 
 func (r *reader) sizes() {
-	r.figures("sizes", "VIEW DATABASE STATE", askSizes, func(w *row) {
-		object, index := w.text(), w.text()
-		rows, pages := w.big(), w.big()
+	r.figures("sizes", "VIEW DATABASE STATE", askSizes, func(w *capture.Fields) {
+		object, index := w.Text(), w.Text()
+		rows, pages := w.Big(), w.Big()
 		t := r.tables[object]
 		if t == nil || pages == nil {
 			return
@@ -201,9 +202,9 @@ func (r *reader) sizes() {
 // usage: the server counts since it started, and lists what was read at least once.
 func (r *reader) usage() {
 	reads := map[[2]string]*int64{}
-	told := r.figures("how often indexes were read", "VIEW SERVER STATE", askUsage, func(w *row) { reads[[2]string{w.text(), w.text()}] = w.big() })
-	told = told && r.figures("since when reads are counted", "VIEW SERVER STATE", askStarted, func(w *row) {
-		if n := w.big(); n != nil {
+	told := r.figures("how often indexes were read", "VIEW SERVER STATE", askUsage, func(w *capture.Fields) { reads[[2]string{w.Text(), w.Text()}] = w.Big() })
+	told = told && r.figures("since when reads are counted", "VIEW SERVER STATE", askStarted, func(w *capture.Fields) {
+		if n := w.Big(); n != nil {
 			r.c.Settings = append(r.c.Settings, catalog.Setting{Name: "statistics_since", Value: r.c.Surveyed.Add(-time.Duration(*n) * time.Minute).Truncate(time.Minute).Format(time.RFC3339)})
 		}
 	})

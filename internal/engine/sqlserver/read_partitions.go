@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/capture"
 )
 
 // scheme is how tables are cut up: by a function, whose parts lie where a scheme says.
@@ -20,26 +21,26 @@ type scheme struct {
 // its scheme are objects of the database, which several tables may share.
 func (r *reader) partitions() {
 	schemes, functions := map[string]*scheme{}, map[string][]string{}
-	r.ask(askPartitionValues, func(w *row) {
-		name := w.text()
-		w.text()
-		functions[name] = append(functions[name], w.text())
+	r.ask(askPartitionValues, func(w *capture.Fields) {
+		name := w.Text()
+		w.Text()
+		functions[name] = append(functions[name], w.Text())
 	})
 	var order []*scheme
-	r.ask(askPartitionSchemes, func(w *row) {
-		s := &scheme{name: w.text(), function: w.text()}
-		w.text() // RANGE is the only kind
-		s.right = w.flag()
-		w.text()
-		s.typ = r.typed(w.text(), w.number(), w.number(), w.number(), "")
+	r.ask(askPartitionSchemes, func(w *capture.Fields) {
+		s := &scheme{name: w.Text(), function: w.Text()}
+		w.Text() // RANGE is the only kind
+		s.right = w.Is("1")
+		w.Text()
+		s.typ = r.typed(w.Text(), w.Number(), w.Number(), w.Number(), "")
 		s.values = functions[s.function]
 		schemes[ident(s.name)] = s
 		order = append(order, s)
 	})
-	r.ask(askPartitionSpaces, func(w *row) {
-		s := schemes[ident(w.text())]
-		w.text()
-		if group := w.text(); s != nil {
+	r.ask(askPartitionSpaces, func(w *capture.Fields) {
+		s := schemes[ident(w.Text())]
+		w.Text()
+		if group := w.Text(); s != nil {
 			s.groups = append(s.groups, group)
 		}
 	})
@@ -52,9 +53,9 @@ func (r *reader) partitions() {
 		r.c.Objects = append(r.c.Objects, &catalog.Object{Kind: "partition scheme", Name: s.name, Definition: s.text(), Needs: []catalog.ObjectRef{{Kind: "partition function", Name: s.function}}})
 	}
 	compressed := map[[2]string]map[string]bool{}
-	r.ask(askPartitions, func(w *row) {
-		object, index := w.text(), w.text()
-		number, rows, compression := w.number(), w.big(), w.text()
+	r.ask(askPartitions, func(w *capture.Fields) {
+		object, index := w.Text(), w.Text()
+		number, rows, compression := w.Number(), w.Big(), w.Text()
 		at := [2]string{object, index}
 		if compressed[at] == nil {
 			compressed[at] = map[string]bool{}

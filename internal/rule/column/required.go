@@ -3,6 +3,7 @@ package column
 import (
 	"fmt"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 )
@@ -24,7 +25,7 @@ There is no fix: which value the rows that are there should get is up to you.`,
 		for _, t := range p.Roots {
 			var lacking []string
 			for _, name := range p.Words(t, "columns") {
-				if t.Column(name) == nil {
+				if t.Column(catalog.InCaseOf(name, t.Name)) == nil {
 					lacking = append(lacking, name)
 				}
 			}

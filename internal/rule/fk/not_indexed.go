@@ -70,6 +70,10 @@ func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Find
 		Message: fmt.Sprintf("deleting from \"%s\", or changing its key, scans all of \"%s\"%s: no index starts with %s",
 			p.Called(f.Target), t.Name, rows, text.Names(f.Columns)),
 	}
+	if p.Abilities.ChildrenLocked {
+		found.Message = fmt.Sprintf("deleting from \"%s\", or changing its key, locks all of \"%s\"%s against writes, and scans it: no index starts with %s",
+			p.Called(f.Target), t.Name, rows, text.Names(f.Columns))
+	}
 	if n := t.Stats.Rows; n != nil && *n > 0 {
 		switch {
 		case *n >= p.Count(t, "large"):

@@ -24,7 +24,7 @@ An index on only a partitioned parent, which waits for those of the partitions, 
 The fix rebuilds it while others read and write; a second one drops it, if it was given up. Where another index of the table is the same, the broken one is what a broken-off rebuild left: the fix drops it, and does not build it once more. What is rebuilt is not made unsound again by the reversal.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
-			if t.PartitionBy != nil {
+			if t.Kind == catalog.Partitioned {
 				continue
 			}
 			for i, x := range t.Indexes {
@@ -39,6 +39,12 @@ The fix rebuilds it while others read and write; a second one drops it, if it wa
 				if p.Abilities.IndexesSwitch {
 					rebuild.Title = "rebuild it"
 					found.Message = fmt.Sprintf("index \"%s\" is switched off: no write maintains it, no query can use it, and where it is unique nothing keeps rows apart", x.Name)
+				}
+				if p.Abilities.BrokenRefuses {
+					found.Message = fmt.Sprintf("index \"%s\" is unusable: no write maintains it, and no query can use it", x.Name)
+					if x.Unique {
+						found.Message = fmt.Sprintf("unique index \"%s\" is unusable: every write of the table is refused", x.Name)
+					}
 				}
 				switch kept := leftOver(t, i); {
 				case kept != nil:

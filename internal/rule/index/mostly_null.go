@@ -18,6 +18,7 @@ var MostlyNull = &rule.Rule{
 	Fixes:       []string{"partial"},
 	Needs:       []rule.Need{rule.Statistics},
 	Uses:        []rule.Need{rule.Evidence},
+	Applies:     func(can catalog.Abilities) bool { return !can.AllNullsLeftOut },
 	GivesWay:    []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused"},
 	Options: []rule.Option{
 		{Name: "nulls", Default: 0.9, Doc: "share of nulls from which it is reported"},

@@ -80,7 +80,7 @@ func usedOf(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Sequen
 }
 
 func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Sequence, used int64, certainty rule.Certainty) {
-	most, what := most(c.Type), c.Type.Native
+	most, what := c.Type.Largest(), c.Type.Native
 	if q != nil && q.Increment < 0 {
 		return
 	}
@@ -127,11 +127,11 @@ func nearlyFull(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Se
 // widest; the column's own where it lasts and is not what ends.
 func lasting(p *rule.Pass, t *catalog.Table, own catalog.Type, used int64, ownToo bool) catalog.Type {
 	lasts := p.Count(t, "lasts")
-	if ownToo && most(own)/lasts >= used {
+	if ownToo && own.Largest()/lasts >= used {
 		return own
 	}
 	for _, x := range p.Abilities.IntegerTypes {
-		if x.Bits > own.Bits && most(x)/lasts >= used {
+		if x.Bits > own.Bits && x.Largest()/lasts >= used {
 			return x
 		}
 	}
@@ -194,19 +194,7 @@ func raise(p *rule.Pass, t *catalog.Table, c *catalog.Column, q *catalog.Sequenc
 	return change.Alter(c.Sequence.Schema, q, t.Ref(), func(q *catalog.Sequence) {
 		q.Most = p.Abilities.SequenceMost
 		if p.Abilities.SequenceTypes {
-			q.Type, q.Most = to.Native, min(q.Most, most(to))
+			q.Type, q.Most = to.Native, min(q.Most, to.Largest())
 		}
 	})
-}
-
-// most is the largest number of a whole-number type.
-func most(t catalog.Type) int64 {
-	bits := t.Bits
-	if bits == 0 {
-		bits = 64
-	}
-	if t.Unsigned && bits < 64 {
-		return 1<<bits - 1
-	}
-	return 1<<(bits-1) - 1
 }

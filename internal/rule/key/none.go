@@ -321,9 +321,10 @@ func numberName(c *catalog.Catalog, t *catalog.Table) string {
 			long++
 		}
 	}
-	names := []string{"id", t.Name + "_id"}
+	short, full := catalog.InCaseOf("id", t.Name), catalog.InCaseOf(t.Name+"_id", t.Name)
+	names := []string{short, full}
 	if long > 0 {
-		names = []string{t.Name + "_id", "id"}
+		names = []string{full, short}
 	}
 	for i := 2; ; i++ {
 		for _, name := range names {
@@ -331,6 +332,6 @@ func numberName(c *catalog.Catalog, t *catalog.Table) string {
 				return name
 			}
 		}
-		names = []string{fmt.Sprintf("row_id%d", i)}
+		names = []string{catalog.InCaseOf(fmt.Sprintf("row_id%d", i), t.Name)}
 	}
 }

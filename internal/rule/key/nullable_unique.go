@@ -34,18 +34,24 @@ Where the evidence knows of no null, a fix forbids it; where the engine can, ano
 				continue
 			}
 			for _, k := range t.UniqueKeys {
-				if !k.NullsNotDistinct && !k.WithoutOverlaps {
+				if !k.NullsNotDistinct && !k.WithoutOverlaps && open(p, t, k.Columns) {
 					nullableUnique(p, t, label(t, k), k.Columns, k)
 				}
 			}
 			for _, x := range t.Indexes {
-				if x.Unique && x.Origin == catalog.ByPerson && x.Predicate == "" && !x.NullsNotDistinct && !x.Inherited && whole(t, x) {
+				if x.Unique && x.Origin == catalog.ByPerson && x.Predicate == "" && !x.NullsNotDistinct && !x.Inherited && whole(t, x) && open(p, t, x.Columns()) {
 					nullableUnique(p, t, x.Name, x.Columns(), nil)
 				}
 			}
 		}
 		return nil
 	},
+}
+
+// open reports whether rows without a value in one of the columns get through: where an index
+// leaves out none but those that are null in all of it, all have to be able to be.
+func open(p *rule.Pass, t *catalog.Table, columns []string) bool {
+	return !p.Abilities.AllNullsLeftOut || !slices.ContainsFunc(columns, func(name string) bool { c := t.Column(name); return c != nil && !c.Nullable })
 }
 
 // oneNull is about engines in which nulls are alike: a second row without a value is refused.

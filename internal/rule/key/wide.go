@@ -67,8 +67,8 @@ func narrower(p *rule.Pass, t *catalog.Table, referrers []catalog.Referrer) (cha
 	for _, r := range referrers {
 		child, old := r.Table, r.ForeignKey
 		name := key.Column.Name
-		if name == "id" {
-			name = t.Name + "_id"
+		if strings.EqualFold(name, "id") {
+			name = catalog.InCaseOf(t.Name+"_id", t.Name)
 		}
 		switch {
 		case !catalog.SameColumns(old.TargetColumns, t.PrimaryKey.Columns):

@@ -73,6 +73,9 @@ func compile(text string, known []string, values map[string]string) (re *regexp.
 	for name, value := range values {
 		text = strings.ReplaceAll(text, "{"+name+"}", regexp.QuoteMeta(value))
 	}
+	if table := values["table"]; catalog.InCaseOf("a", table) == "A" { // as all names are there
+		text = "(?i)" + text
+	}
 	re, err := regexp.Compile(text)
 	if err != nil {
 		return nil, strings.TrimPrefix(err.Error(), "error parsing regexp: ")
@@ -145,7 +148,7 @@ func expected(template string, values map[string]string) string {
 	for name, value := range values {
 		template = strings.ReplaceAll(template, "{"+name+"}", value)
 	}
-	return template
+	return catalog.InCaseOf(template, values["table"])
 }
 
 // off reports the things whose name is off their template, those that the engine

@@ -62,7 +62,7 @@ func remainders(list []upkeep.Partition) (missing []int, of int) {
 
 // numbering is what stands before the remainder in the names of most parts.
 func numbering(t *catalog.Table, list []upkeep.Partition) string {
-	counts, best := map[string]int{}, t.Name+"_p"
+	counts, best := map[string]int{}, catalog.InCaseOf(t.Name+"_p", t.Name)
 	for _, x := range list {
 		if before, ok := strings.CutSuffix(x.Name, strconv.Itoa(x.Bounds.Remainder)); ok && x.Bounds.Modulus > 0 {
 			if counts[before]++; counts[before] > counts[best] {

@@ -14,12 +14,12 @@ var ByTrigger = &rule.Rule{
 	Title:       "key numbered by a trigger",
 	Severity:    rule.Notice,
 	Consequence: rule.Untidy,
-	Fixes:       []string{"identity"},
+	Fixes:       []string{"identity", "default"},
 	Doc: `A trigger takes the numbers of a key from a sequence, on an engine whose columns can be numbered by themselves. Every insert runs the trigger for it, bulk loads feel it, and whoever reads the table does not see how its key comes about.
 
 Leave it alone where the same schema has to run on an engine without such columns.
 
-The fix makes the column an identity that goes on where the sequence was, and drops the trigger and the sequence, in one transaction. It is offered where the trigger does nothing else; the function that it called stays. An insert that gives a number of its own has that kept from then on, where the trigger replaced it.`,
+The fix "identity" makes the column an identity that goes on where the sequence was, and drops the trigger and the sequence, in one transaction. It is offered where the trigger does nothing else; the function that it called stays. An insert that gives a number of its own has that kept from then on, where the trigger replaced it. Where a column that is there can be made no identity, the fix "default" lets its default draw from the sequence, for nulls that are given as well, and drops the trigger.`,
 	Check: func(p *rule.Pass) error {
 		if p.Abilities.AddedKeyIdentity == catalog.NoIdentity {
 			return nil
@@ -31,8 +31,7 @@ The fix makes the column an identity that goes on where the sequence was, and dr
 						Message: fmt.Sprintf("a trigger numbers \"%s\" from sequence \"%s\"; the engine can number the column by itself", d.Column, q.Name),
 						Advice:  "an identity that begins past the largest number; then drop the trigger, and the sequence"}
 					if g := numbering(p, t, q, d); g != nil {
-						found.Advice, found.Fixes = "", []rule.Fix{{ID: "identity", Title: fmt.Sprintf("make \"%s\" an identity", d.Column), Changes: []change.Change{
-							change.MakeIdentity{Table: t.Ref(), Column: d.Column, Trigger: g, Schema: s.Name, Sequence: q}}}}
+						found.Advice, found.Fixes = "", []rule.Fix{replaced(p, s, q, t, d, g)}
 					}
 					p.Report(found)
 				}
@@ -40,6 +39,17 @@ The fix makes the column an identity that goes on where the sequence was, and dr
 		})
 		return nil
 	},
+}
+
+// replaced is what takes the place of the trigger.
+func replaced(p *rule.Pass, s *catalog.Schema, q *catalog.Sequence, t *catalog.Table, d catalog.SequenceUse, g *catalog.Trigger) rule.Fix {
+	if p.Abilities.DefaultOnNull {
+		at := catalog.Ref{Schema: s.Name, Table: q.Name}
+		return rule.Fix{ID: "default", Title: fmt.Sprintf("let the default of \"%s\" draw from sequence \"%s\", and drop trigger \"%s\"", d.Column, q.Name, g.Name), Changes: []change.Change{
+			change.NumberByDefault{Table: t.Ref(), Column: d.Column, Trigger: g, Sequence: at, Default: p.Abilities.NextValue(at)}}}
+	}
+	return rule.Fix{ID: "identity", Title: fmt.Sprintf("make \"%s\" an identity", d.Column), Changes: []change.Change{
+		change.MakeIdentity{Table: t.Ref(), Column: d.Column, Trigger: g, Schema: s.Name, Sequence: q}}}
 }
 
 // numbering is the trigger that numbers the column, where it can be done without: it does

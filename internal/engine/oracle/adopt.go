@@ -1,0 +1,108 @@
+package oracle
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/engine/translate"
+)
+
+// keyLength is how long a text may be that is part of a key, in characters of up to four bytes.
+const keyLength = 400
+
+// Adopt takes over another engine's structure, its names in capitals where they are plain.
+func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
+	to, losses := translate.Catalog(c, translate.Target{
+		Engine: catalog.Engine{Name: e.Name(), Version: "19.0.0.0.0"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: likes.Pick,
+		Numbered: catalog.IdentityByDefault, NumberedTypes: translate.WholeNumber, Next: nextValue,
+		SharedNames: true, SharedConstraints: true, SameTypes: true, MaxName: e.Abilities("").MaxName, Named: capitals,
+		Sequences: true, Comments: true, ExpressionIndexes: true, Deferrable: true, Descending: true, CaseOfNames: true,
+		Now: "SYSTIMESTAMP", Today: "TRUNC(SYSDATE)", True: "1", False: "0",
+	})
+	lose := func(kind string, t *catalog.Table, name, why string) {
+		losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: kind, Schema: t.Schema, Name: name + " of " + t.Name}, Why: why})
+	}
+	restricts := false
+	for _, t := range to.Tables() {
+		for i, k := range t.Checks {
+			if k.Name == "" {
+				k.Name = fmt.Sprintf("%s_CK%d", t.Name, i+1)
+			}
+		}
+		for _, f := range t.ForeignKeys {
+			restricts = restricts || f.OnDelete == catalog.Restrict || f.OnUpdate == catalog.Restrict
+			if f.OnDelete == catalog.Restrict {
+				f.OnDelete = catalog.NoAction
+			}
+			if f.OnDelete == catalog.SetDefault {
+				f.OnDelete = catalog.NoAction
+				lose("foreign key", t, f.Name, "refuses where it set the default: there is no SET DEFAULT")
+			}
+			if f.OnUpdate != catalog.NoAction && f.OnUpdate != catalog.Restrict {
+				lose("foreign key", t, f.Name, "does nothing when the key is updated: there is no ON UPDATE")
+			}
+			f.OnUpdate = catalog.NoAction
+			if f.Match != "" {
+				f.Match = ""
+				lose("foreign key", t, f.Name, "takes half-filled references: there is no MATCH")
+			}
+		}
+	}
+	if restricts {
+		losses = append([]engine.Loss{{What: catalog.ObjectRef{Kind: "every foreign key", Name: "with RESTRICT"}, Why: "refuses by default, at once"}}, losses...)
+	}
+	return to, losses
+}
+
+// capitals is a plain name as the engine takes it without quotes.
+func capitals(name string) string {
+	if plainName(name) {
+		return strings.ToUpper(name)
+	}
+	return strings.ReplaceAll(name, `"`, "'") // which no name may hold
+}
+
+func plainName(name string) bool {
+	for i, r := range name {
+		switch {
+		case r >= 'a' && r <= 'z':
+		case i > 0 && (r == '_' || r >= '0' && r <= '9'):
+		default:
+			return false
+		}
+	}
+	return name != ""
+}
+
+// likes hold all values of the others' types
+// (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqlrf/Data-Types.html).
+var likes = translate.Types{Collation: "compares letter by letter, by its bytes", Points: true, Make: declared, Likes: []translate.Like{
+	{Family: catalog.Integer, Bits: 16, Native: "NUMBER(5)"},
+	{Family: catalog.Integer, Bits: 32, Native: "NUMBER(10)"},
+	{Family: catalog.Integer, Bits: 64, Native: "NUMBER(19)"},
+	{Family: catalog.Integer, Native: "NUMBER(20)"},
+	{Family: catalog.Decimal, Sized: true, Precision: 38, Scale: 38, Native: "NUMBER({precision},{scale})"},
+	{Family: catalog.Decimal, Sized: true, Scale: 127, Native: "NUMBER", Why: "holds 38 digits at most"},
+	{Family: catalog.Decimal, Native: "NUMBER", Why: "holds 38 digits at most"},
+	{Family: catalog.Float, Bits: 32, Native: "BINARY_FLOAT"},
+	{Family: catalog.Float, Native: "BINARY_DOUBLE"},
+	{Family: catalog.Text, Padded: true, Length: 500, KeyLength: keyLength, Native: "CHAR({length} CHAR)", Why: "holds no empty text: it is a null"},
+	{Family: catalog.Text, Length: 1000, KeyLength: keyLength, Native: "VARCHAR2({length} CHAR)", Why: "holds no empty text: it is a null"},
+	{Family: catalog.Text, Keyed: true, Native: fmt.Sprintf("VARCHAR2(%d CHAR)", keyLength), Why: fmt.Sprintf("holds %d letters at most, as part of a key or index, and no empty text: it is a null", keyLength)},
+	{Family: catalog.Text, Native: "CLOB"},
+	{Family: catalog.Enum, Native: "VARCHAR2(100 CHAR)"},
+	{Family: catalog.Binary, Length: 2000, KeyLength: 2000, Native: "RAW({length})"},
+	{Family: catalog.Binary, Keyed: true, Native: "RAW(2000)", Why: "holds 2000 bytes at most, as part of a key or index"},
+	{Family: catalog.Binary, Native: "BLOB"},
+	{Family: catalog.Boolean, Native: "NUMBER(1)", Why: "holds 0 and 1: nothing keeps other numbers out"},
+	{Family: catalog.Date, Native: "DATE", Why: "holds a time of day as well"},
+	{Family: catalog.Time, Native: "INTERVAL DAY(0) TO SECOND(6)", Why: "holds the time since midnight"},
+	{Family: catalog.Timestamp, Zoned: true, Native: "TIMESTAMP(6) WITH TIME ZONE"},
+	{Family: catalog.Timestamp, Native: "TIMESTAMP(6)"},
+	{Family: catalog.UUID, Native: "CHAR(36 BYTE)", As: catalog.Text, Why: "holds text: nothing keeps it a UUID"},
+	{Family: catalog.JSON, Native: "CLOB", Why: "holds text: nothing keeps it JSON"},
+	{Family: catalog.Untyped, Why: "had no declared type, and holds text"},
+}}

@@ -1,0 +1,3 @@
+CREATE TABLE depth (id NUMBER(10) PRIMARY KEY, mm NUMBER(10), CONSTRAINT level_top CHECK (mm<(9000)));
+ALTER TABLE depth ADD CONSTRAINT level_low CHECK (mm>(-9000)) ENABLE NOVALIDATE; -- want: check/not-validated
+INSERT INTO depth VALUES (1, 5); INSERT INTO depth VALUES (2, NULL);

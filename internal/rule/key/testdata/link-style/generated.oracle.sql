@@ -1,0 +1,11 @@
+-- set key/link-style style generated
+CREATE TABLE station (id NUMBER(10) NOT NULL PRIMARY KEY);
+CREATE TABLE keeper (id NUMBER(10) NOT NULL PRIMARY KEY);
+CREATE TABLE station_keeper ( -- want: key/link-style
+  station_id NUMBER(10) NOT NULL, keeper_id NUMBER(10) NOT NULL, PRIMARY KEY (station_id, keeper_id),
+  CONSTRAINT sk_s FOREIGN KEY (station_id) REFERENCES station (id), CONSTRAINT sk_k FOREIGN KEY (keeper_id) REFERENCES keeper (id)
+);
+CREATE INDEX sk_k_idx ON station_keeper (keeper_id);
+INSERT INTO station VALUES (1); INSERT INTO station VALUES (2);
+INSERT INTO keeper VALUES (1); INSERT INTO keeper VALUES (2);
+INSERT INTO station_keeper (station_id, keeper_id) VALUES (1, 1); INSERT INTO station_keeper (station_id, keeper_id) VALUES (1, 2); INSERT INTO station_keeper (station_id, keeper_id) VALUES (2, 1);

@@ -1,0 +1,6 @@
+-- The next rows are refused soon; where the engine makes parts itself, or one takes the rest, they are not.
+CREATE TABLE reading (id NUMBER(10) NOT NULL, at DATE NOT NULL, CONSTRAINT reading_pk PRIMARY KEY (id, at)) -- want: partition/horizon
+  PARTITION BY RANGE (at) (PARTITION p2024 VALUES LESS THAN (DATE '2025-01-01'), PARTITION p2025 VALUES LESS THAN (DATE '2026-01-01'), PARTITION p2026 VALUES LESS THAN (DATE '2027-01-01'));
+CREATE INDEX reading_at ON reading (at) LOCAL;
+CREATE TABLE swell (id NUMBER(10) NOT NULL, at TIMESTAMP(0) NOT NULL, CONSTRAINT swell_pk PRIMARY KEY (id, at))
+  PARTITION BY RANGE (at) INTERVAL (NUMTOYMINTERVAL(1, 'YEAR')) (PARTITION p2025 VALUES LESS THAN (TIMESTAMP '2026-01-01 00:00:00'));

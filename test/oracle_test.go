@@ -18,6 +18,13 @@ func dictionary(t *testing.T, script string) *oracle.Dictionary {
 		t.Fatal(err)
 	}
 	t.Cleanup(d.Close)
+	carryOut(t, d, script)
+	return d
+}
+
+// carryOut has the account of the demo carry out statements.
+func carryOut(t *testing.T, d *oracle.Dictionary, script string) {
+	t.Helper()
 	s := d.As("SALTMERE", true)
 	for _, st := range (oracle.Stage{}).Dialect().Statements(script) {
 		if st.Text == "" {
@@ -27,7 +34,6 @@ func dictionary(t *testing.T, script string) *oracle.Dictionary {
 			t.Fatalf("%v: %s", err, st.Text)
 		}
 	}
-	return d
 }
 
 // captured writes the capture of a dictionary by an account into a file.
@@ -41,6 +47,40 @@ func captured(t *testing.T, s *oracle.Session, file string) {
 	}
 	write(t, file, out)
 }
+
+// oracleDatabases are paper dictionaries, whose sources are captures of them.
+type oracleDatabases struct{}
+
+func (oracleDatabases) make(t *testing.T) (string, string) {
+	path := filepath.Join(t.TempDir(), "capture.txt")
+	return path, path
+}
+
+// account is what the program says of an account that it writes for.
+var account = regexp.MustCompile(`(?m)^--   schema (.+): is an account`)
+
+func (oracleDatabases) load(t *testing.T, name, path string) {
+	t.Helper()
+	script, accounts := read(t, path), []string{"SALTMERE", "READER"}
+	for _, m := range account.FindAllStringSubmatch(script, -1) {
+		accounts = append(accounts, m[1])
+	}
+	d, err := oracle.New(oracle.Enterprise, "SALTDB", accounts...)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(d.Close)
+	if strings.HasPrefix(script, "WHENEVER") {
+		if out, err := d.As("SYSTEM", true).Run(t.Context(), script); err != nil {
+			t.Fatal(err, out)
+		}
+	} else {
+		carryOut(t, d, script)
+	}
+	captured(t, d.As("SYSTEM", true), name)
+}
+
+func (oracleDatabases) witness(t *testing.T, name string) string { return read(t, name) }
 
 var byNumber = regexp.MustCompile(`(SYS_C|ISEQ\$\$_)\d+|"\d{4}-\d\d-\d\dT[\d:]+Z"|@row \d+`)
 

@@ -18,12 +18,13 @@ import (
 func TestTranslation(t *testing.T) {
 	t.Parallel()
 	p, m, s := server.StartPostgres(t), server.StartMariaDB(t), server.StartSQLServer(t, sqlserver.Developer)
-	engines := map[string]databases{"postgres": postgresDatabases{p}, "mariadb": mariaDatabases{m}, "sqlite": &sqliteDatabases{}, "sqlserver": sqlServerDatabases{s}}
+	engines := map[string]databases{"postgres": postgresDatabases{p}, "mariadb": mariaDatabases{m}, "sqlite": &sqliteDatabases{}, "sqlserver": sqlServerDatabases{s}, "oracle": oracleDatabases{}}
 	scripts := map[string][]string{
 		"postgres":  {"testdata/everything.postgres.sql"},
 		"mariadb":   {"testdata/everything.mariadb.sql", "../demo/mariadb.sql"},
 		"sqlite":    {"../internal/engine/sqlite/testdata/odd.sql", "../demo/sqlite.sql"},
 		"sqlserver": {"testdata/everything.sqlserver.sql"},
+		"oracle":    {"testdata/everything.oracle.sql", "../demo/oracle.sql"},
 	}
 	for from, list := range scripts {
 		for _, path := range list {
@@ -36,10 +37,15 @@ func TestTranslation(t *testing.T) {
 					folder := t.TempDir()
 					name, source := engines[from].make(t)
 					engines[from].load(t, name, absolute(t, path))
-					must(t, folder, "script", "create", source, "--for", to, "-o", "create.sql")
+					var without []string
+					ignore := "name"
+					if to == "oracle" && path == "testdata/everything.postgres.sql" { // a table's columns differ in capitals alone, which the stand-in has not
+						without, ignore = []string{"--without", "sixty-three*"}, "name,*.sixty-three*"
+					}
+					must(t, folder, append([]string{"script", "create", source, "--for", to, "-o", "create.sql"}, without...)...)
 					copied, target := engines[to].make(t)
 					engines[to].load(t, copied, filepath.Join(folder, "create.sql"))
-					stated(t, read(t, filepath.Join(folder, "create.sql")), nexdal(t, folder, "compare", source, target, "--ignore", "name", "--format", "json").out)
+					stated(t, read(t, filepath.Join(folder, "create.sql")), nexdal(t, folder, "compare", source, target, "--ignore", ignore, "--format", "json").out)
 				})
 			}
 		}
@@ -53,7 +59,8 @@ var unquoted = strings.NewReplacer("[", "", "]", "", "\"", "", "`", "", "(", "",
 func stated(t *testing.T, script, compared string) {
 	t.Helper()
 	_, losses, _ := strings.Cut(script, "-- Not as it was:")
-	losses = strings.Join(strings.Fields(regexp.MustCompile(`(?m)^--`).ReplaceAllString(losses, "")), " ")
+	// Some engines write names in small letters, and some in capitals.
+	losses = strings.ToLower(strings.Join(strings.Fields(regexp.MustCompile(`(?m)^--`).ReplaceAllString(losses, "")), " "))
 	var found struct {
 		Differences []struct {
 			Kind, Object, Schema, Table, Name string
@@ -65,7 +72,7 @@ func stated(t *testing.T, script, compared string) {
 	}
 	said := func(words ...string) bool {
 		for _, w := range words {
-			if !strings.Contains(losses, strings.Join(strings.Fields(w), " ")) {
+			if !strings.Contains(losses, strings.ToLower(strings.Join(strings.Fields(w), " "))) {
 				return false
 			}
 		}

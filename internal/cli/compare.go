@@ -12,6 +12,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/compare"
+	"nexdal/internal/engine/all"
+	"nexdal/internal/engine/translate"
 	"nexdal/internal/job"
 	"nexdal/internal/report"
 )
@@ -25,7 +27,8 @@ func (a *app) compare() *cobra.Command {
 		Long: `Compare shows every object that was added, removed or altered on the way from A
 to B, property by property, and says where an object may only have got a new
 name. Rows, sizes and settings are not compared. Between two engines types are
-compared by what they hold.
+compared by what they hold, and names as A's engine spells those of B: RAFT in one
+is "raft" in the other, where neither needs quotes.
 
 Of two files of nexdal check --format json it shows which findings are new, gone,
 worse and better.
@@ -61,6 +64,7 @@ The exit status is 1 where there are differences.`,
 			if err != nil {
 				return err
 			}
+			to = likewise(to, from)
 			found := compare.Catalogs(from, to, o)
 			if err := a.emit(output, func(w io.Writer) error {
 				switch form {
@@ -85,6 +89,15 @@ The exit status is 1 where there are differences.`,
 	c.Flags().StringVar(&form, "format", "text", "text, json or markdown")
 	c.Flags().StringSliceVar(&ignore, "ignore", nil, "what to leave out: tables and views, as patterns (audit.*, *_old), and kinds of objects or properties: "+strings.Join(compare.Ignorable, ", "))
 	return c
+}
+
+// likewise is the catalog with its names spelled as the other's engine spells them.
+func likewise(c, other *catalog.Catalog) *catalog.Catalog {
+	a, b := all.ByName(c.Engine.Name), all.ByName(other.Engine.Name)
+	if a == nil || b == nil {
+		return c
+	}
+	return translate.Respelled(c, a.Dialect(), b.Dialect())
 }
 
 // findingsCompared compares two files of findings; nil: they are none.

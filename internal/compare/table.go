@@ -227,7 +227,7 @@ func (c *comparison) typeSays(t catalog.Type) string {
 	if t.Length > 0 {
 		says += fmt.Sprintf("(%d)", t.Length)
 	}
-	if t.Precision > 0 {
+	if t.Precision > 0 && t.Family != catalog.Integer { // how many digits a whole number has, each engine counts its own way
 		says += fmt.Sprintf("(%d,%d)", t.Precision, t.Scale)
 	}
 	return says

@@ -2,6 +2,7 @@ package oracle
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -13,20 +14,21 @@ import (
 // keyLength is how long a text may be that is part of a key, in characters of up to four bytes.
 const keyLength = 400
 
-// Adopt takes over another engine's structure, its names in capitals where they are plain.
+// Adopt takes over another engine's structure.
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
 		Engine: catalog.Engine{Name: e.Name(), Version: "19.0.0.0.0"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: likes.Pick,
 		Numbered: catalog.IdentityByDefault, NumberedTypes: translate.WholeNumber, Next: nextValue,
-		SharedNames: true, SharedConstraints: true, SameTypes: true, MaxName: e.Abilities("").MaxName, Named: capitals,
+		SharedNames: true, SharedConstraints: true, SameTypes: true, MaxName: e.Abilities("").MaxName, Named: nameable,
 		Sequences: true, Comments: true, ExpressionIndexes: true, Deferrable: true, Descending: true, CaseOfNames: true,
-		Now: "SYSTIMESTAMP", Today: "TRUNC(SYSDATE)", True: "1", False: "0",
+		Now: "SYSTIMESTAMP", Today: "TRUNC(SYSDATE)", NowText: "TO_CHAR(SYS_EXTRACT_UTC(SYSTIMESTAMP), 'YYYY-MM-DD HH24:MI:SS')", True: "1", False: "0",
 	})
 	lose := func(kind string, t *catalog.Table, name, why string) {
 		losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: kind, Schema: t.Schema, Name: name + " of " + t.Name}, Why: why})
 	}
 	restricts := false
 	for _, t := range to.Tables() {
+		once(t, func(kind, name, why string) { lose(kind, t, name, why) })
 		for i, k := range t.Checks {
 			if k.Name == "" {
 				k.Name = fmt.Sprintf("%s_CK%d", t.Name, i+1)
@@ -51,31 +53,65 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 			}
 		}
 	}
+	for _, s := range to.Schemas {
+		losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: catalog.KindSchema, Name: s.Name}, Why: "is an account, and has to be there: no script makes one"})
+	}
 	if restricts {
-		losses = append([]engine.Loss{{What: catalog.ObjectRef{Kind: "every foreign key", Name: "with RESTRICT"}, Why: "refuses by default, at once"}}, losses...)
+		losses = append([]engine.Loss{{What: catalog.ObjectRef{Kind: "every foreign key", Name: "with RESTRICT"}, Why: "says NO ACTION, which refuses at once here"}}, losses...)
 	}
 	return to, losses
 }
 
-// capitals is a plain name as the engine takes it without quotes.
-func capitals(name string) string {
-	if plainName(name) {
-		return strings.ToUpper(name)
+// once leaves out keys and indexes on columns that another is on already: a list of columns has
+// one key and one index that is in use
+// (https://docs.oracle.com/en/error-help/db/ora-02261/, https://docs.oracle.com/en/error-help/db/ora-01408/).
+func once(t *catalog.Table, lose func(kind, name, why string)) {
+	var keys []*catalog.Key
+	has := func(columns []string) bool {
+		return slices.ContainsFunc(keys, func(k *catalog.Key) bool { return slices.Equal(k.Columns, columns) })
 	}
-	return strings.ReplaceAll(name, `"`, "'") // which no name may hold
-}
-
-func plainName(name string) bool {
-	for i, r := range name {
+	if t.PrimaryKey != nil {
+		keys = append(keys, t.PrimaryKey)
+	}
+	var gone []string
+	t.UniqueKeys = slices.DeleteFunc(t.UniqueKeys, func(k *catalog.Key) bool {
+		if has(k.Columns) {
+			lose("key", k.Name, "is left out: another key is on its columns")
+			gone = append(gone, k.Index)
+			return true
+		}
+		keys = append(keys, k)
+		return false
+	})
+	t.Indexes = slices.DeleteFunc(t.Indexes, func(x *catalog.Index) bool { return slices.Contains(gone, x.Name) })
+	kept := map[string]*catalog.Index{}
+	parts := func(x *catalog.Index) string { return fmt.Sprint(x.Parts) }
+	rank := func(x *catalog.Index) int { // what stays where several are on the same columns
 		switch {
-		case r >= 'a' && r <= 'z':
-		case i > 0 && (r == '_' || r >= '0' && r <= '9'):
-		default:
-			return false
+		case x.Origin != catalog.ByPerson:
+			return 2
+		case x.Unique:
+			return 1
+		}
+		return 0
+	}
+	for _, x := range t.Indexes {
+		if other := kept[parts(x)]; other == nil || rank(x) > rank(other) {
+			kept[parts(x)] = x
 		}
 	}
-	return name != ""
+	t.Indexes = slices.DeleteFunc(t.Indexes, func(x *catalog.Index) bool {
+		if kept[parts(x)] == x {
+			return false
+		}
+		lose("index", x.Name, "is left out: index "+kept[parts(x)].Name+" is on the same columns")
+		return true
+	})
 }
+
+// nameable is the name without what no name may hold, quoted or not
+// (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqlrf/Database-Object-Names-and-Qualifiers.html).
+func nameable(name string) string { return strings.NewReplacer(`"`, "'", "\x00", "").Replace(name) }
 
 // likes hold all values of the others' types
 // (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqlrf/Data-Types.html).

@@ -28,7 +28,7 @@ func (Engine) Schemes() []string { return []string{"redshift"} }
 // Dialect of its lexer, which is PostgreSQL's
 // (https://docs.aws.amazon.com/redshift/latest/dg/c_Basic_elements.html).
 func (Engine) Dialect() sqllex.Dialect {
-	return sqllex.Dialect{DollarStrings: true, NestedComments: true, Letters: "len", Directives: `\`}
+	return sqllex.Dialect{DollarStrings: true, NestedComments: true, Small: true, Letters: "len", Directives: `\`}
 }
 
 // Abilities: keys and foreign keys are "informational only"

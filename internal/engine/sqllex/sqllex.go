@@ -71,6 +71,7 @@ type Dialect struct {
 	HashComments   bool // # begins a comment too
 	Delimiters     bool // a line DELIMITER x is for the client: x ends statements from there on
 	Capitals       bool // a bare name stands for its capitals
+	Small          bool // a bare name stands for its small letters
 	NestedComments bool
 	CodeComments   bool   // what stands in /*! */ and /*M! */ is code
 	Letters        string // the function that counts the letters of a text, not its bytes

@@ -139,7 +139,7 @@ func (x *translation) enum(t, d *catalog.Table, out *catalog.Column, was catalog
 		return
 	}
 	x.losses.column(t, out.Name, "holds text, and a check keeps the values of the enumeration; they sort as text")
-	d.Checks = append(d.Checks, &catalog.Check{Name: x.constraint(d, t.Name+"_"+out.Name+"_values"), Expression: x.Ident(out.Name) + " IN (" + list + ")"})
+	d.Checks = append(d.Checks, &catalog.Check{Name: x.constraint(d, t.Name+"_"+out.Name+catalog.InCaseOf("_values", out.Name)), Expression: x.Ident(out.Name) + " IN (" + list + ")"})
 }
 
 // labels are those of an enumeration, also below domains.

@@ -1,6 +1,7 @@
 package translate
 
 import (
+	"cmp"
 	"encoding/json"
 	"slices"
 	"strconv"
@@ -63,7 +64,7 @@ func (x *translation) Expression(t *catalog.Table, text string) (written string,
 		case w.Kind == sqllex.Word || w.Kind == sqllex.Quoted:
 			c := t.Column(w.Name())
 			for _, other := range t.Columns {
-				if c == nil && w.Kind == sqllex.Word && strings.EqualFold(other.Name, w.Text) {
+				if c == nil && strings.EqualFold(other.Name, w.Name()) && (w.Kind == sqllex.Word || other.Name == spelling(x.Source, x.Dialect)(w.Name())) {
 					c = other
 				}
 			}
@@ -232,15 +233,18 @@ func (x *translation) value(text string, t catalog.Type) (string, bool) {
 		words = append(words, strings.ToLower(w.Text))
 	}
 	switch strings.Join(words, "") {
-	case "now()", "current_timestamp", "current_timestamp()", "current_timestamp(3)", "current_timestamp(6)", "datetime('now')", "localtimestamp":
+	case "now()", "current_timestamp", "current_timestamp()", "current_timestamp(3)", "current_timestamp(6)", "datetime('now')", "localtimestamp",
+		"systimestamp", "sysdate", "sysdatetime()", "sysdatetimeoffset()", "getdate()":
 		switch t.Family {
 		case catalog.Date:
 			return x.Today, true
-		case catalog.Timestamp, catalog.Text:
+		case catalog.Text:
+			return cmp.Or(x.NowText, x.Now), true
+		case catalog.Timestamp:
 			return x.Now, true
 		}
 		return "", false
-	case "current_date", "curdate()", "date('now')":
+	case "current_date", "curdate()", "date('now')", "trunc(sysdate)", "convert([date],getdate())":
 		return x.Today, t.Family == catalog.Date || t.Family == catalog.Timestamp || t.Family == catalog.Text
 	case "null":
 		return "NULL", true

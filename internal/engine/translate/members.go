@@ -23,9 +23,9 @@ func (x *translation) keys(t, d *catalog.Table) {
 		out := &catalog.Key{Name: k.Name, Columns: x.allCalled(t.Ref(), k.Columns)}
 		switch {
 		case x.SharedNames && (k.Name == "" || k.Name == "PRIMARY"):
-			out.Name = t.Name + "_pkey"
+			out.Name = t.Name + catalog.InCaseOf("_pkey", t.Name)
 			if !primary {
-				out.Name = t.Name + "_key"
+				out.Name = t.Name + catalog.InCaseOf("_key", t.Name)
 			}
 			out.Name = x.free(d.Schema, out.Name)
 		case x.SharedNames:
@@ -34,7 +34,7 @@ func (x *translation) keys(t, d *catalog.Table) {
 			out.Name = "PRIMARY"
 		default:
 			if out.Name == "" {
-				out.Name = t.Name + "_key"
+				out.Name = t.Name + catalog.InCaseOf("_key", t.Name)
 			}
 			out.Name = x.constraint(d, out.Name)
 		}
@@ -109,7 +109,7 @@ func (x *translation) reference(lookup *catalog.Lookup, t, d *catalog.Table, f *
 	}
 	out := &catalog.ForeignKey{Name: f.Name, Columns: x.allCalled(t.Ref(), f.Columns), Target: to, TargetColumns: x.allCalled(f.Target, f.TargetColumns), OnDelete: f.OnDelete, OnUpdate: f.OnUpdate}
 	if out.Name == "" && x.SharedNames {
-		out.Name = t.Name + "_" + f.Columns[0] + "_fkey"
+		out.Name = t.Name + "_" + f.Columns[0] + catalog.InCaseOf("_fkey", t.Name)
 	}
 	out.Name = x.constraint(d, out.Name)
 	if !x.SharedNames && x.MaxName > 0 && out.Name != "" { // unique throughout the database
@@ -177,6 +177,9 @@ func (x *translation) index(t, d *catalog.Table, i *catalog.Index) {
 	default:
 		x.add(self, "is of kind "+i.Method+", which has no like")
 		return
+	}
+	if i.Pinned != "" {
+		x.add(self, "no longer serves as "+i.Pinned)
 	}
 	if i.Invalid {
 		x.add(self, "is broken, and left out")

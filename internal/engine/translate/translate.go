@@ -51,8 +51,9 @@ type Target struct {
 	Sequences, Comments, PartialIndexes, ExpressionIndexes, IncludedColumns, Deferrable, SetDefault, Descending, KeyedNulls bool
 	// Next writes the next number of a sequence.
 	Next func(catalog.Ref) string
-	// Now and Today are the moment and the day of a statement.
-	Now, Today string
+	// Now and Today are the moment and the day of a statement; NowText is the moment as a text,
+	// where the engine's own way to write it depends on the session.
+	Now, Today, NowText string
 	// True and False are the truth values.
 	True, False string
 }
@@ -96,8 +97,10 @@ type translation struct {
 	roots   *catalog.Lookup // of the catalog that is translated
 }
 
-// Catalog translates a whole catalog. The given one is left alone.
+// Catalog translates a whole catalog. The given one is left alone. Names that the two engines
+// would write in different letters are respelled, and what is lost goes by the new ones.
 func Catalog(from *catalog.Catalog, target Target) (*catalog.Catalog, []engine.Loss) {
+	from = Respelled(from, target.Source, target.Dialect)
 	x := &translation{Target: target, losses: losses{by: map[string]int{}, names: map[string][]string{}}, from: from,
 		to:    &catalog.Catalog{Engine: target.Engine, Database: from.Database, Surveyed: from.Surveyed, Gaps: from.Gaps},
 		types: map[string]*catalog.UserType{}, taken: map[string]bool{}, moved: map[catalog.Ref]catalog.Ref{}, renamed: map[catalog.Ref]map[string]string{}}

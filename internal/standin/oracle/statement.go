@@ -99,6 +99,9 @@ func (s *Session) create(ctx context.Context, c *grammar.Cursor, temporary bool)
 		if m.t.Column(col.Name) != nil {
 			grammar.Fail(refuse(957, "duplicate column name"))
 		}
+		if slices.ContainsFunc(m.t.Columns, func(o *catalog.Column) bool { return strings.EqualFold(o.Name, col.Name) }) {
+			grammar.Fail(fmt.Errorf("the paper dictionary cannot keep rows of columns whose names differ in capitals alone, as %q does from another", col.Name))
+		}
 		m.t.Columns = append(m.t.Columns, col)
 	})
 	if temporary {

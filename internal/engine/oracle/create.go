@@ -122,7 +122,11 @@ func (w *creator) granted(on catalog.Ref, r catalog.Rights) {
 		if g.Grantable {
 			with = " WITH GRANT OPTION"
 		}
-		w.grants = append(w.grants, fmt.Sprintf("GRANT %s ON %s TO %s%s", g.What, relation(on), ident(g.To), with))
+		what := g.What
+		if g.Column != "" {
+			what += " (" + ident(g.Column) + ")"
+		}
+		w.grants = append(w.grants, fmt.Sprintf("GRANT %s ON %s TO %s%s", what, relation(on), ident(g.To), with))
 	}
 }
 

@@ -74,9 +74,25 @@ const (
 	// What could not be compiled any more.
 	askInvalid = `SELECT o.owner, o.object_name, o.object_type FROM DBA_OBJECTS o WHERE o.status = 'INVALID' AND o.owner ` + others + ` ORDER BY o.owner, o.object_type, o.object_name`
 
+	// What is no table of rows: of objects, of XML, or of the rows nested in another's. The first
+	// two are in no list of tables.
+	askOddTables = `SELECT o.owner, o.object_name FROM DBA_OBJECTS o WHERE o.object_type = 'TABLE' AND o.secondary = 'N' AND o.owner ` + others + ` AND NOT EXISTS (SELECT 1 FROM DBA_TABLES t WHERE t.owner = o.owner AND t.table_name = o.object_name)
+  UNION ALL SELECT t.owner, t.table_name FROM DBA_TABLES t WHERE t.nested = 'YES' AND t.owner ` + others + ` ORDER BY 1, 2`
+
+	askLogs = `SELECT l.log_owner, l.master, l.log_table FROM DBA_MVIEW_LOGS l WHERE l.log_owner ` + others + ` ORDER BY l.log_owner, l.master`
+
+	askPolicies = `SELECT p.object_owner, p.object_name, p.policy_name FROM DBA_POLICIES p WHERE p.enable = 'YES' AND p.object_owner ` + others + ` ORDER BY p.object_owner, p.object_name, p.policy_name`
+
+	// Objects of the kinds that no question asks for.
+	askUnread = `SELECT o.owner, o.object_type, COUNT(*) AS many FROM DBA_OBJECTS o WHERE o.owner ` + others + ` AND o.object_type NOT LIKE 'TABLE%' AND o.object_type NOT LIKE 'INDEX%' AND o.object_type NOT LIKE 'LOB%' AND o.object_type NOT IN ('SEQUENCE', 'VIEW', 'MATERIALIZED VIEW', 'TRIGGER', 'PROCEDURE', 'FUNCTION', 'PACKAGE', 'PACKAGE BODY', 'TYPE', 'TYPE BODY', 'SYNONYM')
+  GROUP BY o.owner, o.object_type ORDER BY o.owner, o.object_type`
+
 	// The columns are called otherwise in the view of what an account may see.
 	askGrants    = `SELECT p.owner, p.table_name, p.grantee, p.grantor, p.privilege, p.grantable FROM dba_tab_privs p WHERE p.owner ` + others + ` ORDER BY p.owner, p.table_name, p.grantee, p.privilege`
 	askGrantsAll = `SELECT p.table_schema, p.table_name, p.grantee, p.grantor, p.privilege, p.grantable FROM all_tab_privs p WHERE p.table_schema ` + others + ` ORDER BY p.table_schema, p.table_name, p.grantee, p.privilege`
+
+	askColumnGrants    = `SELECT p.owner, p.table_name, p.grantee, p.grantor, p.privilege, p.grantable, p.column_name FROM dba_col_privs p WHERE p.owner ` + others + ` ORDER BY p.owner, p.table_name, p.grantee, p.privilege, p.column_name`
+	askColumnGrantsAll = `SELECT p.table_schema, p.table_name, p.grantee, p.grantor, p.privilege, p.grantable, p.column_name FROM all_col_privs p WHERE p.table_schema ` + others + ` ORDER BY p.table_schema, p.table_name, p.grantee, p.privilege, p.column_name`
 
 	// Without the administrators' view, the account's own segments alone are to be seen.
 	askSegments    = `SELECT s.owner, s.segment_name, s.segment_type, SUM(s.bytes) AS bytes FROM dba_segments s WHERE s.owner ` + others + ` GROUP BY s.owner, s.segment_name, s.segment_type ORDER BY s.owner, s.segment_name, s.segment_type`

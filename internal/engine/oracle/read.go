@@ -57,7 +57,7 @@ func read(ctx context.Context, from answers, at time.Time) (*catalog.Catalog, er
 		tables: map[name]*catalog.Table{}, views: map[name]*catalog.View{}, routine: map[[3]string]*catalog.Routine{}, indexes: map[name]*catalog.Index{}, indexed: map[name]*catalog.Table{},
 		counter: map[name]*catalog.Column{}, trigger: map[name]*catalog.Trigger{}, source: map[[3]string]*strings.Builder{}}
 	for _, step := range []func(){r.server, r.users, r.readTables, r.readViews, r.readColumns, r.identities, r.readIndexes, r.constraints, r.partitions, r.sequences, r.sources, r.triggers, r.synonyms,
-		r.comments, r.dependencies, r.invalid, r.grants, r.segments} {
+		r.comments, r.dependencies, r.invalid, r.unread, r.grants, r.segments} {
 		if step(); r.err != nil {
 			return nil, r.err
 		}

@@ -7,6 +7,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/text"
 )
 
 // sequences: those of identity columns are told by their columns.
@@ -386,12 +387,16 @@ func (r *reader) invalid() {
 }
 
 func (r *reader) grants() {
-	told := r.or(askGrants, askGrantsAll, func(w *capture.Fields) {
+	column := false
+	take := func(w *capture.Fields) {
 		at := name{w.Text(), w.Text()}
 		g := catalog.Grant{To: w.Text()}
 		by := w.Text()
 		g.What = w.Text()
 		g.Grantable = w.Is("YES")
+		if column {
+			g.Column = w.Text()
+		}
 		if by != at.owner {
 			g.By = by
 		}
@@ -413,7 +418,10 @@ func (r *reader) grants() {
 			to.Granted = true
 			to.Grants = append(to.Grants, g)
 		}
-	})
+	}
+	told := r.or(askGrants, askGrantsAll, take)
+	column = true
+	told = r.or(askColumnGrants, askColumnGrantsAll, take) && told
 	if !told && r.err == nil {
 		r.c.Gaps = append(r.c.Gaps, catalog.Gap{What: "grants", Reason: "the account may not read them"})
 	}
@@ -441,4 +449,26 @@ func (r *reader) segments() {
 	if !told && r.err == nil {
 		r.c.Gaps = append(r.c.Gaps, catalog.Gap{What: "sizes", Reason: "the account may read no segments", Figures: true})
 	}
+}
+
+// unread says what is there and not read.
+func (r *reader) unread() {
+	r.ask(askOddTables, func(w *capture.Fields) {
+		r.gap(w.Text(), "", "table "+w.Text(), "it holds objects, XML or the nested rows of another")
+	})
+	r.ask(askLogs, func(w *capture.Fields) {
+		owner, master, log := w.Text(), w.Text(), w.Text()
+		r.gap(owner, master, "materialized view log", "it is not read")
+		delete(r.tables, name{owner, log}) // which the engine keeps for itself
+		if s := r.schemas[owner]; s != nil {
+			s.Tables = slices.DeleteFunc(s.Tables, func(t *catalog.Table) bool { return t.Name == log })
+		}
+	})
+	r.ask(askPolicies, func(w *capture.Fields) {
+		r.gap(w.Text(), w.Text(), "policy "+w.Text(), "it is not read, and may hide rows from who asks the data")
+	})
+	r.ask(askUnread, func(w *capture.Fields) {
+		owner, kind, many := w.Text(), strings.ToLower(w.Text()), w.Big()
+		r.gap(owner, "", text.Plural(or(many, 0), kind), "objects of this kind are not read")
+	})
 }

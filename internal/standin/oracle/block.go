@@ -132,6 +132,10 @@ func (s *Session) single(ctx context.Context, text string) (err error) {
 			var names []string
 			c.List(func() { names = append(names, strings.Trim(c.Literal(), `"`)) })
 			err = s.gather(ctx, names)
+		case c.Take("DBMS_RLS", ".", "ADD_POLICY"):
+			var arguments []string
+			c.List(func() { arguments = append(arguments, c.Literal()) })
+			err = s.policy(arguments)
 		case c.Take("ask"):
 			err = s.asks(ctx, c)
 		case c.Is("INSERT"), c.Is("UPDATE"), c.Is("DELETE"):

@@ -46,6 +46,8 @@ type more struct {
 	spaces   map[string]string // tablespaces that were named, of tables and indexes
 	compiled []broken          // what could not be compiled any more
 	grants   []grant
+	policies []grant                // of rows, by their names
+	logs     []catalog.Ref          // the tables whose changes are kept for materialized views
 	counters map[catalog.Ref]string // sequences behind identity columns, by table
 }
 
@@ -61,8 +63,8 @@ type states struct{ off, unchecked, rely, deferrable, deferred bool }
 type broken struct{ owner, name, kind string }
 
 type grant struct {
-	on               catalog.Ref
-	to, what, option string
+	on                       catalog.Ref
+	to, what, column, option string
 }
 
 // New makes an empty database of the edition, in which the accounts are there.
@@ -83,6 +85,7 @@ func (d *Dictionary) Wear() any {
 	m := *d.more
 	m.states, m.named, m.nulls, m.spaces, m.counters = maps.Clone(m.states), maps.Clone(m.named), maps.Clone(m.nulls), maps.Clone(m.spaces), maps.Clone(m.counters)
 	m.grants, m.compiled = slices.Clone(m.grants), slices.Clone(m.compiled)
+	m.policies, m.logs = slices.Clone(m.policies), slices.Clone(m.logs)
 	return &m
 }
 

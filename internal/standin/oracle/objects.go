@@ -221,6 +221,44 @@ func (s *Session) createMaterialized(ctx context.Context, c *grammar.Cursor) err
 	return s.makeView(ctx, ref, v, strings.TrimSuffix(strings.TrimSpace(c.Rest()), ";"), false)
 }
 
+// createLog has the changes of a table kept for materialized views, in a table of its own.
+func (s *Session) createLog(_ context.Context, c *grammar.Cursor) error {
+	ref := s.ref(c)
+	c.Rest()
+	if _, err := s.d.Table(ref); err != nil {
+		return err
+	}
+	s.d.more.logs = append(s.d.more.logs, ref)
+	return nil
+}
+
+// logOf is the table that keeps them.
+func logOf(of catalog.Ref) catalog.Ref {
+	return catalog.Ref{Schema: of.Schema, Table: "MLOG$_" + of.Table}
+}
+
+// createLink keeps the name of a link to another database: nothing is asked there.
+func (s *Session) createLink(_ context.Context, c *grammar.Cursor) error {
+	ref := s.ref(c)
+	c.Rest()
+	schema := s.schema(ref.Schema)
+	schema.Objects = append(schema.Objects, &catalog.Object{Kind: "database link", Name: ref.Table})
+	return nil
+}
+
+// policy is that a function decides which rows of a table one sees; no rows are hidden here.
+func (s *Session) policy(arguments []string) error {
+	if len(arguments) < 3 {
+		return refuse(6553, "PLS-306: wrong number or types of arguments in call to 'ADD_POLICY'")
+	}
+	on := catalog.Ref{Schema: arguments[0], Table: arguments[1]}
+	if _, err := s.d.Table(on); err != nil {
+		return err
+	}
+	s.d.more.policies = append(s.d.more.policies, grant{on: on, to: arguments[2]})
+	return nil
+}
+
 // reads are the tables and views that a text names.
 func (s *Session) reads(text, home string) []catalog.ObjectRef {
 	var found []catalog.ObjectRef
@@ -422,9 +460,17 @@ func (s *Session) commentColumn(_ context.Context, c *grammar.Cursor) error {
 
 // grant keeps what was granted; nobody is kept from anything.
 func (s *Session) grant(_ context.Context, c *grammar.Cursor) error {
-	var what []string
+	var what []grant
 	for {
-		what = append(what, strings.ToUpper(c.Word()))
+		w := grant{what: strings.ToUpper(c.Word())}
+		columns := []string{""}
+		if c.Is("(") {
+			columns = nil
+			c.List(func() { columns = append(columns, c.Name()) })
+		}
+		for _, w.column = range columns {
+			what = append(what, w)
+		}
 		if !c.Take(",") {
 			break
 		}
@@ -432,12 +478,12 @@ func (s *Session) grant(_ context.Context, c *grammar.Cursor) error {
 	c.Need("ON")
 	ref := s.ref(c)
 	c.Need("TO")
-	g := grant{on: ref, to: c.Name(), option: "NO"}
+	to, option := c.Name(), "NO"
 	if c.Take("WITH", "GRANT", "OPTION") {
-		g.option = "YES"
+		option = "YES"
 	}
-	for _, w := range what {
-		g.what = w
+	for _, g := range what {
+		g.on, g.to, g.option = ref, to, option
 		s.d.more.grants = append(slices.Clone(s.d.more.grants), g)
 	}
 	return nil

@@ -25,13 +25,13 @@ func init() {
 		{"CREATE GLOBAL TEMPORARY TABLE", (*Session).createTemporary}, {"CREATE TABLE", (*Session).createTable}, {"DROP TABLE", (*Session).dropTable}, {"ALTER TABLE", (*Session).alterTable}, {"TRUNCATE TABLE", (*Session).truncate},
 		{"CREATE UNIQUE INDEX", index(true, "btree")}, {"CREATE BITMAP INDEX", index(false, "bitmap")}, {"CREATE INDEX", index(false, "btree")}, {"ALTER INDEX", (*Session).alterIndex}, {"DROP INDEX", (*Session).dropIndex},
 		{"CREATE SEQUENCE", (*Session).createSequence}, {"ALTER SEQUENCE", (*Session).alterSequence}, {"DROP SEQUENCE", (*Session).dropSequence},
-		{"CREATE OR REPLACE VIEW", view(true)}, {"CREATE OR REPLACE FORCE VIEW", view(true)}, {"CREATE VIEW", view(false)}, {"DROP VIEW", (*Session).dropView}, {"CREATE MATERIALIZED VIEW", (*Session).createMaterialized}, {"DROP MATERIALIZED VIEW", (*Session).dropView},
+		{"CREATE OR REPLACE VIEW", view(true)}, {"CREATE OR REPLACE FORCE VIEW", view(true)}, {"CREATE VIEW", view(false)}, {"DROP VIEW", (*Session).dropView}, {"CREATE MATERIALIZED VIEW LOG ON", (*Session).createLog}, {"CREATE MATERIALIZED VIEW", (*Session).createMaterialized}, {"DROP MATERIALIZED VIEW", (*Session).dropView},
 		{"CREATE OR REPLACE TRIGGER", trigger(true)}, {"CREATE TRIGGER", trigger(false)}, {"ALTER TRIGGER", (*Session).alterTrigger}, {"DROP TRIGGER", (*Session).dropTrigger},
 		{"CREATE OR REPLACE PACKAGE BODY", routine("package body")}, {"CREATE OR REPLACE PACKAGE", routine("package")}, {"CREATE OR REPLACE PROCEDURE", routine("procedure")}, {"CREATE OR REPLACE FUNCTION", routine("function")},
 		{"CREATE PACKAGE BODY", routine("package body")}, {"CREATE PACKAGE", routine("package")}, {"CREATE PROCEDURE", routine("procedure")}, {"CREATE FUNCTION", routine("function")},
 		{"DROP PACKAGE BODY", dropRoutine("package body")}, {"DROP PACKAGE", dropRoutine("package")}, {"DROP PROCEDURE", dropRoutine("procedure")}, {"DROP FUNCTION", dropRoutine("function")},
 		{"CREATE OR REPLACE TYPE", (*Session).createType}, {"CREATE TYPE", (*Session).createType}, {"DROP TYPE", dropObject("type")},
-		{"CREATE OR REPLACE SYNONYM", (*Session).createSynonym}, {"CREATE SYNONYM", (*Session).createSynonym}, {"DROP SYNONYM", dropObject("synonym")},
+		{"CREATE OR REPLACE SYNONYM", (*Session).createSynonym}, {"CREATE SYNONYM", (*Session).createSynonym}, {"DROP SYNONYM", dropObject("synonym")}, {"CREATE DATABASE LINK", (*Session).createLink},
 		{"COMMENT ON TABLE", (*Session).commentTable}, {"COMMENT ON COLUMN", (*Session).commentColumn}, {"GRANT", (*Session).grant}, {"CREATE USER", (*Session).createUser},
 	}
 }

@@ -40,7 +40,9 @@ var documented = map[string]string{
 	"TAB_COMMENTS":        "owner varchar2, table_name varchar2, table_type varchar2, comments varchar2",
 	"COL_COMMENTS":        "owner varchar2, table_name varchar2, column_name varchar2, comments varchar2",
 	"DEPENDENCIES":        "owner varchar2, name varchar2, type varchar2, referenced_owner varchar2, referenced_name varchar2, referenced_type varchar2",
-	"OBJECTS":             "owner varchar2, object_name varchar2, object_type varchar2, status varchar2",
+	"OBJECTS":             "owner varchar2, object_name varchar2, object_type varchar2, status varchar2, secondary varchar2",
+	"MVIEW_LOGS":          "log_owner varchar2, master varchar2, log_table varchar2",
+	"POLICIES":            "object_owner varchar2, object_name varchar2, policy_name varchar2, enable varchar2",
 }
 
 // others are there once.
@@ -51,6 +53,8 @@ var others = []standin.View{
 	{Name: "SYS.USER_USERS", Columns: "username varchar2, default_tablespace varchar2"},
 	{Name: "SYS.DBA_TAB_PRIVS", Columns: "owner varchar2, table_name varchar2, grantee varchar2, grantor varchar2, privilege varchar2, grantable varchar2"},
 	{Name: "SYS.ALL_TAB_PRIVS", Columns: "table_schema varchar2, table_name varchar2, grantee varchar2, grantor varchar2, privilege varchar2, grantable varchar2"},
+	{Name: "SYS.DBA_COL_PRIVS", Columns: "owner varchar2, table_name varchar2, column_name varchar2, grantee varchar2, grantor varchar2, privilege varchar2, grantable varchar2"},
+	{Name: "SYS.ALL_COL_PRIVS", Columns: "table_schema varchar2, table_name varchar2, column_name varchar2, grantee varchar2, grantor varchar2, privilege varchar2, grantable varchar2"},
 	{Name: "SYS.DBA_SEGMENTS", Columns: "owner varchar2, segment_name varchar2, segment_type varchar2, bytes number"},
 	{Name: "SYS.USER_SEGMENTS", Columns: "segment_name varchar2, segment_type varchar2, bytes number"},
 }
@@ -127,6 +131,7 @@ func (d *Dictionary) Show(ctx context.Context, add func(view string, values ...a
 			sh.sequence(s, q)
 		}
 		for _, f := range s.Routines {
+			sh.object(s.Name, f.Name, strings.ToUpper(f.Kind))
 			sh.source(s.Name, f.Name, strings.ToUpper(f.Kind), f.Definition)
 			sh.depends(s.Name, f.Name, strings.ToUpper(f.Kind), f.Definition)
 		}
@@ -135,22 +140,44 @@ func (d *Dictionary) Show(ctx context.Context, add func(view string, values ...a
 			case "synonym":
 				p := strings.Split(o.Definition, "\x00")
 				sh.add("SYNONYMS", s.Name, o.Name, p[0], p[1], null(p[2]))
+				sh.object(s.Name, o.Name, "SYNONYM")
+			case "database link":
+				sh.object(s.Name, o.Name, "DATABASE LINK")
 			default:
+				sh.object(s.Name, o.Name, "TYPE")
 				sh.source(s.Name, o.Name, "TYPE", o.Definition)
 			}
 		}
 	}
-	for _, b := range d.more.compiled {
-		if d.View(catalog.Ref{Schema: b.owner, Table: b.name}) != nil {
-			sh.add("OBJECTS", b.owner, b.name, b.kind, "INVALID")
-		}
+	for _, at := range d.more.logs {
+		sh.add("MVIEW_LOGS", at.Schema, at.Table, logOf(at).Table)
+		sh.container(at.Schema, logOf(at).Table)
+		sh.add("TAB_COLS", at.Schema, logOf(at).Table, "SNAPTIME$$", "DATE", nil, 7, nil, nil, "Y", 1, nil, 0, nil, "NO", "NO", 1, "YES", "NO", "NO", nil, nil, nil)
+	}
+	for _, p := range d.more.policies {
+		sh.add("POLICIES", p.on.Schema, p.on.Table, p.to, "YES")
 	}
 	for _, g := range d.more.grants {
+		if g.column != "" {
+			for _, view := range []string{"DBA_COL_PRIVS", "ALL_COL_PRIVS"} {
+				sh.one(view, g.on.Schema, g.on.Table, g.column, g.to, g.on.Schema, g.what, g.option)
+			}
+			continue
+		}
 		for _, view := range []string{"DBA_TAB_PRIVS", "ALL_TAB_PRIVS"} {
 			sh.one(view, g.on.Schema, g.on.Table, g.to, g.on.Schema, g.what, g.option)
 		}
 	}
 	return sh.err
+}
+
+// object is a line of what is there, of whatever kind; one that could not be compiled says so.
+func (sh *shower) object(owner, name, kind string) {
+	status := "VALID"
+	if slices.ContainsFunc(sh.d.more.compiled, func(b broken) bool { return b.owner == owner && b.name == name && b.kind == kind }) {
+		status = "INVALID"
+	}
+	sh.add("OBJECTS", owner, name, kind, status, "N")
 }
 
 // source is a text by its lines.
@@ -176,6 +203,7 @@ func (sh *shower) space(kind string, ref catalog.Ref) string {
 }
 
 func (sh *shower) table(t *catalog.Table) {
+	sh.object(t.Schema, t.Name, "TABLE")
 	iot, duration, compression, compressed, free, logging := any(nil), any(nil), "DISABLED", any(nil), any(10), "YES"
 	space := any(sh.space("table", t.Ref()))
 	if t.Has("index organized") {
@@ -478,10 +506,16 @@ func (sh *shower) partitions(t *catalog.Table) {
 	}
 }
 
+// container is a table that the engine keeps rows in for itself.
+func (sh *shower) container(owner, name string) {
+	sh.object(owner, name, "TABLE")
+	sh.add("TABLES", owner, name, usual, nil, nil, "VALID", 10, "YES", nil, nil, nil, "NO", nil, "N", "N", "NO", nil, "DISABLED", nil, "NO", "NO")
+}
+
 func (sh *shower) view(s *catalog.Schema, v *catalog.View) {
 	if v.Materialised {
 		sh.add("MVIEWS", s.Name, v.Name, v.Definition, v.Options[1], v.Options[0])
-		sh.add("TABLES", s.Name, v.Name, usual, nil, nil, "VALID", 10, "YES", nil, nil, nil, "NO", nil, "N", "N", "NO", nil, "DISABLED", nil, "NO", "NO")
+		sh.container(s.Name, v.Name)
 	} else {
 		sh.add("VIEWS", s.Name, v.Name, v.Definition, letter(slices.Contains(v.Options, "with read only")))
 	}
@@ -509,6 +543,7 @@ func (sh *shower) view(s *catalog.Schema, v *catalog.View) {
 	if v.Materialised {
 		kind = "MATERIALIZED VIEW"
 	}
+	sh.object(s.Name, v.Name, kind)
 	for _, o := range v.Reads {
 		sh.add("DEPENDENCIES", s.Name, v.Name, kind, o.Schema, o.Name, strings.ToUpper(o.Kind))
 	}
@@ -527,6 +562,7 @@ func (sh *shower) sequence(s *catalog.Schema, q *catalog.Sequence) {
 			next = *t.Stats.Counter
 		}
 	}
+	sh.object(s.Name, q.Name, "SEQUENCE")
 	sh.add("SEQUENCES", s.Name, q.Name, q.Least, most(q.Most), q.Increment, letter(q.Cycle), letter(q.Type == "ORDER"), q.Cache, next)
 }
 

@@ -1,4 +1,4 @@
 -- set note/missing severity notice
 CREATE TABLE station (id NUMBER(10) NOT NULL PRIMARY KEY);
-EXEC sys.sp_addextendedproperty 'MS_Description', 'where a gauge stands', 'SCHEMA', 'dbo', 'TABLE', 'station', NULL, NULL;
+COMMENT ON TABLE station IS 'where a gauge stands';
 CREATE TABLE gauge (id NUMBER(10) NOT NULL PRIMARY KEY); -- want: note/missing (no fix)

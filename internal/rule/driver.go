@@ -99,6 +99,21 @@ func (j Checker) pass(c *catalog.Catalog) *Pass {
 		}
 		return count
 	})
+	p.keysNameTables = sync.OnceValue(func() bool {
+		long := 0
+		for _, t := range c.Tables() {
+			if t.PrimaryKey == nil || len(t.PrimaryKey.Columns) != 1 {
+				continue
+			}
+			switch strings.ToLower(t.PrimaryKey.Columns[0]) {
+			case "id":
+				long--
+			case strings.ToLower(t.Name) + "_id":
+				long++
+			}
+		}
+		return long > 0
+	})
 	p.suspects = sync.OnceValue(func() []evidence.Reference { return evidence.Suspects(c, p.Lookup) })
 	return p
 }

@@ -24,7 +24,8 @@ type Pass struct {
 	result   *Result
 	suspects func() []evidence.Reference
 	// namesakes counts the tables of each name.
-	namesakes func() map[string]int
+	namesakes      func() map[string]int
+	keysNameTables func() bool
 	// matched remembers which names fit which pattern: of a hundred thousand
 	// columns most are named as others are.
 	matched map[*pattern.Pattern]map[string]bool
@@ -47,6 +48,10 @@ func (p *Pass) Called(ref catalog.Ref) string {
 	}
 	return ref.Table
 }
+
+// KeysNameTables reports whether most keys of one number are called after their table, gauge_id,
+// and not id.
+func (p *Pass) KeysNameTables() bool { return p.keysNameTables() }
 
 // Matches reports whether the pattern matches the name.
 func (p *Pass) Matches(re *pattern.Pattern, name string) bool {

@@ -280,7 +280,7 @@ func primaryKey(p *rule.Pass, t *catalog.Table, columns []string) *catalog.Key {
 
 // generated adds a numbered column and makes it the key.
 func generated(p *rule.Pass, t *catalog.Table) rule.Fix {
-	name := numberName(p.Catalog, t)
+	name := numberName(p, t)
 	col := &catalog.Column{Name: name, Type: p.Abilities.AddedKeyType, Identity: p.Abilities.AddedKeyIdentity, Invisible: p.Abilities.InvisibleColumns}
 	k := primaryKey(p, t, []string{name})
 	return rule.Fix{ID: "number", Title: "add the generated column " + name + " as primary key", Changes: []change.Change{
@@ -291,7 +291,7 @@ func generated(p *rule.Pass, t *catalog.Table) rule.Fix {
 
 // numbered makes a number the primary key in place of the columns that are it.
 func numbered(p *rule.Pass, t *catalog.Table) change.AddSurrogateKey {
-	name := numberName(p.Catalog, t)
+	name := numberName(p, t)
 	unique := p.Names.Free(t.Schema, "key", append([]string{t.Name}, t.PrimaryKey.Columns...)...)
 	key := &catalog.Key{Name: t.PrimaryKey.Name, Columns: []string{name}, Index: t.PrimaryKey.Name} // whose name is free once it is gone
 	if key.Name == "" || p.Abilities.PrimaryKeyName != "" {
@@ -308,27 +308,15 @@ func numberable(p *rule.Pass, t *catalog.Table) bool {
 
 // numberName calls the new column as its siblings are called: by what the
 // generated keys of the catalog are mostly named, id or table_id.
-func numberName(c *catalog.Catalog, t *catalog.Table) string {
-	long := 0
-	for _, o := range c.Tables() {
-		if o.PrimaryKey == nil || len(o.PrimaryKey.Columns) != 1 {
-			continue
-		}
-		switch strings.ToLower(o.PrimaryKey.Columns[0]) {
-		case "id":
-			long--
-		case strings.ToLower(o.Name) + "_id":
-			long++
-		}
-	}
+func numberName(p *rule.Pass, t *catalog.Table) string {
 	short, full := catalog.InCaseOf("id", t.Name), catalog.InCaseOf(t.Name+"_id", t.Name)
 	names := []string{short, full}
-	if long > 0 {
+	if p.KeysNameTables() {
 		names = []string{full, short}
 	}
 	for i := 2; ; i++ {
 		for _, name := range names {
-			if !slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return strings.EqualFold(c.Name, name) }) && len(name) <= 63 {
+			if !slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return strings.EqualFold(c.Name, name) }) && (p.Abilities.MaxName == 0 || len(name) <= p.Abilities.MaxName) {
 				return name
 			}
 		}

@@ -247,6 +247,11 @@ func numbering(words []sqllex.Token, home string) (found map[string]name, alone 
 		return found, false
 	}
 	alone = !slices.ContainsFunc(words[:at], func(t sqllex.Token) bool { return t.Is("declare") || t.Is("compound") })
+	var asked []string // columns that have to be null
+	if i := slices.IndexFunc(words[:at], func(t sqllex.Token) bool { return t.Is("when") }); i >= 0 {
+		column, ok := whenNull(words[i+1 : at])
+		asked, alone = append(asked, column), alone && ok
+	}
 	for rest := words[at+1:]; len(rest) > 0; {
 		column, behind, ok := isNew(rest)
 		switch {
@@ -263,8 +268,8 @@ func numbering(words []sqllex.Token, home string) (found map[string]name, alone 
 				}
 			}
 		case rest[0].Is("if"):
-			if _, after, ok := isNew(rest[1:]); ok && len(after) > 3 && after[0].Is("is") && after[1].Is("null") && after[2].Is("then") {
-				rest = after[3:]
+			if column, after, ok := isNew(rest[1:]); ok && len(after) > 3 && after[0].Is("is") && after[1].Is("null") && after[2].Is("then") {
+				asked, rest = append(asked, column), after[3:]
 				continue
 			}
 		case rest[0].Is("end"): // IF; or the trigger's own, which may say its name
@@ -280,7 +285,21 @@ func numbering(words []sqllex.Token, home string) (found map[string]name, alone 
 		alone = false
 		rest = rest[1:]
 	}
+	for _, column := range asked {
+		_, numbered := found[column]
+		alone = alone && numbered
+	}
 	return found, alone && len(found) > 0
+}
+
+// whenNull reads what follows WHEN where the trigger waits for a null in a column alone:
+// (NEW.column IS NULL).
+func whenNull(words []sqllex.Token) (column string, ok bool) {
+	words = slices.DeleteFunc(slices.Clone(words), func(t sqllex.Token) bool { return t.Is("(") || t.Is(")") })
+	if len(words) != 5 || !words[0].Is("new") || !words[1].Is(".") || !words[3].Is("is") || !words[4].Is("null") {
+		return "", false
+	}
+	return fold(words[2]), true
 }
 
 func (r *reader) synonyms() {

@@ -75,12 +75,33 @@ var (
 )
 
 // onlyNumbers fits a routine that does nothing but give a new row its number, or one
-// that it has not been given.
-var onlyNumbers = pattern.New(`(?is)\$(\w*)\$\s*begin\s+(?:if\s+new\.(?:"[^"]+"|\w+)\s+is\s+null\s+then\s+)?(?:new\.(?:"[^"]+"|\w+)\s*:?=\s*nextval\s*\(\s*'[^']+'\s*(?:::\s*regclass\s*)?\)\s*;|select\s+nextval\s*\(\s*'[^']+'\s*(?:::\s*regclass\s*)?\)\s+into\s+new\.(?:"[^"]+"|\w+)\s*;)\s*(?:end\s+if\s*;\s*)?return\s+new\s*;\s*end\s*;?\s*\$\w*\$\s*$`)
+// that it has not been given; the group is the column that has to be null for it.
+var onlyNumbers = pattern.New(`(?is)\$(\w*)\$\s*begin\s+(?:if\s+new\.("[^"]+"|\w+)\s+is\s+null\s+then\s+)?(?:new\.(?:"[^"]+"|\w+)\s*:?=\s*nextval\s*\(\s*'[^']+'\s*(?:::\s*regclass\s*)?\)\s*;|select\s+nextval\s*\(\s*'[^']+'\s*(?:::\s*regclass\s*)?\)\s+into\s+new\.(?:"[^"]+"|\w+)\s*;)\s*(?:end\s+if\s*;\s*)?return\s+new\s*;\s*end\s*;?\s*\$\w*\$\s*$`)
+
+// The condition of a trigger, as the server writes it, and the one that waits for a null.
+var (
+	triggerWhen = pattern.New(`(?s) FOR EACH ROW WHEN \((.*)\) EXECUTE `)
+	whenNull    = pattern.New(`^\(*new\.("[^"]+"|\w+) IS NULL\)*$`)
+)
+
+// numbersAlone reports whether the trigger does nothing but number the column, in every row in
+// which it is null.
+func numbersAlone(trigger, routine, column string) bool {
+	m := onlyNumbers.FindStringSubmatch(routine)
+	if m == nil || m[2] != "" && unquote(m[2]) != column {
+		return false
+	}
+	when := triggerWhen.FindStringSubmatch(trigger)
+	if when == nil {
+		return true
+	}
+	of := whenNull.FindStringSubmatch(when[1])
+	return of != nil && unquote(of[1]) == column
+}
 
 // drawsByTrigger looks for numbers that a trigger's routine takes from a
 // sequence: the engine keeps no record of these, the text alone tells.
-func (r *reader) drawsByTrigger(table, routine uint32) {
+func (r *reader) drawsByTrigger(table, routine uint32, trigger string) {
 	t, f := r.tables[table], r.routines[routine]
 	if t == nil || f == nil {
 		return
@@ -91,7 +112,7 @@ func (r *reader) drawsByTrigger(table, routine uint32) {
 			o := r.things[object{class: classClass, oid: oid}]
 			if c != nil && (sequence == q.Name || sequence == ident(q.Name) || sequence == o.Schema+"."+q.Name || sequence == qualified(o.Schema, q.Name)) && c.Sequence == nil {
 				r.draws(oid, catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Name}, c, "trigger")
-				q.UsedBy[len(q.UsedBy)-1].Alone = onlyNumbers.MatchString(f.Definition)
+				q.UsedBy[len(q.UsedBy)-1].Alone = numbersAlone(trigger, f.Definition, c.Name)
 			}
 		}
 	}

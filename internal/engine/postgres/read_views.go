@@ -25,7 +25,7 @@ func (r *reader) readTriggers() {
 		parent = "t.tgparentid"
 	}
 	found := map[uint32]*catalog.Trigger{}
-	homes := map[uint32]uint32{}
+	homes, calls := map[uint32]uint32{}, map[uint32]uint32{}
 	r.ask(`SELECT t.oid, t.tgrelid, t.tgname::text, t.tgtype, t.tgenabled::text, `+parent+` <> 0, t.tgfoid FROM pg_trigger t
 		WHERE NOT t.tgisinternal OR `+parent+` <> 0 AND t.tgconstraint = 0 ORDER BY t.tgrelid, t.tgname`,
 		func(scan func(...any) error) error {
@@ -66,13 +66,15 @@ func (r *reader) readTriggers() {
 			default:
 				return nil
 			}
-			found[oid], homes[oid] = g, table
-			r.drawsByTrigger(table, routine)
+			found[oid], homes[oid], calls[oid] = g, table, routine
 			return nil
 		})
 	r.texts(`SELECT oid, pg_get_triggerdef(oid) FROM unnest(%s) oid`, among{`SELECT oid FROM pg_trigger WHERE NOT tgisinternal OR tgconstraint = 0`, sortedKeys(found)}, func(oid uint32) catalog.ObjectRef {
 		return catalog.ObjectRef{Kind: "trigger", Schema: r.tableThing(homes[oid]).Schema, Name: found[oid].Name}
 	}, func(oid uint32, text string) { found[oid].Definition = text })
+	for _, oid := range sortedKeys(found) {
+		r.drawsByTrigger(homes[oid], calls[oid], found[oid].Definition)
+	}
 	r.rules()
 	r.policies()
 	r.extendedStatistics()

@@ -9,6 +9,7 @@ import (
 var (
 	mysql    = Dialect{Backquotes: true, Backslashes: true, HashComments: true, CodeComments: true, Delimiters: true}
 	sqlite   = Dialect{Backquotes: true, Brackets: true, Directives: "."}
+	oracle   = Dialect{National: true, ChosenQuotes: true, Slashes: true, Capitals: true}
 	postgres = Dialect{DollarStrings: true, EscapeStrings: true, NestedComments: true, Directives: `\`}
 )
 
@@ -39,6 +40,11 @@ func TestStatements(t *testing.T) {
 		{"directives", sqlite, ".bail on\nSELECT 1;\n.print ;\nSELECT .5", []string{"SELECT 1", "SELECT .5"}},
 		{"a point within", sqlite, "SELECT 1\n.5; SELECT 2", []string{"SELECT 1\n.5", "SELECT 2"}},
 		{"backslash", postgres, "\\set ON_ERROR_STOP on\nSELECT 1", []string{"SELECT 1"}},
+		{"chosen quotes", oracle, "SELECT q'[a;'b]', Q'!;!', nq'{;}', q'(a)b;)' FROM dual; SELECT q", []string{"SELECT q'[a;'b]', Q'!;!', nq'{;}', q'(a)b;)' FROM dual", "SELECT q"}},
+		{"a chosen quote in another dialect", postgres, "SELECT q'[a;'; SELECT 2", []string{"SELECT q'[a;'", "SELECT 2"}},
+		{"block", oracle, "BEGIN\n  a; b;\nEND;\n/\nSELECT 1;", []string{"BEGIN\n  a; b;\nEND;", "SELECT 1"}},
+		{"block with a slash in it", oracle, "DECLARE n NUMBER; BEGIN n := 4\n  / 2; END;\n/\nSELECT 1", []string{"DECLARE n NUMBER; BEGIN n := 4\n  / 2; END;", "SELECT 1"}},
+		{"stored code", oracle, "CREATE OR REPLACE PACKAGE BODY p AS PROCEDURE a IS BEGIN NULL; END; END;\n/\nDROP TABLE a;", []string{"CREATE OR REPLACE PACKAGE BODY p AS PROCEDURE a IS BEGIN NULL; END; END;", "DROP TABLE a"}},
 		{"unfinished", sqlite, "SELECT 'abc; SELECT 2", []string{"SELECT 'abc; SELECT 2"}},
 	} {
 		var got []string

@@ -13,6 +13,28 @@ type Bounds struct {
 	Modulus, Remainder int
 }
 
+// UpTo gives the bounds of a part of a range that says only where it ends, as all parts of the
+// table do: it begins where the one before it ends. ends reads where a part ends from its text.
+func (t *Table) UpTo(text string, ends func(string) ([]Bound, bool)) (Bounds, bool) {
+	var from []Bound
+	for _, p := range t.Partitions {
+		to, ok := ends(p.Bounds)
+		if !ok {
+			return Bounds{}, false
+		}
+		if from == nil {
+			for range to {
+				from = append(from, Bound{Text: "MINVALUE", Least: true})
+			}
+		}
+		if p.Bounds == text {
+			return Bounds{From: from, To: to}, true
+		}
+		from = to
+	}
+	return Bounds{}, false
+}
+
 // A Bound is one value in the bounds of a partition.
 type Bound struct {
 	Text     string // as the engine writes it, without quotes

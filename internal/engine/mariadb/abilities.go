@@ -1,6 +1,7 @@
 package mariadb
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strconv"
@@ -51,12 +52,7 @@ func condition(t *catalog.Table, c catalog.Condition) string {
 	case c.Filled != "":
 		return ident(c.Filled) + " is not null"
 	case c.Among != nil:
-		values := make([]string, len(c.Among.Values))
-		for i, v := range c.Among.Values {
-			if values[i] = v; t.Column(c.Among.Column).Type.Family == catalog.Text {
-				values[i] = "'" + shownText.Replace(v) + "'"
-			}
-		}
+		values := c.Among.Written(t, func(v string) string { return "'" + shownText.Replace(v) + "'" })
 		return fmt.Sprintf("%s in (%s)", ident(c.Among.Column), strings.Join(values, ","))
 	}
 	var pairs []string
@@ -83,27 +79,13 @@ func boundsOf(t *catalog.Table, text string) (catalog.Bounds, bool) {
 	if !lessThan.MatchString(text) {
 		return catalog.Bounds{}, false
 	}
-	var from []catalog.Bound
-	for _, p := range t.Partitions {
-		m := lessThan.FindStringSubmatch(p.Bounds)
+	return t.UpTo(text, func(bounds string) ([]catalog.Bound, bool) {
+		m := lessThan.FindStringSubmatch(bounds)
 		if m == nil {
-			return catalog.Bounds{}, false
+			return nil, false
 		}
-		if m[1] == "" {
-			m[1] = "MAXVALUE"
-		}
-		to := boundList(t, m[1])
-		if from == nil {
-			for range to {
-				from = append(from, catalog.Bound{Text: "MINVALUE", Least: true})
-			}
-		}
-		if p.Bounds == text {
-			return catalog.Bounds{From: from, To: to}, true
-		}
-		from = to
-	}
-	return catalog.Bounds{}, false
+		return boundList(t, cmp.Or(m[1], "MAXVALUE")), true
+	})
 }
 
 func boundList(t *catalog.Table, text string) []catalog.Bound {

@@ -95,13 +95,7 @@ func condition(t *catalog.Table, c catalog.Condition) string {
 	case c.Filled != "":
 		return quoted(c.Filled) + " IS NOT NULL"
 	case c.Among != nil:
-		values := make([]string, len(c.Among.Values))
-		for i, v := range c.Among.Values {
-			if values[i] = v; t.Column(c.Among.Column).Type.Family == catalog.Text {
-				values[i] = literal(v)
-			}
-		}
-		return fmt.Sprintf("%s IN (%s)", ident(c.Among.Column), strings.Join(values, ", "))
+		return fmt.Sprintf("%s IN (%s)", ident(c.Among.Column), strings.Join(c.Among.Written(t, literal), ", "))
 	}
 	var none, all []string
 	for _, name := range c.Together {
@@ -135,24 +129,13 @@ func boundsOf(t *catalog.Table, text string) (catalog.Bounds, bool) {
 		}
 		return catalog.Bounds{Values: boundList(m[1])}, true
 	}
-	var from []catalog.Bound
-	for _, p := range t.Partitions {
-		m := lessThan.FindStringSubmatch(p.Bounds)
+	return t.UpTo(text, func(bounds string) ([]catalog.Bound, bool) {
+		m := lessThan.FindStringSubmatch(bounds)
 		if m == nil {
-			return catalog.Bounds{}, false
+			return nil, false
 		}
-		to := boundList(m[1])
-		if from == nil {
-			for range to {
-				from = append(from, catalog.Bound{Text: "MINVALUE", Least: true})
-			}
-		}
-		if p.Bounds == text {
-			return catalog.Bounds{From: from, To: to}, true
-		}
-		from = to
-	}
-	return catalog.Bounds{}, false
+		return boundList(m[1]), true
+	})
 }
 
 // boundList are the values of a bound, each as the dictionary writes it.

@@ -31,13 +31,7 @@ func condition(t *catalog.Table, c catalog.Condition) string {
 	case c.Filled != "":
 		return ident(c.Filled) + " IS NOT NULL"
 	case c.Among != nil:
-		values := make([]string, len(c.Among.Values))
-		for i, v := range c.Among.Values {
-			if values[i] = v; t.Column(c.Among.Column).Type.Family == catalog.Text {
-				values[i] = literal(v)
-			}
-		}
-		return fmt.Sprintf("%s IN (%s)", ident(c.Among.Column), strings.Join(values, ", "))
+		return fmt.Sprintf("%s IN (%s)", ident(c.Among.Column), strings.Join(c.Among.Written(t, literal), ", "))
 	}
 	var pairs []string
 	for i := 1; i < len(c.Together); i++ {

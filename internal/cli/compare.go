@@ -97,7 +97,7 @@ func likewise(c, other *catalog.Catalog) *catalog.Catalog {
 	if a == nil || b == nil {
 		return c
 	}
-	return translate.Respelled(c, a.Dialect(), b.Dialect())
+	return translate.Likewise(c, other, a.Dialect(), b.Dialect())
 }
 
 // findingsCompared compares two files of findings; nil: they are none.

@@ -29,6 +29,9 @@ func (j *Job) Open(ctx context.Context, name string, write bool) (engine.Session
 	if e, ok := byScheme(name); ok {
 		if e == nil {
 			scheme, _, _ := strings.Cut(name, ":")
+			if _, ok := all.ByName(scheme).(engine.Capturer); ok {
+				return nil, Wrong("there is no way to connect to %[1]s; \"nexdal capture %[1]s\" writes what its own client has to ask", scheme)
+			}
 			return nil, Wrong("no engine answers to %s://; there are %s", scheme, strings.Join(all.Schemes(), ", "))
 		}
 		return e.Open(ctx, name, o)

@@ -477,17 +477,17 @@ func (r *reader) unread() {
 	})
 	r.ask(askLogs, func(w *capture.Fields) {
 		owner, master, log := w.Text(), w.Text(), w.Text()
-		r.gap(owner, master, "materialized view log", "it is not read")
+		r.gap(owner, master, "materialized view log", "no question asks what it keeps")
 		delete(r.tables, name{owner, log}) // which the engine keeps for itself
 		if s := r.schemas[owner]; s != nil {
 			s.Tables = slices.DeleteFunc(s.Tables, func(t *catalog.Table) bool { return t.Name == log })
 		}
 	})
 	r.ask(askPolicies, func(w *capture.Fields) {
-		r.gap(w.Text(), w.Text(), "policy "+w.Text(), "it is not read, and may hide rows from who asks the data")
+		r.gap(w.Text(), w.Text(), "policy "+w.Text(), "no question asks for its text, and it may hide rows from who asks the data")
 	})
 	r.ask(askUnread, func(w *capture.Fields) {
 		owner, kind, many := w.Text(), strings.ToLower(w.Text()), w.Big()
-		r.gap(owner, "", text.Plural(or(many, 0), kind), "objects of this kind are not read")
+		r.gap(owner, "", text.Plural(or(many, 0), kind), "no question asks for objects of this kind")
 	})
 }

@@ -22,6 +22,23 @@ func Respelled(c *catalog.Catalog, from, to sqllex.Dialect) *catalog.Catalog {
 	return d
 }
 
+// Likewise is the catalog with its names spelled as the other one has them, so that the two can be
+// compared.
+func Likewise(c, other *catalog.Catalog, from, to sqllex.Dialect) *catalog.Catalog {
+	if from.Capitals == to.Capitals {
+		return c
+	}
+	d, as, has := c.Clone(), spelling(from, to), other.Spellings()
+	d.Respell(func(name string) string {
+		spelled := as(name)
+		if known, ok := has[strings.ToLower(name)]; ok && spelled != name && !to.Small {
+			return known // whose capitals mean nothing there
+		}
+		return spelled
+	})
+	return d
+}
+
 // spelling tells how the other engine writes a name that the first takes without quotes.
 func spelling(from, to sqllex.Dialect) func(string) string {
 	return func(name string) string {

@@ -161,8 +161,12 @@ func (x *translation) name() {
 }
 
 func (x *translation) nameColumns(t *catalog.Table) {
-	if x.CaseOfNames {
+	if x.CaseOfNames && x.Named == nil {
 		return
+	}
+	fold := strings.ToLower
+	if x.CaseOfNames {
+		fold = func(name string) string { return name }
 	}
 	taken := map[string]bool{}
 	for _, c := range t.Columns {
@@ -170,10 +174,11 @@ func (x *translation) nameColumns(t *catalog.Table) {
 		if x.Named != nil {
 			name = x.Named(name)
 		}
-		for n := 2; taken[strings.ToLower(name)]; n++ {
-			name = fmt.Sprintf("%s_%d", c.Name, n)
+		stem := name
+		for n := 2; taken[fold(name)]; n++ {
+			name = fmt.Sprintf("%s_%d", stem, n)
 		}
-		taken[strings.ToLower(name)] = true
+		taken[fold(name)] = true
 		if name != c.Name {
 			if x.renamed[t.Ref()] == nil {
 				x.renamed[t.Ref()] = map[string]string{}

@@ -51,6 +51,9 @@ func (s *Session) exec(ctx context.Context, sql string) (err error) {
 		case c.Take("ALTER", "SESSION", "SET"):
 			err = s.set(c)
 		default:
+			if err = s.unnameable(sql); err != nil {
+				return
+			}
 			err = s.Alter(ctx, func() error {
 				var inner error
 				if e := grammar.Read(func() { inner = s.define(ctx, c) }); e != nil {
@@ -144,6 +147,24 @@ func shown(v any) string {
 
 // home is where a name without a schema is.
 func (s *Session) ref(c *grammar.Cursor) catalog.Ref { return c.Ref(s.current) }
+
+// unnameable refuses a statement with a name in it that holds what no name may
+// (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqlrf/Database-Object-Names-and-Qualifiers.html).
+func (s *Session) unnameable(sql string) (err error) {
+	s.d.Lexis().Each(sql, func(t sqllex.Token) bool {
+		switch name := t.Name(); {
+		case t.Kind != sqllex.Quoted && t.Kind != sqllex.Word:
+		case name == "":
+			err = refuse(1741, "illegal zero-length identifier")
+		case strings.ContainsAny(name, "\"\x00"):
+			err = refuse(3001, "unimplemented feature: a quotation mark in a name")
+		case len(name) > 128:
+			err = refuse(972, "identifier is too long")
+		}
+		return err == nil
+	})
+	return err
+}
 
 // set alters the session.
 func (s *Session) set(c *grammar.Cursor) error {

@@ -229,6 +229,8 @@ type Abilities struct {
 	TriggersSwitch bool
 	// IndexNamesPerTable: two tables may have indexes of one name.
 	IndexNamesPerTable bool
+	// ConstraintNamesPerSchema: two tables of a schema may not have constraints of one name.
+	ConstraintNamesPerSchema bool
 	// Expressions reads the expressions of its catalogs; nil: nobody does.
 	Expressions Expressions
 	// MaxName is the longest identifier in bytes; 0: no limit.

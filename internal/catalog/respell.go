@@ -1,7 +1,5 @@
 package catalog
 
-import "strings"
-
 // Respell writes the names of schemas, tables, views, sequences, columns, keys and indexes as
 // the given function does, unless that would make two names of one place one. Texts in the
 // engine's own words, and what belongs to the engine alone, are left as they are.
@@ -13,19 +11,6 @@ func (c *Catalog) Respell(as func(string) string) {
 		}
 	})
 	c.Sort()
-}
-
-// Spellings tells how names are spelled, by their small letters; of several spellings the first in
-// order.
-func (c *Catalog) Spellings() map[string]string {
-	as := map[string]string{}
-	c.names(func(name *string) {
-		low := strings.ToLower(*name)
-		if is, ok := as[low]; !ok || *name < is {
-			as[low] = *name
-		}
-	})
-	return as
 }
 
 // apart are the spellings that several names of one place would have: of the schemas, of what a

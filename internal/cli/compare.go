@@ -27,8 +27,8 @@ func (a *app) compare() *cobra.Command {
 		Long: `Compare shows every object that was added, removed or altered on the way from A
 to B, property by property, and says where an object may only have got a new
 name. Rows, sizes and settings are not compared. Between two engines types are
-compared by what they hold, and names as A's engine spells those of B: RAFT in one
-is "raft" in the other, where neither needs quotes.
+compared by what they hold, and where only one of them writes names in capitals,
+those that need no quotes are compared in small letters.
 
 Of two files of nexdal check --format json it shows which findings are new, gone,
 worse and better.
@@ -64,7 +64,7 @@ The exit status is 1 where there are differences.`,
 			if err != nil {
 				return err
 			}
-			to = likewise(to, from)
+			from, to = likewise(from, to)
 			found := compare.Catalogs(from, to, o)
 			if err := a.emit(output, func(w io.Writer) error {
 				switch form {
@@ -91,13 +91,13 @@ The exit status is 1 where there are differences.`,
 	return c
 }
 
-// likewise is the catalog with its names spelled as the other's engine spells them.
-func likewise(c, other *catalog.Catalog) *catalog.Catalog {
-	a, b := all.ByName(c.Engine.Name), all.ByName(other.Engine.Name)
-	if a == nil || b == nil {
-		return c
+// likewise writes the names of both as engines do that agree on the letters of names.
+func likewise(a, b *catalog.Catalog) (*catalog.Catalog, *catalog.Catalog) {
+	of, and := all.ByName(a.Engine.Name), all.ByName(b.Engine.Name)
+	if of == nil || and == nil {
+		return a, b
 	}
-	return translate.Likewise(c, other, a.Dialect(), b.Dialect())
+	return translate.Likewise(a, b, of.Dialect(), and.Dialect())
 }
 
 // findingsCompared compares two files of findings; nil: they are none.

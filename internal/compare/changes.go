@@ -172,9 +172,7 @@ func (g *gathering) only(in, not *catalog.Catalog) *catalog.Catalog {
 	}
 	if in == g.to {
 		g.orphaned(c)
-		if !g.can.IndexNamesPerTable {
-			g.unclash(c)
-		}
+		g.unclash(c)
 	}
 	if in == g.from {
 		g.perhapsRenamed(c)
@@ -249,8 +247,9 @@ func leaveOut(c *catalog.Catalog, r catalog.ObjectRef) bool {
 	return len(s.Tables)+len(s.Views) < n
 }
 
-// unclash leaves out the tables one of whose indexes has the name of one that is
-// there on another table, and with them what may lean on them.
+// unclash leaves out the tables one of whose indexes or constraints has the name of one that is
+// there on another table, where the engine lets no two have it, and with them what may lean on
+// them.
 func (g *gathering) unclash(come *catalog.Catalog) {
 	for _, s := range come.Schemas {
 		there := g.from.Schema(s.Name)
@@ -259,20 +258,48 @@ func (g *gathering) unclash(come *catalog.Catalog) {
 		}
 		taken := map[string]bool{}
 		for _, t := range there.Tables {
-			for _, x := range t.Indexes {
-				if x.Origin == catalog.ByPerson || x.Name != "" && !x.SystemNamed {
-					taken[x.Name] = true
-				}
+			for _, name := range g.claimed(t) {
+				taken[name] = true
 			}
 		}
 		n := len(s.Tables)
 		s.Tables = slices.DeleteFunc(s.Tables, func(t *catalog.Table) bool {
-			return slices.ContainsFunc(t.Indexes, func(x *catalog.Index) bool { return taken[x.Name] && !x.SystemNamed })
+			return slices.ContainsFunc(g.claimed(t), func(name string) bool { return taken[name] })
 		})
 		if len(s.Tables) < n {
 			s.Views, s.Routines = nil, nil
 		}
 	}
+}
+
+// claimed are the names that no other table of the schema can have for its indexes, or for its
+// constraints.
+func (g *gathering) claimed(t *catalog.Table) (names []string) {
+	if !g.can.IndexNamesPerTable {
+		for _, x := range t.Indexes {
+			if x.Name != "" && !x.SystemNamed {
+				names = append(names, "index "+x.Name)
+			}
+		}
+	}
+	if !g.can.ConstraintNamesPerSchema {
+		return names
+	}
+	claim := func(name string) {
+		if name != "" {
+			names = append(names, "constraint "+name)
+		}
+	}
+	for _, k := range t.Keys() {
+		claim(k.Name)
+	}
+	for _, f := range t.ForeignKeys {
+		claim(f.Name)
+	}
+	for _, k := range t.Checks {
+		claim(k.Name)
+	}
+	return names
 }
 
 func missing[T any](g *gathering, kind string, s *catalog.Schema, list, there []*T, name func(*T) string) []*T {

@@ -220,6 +220,19 @@ func (w *Writer) dropLookup(ch change.Undo[change.AddLookupTable]) {
 	w.Step(ch.Title(), w.Gone, "DROP TABLE "+w.Relation(on)).Tables = ch.Tables()
 }
 
+// parted drops the foreign keys that lead from one of the tables to another, where a table is not
+// dropped as long as any leads to it.
+func (w *Writer) parted(ch change.DropObjects) (sql []string) {
+	for _, ref := range ch.Tables() {
+		for _, f := range ch.What.Table(ref).ForeignKeys {
+			if f.Target != ref && f.Name != "" && ch.What.Table(f.Target) != nil {
+				sql = append(sql, w.Alter(ref, "DROP CONSTRAINT "+w.Quoting.Ident(f.Name)))
+			}
+		}
+	}
+	return sql
+}
+
 // dropObjects takes away what leans on others first. Foreign keys among the tables do
 // not count: all of them go.
 func (w *Writer) dropObjects(ch change.DropObjects) {
@@ -229,6 +242,9 @@ func (w *Writer) dropObjects(ch change.DropObjects) {
 		if ch.Empty && ch.What.Table(ref).Kind != catalog.Foreign {
 			w.Ask("rows of "+ref.String()+", which was made for none yet", w.rows(ref, ""))
 		}
+	}
+	if !w.Together && w.Outside[0] == "" {
+		sql = w.parted(ch)
 	}
 	members := ch.What.Members()
 	slices.Reverse(members)

@@ -17,6 +17,9 @@ func (x *translation) column(t, d *catalog.Table, c *catalog.Column) *catalog.Co
 		}
 	}
 	from := sized(c.Type)
+	if x.Engine.Name != x.from.Engine.Name && (from.Length != c.Type.Length || from.Precision != c.Type.Precision) {
+		x.unkept = true
+	}
 	made := x.types[strings.TrimSuffix(c.Type.Native, "[]")]
 	var labels []string
 	if made != nil && c.Type.Family != catalog.Array {

@@ -22,21 +22,24 @@ func Respelled(c *catalog.Catalog, from, to sqllex.Dialect) *catalog.Catalog {
 	return d
 }
 
-// Likewise is the catalog with its names spelled as the other one has them, so that the two can be
-// compared.
-func Likewise(c, other *catalog.Catalog, from, to sqllex.Dialect) *catalog.Catalog {
-	if from.Capitals == to.Capitals {
+// Likewise are both catalogs with the names that their engines take without quotes in small
+// letters, so that they can be compared; where both engines write alike, they are the given ones.
+func Likewise(a, b *catalog.Catalog, of, and sqllex.Dialect) (*catalog.Catalog, *catalog.Catalog) {
+	if of.Capitals == and.Capitals {
+		return a, b
+	}
+	small := func(c *catalog.Catalog, d sqllex.Dialect) *catalog.Catalog {
+		c = c.Clone()
+		c.Respell(func(name string) string {
+			upper, lower := strings.ToUpper(name), strings.ToLower(name)
+			if !plainName.MatchString(name) || d.Capitals && name != upper || d.Small && name != lower {
+				return name
+			}
+			return lower
+		})
 		return c
 	}
-	d, as, has := c.Clone(), spelling(from, to), other.Spellings()
-	d.Respell(func(name string) string {
-		spelled := as(name)
-		if known, ok := has[strings.ToLower(name)]; ok && spelled != name && !to.Small {
-			return known // whose capitals mean nothing there
-		}
-		return spelled
-	})
-	return d
+	return small(a, of), small(b, and)
 }
 
 // spelling tells how the other engine writes a name that the first takes without quotes.

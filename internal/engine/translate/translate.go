@@ -94,7 +94,9 @@ type translation struct {
 	// renamed are columns that go by another name, since the target does not
 	// tell capitals from small letters.
 	renamed map[catalog.Ref]map[string]string
-	roots   *catalog.Lookup // of the catalog that is translated
+	// unkept: some column has a length or digits that nothing has kept values to so far.
+	unkept bool
+	roots  *catalog.Lookup // of the catalog that is translated
 }
 
 // Catalog translates a whole catalog. The given one is left alone. Names that the two engines
@@ -130,6 +132,9 @@ func Catalog(from *catalog.Catalog, target Target) (*catalog.Catalog, []engine.L
 		}
 	}
 	x.to.Sort()
+	if x.unkept && !x.LooseTypes {
+		return x.to, append([]engine.Loss{{What: catalog.ObjectRef{Kind: "every column", Name: "with a length or digits"}, Why: "takes no value beyond them, where nothing held values to them so far"}}, x.list...)
+	}
 	return x.to, x.list
 }
 

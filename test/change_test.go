@@ -8,6 +8,7 @@ import (
 	"strings"
 	"testing"
 
+	"nexdal/internal/standin/sqlserver"
 	"nexdal/test/server"
 )
 
@@ -27,6 +28,22 @@ func TestRandomChanges(t *testing.T) {
 				sources = append(sources, filepath.Join(folder, name))
 			}
 			changeAndBack(t, folder, sources[0], sources[1], "", seed%3 == 0)
+		})
+		t.Run(fmt.Sprintf("sqlserver/%d", seed), func(t *testing.T) {
+			t.Parallel()
+			d := sqlServerDatabases{server.StartSQLServer(t, sqlserver.Developer)}
+			var sources []string
+			for i := range 2 {
+				folder := t.TempDir()
+				c := exec.Command("sqlite3", filepath.Join(folder, "a.db"))
+				c.Stdin = strings.NewReader(inserts.ReplaceAllString(randomSchema(seed+uint64(i)*100, "sqlite"), ""))
+				c.Run()
+				must(t, folder, "script", "create", "a.db", "--for", "sqlserver", "-o", "create.sql")
+				name, source := d.make(t)
+				d.load(t, name, filepath.Join(folder, "create.sql"))
+				sources = append(sources, source)
+			}
+			changeAndBack(t, t.TempDir(), sources[0], sources[1], "", false)
 		})
 		t.Run(fmt.Sprintf("postgres/%d", seed), func(t *testing.T) {
 			t.Parallel()

@@ -2,6 +2,7 @@ package compare
 
 import (
 	"cmp"
+	"fmt"
 	"reflect"
 	"slices"
 
@@ -258,13 +259,13 @@ func (g *gathering) unclash(come *catalog.Catalog) {
 		}
 		taken := map[string]bool{}
 		for _, t := range there.Tables {
-			for _, name := range g.claimed(t) {
+			for _, name := range claimed(t, g.can) {
 				taken[name] = true
 			}
 		}
 		n := len(s.Tables)
 		s.Tables = slices.DeleteFunc(s.Tables, func(t *catalog.Table) bool {
-			return slices.ContainsFunc(g.claimed(t), func(name string) bool { return taken[name] })
+			return slices.ContainsFunc(claimed(t, g.can), func(name string) bool { return taken[name] })
 		})
 		if len(s.Tables) < n {
 			s.Views, s.Routines = nil, nil
@@ -274,15 +275,15 @@ func (g *gathering) unclash(come *catalog.Catalog) {
 
 // claimed are the names that no other table of the schema can have for its indexes, or for its
 // constraints.
-func (g *gathering) claimed(t *catalog.Table) (names []string) {
-	if !g.can.IndexNamesPerTable {
+func claimed(t *catalog.Table, can catalog.Abilities) (names []string) {
+	if !can.IndexNamesPerTable {
 		for _, x := range t.Indexes {
 			if x.Name != "" && !x.SystemNamed {
 				names = append(names, "index "+x.Name)
 			}
 		}
 	}
-	if !g.can.ConstraintNamesPerSchema {
+	if !can.ConstraintNamesPerSchema {
 		return names
 	}
 	claim := func(name string) {
@@ -300,6 +301,22 @@ func (g *gathering) claimed(t *catalog.Table) (names []string) {
 		claim(k.Name)
 	}
 	return names
+}
+
+// Clash says why a new table cannot stand beside those that are there, "" where it can: one of its
+// indexes or constraints has the name of another table's, where the engine lets no two have it.
+func Clash(there *catalog.Catalog, t *catalog.Table, can catalog.Abilities) string {
+	names := claimed(t, can)
+	if s := there.Schema(t.Schema); s != nil && len(names) > 0 {
+		for _, other := range s.Tables {
+			for _, name := range claimed(other, can) {
+				if other.Name != t.Name && slices.Contains(names, name) {
+					return fmt.Sprintf("its %s has the name of one of %s", name, other.Ref())
+				}
+			}
+		}
+	}
+	return ""
 }
 
 func missing[T any](g *gathering, kind string, s *catalog.Schema, list, there []*T, name func(*T) string) []*T {

@@ -75,7 +75,13 @@ func Change(w engine.Writer, from, to *catalog.Catalog, can catalog.Abilities, w
 	slices.SortFunc(p.Forth.Left, func(a, b Left) int { return strings.Compare(a.Finding, b.Finding) })
 	for _, d := range compare.Catalogs(after.Comparable(), to.Comparable(), compare.Options{Without: []string{"order"}}) {
 		if wants(wanted, d) {
-			p.Forth.Left = append(p.Forth.Left, remaining(d, wanted.Drops))
+			left := remaining(d, wanted.Drops)
+			if t := to.Table(catalog.Ref{Schema: d.Schema, Table: d.Name}); t != nil && d.Object == "table" && d.Kind == compare.Added {
+				if why := compare.Clash(from, t, can); why != "" {
+					left.Message = "is not made by this script: " + why
+				}
+			}
+			p.Forth.Left = append(p.Forth.Left, left)
 		}
 	}
 	return p, nil

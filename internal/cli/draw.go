@@ -225,7 +225,10 @@ func (a *app) shown(c *catalog.Catalog, patterns []string, d drawing) ([]catalog
 			return nil, err
 		}
 	}
-	if len(refs) == 0 {
+	switch {
+	case len(c.Tables()) == 0:
+		return nil, wrong("there are no tables, or the account may see none; nothing to draw")
+	case len(refs) == 0:
 		return nil, wrong("no table is among those named; nothing to draw")
 	}
 	return refs, nil

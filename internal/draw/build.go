@@ -359,10 +359,7 @@ func (s *sheet) layout() {
 		}
 		frames = append(frames, p)
 	}
-	whole := frames[0]
-	if len(frames) > 1 {
-		whole = pack(frames, s.o.Ratio)
-	}
+	whole := pack(frames, s.o.Ratio)
 	top := margin
 	if s.o.Title != "" {
 		top += 26

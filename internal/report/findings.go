@@ -32,7 +32,7 @@ func (p *Page) findings(j Judgement, how Telling) {
 	if len(open) > 0 {
 		p.block("", weigh(open, First(open, 1)))
 	}
-	p.printf("%s", p.summary(r))
+	p.printf("%s", p.summary(c, r))
 	if j.Known > 0 {
 		p.printf("%s", p.paint(dim, fmt.Sprintf("   %s known from the baseline", text.Amount(int64(j.Known)))))
 	}
@@ -248,9 +248,17 @@ func (p *Page) tableName(c *catalog.Catalog, ref catalog.Ref) string {
 	return name
 }
 
-func (p *Page) summary(r rule.Result) string {
+// nothing says that nothing was found, and where there was nothing to look at that as well.
+func nothing(c *catalog.Catalog) string {
+	if len(c.Tables()) == 0 {
+		return "no findings: there are no tables, or the account may see none"
+	}
+	return "no findings"
+}
+
+func (p *Page) summary(c *catalog.Catalog, r rule.Result) string {
 	if len(r.Findings) == 0 {
-		return "no findings"
+		return nothing(c)
 	}
 	var parts []string
 	open := len(r.Findings)

@@ -82,7 +82,7 @@ func (p *Page) overview(list []Judgement) {
 		for _, s := range rule.Severities {
 			row = append(row, text.Amount(int64(j.Result.Count(s))))
 		}
-		first := "no findings"
+		first := nothing(j.Catalog)
 		if len(open) > 0 {
 			first = fmt.Sprintf("%s: %s", placeOf(open[0]), messageOf(open[0]))
 		}

@@ -128,7 +128,7 @@ function summary() {
     ['error', 'warning', 'notice'].map(k => el('a', {class: 'card ' + k, href: '#/findings', style: 'color:inherit;text-decoration:none', onclick: () => { filter.severity = k; }}, el('b', {}, amount(s[k] || 0)), k + (s[k] === 1 ? '' : 's'))),
     s.known ? el('div', {class: 'card'}, el('b', {}, amount(s.known)), 'of them known') : '', s.set_aside ? el('div', {class: 'card'}, el('b', {}, amount(s.set_aside)), 'more set aside') : '',
     el('div', {class: 'card'}, el('b', {}, amount(data.tables.length)), data.tables.length === 1 ? 'table' : 'tables')));
-  main.append(el('h2', {}, data.first.length ? 'What to do first' : 'Nothing was found'));
+  main.append(el('h2', {}, data.first.length ? 'What to do first' : data.tables.length ? 'Nothing was found' : 'There are no tables, or the account may see none'));
   main.append(el('ol', {class: 'first'}, data.first.map(f => el('li', {}, sev(f.severity), ' ', f.table ? tableLink(f.table) : 'the database', ': ', f.message, el('br'), el('span', {class: 'faint small'}, f.why), (f.commands || []).flatMap(c => [el('br'), el('code', {}, c)])))));
   if (data.moments && data.moments.length > 1) main.append(el('h2', {}, 'Over time'), trend(data.moments));
   const areas = new Map();
@@ -137,7 +137,7 @@ function summary() {
     if (!areas.has(a)) areas.set(a, {error: 0, warning: 0, notice: 0});
     areas.get(a)[f.severity]++;
   }
-  main.append(el('h2', {}, 'By area'), tableOf(['Area', 'Errors', 'Warnings', 'Notices'], [...areas].sort((a, b) => a[0] < b[0] ? -1 : 1).map(([a, n]) => [el('a', {href: '#/findings', onclick: () => { filter.area = a; filter.severity = ''; }}, a), amount(n.error), amount(n.warning), amount(n.notice)]), [1, 2, 3]));
+  if (areas.size) main.append(el('h2', {}, 'By area'), tableOf(['Area', 'Errors', 'Warnings', 'Notices'], [...areas].sort((a, b) => a[0] < b[0] ? -1 : 1).map(([a, n]) => [el('a', {href: '#/findings', onclick: () => { filter.area = a; filter.severity = ''; }}, a), amount(n.error), amount(n.warning), amount(n.notice)]), [1, 2, 3]));
   if (data.aside.length) main.append(el('h2', {}, 'Set aside'), tableOf(['Rule', 'Table', 'What', 'Decision'], data.aside.map(f => [f.rule, f.table ? tableLink(f.table) : 'the database', f.message, f.decision])));
   if (data.unjudged.length) main.append(el('h2', {}, 'Not judged'), tableOf(['Rule', 'Objects', 'Lacks', 'What would supply it'], data.unjudged.map(u => [u.rule, amount(u.objects), u.needs, u.command || '']), [1]));
   if (data.gaps.length) main.append(el('h2', {}, 'Could not be read'), tableOf(['Where', 'What', 'Why'], data.gaps.map(g => [g.where, g.what, g.why])));

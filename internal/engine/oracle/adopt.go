@@ -29,6 +29,9 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 	promote(to)
 	restricts := false
 	for _, t := range to.Tables() {
+		emptied(t, func(column, why string) {
+			losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}, Why: column + ": " + why})
+		})
 		once(t, func(kind, name, why string) { lose(kind, t, name, why) })
 		for i, k := range t.Checks {
 			if k.Name == "" {
@@ -83,6 +86,26 @@ func promote(c *catalog.Catalog) {
 					break
 				}
 			}
+		}
+	}
+}
+
+// emptied lets columns be null that began with the empty text, which is a null here: rows that
+// have it, and inserts that leave the column out, would be refused
+// (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqlrf/Nulls.html).
+func emptied(t *catalog.Table, lose func(column, why string)) {
+	for _, c := range t.Columns {
+		if c.Default != "''" {
+			continue
+		}
+		c.Default = ""
+		switch {
+		case c.Nullable:
+		case t.PrimaryKey != nil && slices.Contains(t.PrimaryKey.Columns, c.Name):
+			lose(c.Name, "has lost its default, the empty text: it is a null, which the primary key does not take")
+		default:
+			c.Nullable = true
+			lose(c.Name, "may be null, since the empty text, its default, is one")
 		}
 	}
 }

@@ -32,14 +32,8 @@ func NewNames(c *Catalog, maxBytes int) *Names {
 			for _, x := range t.Indexes {
 				n.Take(s.Name, x.Name)
 			}
-			for _, k := range t.Keys() {
-				n.Take(s.Name, k.Name)
-			}
-			for _, f := range t.ForeignKeys {
-				n.Take(s.Name, f.Name)
-			}
-			for _, k := range t.Checks {
-				n.Take(s.Name, k.Name)
+			for _, name := range t.ConstraintNames() {
+				n.Take(s.Name, name)
 			}
 		}
 	}

@@ -37,14 +37,8 @@ func (c *Catalog) apart(as func(string) string) map[string]bool {
 			for _, c := range t.Columns {
 				columns(c.Name)
 			}
-			for _, k := range t.Keys() {
-				constraints(k.Name)
-			}
-			for _, f := range t.ForeignKeys {
-				constraints(f.Name)
-			}
-			for _, k := range t.Checks {
-				constraints(k.Name)
+			for _, name := range t.ConstraintNames() {
+				constraints(name)
 			}
 			for _, x := range t.Indexes {
 				constraints(x.Name)

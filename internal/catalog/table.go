@@ -197,6 +197,21 @@ func (t *Table) Keys() []*Key {
 	return append([]*Key{t.PrimaryKey}, t.UniqueKeys...)
 }
 
+// ConstraintNames are the names of the keys, foreign keys and checks that have one.
+func (t *Table) ConstraintNames() []string {
+	var names []string
+	for _, k := range t.Keys() {
+		names = append(names, k.Name)
+	}
+	for _, f := range t.ForeignKeys {
+		names = append(names, f.Name)
+	}
+	for _, k := range t.Checks {
+		names = append(names, k.Name)
+	}
+	return slices.DeleteFunc(names, func(name string) bool { return name == "" })
+}
+
 // IsOwn reports whether the table's structure is the owner's to change: not a
 // module's shadow table, nor part of an extension, nor on another server.
 func (t *Table) IsOwn() bool {

@@ -28,9 +28,8 @@ func (c MakeIdentity) apply(to *edit, _ catalog.Abilities) error {
 	if err != nil {
 		return err
 	}
-	n := len(t.Triggers)
-	if t.Triggers = less(t.Triggers, []*catalog.Trigger{c.Trigger}, func(g *catalog.Trigger) string { return g.Name }); len(t.Triggers) == n {
-		return fmt.Errorf("trigger %s of %s does not exist", c.Trigger.Name, c.Table)
+	if err := loseTrigger(t, c.Trigger); err != nil {
+		return err
 	}
 	if err := to.dropSequence(c.Schema, c.Sequence.Name); err != nil {
 		return err

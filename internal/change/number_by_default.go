@@ -32,9 +32,8 @@ func (c NumberByDefault) apply(to *edit, _ catalog.Abilities) error {
 	if err != nil {
 		return err
 	}
-	n := len(t.Triggers)
-	if t.Triggers = less(t.Triggers, []*catalog.Trigger{c.Trigger}, func(g *catalog.Trigger) string { return g.Name }); len(t.Triggers) == n {
-		return fmt.Errorf("trigger %s of %s does not exist", c.Trigger.Name, c.Table)
+	if err := loseTrigger(t, c.Trigger); err != nil {
+		return err
 	}
 	q, err := to.sequence(c.Sequence.Schema, c.Sequence.Table)
 	if err != nil {

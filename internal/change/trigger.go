@@ -49,3 +49,12 @@ func (c SetTrigger) apply(to *edit, can catalog.Abilities) error {
 func (c SetTrigger) inverse(*catalog.Catalog) (Change, error) {
 	return SetTrigger{c.Table, c.Trigger, !c.Off}, nil
 }
+
+// loseTrigger takes a trigger out of its table.
+func loseTrigger(t *catalog.Table, g *catalog.Trigger) error {
+	n := len(t.Triggers)
+	if t.Triggers = less(t.Triggers, []*catalog.Trigger{g}, func(g *catalog.Trigger) string { return g.Name }); len(t.Triggers) == n {
+		return fmt.Errorf("trigger %s of %s does not exist", g.Name, t.Ref())
+	}
+	return nil
+}

@@ -283,22 +283,10 @@ func claimed(t *catalog.Table, can catalog.Abilities) (names []string) {
 			}
 		}
 	}
-	if !can.ConstraintNamesPerSchema {
-		return names
-	}
-	claim := func(name string) {
-		if name != "" {
+	if can.ConstraintNamesPerSchema {
+		for _, name := range t.ConstraintNames() {
 			names = append(names, "constraint "+name)
 		}
-	}
-	for _, k := range t.Keys() {
-		claim(k.Name)
-	}
-	for _, f := range t.ForeignKeys {
-		claim(f.Name)
-	}
-	for _, k := range t.Checks {
-		claim(k.Name)
 	}
 	return names
 }

@@ -197,6 +197,17 @@ func (w *Writer) Sized(l Lock, on catalog.Ref) Lock {
 	return l
 }
 
+// Timing is when a constraint is looked at, as its clause says it.
+func Timing(deferrable, deferred bool) string {
+	switch {
+	case deferred:
+		return " DEFERRABLE INITIALLY DEFERRED"
+	case deferrable:
+		return " DEFERRABLE"
+	}
+	return ""
+}
+
 // Alter writes an ALTER TABLE of several actions.
 func (d *Dialect) Alter(table catalog.Ref, actions ...string) string {
 	return fmt.Sprintf("ALTER TABLE %s %s", d.Relation(table), strings.Join(actions, ", "))
@@ -218,6 +229,19 @@ func (w *Writer) dropLookup(ch change.Undo[change.AddLookupTable]) {
 	w.Ask(fmt.Sprintf("values of %s that were added since it was made", on),
 		w.rows(on, fmt.Sprintf("%s NOT IN (%s)", w.Quoting.Ident(column), sqllex.Each(ch.Of.Values, w.Literal, ", "))))
 	w.Step(ch.Title(), w.Gone, "DROP TABLE "+w.Relation(on)).Tables = ch.Tables()
+}
+
+// LeaningOn are the statements that take foreign keys away which lean on an index of the table,
+// and those that put them back, as declared writes each.
+func (w *Writer) LeaningOn(t *catalog.Table, index string, declared func(on catalog.Ref, f *catalog.ForeignKey) []string) (drops, adds []string) {
+	for _, r := range w.Now.Lookup().Referrers(t.Ref()) {
+		if r.ForeignKey.TargetIndex != index {
+			continue
+		}
+		drops = append(drops, w.Alter(r.Table.Ref(), "DROP CONSTRAINT "+w.Quoting.Ident(r.ForeignKey.Name)))
+		adds = append(adds, declared(r.Table.Ref(), r.ForeignKey)...)
+	}
+	return drops, adds
 }
 
 // parted drops the foreign keys that lead from one of the tables to another, where a table is not

@@ -112,9 +112,8 @@ func (r *reader) server() {
 			setting("simulated", "yes")
 		}
 		r.c.Database = w.Text()
-		account := w.Text()
+		w.Text() // the account, which the capture's head names
 		setting("character set", w.Text())
-		_ = account
 	})
 }
 

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/ddl"
 )
 
 // columnText writes a column for CREATE TABLE and ALTER TABLE ... ADD
@@ -198,7 +199,7 @@ func keyText(t *catalog.Table, k *catalog.Key, primary bool, x *catalog.Index) s
 	if primary {
 		kind = "PRIMARY KEY"
 	}
-	text := fmt.Sprintf("CONSTRAINT %s %s (%s)%s", ident(k.Name), kind, idents(k.Columns), deferText(k.Deferrable, k.Deferred))
+	text := fmt.Sprintf("CONSTRAINT %s %s (%s)%s", ident(k.Name), kind, idents(k.Columns), ddl.Timing(k.Deferrable, k.Deferred))
 	if x == nil || x.Clustered || made(k, x) {
 		return text
 	}
@@ -212,16 +213,6 @@ func made(k *catalog.Key, x *catalog.Index) bool {
 		plain.Parts = append(plain.Parts, catalog.IndexPart{Column: c})
 	}
 	return x.Name == plain.Name && x.Unique == plain.Unique && x.Storage == "" && x.Tablespace == "" && x.Pinned == "" && slices.Equal(x.Parts, plain.Parts)
-}
-
-func deferText(deferrable, deferred bool) string {
-	switch {
-	case deferred:
-		return " DEFERRABLE INITIALLY DEFERRED"
-	case deferrable:
-		return " DEFERRABLE"
-	}
-	return ""
 }
 
 // indexText: https://docs.oracle.com/en/database/oracle/oracle-database/19/sqlrf/CREATE-INDEX.html.
@@ -259,7 +250,7 @@ func indexText(on catalog.Ref, x *catalog.Index, more ...string) string {
 }
 
 func checkText(t *catalog.Table, k *catalog.Check) string {
-	return fmt.Sprintf("CONSTRAINT %s CHECK (%s)%s", ident(k.Name), k.Expression, deferText(t.Has("deferrable "+k.Name), false))
+	return fmt.Sprintf("CONSTRAINT %s CHECK (%s)%s", ident(k.Name), k.Expression, ddl.Timing(t.Has("deferrable "+k.Name), false))
 }
 
 func referenceText(f *catalog.ForeignKey) string {
@@ -267,7 +258,7 @@ func referenceText(f *catalog.ForeignKey) string {
 	if does := written(f.OnDelete); does != "" {
 		text += " ON DELETE " + does
 	}
-	return text + deferText(f.Deferrable, f.Deferred)
+	return text + ddl.Timing(f.Deferrable, f.Deferred)
 }
 
 // written is an action as the engine has it: without one it refuses.

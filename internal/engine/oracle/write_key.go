@@ -19,7 +19,7 @@ func kindOf(primary bool) string {
 
 // using adds a constraint on an index that is there.
 func (w *writer) using(on catalog.Ref, k *catalog.Key, primary bool, index string) string {
-	return w.Alter(on, fmt.Sprintf("ADD CONSTRAINT %s %s (%s)%s USING INDEX %s", ident(k.Name), kindOf(primary), idents(k.Columns), deferText(k.Deferrable, k.Deferred), qualified(on.Schema, index)))
+	return w.Alter(on, fmt.Sprintf("ADD CONSTRAINT %s %s (%s)%s USING INDEX %s", ident(k.Name), kindOf(primary), idents(k.Columns), ddl.Timing(k.Deferrable, k.Deferred), qualified(on.Schema, index)))
 }
 
 // addKey builds the index while others write, where the edition can; the constraint then takes it.
@@ -88,7 +88,7 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 	}
 	var drops, adds []string
 	if ch.From.Key != nil { // of an index alone nothing leans on a constraint
-		drops, adds = w.leaningOn(t, index)
+		drops, adds = w.LeaningOn(t, index, w.declared)
 	}
 	s := w.several(ch.Title(), ddl.Takes(forMoment, engine.BlocksBriefly), slices.Concat(drops, w.swap(t, ch), adds)...)
 	if len(drops) > 0 {
@@ -107,19 +107,6 @@ func (w *writer) required(t *catalog.Table, columns []string) []string {
 		}
 	}
 	return sql
-}
-
-// leaningOn are the statements that take foreign keys away which lean on an index of the table,
-// and those that put them back.
-func (w *writer) leaningOn(t *catalog.Table, index string) (drops, adds []string) {
-	for _, r := range w.Now.Lookup().Referrers(t.Ref()) {
-		if r.ForeignKey.TargetIndex != index {
-			continue
-		}
-		drops = append(drops, w.Alter(r.Table.Ref(), "DROP CONSTRAINT "+ident(r.ForeignKey.Name)))
-		adds = append(adds, w.declared(r.Table.Ref(), r.ForeignKey)...)
-	}
-	return drops, adds
 }
 
 // declared are the statements that make a foreign key as it is: for rows to come, and then with a
@@ -144,7 +131,7 @@ func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
 		return
 	}
 	then := after.Table(ch.Table)
-	drops, adds := w.leaningOn(t, ch.From.Index)
+	drops, adds := w.LeaningOn(t, ch.From.Index, w.declared)
 	sql := slices.Concat(drops, w.swap(t, change.ReplaceKey{Table: ch.Table, From: change.Uniqueness{Primary: true, Key: ch.From}, To: change.Uniqueness{Key: ch.Unique}}),
 		[]string{w.Alter(ch.Table, "ADD ("+columnText(nil, then.Column(ch.Column.Name))+")"), w.Alter(ch.Table, "ADD "+keyText(then, then.PrimaryKey, true, then.Index(then.PrimaryKey.Index)))}, adds)
 	s := w.several(ch.Title(), w.Sized(ddl.Takes(forLong, engine.BlocksAtWork), ch.Table), sql...)
@@ -154,7 +141,7 @@ func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
 func (w *writer) dropSurrogate(ch change.Undo[change.AddSurrogateKey]) {
 	on := ch.Of.Table
 	t := w.Now.Table(on)
-	drops, adds := w.leaningOn(t, ch.Of.Unique.Index)
+	drops, adds := w.LeaningOn(t, ch.Of.Unique.Index, w.declared)
 	sql := slices.Concat(drops, []string{w.Alter(on, "DROP CONSTRAINT "+ident(ch.Of.Key.Name)+" DROP INDEX"), w.Alter(on, "DROP COLUMN "+ident(ch.Of.Column.Name))},
 		w.swap(t, change.ReplaceKey{Table: on, From: change.Uniqueness{Key: ch.Of.Unique}, To: change.Uniqueness{Primary: true, Key: ch.Of.From, Behind: ch.Before.Index(ch.Of.From.Index)}}), adds)
 	s := w.several(ch.Title(), w.Sized(ddl.Takes(forLong, engine.BlocksAtWork), on), sql...)

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/ddl"
 )
 
 // table writes a table, its columns and checks where it is made, the rest in
@@ -295,7 +296,7 @@ func (w *creator) keys(t *catalog.Table) {
 		if x != nil {
 			kind += besides(x)
 		}
-		put(k.Name, kind, x, k.WithoutOverlaps, timing(k.Deferrable, k.Deferred), k.Comment)
+		put(k.Name, kind, x, k.WithoutOverlaps, ddl.Timing(k.Deferrable, k.Deferred), k.Comment)
 	}
 	for _, e := range t.Exclusions {
 		// The engine's text says all, deferrability included.

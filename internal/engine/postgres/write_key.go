@@ -49,7 +49,7 @@ func (w *writer) addOverlaps(ch change.AddKey, kind string) {
 	w.AskRows(fmt.Sprintf("rows of %s with an empty range in %s", ch.Table, ch.Key.Columns[n]), ch.Table, "isempty("+span+")")
 	x := ch.Index()
 	clause := fmt.Sprintf("ADD CONSTRAINT %s %s (%s)%s", ident(ch.Key.Name), kind, keyColumns(ch.Key), besides(x))
-	clause += timing(ch.Key.Deferrable, ch.Key.Deferred)
+	clause += ddl.Timing(ch.Key.Deferrable, ch.Key.Deferred)
 	sql := append([]string{dialect.Alter(ch.Table, clause)}, pinned(ch.Table, x)...)
 	if ch.Key.Comment != "" {
 		sql = append(sql, fmt.Sprintf("COMMENT ON CONSTRAINT %s ON %s IS %s", ident(ch.Key.Name), relation(ch.Table), literal(ch.Key.Comment)))
@@ -70,7 +70,7 @@ func (w *writer) usingIndex(table catalog.Ref, k *catalog.Key, primary bool) []s
 		kind = "PRIMARY KEY"
 	}
 	clause := fmt.Sprintf("ADD CONSTRAINT %s %s USING INDEX %s", ident(k.Name), kind, ident(k.Name))
-	clause += timing(k.Deferrable, k.Deferred)
+	clause += ddl.Timing(k.Deferrable, k.Deferred)
 	sql := []string{dialect.Alter(table, clause)}
 	if k.Comment != "" {
 		sql = append(sql, fmt.Sprintf("COMMENT ON CONSTRAINT %s ON %s IS %s", ident(k.Name), relation(table), literal(k.Comment)))
@@ -190,18 +190,7 @@ func foreignKey(f *catalog.ForeignKey) string {
 			s += " (" + idents(f.SetColumns) + ")"
 		}
 	}
-	return s + timing(f.Deferrable, f.Deferred)
-}
-
-// timing is when a constraint is looked at, as its clause says it.
-func timing(deferrable, deferred bool) string {
-	switch {
-	case deferred:
-		return " DEFERRABLE INITIALLY DEFERRED"
-	case deferrable:
-		return " DEFERRABLE"
-	}
-	return ""
+	return s + ddl.Timing(f.Deferrable, f.Deferred)
 }
 
 func (w *writer) alterForeignKey(ch change.AlterForeignKey) {

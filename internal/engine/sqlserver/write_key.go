@@ -95,7 +95,7 @@ func (w *writer) replaceKey(title string, ch change.ReplaceKey) {
 	if ch.From.Key != nil {
 		index = ch.From.Key.Index
 	}
-	drops, adds := w.leaningOn(t, index)
+	drops, adds := w.LeaningOn(t, index, w.declared)
 	s := w.works(title, slices.Concat(drops, w.swap(t, ch), adds)...)
 	if len(drops) > 0 {
 		s.Notes = append(s.Notes, "the foreign keys that lean on it are dropped and declared again; those that were trusted are checked again")
@@ -111,7 +111,7 @@ func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
 		return
 	}
 	then := after.Table(ch.Table)
-	drops, adds := w.leaningOn(t, ch.From.Index)
+	drops, adds := w.LeaningOn(t, ch.From.Index, w.declared)
 	sql := slices.Concat(drops, []string{w.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name)),
 		w.Alter(ch.Table, "ADD "+keyText(then, ch.Unique)),
 		w.Alter(ch.Table, "ADD "+columnText(then.Column(ch.Column.Name))),
@@ -122,7 +122,7 @@ func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
 
 func (w *writer) dropSurrogate(ch change.Undo[change.AddSurrogateKey]) {
 	t, then := w.Now.Table(ch.Of.Table), w.To.Table(ch.Of.Table)
-	drops, adds := w.leaningOn(t, ch.Of.Unique.Index)
+	drops, adds := w.LeaningOn(t, ch.Of.Unique.Index, w.declared)
 	sql := slices.Concat(drops, []string{w.Alter(ch.Of.Table, "DROP CONSTRAINT "+ident(ch.Of.Key.Name))}, dropColumn(t, ch.Of.Column.Name),
 		[]string{w.Alter(ch.Of.Table, "DROP CONSTRAINT "+ident(ch.Of.Unique.Name)), w.Alter(ch.Of.Table, "ADD "+keyText(then, then.PrimaryKey))}, adds)
 	w.works(ch.Title(), sql...)
@@ -166,19 +166,6 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 
 func sameButTrust(a, b *catalog.ForeignKey) bool {
 	return a.Name == b.Name && slices.Equal(a.Columns, b.Columns) && a.Target == b.Target && slices.Equal(a.TargetColumns, b.TargetColumns) && a.OnDelete == b.OnDelete && a.OnUpdate == b.OnUpdate
-}
-
-// leaningOn are the statements that take foreign keys away which lean on an index of the table,
-// and those that put them back.
-func (w *writer) leaningOn(t *catalog.Table, index string) (drops, adds []string) {
-	for _, r := range w.Now.Lookup().Referrers(t.Ref()) {
-		if r.ForeignKey.TargetIndex != index {
-			continue
-		}
-		drops = append(drops, w.Alter(r.Table.Ref(), "DROP CONSTRAINT "+ident(r.ForeignKey.Name)))
-		adds = append(adds, w.declared(r.Table.Ref(), r.ForeignKey)...)
-	}
-	return drops, adds
 }
 
 // declared are the statements that make a foreign key as it is, with its comment.

@@ -48,7 +48,8 @@ func smallNext(s string) bool {
 var irregular = map[string]string{"people": "person", "children": "child", "men": "man", "women": "woman", "indices": "index", "indexes": "index",
 	"vertices": "vertex", "matrices": "matrix", "criteria": "criterion", "media": "medium", "data": "data", "news": "news", "series": "series",
 	"species": "species", "analyses": "analysis", "statuses": "status", "aliases": "alias", "buses": "bus", "caches": "cache", "lives": "life", "leaves": "leaf",
-	"movies": "movie", "cookies": "cookie", "ids": "id"}
+	"movies": "movie", "cookies": "cookie", "ids": "id",
+	"alias": "alias", "atlas": "atlas", "bias": "bias", "canvas": "canvas", "chaos": "chaos", "gas": "gas", "gases": "gas", "lens": "lens", "lenses": "lens", "atlases": "atlas", "canvases": "canvas"}
 
 func singular(w string) string {
 	if s, ok := irregular[w]; ok {
@@ -95,7 +96,7 @@ var (
 	// glued are handles that are found at a word's end without a mark between.
 	glued = []string{"number", "code", "uuid", "guid", "key", "id", "no", "nr", "fk", "sk"}
 	// above are words for another row of the same table.
-	above = set("parent root previous prev next predecessor successor superior boss ancestor head master main original origin base super upper precede follow child sibling supersede replace replaced merged copied copy duplicate reply forked fork linked prior parentid top owning report")
+	above = set("parent root previous prev next predecessor successor superior boss ancestor head master main original origin base super upper precede follow child sibling supersede replace replaced merged copied copy duplicate reply forked fork linked prior parentid top owning report descendant descendent subordinate")
 	// roles are words for what people did or is.
 	roles = set("by owner author creator editor assignee reporter manager approver poster sender recipient receiver responsible modifier updater uploader moderator leader supervisor reviewer operator requester requestor submitter writer inspector handler coordinator contact who creat modif valid approve write create deputy captain chief chair secretary clerk boss rep representative guest host spouse mentor coach pupil kin wife husband father mother friend buddy crew pilot judge")
 	// persons are words for tables of people and accounts.
@@ -309,7 +310,7 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 	if c.front && len(c.stem) > len(tab) && slices.Equal(c.stem[:len(tab)], tab) && !properties.has(c.stem[len(c.stem)-1]) {
 		score = max(score, 0.8+0.01*float64(len(tab))) // fk_harbour_home: what follows is the role
 	}
-	if c.handle == "" && len(c.stem) == 1 && common.has(c.stem[0]) && score < 1 && (self || score < 0.85) {
+	if c.handle == "" && len(c.stem) == 1 && common.has(c.stem[0]) && score < 1 && (self || score < 0.85) && !shortened(c.stem, tab) {
 		score *= 0.6 // a line, a level: hardly the line of something
 	}
 	if c.handle == "" && c.many {
@@ -342,7 +343,7 @@ func (n *naming) likeness(c, k term, tab, own []string, self bool) float64 {
 			score = max(score, 0.85)
 		}
 	}
-	if self && all(c.stem, above, "by", "to", "of", "for", "from", "with", "in", "into", "as") {
+	if partOf := len(own) > len(tab) && slices.Equal(own[:len(tab)], tab); (self || partOf && c.handle != "") && all(c.stem, above, "by", "to", "of", "for", "from", "with", "in", "into", "as") {
 		score = max(score, 0.8)
 	}
 	// A role: done_by, author_id.
@@ -366,7 +367,7 @@ func person(c term) bool {
 		return true // assigned_to
 	}
 	return slices.ContainsFunc(c.stem, func(w string) bool {
-		return roles.has(w) || persons.has(w) || len(w) >= 5 && !things.has(w) && (strings.HasSuffix(w, "er") || strings.HasSuffix(w, "or") || strings.HasSuffix(w, "ee") || strings.HasSuffix(w, "ist"))
+		return roles.has(w) || persons.has(w) || len(w) >= 5 && !things.has(w) && !above.has(w) && (strings.HasSuffix(w, "er") || strings.HasSuffix(w, "or") || strings.HasSuffix(w, "ee") || strings.HasSuffix(w, "ist"))
 	})
 }
 
@@ -427,6 +428,8 @@ func ends(stem, tab, own []string) float64 {
 		return 0.75 // model for gauge_model
 	case len(stem) < n && len(own) == 1 && n == len(stem)+1 && abbreviates(own[0], tab[0]) && slices.Equal(stem, tab[1:]):
 		return 0.8
+	case shortened(stem, tab):
+		return 0.8
 	case len(stem) == n && slices.EqualFunc(stem, tab, abbreviates):
 		return 0.7
 	case n > 1 && len(stem) == 1 && (stem[0] == initials(tab)):
@@ -447,6 +450,12 @@ func initials(tab []string) string {
 		s += string([]rune(w)[:1])
 	}
 	return s
+}
+
+// shortened reports whether the one word is the first half, or more, of a table's only one: lang
+// for language.
+func shortened(stem, tab []string) bool {
+	return len(stem) == 1 && len(tab) == 1 && len(stem[0]) >= 4 && 2*len(stem[0]) >= len(tab[0]) && len(stem[0]) < len(tab[0]) && strings.HasPrefix(tab[0], stem[0])
 }
 
 // abbreviates reports whether the first is the second, a beginning of it, or its

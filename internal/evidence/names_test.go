@@ -21,6 +21,9 @@ func TestSpeaks(t *testing.T) {
 		{"gauge", "id_station", "station", "id", 1, 1},
 		{"gauge", "fk_station", "sm_station", "rowid", 1, 1},
 		{"gauge", "station", "station", "id", 1, 1},
+		{"channel_alias_limit", "channel_alias", "channel_alias", "id", 1, 1}, // no plural, though it ends like one
+		{"chart", "atlas", "atlases", "id", 1, 1},
+		{"camera", "lens", "lens", "id", 1, 1},
 		{"visit", "person_id", "people", "id", 1, 1},
 		{"visit", "address_id", "addresses", "id", 1, 1},
 		{"visit", "category_id", "categories", "id", 1, 1},

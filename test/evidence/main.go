@@ -20,7 +20,7 @@ import (
 var program = "bin/nexdal"
 
 func main() {
-	only := flag.String("style", "", "only styles whose name holds this")
+	only := flag.String("style", "", "only styles whose name holds this; for -write, name and rows: the first")
 	show := flag.Bool("show", false, "list what was missed and what was made up")
 	keyless := flag.Bool("keyless", false, "drop the primary keys as well")
 	tables := flag.Int("tables", 0, "agencies of so many tables made up, with traps, instead of the one that is listed")
@@ -42,7 +42,14 @@ func main() {
 	}
 	if *write != "" {
 		do = func() error {
-			return os.WriteFile(*write, []byte(script(build(large(*tables, 1), styles[len(styles)-1], sizes[0], 1), *keyless, *declared)), 0o644)
+			for i, s := range styles {
+				for j, z := range sizes {
+					if strings.Contains(s.name+", "+z.name, *only) {
+						return os.WriteFile(*write, []byte(script(build(large(*tables, uint64(i*10+j)), s, z, uint64(i*10+j)), *keyless, *declared)), 0o644)
+					}
+				}
+			}
+			return fmt.Errorf("no style holds %q", *only)
 		}
 	}
 	if *weights != "" {

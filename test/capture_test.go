@@ -2,6 +2,7 @@ package test
 
 import (
 	"encoding/json"
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -10,6 +11,8 @@ import (
 	"testing"
 	"time"
 
+	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/mysql"
 	"nexdal/internal/standin/sqlserver"
 	"nexdal/test/server"
 )
@@ -93,6 +96,59 @@ func TestCaptureMariaDB(t *testing.T) {
 			m.Query(t, db, read(t, path))
 			captures(t, "mariadb", m.URL(db), mariadbClient(m, db))
 		})
+	}
+}
+
+// TestCaptureMySQL: what the first run writes is asked by the second. What a refused question does
+// to those behind it is tried on MariaDB, which tells of errors as MySQL does.
+func TestCaptureMySQL(t *testing.T) {
+	t.Parallel()
+	m := server.StartMySQL(t)
+	for _, path := range []string{"testdata/everything.mysql.sql", "testdata/captured/names.mysql.sql"} {
+		t.Run(filepath.Base(path), func(t *testing.T) {
+			db := m.Database(t)
+			m.Query(t, db, read(t, path))
+			captures(t, "mysql", m.URL(db), mysqlClient(m, db))
+		})
+	}
+	t.Run("refused", func(t *testing.T) {
+		real := server.StartMariaDB(t)
+		script := filepath.Join(t.TempDir(), "data.sql")
+		refused, empty, some := capture.Question{SQL: "SELECT x FROM nowhere", Most: 2}, capture.Question{SQL: "SELECT 1 AS one FROM DUAL WHERE 1 = 0", Most: 2}, capture.Question{SQL: "SELECT 7 AS seven", Most: 2}
+		if err := os.WriteFile(script, []byte(mysql.Engine.DataScript([]capture.Question{refused, empty, refused, some})), 0o644); err != nil {
+			t.Fatal(err)
+		}
+		all, err := capture.Read(strings.NewReader(mariadbClient(real, real.Database(t))(t, script)))
+		if err != nil || len(all) != 1 {
+			t.Fatalf("%d captures, %v", len(all), err)
+		}
+		for q, want := range map[string]string{refused.SQL: "refused []", empty.SQL: " []", some.SQL: " [[7]]"} {
+			a, err := all[0].Answer(q)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if got := fmt.Sprintf("%s %s", map[bool]string{true: "refused"}[a.Failed != ""], a.Rows); got != want {
+				t.Errorf("%s: %s, want %s", q, got, want)
+			}
+		}
+	})
+}
+
+func mysqlClient(m *server.MySQL, database string) client {
+	return func(t *testing.T, script string) string {
+		t.Helper()
+		if !strings.Contains(read(t, script), "SELECT '@nexdal 1 mysql data'") { // a structure's is run twice
+			second, err := m.Client(database, script, "--raw", "--skip-column-names").Output()
+			if err != nil {
+				t.Fatal(err)
+			}
+			script = filepath.Join(t.TempDir(), "second.sql")
+			if err := os.WriteFile(script, second, 0o644); err != nil {
+				t.Fatal(err)
+			}
+		}
+		out, _ := m.Client(database, script, "--force").Output() // some questions it has no views for
+		return string(out)
 	}
 }
 
@@ -194,6 +250,8 @@ func TestCaptureData(t *testing.T) {
 	t.Parallel()
 	p, m, ms := server.StartPostgres(t), server.StartMariaDB(t), server.StartSQLServer(t, sqlserver.Developer)
 	name, of, at := p.Database(t), m.Database(t), ms.Database(t)
+	my := server.StartMySQL(t)
+	mine := my.Database(t)
 	const missing = "CREATE TABLE seal (seal_id int PRIMARY KEY); INSERT INTO seal VALUES (1), (2), (3), (4), (5), (6), (7); CREATE TABLE pup (pup_id int PRIMARY KEY, seal_id int, born varchar(40)); INSERT INTO pup VALUES (1, 1, 'it''s'), (2, 3, '\\n'), (3, 3, NULL), (4, 7, ''), (5, 2, 'ä 水'), (6, 6, '\"'), (7, 5, 'x'), (8, 4, 'y');"
 	// What would end a statement in a script of the client.
 	const hostile = `CREATE TABLE "a$$b;:asked" (id int PRIMARY KEY, ":ERROR" int, "x$$;\\q" varchar(9)); INSERT INTO "a$$b;:asked" VALUES (1, 1, 'a$$'), (2, 2, ';'), (3, 3, ':asked'), (4, 4, '@done 1');` + "\n"
@@ -208,6 +266,7 @@ func TestCaptureData(t *testing.T) {
 		{"mariadb", func(string) {
 			m.Query(t, of, missing+strings.ReplaceAll(hostile, `"`, "`")+read(t, "testdata/captured/names.mariadb.sql"))
 		}, m.URL(of), func(string) client { return mariadbClient(m, of) }},
+		{"mysql", func(string) { my.Query(t, mine, strings.ReplaceAll(missing, `\n`, "x")) }, my.URL(mine), func(string) client { return mysqlClient(my, mine) }},
 		{"sqlserver", func(string) {
 			hurts := "CREATE TABLE [a]]b\nGO\n:r $(x) 🌊] (id int PRIMARY KEY, [x]]\nGO\n'] nvarchar(20), at datetime2(3), much float, cost money, day date, told uniqueidentifier); INSERT INTO [a]]b\nGO\n:r $(x) 🌊] VALUES " +
 				"(1, N'$(x)', '2026-03-01T06:00:00.120', 0.1, 1.5, '2026-03-01', NULL), (2, N'@done 1', NULL, 1e20, NULL, NULL, '0E984725-C51C-4BF4-9960-E1C80E27ABA0'), (3, N'水 🌊', '2026-03-01', 12345.678901, 2, '2026-03-02', NULL), (4, N'', '2026-03-02', 3, NULL, NULL, NULL);"
@@ -304,18 +363,17 @@ func TestCaptureFiles(t *testing.T) {
 		args []string
 		says string
 	}{
-		"two, and none named":    {[]string{"survey", "both.txt"}, "holds captures of .*name one, as in both.txt#"},
-		"two of the same":        {[]string{"survey", "twice.txt#saltmere.db"}, "several captures of"},
-		"another database":       {[]string{"survey", "both.txt#ebb"}, "no capture of ebb; there are those of"},
-		"cut off":                {[]string{"survey", put("cut.txt", whole[:len(whole)*2/3])}, "cut.txt cannot be used: .*breaks off"},
-		"another engine":         {[]string{"survey", put("else.txt", strings.Replace(whole, "@nexdal 1 sqlite", "@nexdal 1 tern", 1))}, "engine tern, whose captures this program does not read"},
-		"the wrong engine":       {[]string{"survey", put("wrong.txt", strings.Replace(whole, "@nexdal 1 sqlite", "@nexdal 1 postgres", 1))}, "another version of Nexdal"},
-		"an older script":        {[]string{"survey", put("older.txt", strings.ReplaceAll(whole, questionKey(whole), "01234567"))}, "another version of Nexdal: write it again"},
-		"asked for rows":         {[]string{"probe", "whole.txt"}, "whole.txt is no database that could be asked; --ask FILE writes the questions"},
-		"run on":                 {[]string{"run", "fix.sql", "--on", "whole.txt", "--yes"}, "it is a capture"},
-		"no engine":              {[]string{"capture", "tern"}, `no capture is known for engine "tern"; give sqlite or postgres or mariadb`},
-		"no client":              {[]string{"capture", "redshift"}, "no capture is known"},
-		"its client has no loop": {[]string{"capture", "mysql"}, "no capture is known"},
+		"two, and none named": {[]string{"survey", "both.txt"}, "holds captures of .*name one, as in both.txt#"},
+		"two of the same":     {[]string{"survey", "twice.txt#saltmere.db"}, "several captures of"},
+		"another database":    {[]string{"survey", "both.txt#ebb"}, "no capture of ebb; there are those of"},
+		"cut off":             {[]string{"survey", put("cut.txt", whole[:len(whole)*2/3])}, "cut.txt cannot be used: .*breaks off"},
+		"another engine":      {[]string{"survey", put("else.txt", strings.Replace(whole, "@nexdal 1 sqlite", "@nexdal 1 tern", 1))}, "engine tern, whose captures this program does not read"},
+		"the wrong engine":    {[]string{"survey", put("wrong.txt", strings.Replace(whole, "@nexdal 1 sqlite", "@nexdal 1 postgres", 1))}, "another version of Nexdal"},
+		"an older script":     {[]string{"survey", put("older.txt", strings.ReplaceAll(whole, questionKey(whole), "01234567"))}, "another version of Nexdal: write it again"},
+		"asked for rows":      {[]string{"probe", "whole.txt"}, "whole.txt is no database that could be asked; --ask FILE writes the questions"},
+		"run on":              {[]string{"run", "fix.sql", "--on", "whole.txt", "--yes"}, "it is a capture"},
+		"no engine":           {[]string{"capture", "tern"}, `no capture is known for engine "tern"; give sqlite or postgres or mariadb`},
+		"no client":           {[]string{"capture", "redshift"}, "no capture is known"},
 	} {
 		r := nexdal(t, folder, c.args...)
 		if r.status == 0 {

@@ -102,7 +102,9 @@ func (d *discovery) look(x *candidate, t *catalog.Table, c *catalog.Column, k pa
 	set(asPerson, x.name >= named && x.name < 0.7 && d.names.people(d.names.tables[k.table]) && slices.ContainsFunc(terms, person))
 	set(hasHandle, handle)
 	set(hasNumber, !handle && slices.ContainsFunc(terms, func(x term) bool { return x.handle != "" }))
-	set(isCommon, slices.ContainsFunc(terms, func(x term) bool { return len(x.stem) == 1 && common.has(x.stem[0]) && !shortened(x.stem, d.names.tables[k.table]) }))
+	set(isCommon, slices.ContainsFunc(terms, func(x term) bool {
+		return len(x.stem) == 1 && common.has(x.stem[0]) && !shortened(x.stem, d.names.tables[k.table])
+	}))
 	set(isFlag, !handle && len(terms[0].words) == 1 && (above.has(terms[0].words[0]) || flags.has(terms[0].words[0])))
 	switch {
 	case k.primary():

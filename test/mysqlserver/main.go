@@ -14,13 +14,17 @@ import (
 	"github.com/dolthub/go-mysql-server/memory"
 	"github.com/dolthub/go-mysql-server/server"
 	"github.com/dolthub/go-mysql-server/sql"
+	"github.com/dolthub/vitess/go/mysql"
 )
 
 func main() {
 	provider := memory.NewDBProviderWithOpts(memory.NativeIndexProvider(true)).(*memory.DbProvider)
 	engine := sqle.NewDefault(provider)
 	engine.Analyzer.Catalog.MySQLDb.AddRootAccount()
-	s, err := server.NewServer(server.Config{Protocol: "tcp", Address: os.Args[1]}, engine, sql.NewContext, memory.NewSessionBuilder(provider), nil)
+	s, err := server.NewServerWithHandler(server.Config{Protocol: "tcp", Address: os.Args[1]}, engine, sql.NewContext, memory.NewSessionBuilder(provider), nil,
+		func(h mysql.Handler) (mysql.Handler, error) {
+			return &errorCount{Handler: h, failed: map[uint32]bool{}}, nil
+		})
 	if err != nil {
 		log.Fatal(err)
 	}

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"bytes"
 	"fmt"
 	"net"
 	"os"
@@ -65,6 +66,16 @@ func (m *MySQL) client(database, sql string) (string, error) {
 		return "", fmt.Errorf("mariadb: %v: %s", err, out)
 	}
 	return strings.TrimSpace(string(out)), nil
+}
+
+// Client is a call of the client, with a file for its input.
+func (m *MySQL) Client(database, path string, flags ...string) *exec.Cmd {
+	host, port, _ := net.SplitHostPort(m.address)
+	c := exec.Command("mariadb", append([]string{"--no-defaults", "--skip-ssl", "-h", host, "-P", port, "-uroot", "--batch", "--default-character-set=utf8mb4", database}, flags...)...)
+	if text, err := os.ReadFile(path); err == nil {
+		c.Stdin = bytes.NewReader(text)
+	}
+	return c
 }
 
 // Query sends SQL to a database and returns what the client prints.

@@ -38,17 +38,15 @@ func (q question) whole() string {
 	return fmt.Sprintf(q.text, inCapture(q.column))
 }
 
-// CaptureClient is MariaDB's; MySQL's server has no blocks outside routines.
-func (e Engine) CaptureClient() string {
-	if e.is != nil {
-		return ""
-	}
-	return "mariadb"
-}
+// CaptureClient is the server's own.
+func (e Engine) CaptureClient() string { return e.family().Client }
 
 // CaptureScript is a script of the client mariadb that puts the questions of a survey
 // (https://mariadb.com/kb/en/begin-end/, BEGIN NOT ATOMIC).
 func (e Engine) CaptureScript() (string, error) {
+	if !e.family().Blocks {
+		return e.twiceScript()
+	}
 	asked, err := capture.Versions(len(captureVersions), func(i int) ([]question, error) {
 		l := &listing{version: captureVersions[i]}
 		_, err := newReader(e.family(), l, "").read()
@@ -83,22 +81,37 @@ const headQuery = "SELECT VERSION(), COALESCE(DATABASE(), 'all databases'), CONC
 
 // captureBegins is the head of a script that asks about something.
 func captureBegins(what, kind string) string {
-	return fmt.Sprintf(captureHead, what, capture.Into(kind), capture.Form, kind, strings.NewReplacer(`\`, `\\\\`, "'", "''", `"`, `\\"`).Replace(capture.Probe))
+	return fmt.Sprintf(captureHead, what, capture.Into(kind), mariaDB.patient(), capture.Form, kind, probeLiteral)
 }
 
+// patient are the statements that say how long a question may take and wait for a lock.
+func (f *Family) patient() string {
+	return strings.Join(f.Patience(statementTimeout, lockTimeout)[1:], ";\n") + ";\n"
+}
+
+// probeLiteral is the text that tells what became of characters, as JSON in a literal.
+var probeLiteral = strings.NewReplacer(`\`, `\\\\`, "'", "''", `"`, `\\"`).Replace(capture.Probe)
+
 // DataScript puts questions about the data.
-func (Engine) DataScript(asked []capture.Question) string {
+func (e Engine) DataScript(asked []capture.Question) string {
+	if !e.family().Blocks {
+		return e.plainData(asked)
+	}
 	var b strings.Builder
 	b.WriteString(captureBegins("about its data, and alters nothing", capture.OfData))
 	b.WriteString(posed("head", headQuery, ""))
 	for _, q := range asked {
-		names, query := sqllex.Columns(Engine{}.Dialect(), q.SQL)
-		row := "JSON_ARRAY(" + sqllex.Each(names, func(n string) string { return "CAST(" + n + " AS CHAR)" }, ", ") + ")"
-		put := fmt.Sprintf("WITH q (%s) AS (\n%s\n) SELECT CONCAT('@row ', CHAR_LENGTH(%[3]s), ' ', %[3]s) AS answer FROM q LIMIT %[4]d", strings.Join(names, ", "), query, row, q.Most)
-		b.WriteString(counted(capture.Key(q.SQL), put, ""))
+		b.WriteString(counted(capture.Key(q.SQL), e.dataRows(q), ""))
 	}
 	b.WriteString(captureEnds)
 	return b.String()
+}
+
+// dataRows is the query that gives the rows of a question's answer as records.
+func (e Engine) dataRows(q capture.Question) string {
+	names, query := sqllex.Columns(e.Dialect(), q.SQL)
+	row := "JSON_ARRAY(" + sqllex.Each(names, func(n string) string { return "CAST(" + n + " AS CHAR)" }, ", ") + ")"
+	return fmt.Sprintf("WITH q (%s) AS (\n%s\n) SELECT CONCAT('@row ', CHAR_LENGTH(%[3]s), ' ', %[3]s) AS answer FROM q LIMIT %[4]d", strings.Join(names, ", "), query, row, q.Most)
 }
 
 // Questions are those that a session would put.
@@ -113,7 +126,7 @@ const captureHead = `-- Asks a MariaDB server %s. Written by Nexdal, which reads
 SET NAMES utf8mb4;
 SET SESSION sql_mode = 'NO_ENGINE_SUBSTITUTION';
 SET SESSION group_concat_max_len = 4294967295;
-START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY;
+%sSTART TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY;
 SELECT '@nexdal %d mariadb%s' AS answer;
 SELECT '@probe "%s"' AS answer;
 SET @asked = 0, @from = IF(CAST(SUBSTRING_INDEX(VERSION(), '.', 1) AS INT) * 100 + CAST(SUBSTRING_INDEX(SUBSTRING_INDEX(VERSION(), '.', 2), '.', -1) AS INT) >= 1006, 1, 0);
@@ -175,18 +188,22 @@ func sequencesPosed() string {
 		"SELECT CONCAT('@end "+key+" ', @n) AS answer;", "")
 }
 
+// objectsShown are the kinds of objects of which the server tells some things in statements alone,
+// and the query for their schemas and names.
+var objectsShown = []struct{ kind, query string }{
+	{"TABLE", "SELECT TABLE_SCHEMA AS s, TABLE_NAME AS t FROM information_schema.TABLES WHERE TABLE_TYPE NOT IN ('VIEW', 'SYSTEM VIEW', 'SEQUENCE') AND " + inCapture("TABLE_SCHEMA")},
+	{"FUNCTION", "SELECT ROUTINE_SCHEMA AS s, ROUTINE_NAME AS t FROM information_schema.ROUTINES WHERE ROUTINE_TYPE = 'FUNCTION' AND " + inCapture("ROUTINE_SCHEMA")},
+	{"PROCEDURE", "SELECT ROUTINE_SCHEMA AS s, ROUTINE_NAME AS t FROM information_schema.ROUTINES WHERE ROUTINE_TYPE = 'PROCEDURE' AND " + inCapture("ROUTINE_SCHEMA")},
+	{"TRIGGER", "SELECT TRIGGER_SCHEMA AS s, TRIGGER_NAME AS t FROM information_schema.TRIGGERS WHERE " + inCapture("TRIGGER_SCHEMA")},
+}
+
 // textsShown lets the server show what it tells in statements alone.
 func textsShown() string {
 	var b strings.Builder
 	b.WriteString("\nSELECT '@show GRANTS []' AS answer$$\n" + grantsQuery + "$$\n")
-	for _, o := range [][2]string{
-		{"TABLE", "SELECT TABLE_SCHEMA AS s, TABLE_NAME AS t FROM information_schema.TABLES WHERE TABLE_TYPE NOT IN ('VIEW', 'SYSTEM VIEW', 'SEQUENCE') AND " + inCapture("TABLE_SCHEMA")},
-		{"FUNCTION", "SELECT ROUTINE_SCHEMA AS s, ROUTINE_NAME AS t FROM information_schema.ROUTINES WHERE ROUTINE_TYPE = 'FUNCTION' AND " + inCapture("ROUTINE_SCHEMA")},
-		{"PROCEDURE", "SELECT ROUTINE_SCHEMA AS s, ROUTINE_NAME AS t FROM information_schema.ROUTINES WHERE ROUTINE_TYPE = 'PROCEDURE' AND " + inCapture("ROUTINE_SCHEMA")},
-		{"TRIGGER", "SELECT TRIGGER_SCHEMA AS s, TRIGGER_NAME AS t FROM information_schema.TRIGGERS WHERE " + inCapture("TRIGGER_SCHEMA")},
-	} {
-		fmt.Fprintf(&b, "\nBEGIN NOT ATOMIC\nDECLARE CONTINUE HANDLER FOR SQLEXCEPTION BEGIN END;\n"+inEach+";\nEND$$\n", o[1],
-			"  SELECT CONCAT('@show "+o[0]+" ', JSON_ARRAY(o.s, o.t)) AS answer;\n  EXECUTE IMMEDIATE CONCAT('SHOW CREATE "+o[0]+" ', "+named+");")
+	for _, o := range objectsShown {
+		fmt.Fprintf(&b, "\nBEGIN NOT ATOMIC\nDECLARE CONTINUE HANDLER FOR SQLEXCEPTION BEGIN END;\n"+inEach+";\nEND$$\n", o.query,
+			"  SELECT CONCAT('@show "+o.kind+" ', JSON_ARRAY(o.s, o.t)) AS answer;\n  EXECUTE IMMEDIATE CONCAT('SHOW CREATE "+o.kind+" ', "+named+");")
 	}
 	return b.String()
 }

@@ -28,6 +28,8 @@ type Family struct {
 	// Shown are statements that every session begins with, so that the server hides nothing;
 	// one that it does not take is passed over.
 	Shown []string
+	// Blocks: statements can be put together in a block outside routines.
+	Blocks bool
 	// Unlimited is what a script says of how long a statement may take; empty: nothing does.
 	Unlimited func(statement time.Duration) string
 
@@ -76,7 +78,7 @@ type Texts struct {
 }
 
 var mariaDB = Family{
-	Name: "mariadb", Title: "MariaDB", Serves: "10.5 and later", Schemes: []string{"mariadb"}, Client: "mariadb", Adopts: "10.11", UUIDs: true,
+	Name: "mariadb", Title: "MariaDB", Serves: "10.5 and later", Schemes: []string{"mariadb"}, Client: "mariadb", Adopts: "10.11", UUIDs: true, Blocks: true,
 	Is: func(version string) bool { return strings.Contains(version, "MariaDB") },
 	Patience: func(statement, lock time.Duration) []string {
 		return []string{"SET SESSION TRANSACTION READ ONLY", fmt.Sprintf("SET SESSION max_statement_time = %f, lock_wait_timeout = %d", statement.Seconds(), max(1, int(lock.Seconds())))}

@@ -130,14 +130,14 @@ const captureEnds = "\n\\echo @done :asked\nROLLBACK;\n"
 
 // captureBegins is the head of a script that asks about something.
 func captureBegins(what, kind string) string {
-	return fmt.Sprintf(captureHead, what, capture.Into(kind), capture.Form, kind, strings.NewReplacer(`\`, `\\\\`, `"`, `\\"`, "'", "''").Replace(capture.Probe), strings.ReplaceAll(spelling, "; ", ";\n")) + "SELECT 0 AS asked \\gset\n"
+	return fmt.Sprintf(captureHead, what, capture.Into(kind), capture.Form, kind, strings.NewReplacer(`\`, `\\\\`, `"`, `\\"`, "'", "''").Replace(capture.Probe), strings.ReplaceAll(spelling, "; ", ";\n")) +
+		fmt.Sprintf("SET LOCAL statement_timeout = %d;\nSET LOCAL lock_timeout = %d;\nSELECT 0 AS asked \\gset\n", pgwire.StatementTimeout.Milliseconds(), pgwire.LockTimeout.Milliseconds())
 }
 
 // DataScript puts questions about the data.
 func (Engine) DataScript(asked []capture.Question) string {
 	var b strings.Builder
 	b.WriteString(captureBegins("about its data, and alters nothing", capture.OfData))
-	fmt.Fprintf(&b, "SET LOCAL statement_timeout = %d;\nSET LOCAL lock_timeout = %d;\n", pgwire.StatementTimeout.Milliseconds(), pgwire.LockTimeout.Milliseconds())
 	b.WriteString(posed("head", headQuery, 0))
 	for _, q := range asked {
 		b.WriteString(posed(capture.Key(q.SQL), q.SQL, q.Most))

@@ -34,6 +34,7 @@ const captureHead = `-- Asks a SQLite database %s, and alters nothing. Written b
 .bail off
 .headers off
 .mode list
+.timeout 5000
 BEGIN;
 SELECT '@nexdal %d sqlite%s';
 SELECT '@probe "%s"';

@@ -89,7 +89,8 @@ CREATE TABLE berths (id bigint AUTO_INCREMENT PRIMARY KEY, place varchar(20));  
 -- Numbers. What stands in /*M! */ is for MariaDB alone.
 /*M! CREATE SEQUENCE mooring_no */;                                -- fault: numbers two tables
 CREATE TABLE mooring_in (id bigint NOT NULL PRIMARY KEY /*M! DEFAULT nextval(mooring_no) */);
-CREATE TABLE mooring_out (id bigint NOT NULL PRIMARY KEY /*M! DEFAULT nextval(mooring_no) */);
+CREATE TABLE mooring_out (id bigint NOT NULL PRIMARY KEY /*M! DEFAULT nextval(mooring_no) */, laid_at datetime NULL);
+/*M! CREATE TRIGGER mooring_laid BEFORE INSERT ON mooring_out FOR EACH ROW SET NEW.laid_at = NOW() */;   -- fault: a default can
 /*M! CREATE SEQUENCE buoy_no MAXVALUE 9999 CYCLE NOCACHE */;       -- fault: begins again
 CREATE TABLE buoy (id bigint NOT NULL PRIMARY KEY /*M! DEFAULT nextval(buoy_no) */, colour varchar(9));
 INSERT INTO buoy VALUES (7000, 'red');

@@ -83,7 +83,12 @@ CREATE TABLE beacon (uuid RAW(16) DEFAULT SYS_GUID() CONSTRAINT beacon_pk PRIMAR
 -- Numbers.
 CREATE SEQUENCE mooring_no;                                       -- fault: numbers two tables
 CREATE TABLE mooring_in (id NUMBER(19) DEFAULT mooring_no.NEXTVAL CONSTRAINT mooring_in_pk PRIMARY KEY);
-CREATE TABLE mooring_out (id NUMBER(19) DEFAULT mooring_no.NEXTVAL CONSTRAINT mooring_out_pk PRIMARY KEY);
+CREATE TABLE mooring_out (id NUMBER(19) DEFAULT mooring_no.NEXTVAL CONSTRAINT mooring_out_pk PRIMARY KEY, laid_at DATE);
+CREATE OR REPLACE TRIGGER mooring_laid BEFORE INSERT ON mooring_out FOR EACH ROW           -- fault: a default can
+BEGIN
+  :NEW.laid_at := SYSDATE;
+END;
+/
 CREATE SEQUENCE buoy_no MINVALUE 1 MAXVALUE 9999 CYCLE;           -- fault: begins again
 CREATE TABLE buoy (id NUMBER(19) DEFAULT buoy_no.NEXTVAL CONSTRAINT buoy_pk PRIMARY KEY, colour VARCHAR2(10 CHAR));
 CREATE SEQUENCE raft_no NOCACHE;

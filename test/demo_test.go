@@ -16,7 +16,7 @@ import (
 // not let it, the setting is the whole server's, or it takes a month, or
 // rights that few have.
 var unbroken = map[string][]string{
-	"sqlite": strings.Fields(`key/nearly-full key/violated check/not-validated check/violated column/date-in-text column/generated-legacy column/no-time-zone fk/disabled fk/not-validated
+	"sqlite": strings.Fields(`key/nearly-full key/violated check/not-validated check/violated column/date-in-text column/generated-legacy column/no-time-zone column/stamp-by-trigger fk/disabled fk/not-validated
 		index/bloated index/broken index/partition-missing index/unused key/index-only name/by-system note/missing
 		partition/default-filled partition/differs partition/empty-parent partition/gap partition/horizon partition/key-outside-key partition/name partition/no-default
 		partition/none-on-large partition/nullable-key partition/retention partition/too-many partition/uneven

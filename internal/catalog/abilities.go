@@ -225,6 +225,8 @@ type Abilities struct {
 	// PartsShareIdentity: the parts of a partitioned table number a column as the whole does,
 	// and from its sequence.
 	PartsShareIdentity bool
+	// TriggersFill: a trigger before an insert can give a column of the new row a value.
+	TriggersFill bool
 	// TriggersSwitch: a trigger can be switched off and on.
 	TriggersSwitch bool
 	// IndexNamesPerTable: two tables may have indexes of one name.

@@ -16,6 +16,10 @@ type Expressions interface {
 	Constant(expression string) (Constant, bool)
 	// Refuses reports whether a check on the column is known to refuse the value.
 	Refuses(check, column string, value Constant) bool
+	// Stamps lists the columns of a new row that a trigger gives the present moment, by its
+	// text and that of the routine that it calls, if it does; alone is whether it does nothing
+	// else, in each row or in those where the column is null.
+	Stamps(trigger, routine string) (columns []string, alone bool)
 }
 
 // A Constant is the value of an expression that is a plain text, number or null.
@@ -29,11 +33,12 @@ type Constant struct {
 // unread is for where nobody reads expressions: nothing is known of any.
 type unread struct{}
 
-func (unread) Mentions(string, string) bool          { return false }
-func (unread) NotNull(string) []string               { return nil }
-func (unread) Plain(expression string) string        { return expression }
-func (unread) Constant(string) (Constant, bool)      { return Constant{}, false }
-func (unread) Refuses(string, string, Constant) bool { return false }
+func (unread) Mentions(string, string) bool           { return false }
+func (unread) NotNull(string) []string                { return nil }
+func (unread) Plain(expression string) string         { return expression }
+func (unread) Stamps(string, string) ([]string, bool) { return nil, false }
+func (unread) Constant(string) (Constant, bool)       { return Constant{}, false }
+func (unread) Refuses(string, string, Constant) bool  { return false }
 
 // Reads are the abilities' expressions, or those of which nothing is known.
 func (a Abilities) Reads() Expressions {

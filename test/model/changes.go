@@ -88,7 +88,8 @@ func (g *generator) numbering(t *catalog.Table, col *catalog.Column) {
 			To: change.Numbering{Identity: catalog.IdentityByDefault, Schema: s.Name, Sequence: numbered}})
 		for _, trigger := range t.Triggers {
 			g.add(change.MakeIdentity{Table: t.Ref(), Column: col.Name, Trigger: trigger, Schema: s.Name, Sequence: q})
-			g.add(change.NumberByDefault{Table: t.Ref(), Column: col.Name, Trigger: trigger, Sequence: catalog.Ref{Schema: s.Name, Table: q.Name}, Default: "next"})
+			g.add(change.ReplaceByDefault{Table: t.Ref(), Column: col.Name, Trigger: trigger, Sequence: catalog.Ref{Schema: s.Name, Table: q.Name}, Default: "next"})
+			g.add(change.ReplaceByDefault{Table: t.Ref(), Column: col.Name, Trigger: trigger, Default: "now"})
 		}
 	}
 }

@@ -78,6 +78,7 @@ func (e Engine) Abilities(version string) catalog.Abilities {
 		SequenceMost:               math.MaxInt64 - 1,
 		IndexNamesPerTable:         true,
 		MaxName:                    64,
+		TriggersFill:               true,
 		Expressions:                sqlexpr.Reader{Dialect: Engine{}.Dialect()},
 	}
 	if alter := e.family().Alter; alter != nil {

@@ -48,7 +48,7 @@ func (r *reader) viewTexts() {
 var fromSequence = pattern.New("(?i)new\\s*\\.\\s*(`[^`]+`|\\w+)\\s*:?=\\s*(?:nextval\\s*\\(|next\\s+value\\s+for)\\s*([`\\w.$]+)")
 
 func (r *reader) triggers() {
-	r.ask(`SELECT EVENT_OBJECT_SCHEMA, EVENT_OBJECT_TABLE, TRIGGER_NAME, LOWER(ACTION_TIMING), LOWER(EVENT_MANIPULATION), ACTION_STATEMENT, ACTION_ORDER, COALESCE(SQL_MODE, ''), COALESCE(DEFINER, '')
+	r.ask(`SELECT EVENT_OBJECT_SCHEMA, EVENT_OBJECT_TABLE, TRIGGER_NAME, ACTION_TIMING, EVENT_MANIPULATION, ACTION_STATEMENT, ACTION_ORDER, COALESCE(SQL_MODE, ''), COALESCE(DEFINER, '')
 		FROM information_schema.TRIGGERS WHERE %s`, "EVENT_OBJECT_SCHEMA", func(scan func(...any) error) error {
 		var ref catalog.Ref
 		var event, body, mode string
@@ -61,6 +61,7 @@ func (r *reader) triggers() {
 		if t == nil {
 			return nil
 		}
+		g.Timing, event = strings.ToLower(g.Timing), strings.ToLower(event)
 		g.Events, g.Mode = []string{event}, mode
 		if shown == nil {
 			t.Triggers = append(t.Triggers, g)

@@ -58,6 +58,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		UncheckedReferences:      true,
 		NotEnforced:              true,
 		TriggersSwitch:           true,
+		TriggersFill:             true,
 		IndexesSwitch:            true,
 		BrokenRefuses:            true,
 		PartitionsStay:           true,

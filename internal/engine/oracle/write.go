@@ -200,11 +200,13 @@ func (w *writer) change(ch change.Change) (int, error) {
 		w.module(ch.Title(), inSchema(ch.Schema, ch.New.Definition)...)
 	case change.ReplaceTrigger:
 		w.replaceTrigger(ch)
-	case change.NumberByDefault:
-		w.advance(change.AdvanceSequence{Schema: ch.Sequence.Schema, Sequence: ch.Sequence.Table, Table: on, Column: ch.Column})
+	case change.ReplaceByDefault:
+		if ch.Sequence.Table != "" {
+			w.advance(change.AdvanceSequence{Schema: ch.Sequence.Schema, Sequence: ch.Sequence.Table, Table: on, Column: ch.Column})
+		}
 		w.several(ch.Title(), ddl.Takes(forMoment, engine.BlocksBriefly),
 			w.Alter(on, fmt.Sprintf("MODIFY (%s DEFAULT ON NULL %s)", ident(ch.Column), ch.Default)), "DROP TRIGGER "+qualified(on.Schema, ch.Trigger.Name))
-	case change.Undo[change.NumberByDefault]:
+	case change.Undo[change.ReplaceByDefault]:
 		w.module(ch.Title(), triggerText(on.Schema, ch.Of.Trigger)...)
 		w.brief(ch.Title()+": take the default away", w.Alter(on, fmt.Sprintf("MODIFY (%s DEFAULT NULL)", ident(ch.Of.Column))))
 	case change.AlterSequence:

@@ -73,6 +73,7 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		RestBounds:                 restBounds,
 		PartsAreTables:             true,
 		TriggersSwitch:             true,
+		TriggersFill:               true,
 		FoldsCase:                  true,
 		Comments:                   true,
 		Obsolete:                   obsolete,

@@ -112,7 +112,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return refusesPartitioning(c, t, ch)
 	case change.SetSpread, change.SetSortKey, change.SetEncoding:
 		return "tables are not spread over a cluster here"
-	case change.NumberByDefault:
+	case change.ReplaceByDefault:
 		return "a default does not stand in for a null that is given; a column that is there can be made an identity"
 	case change.ExtractPartition:
 		return "a partition is a table here, and is detached"

@@ -113,3 +113,47 @@ func TestAnyText(t *testing.T) {
 		}
 	}
 }
+
+// TestStamps: what a trigger gives the present moment, and whether it does nothing else.
+func TestStamps(t *testing.T) {
+	const row = "CREATE TRIGGER s BEFORE INSERT ON t FOR EACH ROW "
+	for _, c := range []struct{ trigger, routine, want string }{
+		{"SET NEW.made = NOW()", "", "made alone"},
+		{"SET NEW.made = NOW(3), NEW.seen = CURRENT_TIMESTAMP", "", "made seen alone"},
+		{"BEGIN SET NEW.`made at` = UTC_TIMESTAMP(); END", "", "made at alone"},
+		{"BEGIN IF NEW.made IS NULL THEN SET NEW.made = NOW(); END IF; END", "", "made alone"},
+		{"BEGIN IF NEW.other IS NULL THEN SET NEW.made = NOW(); END IF; END", "", "made"},
+		{"BEGIN IF NEW.made IS NOT NULL THEN SET NEW.made = NOW(); END IF; END", "", "made"},
+		{"SET NEW.made = IFNULL(NEW.made, NOW())", "", "made alone"},
+		{"SET NEW.made = IFNULL(NEW.other, NOW())", "", ""},
+		{"SET NEW.made = NOW() + INTERVAL 1 DAY", "", ""},
+		{"SET NEW.made = 'now()'", "", ""},
+		{"SET NEW.made = now(NEW.zone, 'x')", "", ""},
+		{"SET NEW.name = TRIM(NEW.name), NEW.made = NOW()", "", "made"},
+		{"BEGIN :NEW.made := SYSDATE; END s;", "", "made alone"},
+		{"DECLARE n NUMBER; BEGIN :NEW.made := SYSDATE; END;", "", "made"},
+		{"WHEN (NEW.made IS NULL) BEGIN :new.made := SYSTIMESTAMP; END;", "", "made alone"},
+		{"WHEN (NEW.kind = 'x') BEGIN :new.made := SYSTIMESTAMP; END;", "", "made"},
+		{"BEGIN NULL; END;", "", ""},
+		{"EXECUTE FUNCTION f()", "CREATE FUNCTION f() RETURNS trigger AS $$ BEGIN NEW.made := now(); RETURN NEW; END $$", "made alone"},
+		{"EXECUTE FUNCTION f()", "CREATE FUNCTION f() RETURNS trigger AS $x$\nBEGIN\n NEW.\"Made\" = clock_timestamp();\n RETURN NEW;\nEND;\n$x$", "Made alone"},
+		{"EXECUTE FUNCTION f()", "CREATE FUNCTION f() RETURNS trigger AS $$ BEGIN NEW.made := now(); PERFORM g(); RETURN NEW; END $$", "made"},
+		{"EXECUTE FUNCTION f()", "CREATE FUNCTION f() RETURNS trigger AS $$ DECLARE x int; BEGIN NEW.made := now(); RETURN NEW; END $$", "made"},
+		{"WHEN ((new.made IS NULL)) EXECUTE FUNCTION f()", "CREATE FUNCTION f() RETURNS trigger AS $$ BEGIN NEW.made := COALESCE(NEW.made, now()); RETURN NEW; END $$", "made alone"},
+		{"WHEN ((new.other IS NULL)) EXECUTE FUNCTION f()", "CREATE FUNCTION f() RETURNS trigger AS $$ BEGIN NEW.made := now(); RETURN NEW; END $$", "made"},
+		{"EXECUTE FUNCTION f()", "CREATE FUNCTION f() RETURNS trigger LANGUAGE c AS 'stamp'", ""},
+		{"EXECUTE FUNCTION f()", "", ""},
+	} {
+		columns, alone := reader.Stamps(row+c.trigger, c.routine)
+		got := strings.Join(columns, " ")
+		if alone {
+			got += " alone"
+		}
+		if got != c.want {
+			t.Errorf("%s %s: %q, want %q", c.trigger, c.routine, got, c.want)
+		}
+	}
+	if columns, _ := reader.Stamps("CREATE TRIGGER s AFTER INSERT ON t SET NEW.made = NOW()", ""); len(columns) > 0 {
+		t.Errorf("a trigger of the statement gives %v", columns)
+	}
+}

@@ -37,6 +37,7 @@ func Rules() []*rule.Rule {
 		column.NoTimeZone,
 		column.ObsoleteType,
 		column.Required,
+		column.StampByTrigger,
 		column.StampNoDefault,
 		column.TypeVaries,
 		distribution.CopiedLarge,

@@ -46,7 +46,7 @@ func replaced(p *rule.Pass, s *catalog.Schema, q *catalog.Sequence, t *catalog.T
 	if p.Abilities.DefaultOnNull {
 		at := catalog.Ref{Schema: s.Name, Table: q.Name}
 		return rule.Fix{ID: "default", Title: fmt.Sprintf("let the default of \"%s\" draw from sequence \"%s\", and drop trigger \"%s\"", d.Column, q.Name, g.Name), Changes: []change.Change{
-			change.NumberByDefault{Table: t.Ref(), Column: d.Column, Trigger: g, Sequence: at, Default: p.Abilities.NextValue(at)}}}
+			change.ReplaceByDefault{Table: t.Ref(), Column: d.Column, Trigger: g, Sequence: at, Default: p.Abilities.NextValue(at)}}}
 	}
 	return rule.Fix{ID: "identity", Title: fmt.Sprintf("make \"%s\" an identity", d.Column), Changes: []change.Change{
 		change.MakeIdentity{Table: t.Ref(), Column: d.Column, Trigger: g, Schema: s.Name, Sequence: q}}}

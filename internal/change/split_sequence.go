@@ -23,8 +23,8 @@ func (c SplitSequence) Title() string {
 }
 func (SplitSequence) rank() int { return rankEarly } // before one of the columns takes the shared one over
 
-// apply makes the sequence, which belongs to the column.
-func (c SplitSequence) apply(to *edit, _ catalog.Abilities) error {
+// apply makes the sequence, which belongs to the column where the engine has it so.
+func (c SplitSequence) apply(to *edit, can catalog.Abilities) error {
 	t, col, err := to.column(c.Table, c.Column)
 	if err != nil {
 		return err
@@ -35,13 +35,16 @@ func (c SplitSequence) apply(to *edit, _ catalog.Abilities) error {
 	}
 	at := catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: c.Column}
 	own := *c.Own
-	own.OwnedBy, own.UsedBy = &at, []catalog.SequenceUse{{ColumnRef: at, How: "default"}}
+	own.OwnedBy, own.UsedBy = nil, []catalog.SequenceUse{{ColumnRef: at, How: "default"}}
+	if can.OwnedSequences {
+		own.OwnedBy = &at
+	}
 	if err := to.addSequence(c.Shared.Schema, &own); err != nil {
 		return err
 	}
 	shared.UsedBy = slices.DeleteFunc(slices.Clone(shared.UsedBy), func(d catalog.SequenceUse) bool { return d.ColumnRef == at })
-	col.Default, col.Sequence = c.To, &catalog.Ref{Schema: c.Shared.Schema, Table: own.Name}
-	return nil
+	col.Sequence = &catalog.Ref{Schema: c.Shared.Schema, Table: own.Name}
+	return SetDefault{Table: c.Table, Column: c.Column, From: c.From, To: c.To, Name: col.DefaultName}.apply(to, can)
 }
 
 // inverse joins it again.

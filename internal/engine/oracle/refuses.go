@@ -124,7 +124,11 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return refusesModify(t)
 	case change.Undo[change.PartitionTable]:
 		return "no statement makes a partitioned table one table again"
-	case change.Undo[change.AddPartition], change.AdvanceSequence, change.Undo[change.AddSurrogateKey], change.DropForeignKey, change.ValidateForeignKey, change.DropCheck, change.Undo[change.ValidateCheck],
+	case change.SplitSequence:
+		if ch.Own.Increment < 0 {
+			return "the sequence counts down"
+		}
+	case change.Undo[change.AddPartition], change.AdvanceSequence, change.Undo[change.SplitSequence], change.Undo[change.AddSurrogateKey], change.DropForeignKey, change.ValidateForeignKey, change.DropCheck, change.Undo[change.ValidateCheck],
 		change.DropColumn, change.BackfillColumn, change.Undo[change.BackfillColumn], change.Rename, change.RenameTable, change.NoReversal, change.SetTrigger, change.ReplaceByDefault, change.Undo[change.ReplaceByDefault]:
 	default:
 		return unwritten

@@ -209,6 +209,10 @@ func (w *writer) change(ch change.Change) (int, error) {
 	case change.Undo[change.ReplaceByDefault]:
 		w.module(ch.Title(), triggerText(on.Schema, ch.Of.Trigger)...)
 		w.brief(ch.Title()+": take the default away", w.Alter(on, fmt.Sprintf("MODIFY (%s DEFAULT NULL)", ident(ch.Of.Column))))
+	case change.SplitSequence:
+		w.splitSequence(ch)
+	case change.Undo[change.SplitSequence]:
+		w.joinSequence(ch.Of)
 	case change.AlterSequence:
 		w.brief(ch.Title(), "ALTER SEQUENCE "+qualified(ch.Schema, ch.New.Name)+counting(ch.New))
 	case change.CreateSequence:
@@ -361,6 +365,37 @@ func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 
 // advance lets numbers go on past the largest. Of an identity column that is said in one word
 // (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqlrf/ALTER-TABLE.html, START WITH LIMIT VALUE).
+// past asks for the number past what a sequence has handed out and what a column holds, into n.
+func past(schema, sequence string, table catalog.Ref, column string) string {
+	return fmt.Sprintf("SELECT GREATEST(NVL(MAX(%s), 0) + 1, (SELECT q.last_number FROM all_sequences q WHERE q.sequence_owner = %s AND q.sequence_name = %s)) INTO n FROM %s",
+		ident(column), literal(schema), literal(sequence), relation(table))
+}
+
+// inBetween is how many numbers are left out, for the rows that come while a sequence is made and the
+// default does not draw from it yet: a statement that defines something lets no lock go on past it.
+const inBetween = 1000
+
+// splitSequence lets the new sequence begin past what the shared one has handed out.
+func (w *writer) splitSequence(ch change.SplitSequence) {
+	made := literal("CREATE SEQUENCE " + qualified(ch.Shared.Schema, ch.Own.Name) + counting(ch.Own) + " START WITH ")
+	w.several(ch.Title(), ddl.Takes(forMoment, engine.BlocksBriefly),
+		fmt.Sprintf("DECLARE\n  n NUMBER;\nBEGIN\n  %s;\n  n := n + %d;\n  EXECUTE IMMEDIATE %s || n;\nEND;", past(ch.Shared.Schema, ch.Shared.Table, ch.Table, ch.Column), inBetween, made),
+		w.drawsFrom(ch.Table, ch.Column, ch.To))
+}
+
+// joinSequence lets the shared sequence go on past what the other has handed out.
+func (w *writer) joinSequence(of change.SplitSequence) {
+	title, past := fmt.Sprintf("number %s of %s from sequence %s again", of.Column, of.Table, of.Shared.Table), change.AdvanceSequence{Schema: of.Shared.Schema, Sequence: of.Shared.Table, Table: of.Table, Column: of.Column}
+	w.advance(past)
+	w.brief(title, w.drawsFrom(of.Table, of.Column, of.From))
+	w.advance(past) // and past the rows that came in between
+	w.brief(title+": drop its own", "DROP SEQUENCE "+qualified(of.Shared.Schema, of.Own.Name))
+}
+
+func (w *writer) drawsFrom(table catalog.Ref, column, value string) string {
+	return w.Alter(table, fmt.Sprintf("MODIFY (%s DEFAULT %s%s)", ident(column), onNull(w.Now.Table(table).Column(column)), value))
+}
+
 func (w *writer) advance(ch change.AdvanceSequence) {
 	t := w.Now.Table(ch.Table)
 	c := t.Column(ch.Column)
@@ -376,9 +411,7 @@ func (w *writer) advance(ch change.AdvanceSequence) {
 		return
 	}
 	q := qualified(ch.Schema, ch.Sequence)
-	// It never goes back.
-	max := fmt.Sprintf("SELECT GREATEST(NVL(MAX(%s), 0) + 1, (SELECT q.last_number FROM all_sequences q WHERE q.sequence_owner = %s AND q.sequence_name = %s)) INTO n FROM %s",
-		ident(ch.Column), literal(ch.Schema), literal(ch.Sequence), relation(ch.Table))
+	max := past(ch.Schema, ch.Sequence, ch.Table, ch.Column) // it never goes back
 	if major, _ := release(w.From.Engine.Version); major >= 18 {
 		w.Step(ch.Title(), l, fmt.Sprintf("DECLARE\n  n NUMBER;\nBEGIN\n  %s;\n  EXECUTE IMMEDIATE %s || n;\nEND;", max, literal("ALTER SEQUENCE "+q+" RESTART START WITH ")))
 		return

@@ -90,7 +90,11 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.Trigger.Timing == "instead of" {
 			return ""
 		}
-	case change.AdvanceSequence, change.Undo[change.AddSurrogateKey], change.DropIndex, change.RebuildIndex, change.DropKey, change.DropForeignKey, change.ValidateForeignKey,
+	case change.SplitSequence:
+		if ch.Own.Increment < 0 {
+			return "the sequence counts down"
+		}
+	case change.AdvanceSequence, change.Undo[change.SplitSequence], change.Undo[change.AddSurrogateKey], change.DropIndex, change.RebuildIndex, change.DropKey, change.DropForeignKey, change.ValidateForeignKey,
 		change.AddCheck, change.DropCheck, change.ValidateCheck, change.Undo[change.ValidateCheck], change.DropColumn, change.BackfillColumn, change.Undo[change.BackfillColumn], change.Rename, change.NoReversal:
 	case change.SetComment:
 		if ch.From == ch.To {

@@ -181,6 +181,10 @@ func (w *writer) change(ch change.Change) (int, error) {
 		w.Step(ch.Title(), w.Gone, "DROP SEQUENCE "+qualified(ch.Schema, ch.Sequence.Name))
 	case change.AdvanceSequence:
 		w.advance(ch)
+	case change.SplitSequence:
+		w.splitSequence(ch)
+	case change.Undo[change.SplitSequence]:
+		w.joinSequence(ch.Of)
 	case change.CreateObjects:
 		c := &creator{rights: true}
 		for _, m := range ch.What.Members() {

@@ -3,7 +3,6 @@ package sqlserver
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -187,11 +186,36 @@ func (w *writer) advance(ch change.AdvanceSequence) {
 		w.Step(ch.Title(), lock, fmt.Sprintf("DBCC CHECKIDENT (%s, RESEED) WITH NO_INFOMSGS", literal(relation(ch.Table))))
 		return
 	}
-	name := qualified(ch.Schema, ch.Sequence)
-	w.Step(ch.Title(), lock, strings.Join([]string{
-		fmt.Sprintf("DECLARE @next bigint = (SELECT max(%s) + 1 FROM %s WITH (TABLOCKX, HOLDLOCK))", ident(ch.Column), relation(ch.Table)),
-		fmt.Sprintf("DECLARE @sql nvarchar(max) = %s + CAST(@next AS nvarchar(20))", literal("ALTER SEQUENCE "+name+" RESTART WITH ")),
-		"EXEC (@sql)"}, " "))
+	w.Step(ch.Title(), lock, goesOn(qualified(ch.Schema, ch.Sequence), "", ch.Table, ch.Column))
+}
+
+// splitSequence lets the new sequence go on past what the shared one has handed out, while nobody can
+// insert (https://learn.microsoft.com/en-us/sql/t-sql/statements/alter-sequence-transact-sql).
+func (w *writer) splitSequence(ch change.SplitSequence) {
+	own := qualified(ch.Shared.Schema, ch.Own.Name)
+	w.brief(ch.Title(), slices.Concat([]string{
+		"CREATE SEQUENCE " + own + sequenceText(ch.Own),
+		goesOn(own, "DECLARE @past bigint = NEXT VALUE FOR "+relation(ch.Shared), ch.Table, ch.Column),
+	}, w.setDefault(change.SetDefault{Table: ch.Table, Column: ch.Column, From: ch.From, To: ch.To, Name: w.Now.Table(ch.Table).Column(ch.Column).DefaultName}))...)
+}
+
+// joinSequence lets the shared sequence go on past what the other has handed out.
+func (w *writer) joinSequence(of change.SplitSequence) {
+	own, shared := qualified(of.Shared.Schema, of.Own.Name), relation(of.Shared)
+	w.brief(fmt.Sprintf("number %s of %s from sequence %s again", of.Column, of.Table, of.Shared.Table), slices.Concat([]string{
+		goesOn(shared, "DECLARE @own bigint = NEXT VALUE FOR "+own+" DECLARE @shared bigint = NEXT VALUE FOR "+shared+" DECLARE @past bigint = CASE WHEN @own > @shared THEN @own ELSE @shared END", of.Table, of.Column),
+	}, w.setDefault(change.SetDefault{Table: of.Table, Column: of.Column, From: of.To, To: of.From, Name: w.Now.Table(of.Table).Column(of.Column).DefaultName}), []string{
+		"DROP SEQUENCE " + own})...)
+}
+
+// goesOn lets a sequence go on past a column's largest number and past @past, if that is declared.
+func goesOn(sequence, past string, table catalog.Ref, column string) string {
+	next := fmt.Sprintf("max(%s) + 1", ident(column))
+	if past != "" {
+		past, next = past+" ", fmt.Sprintf("CASE WHEN max(%[1]s) >= @past THEN max(%[1]s) + 1 ELSE @past END", ident(column))
+	}
+	return past + fmt.Sprintf("DECLARE @next bigint = (SELECT %s FROM %s WITH (TABLOCKX, HOLDLOCK)) DECLARE @sql nvarchar(max) = %s + CAST(@next AS nvarchar(20)) EXEC (@sql)",
+		next, relation(table), literal("ALTER SEQUENCE "+sequence+" RESTART WITH "))
 }
 
 func (w *writer) alterSequence(ch change.AlterSequence) []string {

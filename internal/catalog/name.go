@@ -15,7 +15,7 @@ type Names struct {
 	taken map[string]map[string]bool // by schema, folded
 }
 
-// NewNames notes every name of the catalog that a new index or constraint
+// NewNames notes every name of the catalog that a new index, constraint or sequence
 // could collide with. maxBytes is the longest name that the engine takes; 0
 // stands for 63, the shortest limit in common use.
 func NewNames(c *Catalog, maxBytes int) *Names {
@@ -26,6 +26,12 @@ func NewNames(c *Catalog, maxBytes int) *Names {
 	for _, s := range c.Schemas {
 		for _, v := range s.Views {
 			n.Take(s.Name, v.Name)
+		}
+		for _, q := range s.Sequences {
+			n.Take(s.Name, q.Name)
+		}
+		for _, o := range s.Objects { // foreign tables and types among them
+			n.Take(s.Name, o.Name)
 		}
 		for _, t := range s.Tables {
 			n.Take(s.Name, t.Name)

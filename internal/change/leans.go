@@ -3,6 +3,7 @@ package change
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"nexdal/internal/catalog"
 )
@@ -47,7 +48,7 @@ func Bar(c *catalog.Catalog, ch Change) string {
 	}
 	column := func(name string) string {
 		return on(t.Dependants, func(d catalog.Dependant) bool {
-			return d.On == "" && (len(d.Columns) == 0 || slices.Contains(d.Columns, name))
+			return d.On == "" && !countsColumns(d) && (len(d.Columns) == 0 || slices.Contains(d.Columns, name))
 		})
 	}
 	key := func(k *catalog.Key, primary bool) string {
@@ -83,10 +84,13 @@ func Bar(c *catalog.Catalog, ch Change) string {
 func sent(d catalog.Dependant) bool { return d.Kind == "publication" || d.Kind == "subscription" }
 
 // widened reports whether it suffers from a further column: who receives the table has none
-// of that name, and values of its row type are kept without it.
+// of that name, values of its row type are kept without it, and texts count its columns.
 func widened(d catalog.Dependant) bool {
-	return len(d.Columns) == 0 && (sent(d) || d.Kind == "column of")
+	return len(d.Columns) == 0 && (sent(d) || d.Kind == "column of" || countsColumns(d))
 }
+
+// countsColumns reports whether it is a text that handles whole rows, of as many columns as there are.
+func countsColumns(d catalog.Dependant) bool { return strings.HasPrefix(d.Kind, "whole rows") }
 
 // replaced is the sequence that goes with the change, if one does.
 func replaced(c *catalog.Catalog, ch Change) (*catalog.Sequence, bool) {

@@ -117,23 +117,25 @@ func (r *reader) needs() {
 // touches looks for names of relations in the routines' texts: for what is
 // written in a language of its own the engine keeps no record.
 func (r *reader) touches() {
-	var scanned []*catalog.Routine
-	for _, f := range r.routines {
+	scanned := map[uint32]*catalog.Routine{}
+	for oid, f := range r.routines {
 		if f.Definition != "" && f.Language != "c" && f.Language != "internal" {
-			scanned = append(scanned, f)
+			scanned[oid] = f
 		}
 	}
 	if len(scanned) == 0 {
 		return
 	}
-	names := sqllex.NewNames(strings.ToLower, sqllex.AsIs)
+	names, tables := sqllex.NewNames(strings.ToLower, sqllex.AsIs), map[catalog.ObjectRef]uint32{}
 	for o, t := range r.things {
 		if o.class == classClass && t.Kind != catalog.KindType {
 			names.Add(t, t.Name)
+			tables[t] = o.oid
 		}
 	}
-	for _, f := range scanned {
+	for oid, f := range scanned {
 		f.Touches = names.In(Engine{}.Dialect(), f.Definition, "")
+		r.mentions(oid, f, tables)
 	}
 }
 

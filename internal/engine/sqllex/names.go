@@ -34,7 +34,7 @@ func (n *Names) Add(o catalog.ObjectRef, folded string) {
 // the engine does not look there first.
 func (n *Names) In(d Dialect, text, home string) []catalog.ObjectRef {
 	var found []catalog.ObjectRef
-	words := n.words(d, text, 0)
+	words := n.words(d, text)
 	for i, w := range words {
 		list := n.things[w.name]
 		switch {
@@ -63,30 +63,44 @@ type word struct {
 }
 
 // words cuts a text; a routine's body is itself a string, and is cut too.
-func (n *Names) words(d Dialect, text string, depth int) []word {
+func (n *Names) words(d Dialect, text string) []word {
 	var all []word
-	for _, t := range d.Tokens(text) {
+	for _, t := range Inner(d, text) {
 		switch {
-		case t.Blank():
 		case t.Kind == Word:
 			all = append(all, word{name: n.fold(t.Text)})
 		case t.Kind == Quoted:
 			all = append(all, word{name: n.quoted(t.Name())})
 		case t.Text == ".":
 			all = append(all, word{dot: true})
-		case t.Kind == String && depth < 2:
-			all = append(all, word{})
-			inner := strings.Trim(t.Text, "'")
-			if strings.HasPrefix(t.Text, "$") {
-				if tag, rest, ok := strings.Cut(t.Text[1:], "$"); ok {
-					inner = strings.TrimSuffix(rest, "$"+tag+"$")
-				}
-			}
-			all = append(all, n.words(d, inner, depth+1)...)
-			all = append(all, word{})
 		default:
 			all = append(all, word{})
 		}
+	}
+	return all
+}
+
+// Inner cuts a text into what means something. Behind each string stand the tokens within it, which
+// may be a routine's body or a name, and the string again.
+func Inner(d Dialect, text string) []Token { return inner(d, text, 0) }
+
+func inner(d Dialect, text string, depth int) []Token {
+	var all []Token
+	for _, t := range d.Tokens(text) {
+		if t.Blank() {
+			continue
+		}
+		all = append(all, t)
+		if t.Kind != String || depth > 1 {
+			continue
+		}
+		within := strings.Trim(t.Text, "'")
+		if strings.HasPrefix(t.Text, "$") {
+			if tag, rest, ok := strings.Cut(t.Text[1:], "$"); ok {
+				within = strings.TrimSuffix(rest, "$"+tag+"$")
+			}
+		}
+		all = append(append(all, inner(d, within, depth+1)...), t)
 	}
 	return all
 }

@@ -1,0 +1,86 @@
+package postgres
+
+import (
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
+)
+
+// mentions notes what a routine's text, of which the engine keeps no record, asks of the tables
+// that it names: constraints by their names, as ON CONFLICT ON CONSTRAINT does, and rows whose
+// columns it counts.
+func (r *reader) mentions(oid uint32, f *catalog.Routine, tables map[catalog.ObjectRef]uint32) {
+	schema := r.things[object{class: classProc, oid: oid}].Schema
+	words := sqllex.Inner(Engine{}.Dialect(), f.Definition)
+	says := catalog.Dependant{Kind: "the text of " + f.Kind, Name: schema + "." + f.Signature()}
+	for _, ref := range f.Touches {
+		at, ok := tables[ref]
+		t := r.tables[at]
+		if !ok || t == nil {
+			continue
+		}
+		for i := range words {
+			if i+2 >= len(words) || !words[i].Is("on") || !words[i+1].Is("constraint") {
+				continue
+			}
+			for _, name := range t.ConstraintNames() {
+				if name == spoken(words[i+2]) {
+					said := says
+					said.On = name
+					t.Dependants = append(t.Dependants, said)
+				}
+			}
+		}
+		if countsColumns(words, t, f) {
+			said := says
+			said.Kind = "whole rows in " + said.Kind
+			t.Dependants = append(t.Dependants, said)
+		}
+	}
+}
+
+// spoken is the name that a bare or quoted word is.
+func spoken(w sqllex.Token) string {
+	if w.Kind == sqllex.Quoted {
+		return w.Name()
+	}
+	return strings.ToLower(w.Text)
+}
+
+// countsColumns reports whether a text breaks, or does another thing, once the table has a further
+// column: it inserts whole rows as it read them, or returns rows of it whose columns it lists.
+func countsColumns(words []sqllex.Token, t *catalog.Table, f *catalog.Routine) bool {
+	returns := strings.TrimPrefix(strings.ToLower(f.Returns), "setof ")
+	lists := returns == t.Name || returns == t.Schema+"."+t.Name || returns == relation(t.Ref())
+	for i := range words {
+		switch {
+		case words[i].Is("insert") && i+2 < len(words) && words[i+1].Is("into"):
+			at := i + 2
+			if at+2 < len(words) && words[at+1].Is(".") {
+				at += 2
+			}
+			if spoken(words[at]) == t.Name && at+1 < len(words) && !words[at+1].Is("(") && star(words[at+1:]) {
+				return true
+			}
+		case lists && words[i].Is("select") && i > 0 && (words[i-1].Is("query") || f.Language == "sql" && i+1 < len(words)):
+			if !words[i+1].Is("*") && !star(words[i+1:min(i+5, len(words))]) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// star reports whether all columns are meant before the statement ends.
+func star(words []sqllex.Token) bool {
+	for i, w := range words {
+		if w.Is(";") {
+			return false
+		}
+		if w.Is("*") && i > 0 && (words[i-1].Is(".") || words[i-1].Is("select")) {
+			return true
+		}
+	}
+	return false
+}

@@ -12,6 +12,10 @@ const claimed = 0x6e657864616c
 // Claim takes an advisory lock, which is the database's
 // (https://www.postgresql.org/docs/current/explicit-locking.html#ADVISORY-LOCKS).
 func (s *session) Claim(ctx context.Context, _ []string) (holder string, err error) {
+	if err := s.Exec(ctx, "SET search_path = pg_catalog"); err != nil {
+		return "", s.Wrap(ctx, err)
+	}
+	defer s.Exec(ctx, "RESET search_path")
 	_, rows, err := s.Rows(ctx, fmt.Sprintf(`SELECT pg_try_advisory_lock(%d)::text, (SELECT concat_ws(' ', a.usename, 'from ' || coalesce(host(a.client_addr), 'this machine'), 'process ' || a.pid, 'since ' || to_char(a.backend_start AT TIME ZONE 'UTC', 'YYYY-MM-DD HH24:MI'))
 		FROM pg_locks l JOIN pg_stat_activity a USING (pid) WHERE l.locktype = 'advisory' AND l.granted AND l.objsubid = 1 AND (l.classid::int8 << 32) + l.objid::int8 = %[1]d
 			AND l.database = (SELECT oid FROM pg_database WHERE datname = current_database()) LIMIT 1)`, claimed), 1)
@@ -34,7 +38,7 @@ func (s *session) Close() error {
 		s.claimed = false
 		ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
 		defer cancel()
-		s.Conn.PgConn().Exec(ctx, "ROLLBACK; SELECT pg_advisory_unlock_all()").ReadAll() // where it fails, the end of the connection does it
+		s.Conn.PgConn().Exec(ctx, "ROLLBACK; SELECT pg_catalog.pg_advisory_unlock_all()").ReadAll() // where it fails, the end of the connection does it
 	}
 	return s.Session.Close()
 }

@@ -73,6 +73,25 @@ func (r *reader) readRights() {
 	})
 }
 
+// shadows asks whether somebody's functions, operators or tables are called as the engine's own and
+// take what those take: a bare name may mean either, by the search path of the session.
+func (r *reader) shadows() {
+	const foreign = `pg_depend d WHERE d.deptype = 'e' AND d.objid = p.oid AND d.classid = `
+	r.each(`SELECT (SELECT count(*) FROM pg_proc p WHERE p.oid >= `+own+` AND p.proname IN (SELECT b.proname FROM pg_proc b WHERE b.pronamespace = 11)
+			AND NOT EXISTS (SELECT FROM unnest(p.proargtypes) a WHERE a >= `+own+`) AND NOT EXISTS (SELECT FROM `+foreign+`1255))
+		+ (SELECT count(*) FROM pg_operator p WHERE p.oid >= `+own+` AND p.oprname IN (SELECT b.oprname FROM pg_operator b WHERE b.oprnamespace = 11)
+			AND p.oprleft < `+own+` AND p.oprright < `+own+` AND NOT EXISTS (SELECT FROM `+foreign+`2617))
+		+ (SELECT count(*) FROM pg_class p WHERE p.oid >= `+own+` AND p.relname IN (SELECT b.relname FROM pg_class b WHERE b.relnamespace = 11))`, func(v row) {
+		if v.int(0) > 0 {
+			r.catalog.Settings = append(r.catalog.Settings, catalog.Setting{Name: shadowedNames, Value: "some"})
+		}
+	})
+}
+
+// shadowedNames is what the survey calls that bare names may mean other objects than the engine's
+// (https://www.postgresql.org/docs/current/ddl-schemas.html#DDL-SCHEMAS-PATTERNS).
+const shadowedNames = "shadowed_names"
+
 // defaultPrivileges is what the survey calls that somebody altered what new objects are
 // granted (https://www.postgresql.org/docs/current/sql-alterdefaultprivileges.html).
 const defaultPrivileges = "default_privileges"

@@ -221,9 +221,13 @@ type writer struct {
 // blocks least: indexes CONCURRENTLY, references NOT VALID and validated
 // afterwards, keys on an index that is there already.
 func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
+	setup := append(e.Limits(0, 0)[:2], settings...)
+	if _, shadowed := from.Setting(shadowedNames); shadowed {
+		setup = append(setup, "SET search_path = pg_catalog") // which triggers and functions that fire meanwhile find as well
+	}
 	w := &writer{Writer: ddl.New(dialect, e, from, to, plan, &engine.Work{
 		Client: []string{`\set ON_ERROR_STOP on`},
-		Setup:  append(e.Limits(0, 0)[:2], settings...),
+		Setup:  setup,
 		Waits:  "5 seconds for a lock, then the step fails without trace; nexdal run tries it again",
 	})}
 	err := w.Each(func(i int, ch change.Change) (int, error) {

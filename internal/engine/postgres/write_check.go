@@ -97,7 +97,7 @@ func (w *writer) advanceSequence(ch change.AdvanceSequence) {
 	name := qualified(ch.Schema, ch.Sequence)
 	s := w.Step(ch.Title(), w.Sized(ddl.Takes("SHARE ROW EXCLUSIVE for a moment, for as long as the largest number is looked for: writers of the table wait", lockExclusive.Blocks), ch.Table),
 		fmt.Sprintf("LOCK TABLE %s IN SHARE ROW EXCLUSIVE MODE", relation(ch.Table)),
-		fmt.Sprintf("SELECT setval(%s, greatest((SELECT max(%s) FROM %s), (SELECT last_value FROM %s)))", literal(name), ident(ch.Column), relation(ch.Table), name))
+		fmt.Sprintf("SELECT pg_catalog.setval(%s, greatest((SELECT pg_catalog.max(%s) FROM %s), (SELECT last_value FROM %s)))", literal(name), ident(ch.Column), relation(ch.Table), name))
 	s.Notes = append(s.Notes, "not taken back: the sequence would give numbers that are in use")
 }
 
@@ -107,10 +107,10 @@ func switchOff(table catalog.Ref, f *catalog.ForeignKey) string {
 	return strings.TrimSpace(fmt.Sprintf(`DO $off$
 DECLARE g record;
 BEGIN
-  FOR g IN SELECT t.tgrelid::regclass AS at, t.tgname FROM pg_trigger t JOIN pg_constraint k ON k.oid = t.tgconstraint
-    WHERE k.conname = %s AND k.conrelid = %s::regclass
+  FOR g IN SELECT t.tgrelid::regclass AS at, t.tgname FROM pg_catalog.pg_trigger t JOIN pg_catalog.pg_constraint k ON k.oid = t.tgconstraint
+    WHERE k.conname = %s AND k.conrelid = %s::regclass::oid
   LOOP
-    EXECUTE format('ALTER TABLE %%s DISABLE TRIGGER %%I', g.at, g.tgname);
+    EXECUTE pg_catalog.format('ALTER TABLE %%s DISABLE TRIGGER %%I', g.at, g.tgname);
   END LOOP;
 END $off$`, literal(f.Name), literal(relation(table))))
 }

@@ -25,7 +25,7 @@ func (w *writer) setNumbering(ch change.SetNumbering) {
 	column := "ALTER COLUMN " + ident(ch.Column)
 	aside := catalog.NewNames(w.Now, 63).Free(ch.From.Schema, "seq", "nexdal", old.Name)
 	name, was := qualified(ch.To.Schema, new.Name), qualified(ch.From.Schema, aside)
-	goOn := fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(name), was)
+	goOn := fmt.Sprintf("SELECT pg_catalog.setval(%s, last_value, is_called) FROM %s", literal(name), was)
 	lock := fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(ch.Table))
 	if new.Identity {
 		sql := []string{lock,
@@ -39,7 +39,7 @@ func (w *writer) setNumbering(ch change.SetNumbering) {
 	}
 	sql := []string{lock,
 		newSequence(was, new),
-		fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(was), qualified(ch.From.Schema, old.Name)),
+		fmt.Sprintf("SELECT pg_catalog.setval(%s, last_value, is_called) FROM %s", literal(was), qualified(ch.From.Schema, old.Name)),
 		dialect.Alter(ch.Table, column+" DROP IDENTITY"),
 		fmt.Sprintf("ALTER SEQUENCE %s RENAME TO %s", was, ident(new.Name))}
 	sql = append(sql, w.asItWas(name, new)...)
@@ -52,7 +52,7 @@ func (w *writer) createSequence(ch change.CreateSequence) {
 	name := qualified(ch.Schema, q.Name)
 	sql := []string{newSequence(name, q)}
 	if q.Last != nil {
-		sql = append(sql, fmt.Sprintf("SELECT setval(%s, %d)", literal(name), *q.Last))
+		sql = append(sql, fmt.Sprintf("SELECT pg_catalog.setval(%s, %d)", literal(name), *q.Last))
 	}
 	w.Step(ch.Title(), ddl.Takes("nothing that others use", engine.BlocksNobody), append(sql, w.asItWas(name, q)...)...)
 }

@@ -259,7 +259,7 @@ func (w *writer) handBack(whole *catalog.Table, part string) (aside, goOn []stri
 // carriedOn lets the new sequence of an identity go on where the one of that other name was,
 // with its grants and its comment.
 func (w *writer) carriedOn(q catalog.Ref, from string) []string {
-	sql := []string{fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(relation(q)), qualified(q.Schema, from))}
+	sql := []string{fmt.Sprintf("SELECT pg_catalog.setval(%s, last_value, is_called) FROM %s", literal(relation(q)), qualified(q.Schema, from))}
 	if is := w.sequences()[q]; is != nil {
 		sql = append(append(sql, giveRights(w.From, "SEQUENCE", relation(q), is.Rights, true)...), sequenceComment(relation(q), is)...)
 	}

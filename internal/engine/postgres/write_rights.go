@@ -28,19 +28,19 @@ func giveRights(in *catalog.Catalog, kind, name string, r catalog.Rights, belong
 // runs, those on the columns of both and those that other roles handed on included. What
 // it was given when it was made is taken back.
 func asOwned(from, to string) string {
-	return fmt.Sprintf(`DO $nexdal$ DECLARE g record; was pg_class; made oid := %s::regclass; BEGIN
-  SELECT * INTO was FROM pg_class WHERE oid = %s::regclass;
-  EXECUTE format('ALTER TABLE %%s OWNER TO %%s', made::regclass, was.relowner::regrole);
-  FOR g IN SELECT a.grantee FROM pg_class c, aclexplode(c.relacl) a WHERE c.oid = made AND a.grantee <> c.relowner
+	return fmt.Sprintf(`DO $nexdal$ DECLARE g record; was pg_catalog.pg_class; made oid := %s::regclass; BEGIN
+  SELECT * INTO was FROM pg_catalog.pg_class WHERE oid = %s::regclass::oid;
+  EXECUTE pg_catalog.format('ALTER TABLE %%s OWNER TO %%s', made::regclass, was.relowner::regrole);
+  FOR g IN SELECT a.grantee FROM pg_catalog.pg_class c, pg_catalog.aclexplode(c.relacl) a WHERE c.oid = made AND a.grantee <> c.relowner
       UNION SELECT was.relowner WHERE was.relacl IS NOT NULL LOOP
-    EXECUTE format('REVOKE ALL ON %%s FROM %%s', made::regclass, CASE g.grantee WHEN 0 THEN 'PUBLIC' ELSE g.grantee::regrole::text END);
+    EXECUTE pg_catalog.format('REVOKE ALL ON %%s FROM %%s', made::regclass, CASE g.grantee WHEN 0 THEN 'PUBLIC' ELSE g.grantee::regrole::text END);
   END LOOP;
-  FOR g IN SELECT a.grantor, a.grantee, a.privilege_type AS what, a.is_grantable AS again, '' AS on_column, a.grantor <> was.relowner AS later, a.ordinality AS place FROM aclexplode(was.relacl) WITH ORDINALITY a
-      UNION ALL SELECT a.grantor, a.grantee, a.privilege_type, a.is_grantable, ' (' || quote_ident(t.attname) || ')', a.grantor <> was.relowner, a.ordinality
-      FROM pg_attribute t, pg_attribute n, aclexplode(t.attacl) WITH ORDINALITY a WHERE t.attrelid = was.oid AND n.attrelid = made AND n.attname = t.attname
+  FOR g IN SELECT a.grantor, a.grantee, a.privilege_type AS what, a.is_grantable AS again, '' AS on_column, a.grantor <> was.relowner AS later, a.ordinality AS place FROM pg_catalog.aclexplode(was.relacl) WITH ORDINALITY a
+      UNION ALL SELECT a.grantor, a.grantee, a.privilege_type, a.is_grantable, ' (' || pg_catalog.quote_ident(t.attname) || ')', a.grantor <> was.relowner, a.ordinality
+      FROM pg_catalog.pg_attribute t, pg_catalog.pg_attribute n, pg_catalog.aclexplode(t.attacl) WITH ORDINALITY a WHERE t.attrelid = was.oid AND n.attrelid = made AND n.attname = t.attname
       ORDER BY on_column, place LOOP
     IF g.later THEN EXECUTE 'SET LOCAL ROLE ' || g.grantor::regrole; END IF;
-    EXECUTE format('GRANT %%s%%s ON %%s TO %%s', g.what, g.on_column, made::regclass, CASE g.grantee WHEN 0 THEN 'PUBLIC' ELSE g.grantee::regrole::text END) || CASE WHEN g.again THEN ' WITH GRANT OPTION' ELSE '' END;
+    EXECUTE pg_catalog.format('GRANT %%s%%s ON %%s TO %%s', g.what, g.on_column, made::regclass, CASE g.grantee WHEN 0 THEN 'PUBLIC' ELSE g.grantee::regrole::text END) || CASE WHEN g.again THEN ' WITH GRANT OPTION' ELSE '' END;
     IF g.later THEN RESET ROLE; END IF;
   END LOOP;
 END $nexdal$`, literal(to), literal(from))
@@ -57,9 +57,9 @@ func revoked(kind, name string, r catalog.Rights) string {
 		but = " AND a.grantee <> c.relowner"
 	}
 	return fmt.Sprintf(`DO $nexdal$ DECLARE g record; BEGIN
-  FOR g IN SELECT DISTINCT CASE a.grantee WHEN 0 THEN 'PUBLIC' ELSE quote_ident(r.rolname) END AS who
-      FROM pg_class c, aclexplode(coalesce(c.relacl, acldefault(CASE c.relkind WHEN 'S' THEN 's'::"char" ELSE 'r' END, c.relowner))) a LEFT JOIN pg_roles r ON r.oid = a.grantee WHERE c.oid = %s::regclass%s LOOP
-    EXECUTE format('REVOKE ALL ON %%s FROM %%s', %s, g.who);
+  FOR g IN SELECT DISTINCT CASE a.grantee WHEN 0 THEN 'PUBLIC' ELSE pg_catalog.quote_ident(r.rolname) END AS who
+      FROM pg_catalog.pg_class c, pg_catalog.aclexplode(coalesce(c.relacl, pg_catalog.acldefault(CASE c.relkind WHEN 'S' THEN 's'::"char" ELSE 'r' END, c.relowner))) a LEFT JOIN pg_catalog.pg_roles r ON r.oid = a.grantee WHERE c.oid = %s::regclass::oid%s LOOP
+    EXECUTE pg_catalog.format('REVOKE ALL ON %%s FROM %%s', %s, g.who);
   END LOOP;
 END $nexdal$`, literal(name), but, literal(onKind(kind)+name))
 }

@@ -52,7 +52,7 @@ func (w *writer) splitSequence(ch change.SplitSequence) {
 	w.Step(ch.Title(), lockExclusive, slices.Concat([]string{
 		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(ch.Table)),
 		newSequence(own, ch.Own),
-		fmt.Sprintf("SELECT setval(%s, last_value, is_called) FROM %s", literal(own), shared)},
+		fmt.Sprintf("SELECT pg_catalog.setval(%s, last_value, is_called) FROM %s", literal(own), shared)},
 		giveRights(w.From, "SEQUENCE", own, rights, false), []string{
 			dialect.Alter(ch.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(ch.Column), ch.To)),
 			fmt.Sprintf("ALTER SEQUENCE %s OWNED BY %s.%s", own, relation(ch.Table), ident(ch.Column))})...)
@@ -64,7 +64,7 @@ func (w *writer) joinSequence(ch change.Undo[change.SplitSequence]) {
 	own, shared := qualified(of.Shared.Schema, of.Own.Name), relation(of.Shared)
 	w.Step(ch.Title(), lockExclusive,
 		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(of.Table)),
-		fmt.Sprintf("SELECT setval(%s, greatest(s.last_value, o.last_value), s.is_called OR o.is_called) FROM %s s, %s o", literal(shared), shared, own),
+		fmt.Sprintf("SELECT pg_catalog.setval(%s, greatest(s.last_value, o.last_value), s.is_called OR o.is_called) FROM %s s, %s o", literal(shared), shared, own),
 		dialect.Alter(of.Table, fmt.Sprintf("ALTER COLUMN %s SET DEFAULT %s", ident(of.Column), of.From)),
 		"DROP SEQUENCE "+own)
 }
@@ -80,7 +80,7 @@ func (w *writer) makeIdentity(ch change.MakeIdentity) {
 		fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(ch.Table)),
 		fmt.Sprintf("DROP TRIGGER %s ON %s", ident(ch.Trigger.Name), relation(ch.Table)),
 		dialect.Alter(ch.Table, identity),
-		fmt.Sprintf("SELECT setval(pg_get_serial_sequence(%s, %s)::regclass, last_value, is_called) FROM %s", literal(relation(ch.Table)), literal(ch.Column), old),
+		fmt.Sprintf("SELECT pg_catalog.setval(pg_catalog.pg_get_serial_sequence(%s, %s)::regclass, last_value, is_called) FROM %s", literal(relation(ch.Table)), literal(ch.Column), old),
 		"DROP SEQUENCE "+old)
 	s.Notes = append(s.Notes, fmt.Sprintf("the function %s, which the trigger called, stays", ch.Trigger.Calls), "an INSERT that gives a number keeps it from now on; the trigger replaced it")
 }
@@ -91,7 +91,7 @@ func (w *writer) numberByTrigger(ch change.Undo[change.MakeIdentity]) {
 	again := qualified(of.Schema, of.Sequence.Name)
 	sql := []string{fmt.Sprintf("LOCK TABLE %s IN ACCESS EXCLUSIVE MODE", relation(of.Table)),
 		newSequence(again, of.Sequence),
-		fmt.Sprintf("DO $nexdal$ BEGIN EXECUTE (SELECT format('SELECT setval(%%L, last_value, is_called) FROM %%s', %s, pg_get_serial_sequence(%s, %s))); END $nexdal$", literal(again), literal(relation(of.Table)), literal(of.Column)),
+		fmt.Sprintf("DO $nexdal$ BEGIN EXECUTE (SELECT pg_catalog.format('SELECT pg_catalog.setval(%%L, last_value, is_called) FROM %%s', %s, pg_catalog.pg_get_serial_sequence(%s, %s))); END $nexdal$", literal(again), literal(relation(of.Table)), literal(of.Column)),
 		dialect.Alter(of.Table, "ALTER COLUMN "+ident(of.Column)+" DROP IDENTITY"),
 		stable(of.Trigger.Definition)}
 	sql = append(sql, w.asItWas(again, of.Sequence)...)

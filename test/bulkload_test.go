@@ -4,6 +4,8 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+
+	"nexdal/test/server"
 )
 
 const loaded = `CREATE TABLE station (id bigint NOT NULL PRIMARY KEY, code varchar(9) NOT NULL);
@@ -72,5 +74,45 @@ func TestBulkload(t *testing.T) {
 		if r := nexdal(t, folder, strings.Fields(c.args)...); r.status != 2 || !strings.Contains(r.err, c.says) {
 			t.Errorf("%s: %d %s", c.args, r.status, r.err)
 		}
+	}
+}
+
+// TestBulkloadShares: triggers that are switched otherwise in some partitions than in the whole are so again
+// after a load, as the server's own catalog tells.
+func TestBulkloadShares(t *testing.T) {
+	t.Parallel()
+	p := server.StartPostgres(t)
+	db, folder := p.Database(t), t.TempDir()
+	p.Query(t, db, `CREATE TABLE reading (id int, at date, level int) PARTITION BY RANGE (at); CREATE TABLE reading_2025 PARTITION OF reading FOR VALUES FROM ('2025-01-01') TO ('2026-01-01');
+		CREATE TABLE reading_2026 PARTITION OF reading FOR VALUES FROM ('2026-01-01') TO ('2027-01-01') PARTITION BY LIST (level); CREATE TABLE reading_2026_low PARTITION OF reading_2026 FOR VALUES IN (1, 2); CREATE TABLE reading_2026_rest PARTITION OF reading_2026 DEFAULT;
+		CREATE FUNCTION noted() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN RETURN NEW; END $$; CREATE TRIGGER noted BEFORE INSERT ON reading FOR EACH ROW EXECUTE FUNCTION noted();
+		CREATE TRIGGER always AFTER INSERT ON reading FOR EACH ROW EXECUTE FUNCTION noted(); ALTER TABLE reading ENABLE ALWAYS TRIGGER always;
+		ALTER TABLE reading_2025 DISABLE TRIGGER noted; ALTER TABLE reading_2026_low ENABLE REPLICA TRIGGER noted; ALTER TABLE reading_2026_rest ENABLE TRIGGER always;`)
+	states := func() string {
+		return p.Query(t, db, "SELECT tgrelid::regclass, tgname, tgenabled FROM pg_trigger WHERE NOT tgisinternal OR tgparentid <> 0 ORDER BY 1, 2")
+	}
+	before := states()
+	must(t, folder, "script", "bulkload", p.URL(db), "-o", "load.sql", "--triggers")
+	must(t, folder, "run", "load.sql", "--on", p.URL(db), "--yes")
+	if off := states(); strings.Count(off, "|D") != 10 {
+		t.Errorf("not all are off:\n%s", off)
+	}
+	must(t, folder, "run", "load.reversal.sql", "--on", p.URL(db), "--yes")
+	if after := states(); after != before {
+		t.Errorf("the triggers are in other states:\n%s", changedLines(before, after))
+	}
+	// Made again elsewhere they are in the same.
+	must(t, folder, "script", "create", p.URL(db), "-o", "create.sql")
+	of := db
+	db = p.Database(t)
+	must(t, folder, "run", "create.sql", "--on", p.URL(db), "--yes")
+	if made := states(); made != before {
+		t.Errorf("the copy of %s has others:\n%s", of, changedLines(before, made))
+	}
+	p.Query(t, db, "ALTER TABLE reading_2025 ENABLE ALWAYS TRIGGER noted; ALTER TABLE reading_2026_low DISABLE TRIGGER noted; ALTER TABLE reading_2026_rest DISABLE TRIGGER always")
+	must(t, folder, "script", "change", p.URL(db), p.URL(of), "-o", "change.sql")
+	must(t, folder, "run", "change.sql", "--on", p.URL(db), "--yes")
+	if now := states(); now != before {
+		t.Errorf("brought to the state of %s it has others:\n%s", of, changedLines(before, now))
 	}
 }

@@ -107,7 +107,10 @@ func (g *gathering) triggers(a, b *catalog.Table) {
 		return nil
 	}
 	for _, y := range b.Triggers {
-		if y.Inherited {
+		if y.Inherited { // which comes with the whole's, but may be switched otherwise
+			if x := shareOf(a.Triggers, y.Name); x != nil && x.Enabled != y.Enabled {
+				g.add("trigger", change.SetTrigger{Table: a.Ref(), Trigger: y, Off: y.Enabled == "disabled"})
+			}
 			continue
 		}
 		x := own(a.Triggers, y.Name)
@@ -124,6 +127,14 @@ func (g *gathering) triggers(a, b *catalog.Table) {
 			g.add("trigger", change.ReplaceTrigger{Table: a.Ref(), Old: x})
 		}
 	}
+}
+
+// shareOf is the share in a trigger of the whole.
+func shareOf(list []*catalog.Trigger, name string) *catalog.Trigger {
+	if i := slices.IndexFunc(list, func(t *catalog.Trigger) bool { return t.Name == name && t.Inherited }); i >= 0 {
+		return list[i]
+	}
+	return nil
 }
 
 // place is the trigger's place in its table among those of the same event that another table

@@ -20,6 +20,14 @@ type creator struct {
 	losses    []engine.Loss
 	// In the order in which they run.
 	schemas, objects, later, indexes, attached, onKeys, references, triggers, comments, watchers []string
+	switches                                                                                     []triggerSwitch // behind the triggers
+}
+
+// A triggerSwitch is a statement that switches a trigger of a table so far below the whole: one of the
+// whole may switch those of its parts as well, depending on the version.
+type triggerSwitch struct {
+	depth int
+	sql   string
 }
 
 func newCreator(c *catalog.Catalog) *creator {
@@ -106,7 +114,7 @@ func create(w *creator, c *catalog.Catalog, rights []string) (*engine.Work, []en
 		sql   []string
 	}{{"create schemas", w.schemas}, {"create types, routines, sequences, tables and views", w.objects}, {"create what ties them together", w.later},
 		{"create keys and indexes", slices.Concat(w.indexes, w.attached)}, {"create views that rest on keys", w.onKeys}, {"create foreign keys", w.references},
-		{"create triggers, rules and policies", w.triggers}, {"write the comments", w.comments}, {"give owners and grants", rights}, {"create event triggers", w.watchers}} {
+		{"create triggers, rules and policies", append(w.triggers, w.switchesInOrder()...)}, {"write the comments", w.comments}, {"give owners and grants", rights}, {"create event triggers", w.watchers}} {
 		if len(p.sql) > 0 {
 			work.Steps = append(work.Steps, engine.Step{Title: p.title, Lock: "nothing that others use", Transaction: true,
 				SQL: slices.Concat([]string{"BEGIN"}, p.sql, []string{"COMMIT"})})
@@ -346,19 +354,44 @@ func (w *creator) view(schema string, v *catalog.View) {
 	w.acts(catalog.Ref{Schema: schema, Table: v.Name}, v.Triggers, v.Objects)
 }
 
+// switchesInOrder are the statements that switch triggers, the wholes' first.
+func (w *creator) switchesInOrder() []string {
+	slices.SortStableFunc(w.switches, func(a, b triggerSwitch) int { return a.depth - b.depth })
+	var all []string
+	for _, s := range w.switches {
+		all = append(all, s.sql)
+	}
+	return all
+}
+
+// puts brings a trigger into its state, where that is not what it comes with: one of a part
+// may be switched otherwise than that of the whole
+// (https://www.postgresql.org/docs/current/sql-altertable.html#SQL-ALTERTABLE-DESC-DISABLE-ENABLE-TRIGGER).
+func (w *creator) puts(on catalog.Ref, g *catalog.Trigger) {
+	depth, plain := 0, g.Enabled == ""
+	for t := w.lookup().Table(on); t != nil && t.PartitionOf != nil && depth < 100; depth++ {
+		t = w.lookup().Table(*t.PartitionOf)
+		plain = plain && (t == nil || !slices.ContainsFunc(t.Triggers, func(o *catalog.Trigger) bool { return o.Name == g.Name && o.Enabled != "" }))
+	}
+	if !plain {
+		w.switches = append(w.switches, triggerSwitch{depth, switched(on, g, g.Enabled == "disabled")})
+	}
+}
+
 // acts writes triggers and what else acts by itself.
 func (w *creator) acts(on catalog.Ref, triggers []*catalog.Trigger, objects []*catalog.Object) {
 	for _, g := range triggers {
-		if g.Inherited {
-			continue // comes with the one of the whole
+		if g.Inherited { // comes with the one of the whole
+			w.puts(on, g)
+			continue
 		}
 		if g.Definition == "" {
 			w.lose(catalog.ObjectRef{Kind: "trigger", Schema: on.Schema, Name: g.Name + " on " + on.Table}, "its text was not read")
 			continue
 		}
 		w.triggers = append(w.triggers, stable(strings.TrimSuffix(g.Definition, ";")))
-		if how := map[string]string{"disabled": "DISABLE", "replica": "ENABLE REPLICA", "always": "ENABLE ALWAYS"}[g.Enabled]; how != "" {
-			w.triggers = append(w.triggers, fmt.Sprintf("ALTER TABLE %s %s TRIGGER %s", relation(on), how, ident(g.Name)))
+		if g.Enabled != "" {
+			w.puts(on, g)
 		}
 		w.comment(fmt.Sprintf("TRIGGER %s ON %s", ident(g.Name), relation(on)), g.Comment)
 	}

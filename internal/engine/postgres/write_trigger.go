@@ -10,7 +10,13 @@ import (
 // setTrigger switches it (https://www.postgresql.org/docs/current/sql-altertable.html,
 // DISABLE TRIGGER), the shares that partitions have in it too.
 func (w *writer) setTrigger(ch change.SetTrigger) {
-	w.Step(ch.Title(), lockSwitch, switched(ch.Table, ch.Trigger, ch.Off))
+	sql := []string{switched(ch.Table, ch.Trigger, ch.Off)}
+	if !ch.Off {
+		for _, s := range ch.Shares {
+			sql = append(sql, switched(s.Of, &catalog.Trigger{Name: ch.Trigger.Name, Enabled: s.Enabled}, s.Enabled == "disabled"))
+		}
+	}
+	w.Step(ch.Title(), lockSwitch, sql...)
 }
 
 // switched switches a trigger off, or on again as it was.
@@ -24,7 +30,7 @@ func switched(on catalog.Ref, g *catalog.Trigger, off bool) string {
 	case g.Enabled == "always":
 		how = "ENABLE ALWAYS TRIGGER "
 	}
-	return dialect.Alter(on, how+ident(g.Name))
+	return "ALTER TABLE " + relation(on) + " " + how + ident(g.Name)
 }
 
 // unnoticed keeps the triggers of a table from an event: rows that only change their place

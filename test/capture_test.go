@@ -103,7 +103,7 @@ func TestCaptureMariaDB(t *testing.T) {
 // to those behind it is tried on MariaDB, which tells of errors as MySQL does.
 func TestCaptureMySQL(t *testing.T) {
 	t.Parallel()
-	m := server.StartMySQL(t)
+	m := server.OwnMySQL(t)
 	for _, path := range []string{"testdata/everything.mysql.sql", "testdata/captured/names.mysql.sql"} {
 		t.Run(filepath.Base(path), func(t *testing.T) {
 			db := m.Database(t)
@@ -250,7 +250,7 @@ func TestCaptureData(t *testing.T) {
 	t.Parallel()
 	p, m, ms := server.StartPostgres(t), server.StartMariaDB(t), server.StartSQLServer(t, sqlserver.Developer)
 	name, of, at := p.Database(t), m.Database(t), ms.Database(t)
-	my := server.StartMySQL(t)
+	my := server.OwnMySQL(t)
 	mine := my.Database(t)
 	const missing = "CREATE TABLE seal (seal_id int PRIMARY KEY); INSERT INTO seal VALUES (1), (2), (3), (4), (5), (6), (7); CREATE TABLE pup (pup_id int PRIMARY KEY, seal_id int, born varchar(40)); INSERT INTO pup VALUES (1, 1, 'it''s'), (2, 3, '\\n'), (3, 3, NULL), (4, 7, ''), (5, 2, 'ä 水'), (6, 6, '\"'), (7, 5, 'x'), (8, 4, 'y');"
 	// What would end a statement in a script of the client.

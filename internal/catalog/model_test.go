@@ -143,7 +143,7 @@ func texts(p any) []text {
 
 // figures are the fields that two surveys of one structure may differ in.
 var figures = []string{"Surveyed", "Faults", "Schemas.Rights", "Schemas.Tables.Rights", "Schemas.Views.Rights", "Schemas.Sequences.Rights", "Schemas.Types.Rights", "Schemas.Routines.Rights",
-	"Schemas.Views.Dependants", "Schemas.Tables.Triggers.Definer", "Schemas.Views.Triggers.Definer", "Schemas.Sequences.Dependants",
+	"Schemas.Views.Dependants", "Schemas.Tables.Triggers.Definer", "Schemas.Tables.Objects.Definer", "Schemas.Objects.Definer", "Schemas.Views.Triggers.Definer", "Schemas.Sequences.Dependants",
 	"Schemas.Sequences.Last", "Schemas.Sequences.UsedBy", "Schemas.Views.Columns.Type", "Schemas.Routines.Touches",
 	"Schemas.Tables.Definition", "Schemas.Tables.NameText", "Schemas.Tables.Needs", "Schemas.Tables.Dependants", "Schemas.Tables.Accepted", "Schemas.Tables.Stats",
 	"Schemas.Tables.Columns.Stats", "Schemas.Tables.Indexes.Definition", "Schemas.Tables.Indexes.Bytes", "Schemas.Tables.Indexes.Scans",

@@ -86,11 +86,17 @@ func (s *Schema) dropRights() {
 	for _, f := range s.Routines {
 		f.Rights = Rights{}
 	}
+	for _, o := range s.Objects {
+		o.Definer = ""
+	}
 }
 
 func (t *Table) dropRights() {
 	t.Rights = Rights{}
 	for _, g := range t.Triggers {
 		g.Definer = ""
+	}
+	for _, o := range t.Objects {
+		o.Definer = ""
 	}
 }

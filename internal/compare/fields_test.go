@@ -76,7 +76,7 @@ var silent = map[string]string{
 	"Schemas.Types.Attributes.Type.Scale":      "follows from the native type",
 	"Schemas.Types.Attributes.Type.Zoned":      "follows from the native type",
 	"Schemas.Rights":                           "who may do what differs from server to server", "Schemas.Tables.Rights": "likewise", "Schemas.Views.Rights": "likewise", "Schemas.Sequences.Rights": "likewise",
-	"Schemas.Tables.Triggers.Definer": "likewise", "Schemas.Views.Triggers.Definer": "likewise", "Schemas.Types.Rights": "likewise", "Schemas.Routines.Rights": "likewise", "Schemas.Views.Dependants": "told by what leans on it", "Schemas.Sequences.Dependants": "told by what leans on it",
+	"Schemas.Tables.Triggers.Definer": "likewise", "Schemas.Objects.Definer": "likewise", "Objects.Definer": "likewise", "Schemas.Tables.Objects.Definer": "likewise", "Schemas.Views.Objects.Definer": "likewise", "Schemas.Views.Triggers.Definer": "likewise", "Schemas.Types.Rights": "likewise", "Schemas.Routines.Rights": "likewise", "Schemas.Views.Dependants": "told by what leans on it", "Schemas.Sequences.Dependants": "told by what leans on it",
 	"Gaps": "told of each source apart", "Faults": "a state, which rules judge", "Schemas.Tables.Objects.Extension": "told by the table", "Schemas.Views.Objects.Extension": "told by the view",
 	"Features": "follows from the version", "Schemas.Tables.Exclusions.Operators": "told by its definition",
 	"Schemas.Types.Attributes.Stats": "figures", "Schemas.Types.Attributes.NotNull": "attributes of a type take nulls",

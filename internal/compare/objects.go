@@ -59,7 +59,7 @@ func (c *comparison) objects(schema string, a, b []*catalog.Object) {
 }
 
 func objectSays(o *catalog.Object) says {
-	return says{{"definition", "", o.Definition}, {"mode", "", o.Mode}, {"definer", "", o.Definer}, {"comment", "", o.Comment}}
+	return says{{"definition", "", o.Definition}, {"mode", "", o.Mode}, {"comment", "", o.Comment}}
 }
 
 func (c *comparison) viewSays(v *catalog.View) says {

@@ -31,6 +31,19 @@ func StartMySQL(t testing.TB) *MySQL {
 	return mysql.running(t)
 }
 
+// OwnMySQL starts a stand-in for one test alone: while some database has triggers, it fails to
+// tell of those of any other.
+func OwnMySQL(t testing.TB) *MySQL {
+	t.Helper()
+	StartMySQL(t) // or skips
+	m, err := newMySQL()
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(m.Stop)
+	return m
+}
+
 func newMySQL() (*MySQL, error) {
 	_, here, _, _ := runtime.Caller(0)
 	out, err := exec.Command(filepath.Join(filepath.Dir(here), "..", "mysqlserver", "build")).Output()

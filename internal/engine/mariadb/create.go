@@ -101,10 +101,11 @@ func (w *creator) coded(o catalog.ObjectRef, mode, text string, into *[]string) 
 	if w.several {
 		*into = append(*into, "USE "+ident(o.Schema))
 	}
-	if mode == "" {
-		mode = plainMode
+	was, ok := w.mode[into]
+	if !ok {
+		was = plainMode
 	}
-	if was, ok := w.mode[into]; mode != was && (ok || mode != plainMode) {
+	if mode != was {
 		*into = append(*into, "SET SESSION sql_mode = '"+mode+"'")
 	}
 	w.mode[into] = mode

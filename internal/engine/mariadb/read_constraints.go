@@ -1,6 +1,7 @@
 package mariadb
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -103,7 +104,7 @@ func (r *reader) partitions() {
 				p.Bounds = "DEFAULT"
 			}
 		case "system_time":
-			p.Bounds = bounds // HISTORY or CURRENT
+			p.Bounds = cmp.Or(bounds, "HISTORY") // of which the view says nothing
 		}
 		if sub == "" {
 			p.Rows = rows

@@ -303,12 +303,17 @@ func (r *reader) unwritten() {
 			UNION ALL SELECT 'access method', c.amname, c.oid, 2601 FROM pg_am c
 			UNION ALL SELECT 'language', c.lanname, c.oid, 2612 FROM pg_language c
 			UNION ALL SELECT 'publication', c.pubname, c.oid, 6104 FROM pg_publication c
+			UNION ALL SELECT 'user mapping', 'of ' || u.usename || ' on ' || u.srvname, u.umid, 1418 FROM pg_user_mappings u
 			UNION ALL SELECT 'transform', 'of ' || format_type(c.trftype, NULL), c.oid, 3576 FROM pg_transform c) x
 		WHERE o >= `+own+` AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.classid = x.class AND d.objid = x.o AND d.deptype = 'e')`, func(scan func(...any) error) error {
 		var kind, name string
 		var oid uint32
 		err := scan(&kind, &name, &oid)
-		r.gap("", "", kind+" "+name, not)
+		why := not
+		if kind == "user mapping" {
+			why = "it may hold a password"
+		}
+		r.gap("", "", kind+" "+name, why)
 		return err
 	})
 }

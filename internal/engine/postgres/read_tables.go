@@ -22,11 +22,11 @@ func (r *reader) relations() {
 	// holds so strongly that it could not be opened without waiting.
 	bounds := map[uint32]bool{}
 	r.ask(`SELECT c.oid, c.relnamespace, c.relname::text, c.relkind::text, c.relpersistence = 'u', c.relpartbound IS NOT NULL, c.reltuples::float8, c.relpages,
-			c.relam, c.reltablespace, coalesce(array_to_string(c.reloptions, ', '), ''), c.relrowsecurity, c.relforcerowsecurity, c.relreplident::text,
+			c.relam, c.reltablespace, concat_ws(', ', array_to_string(c.reloptions, ', '), CASE WHEN x.reloptions IS NOT NULL THEN (SELECT string_agg('toast.' || o, ', ') FROM unnest(x.reloptions) o) END), c.relrowsecurity, c.relforcerowsecurity, c.relreplident::text,
 			coalesce(CASE WHEN c.reloftype <> 0 THEN format_type(c.reloftype, -1) END, ''), CASE WHEN greatest(pg_stat_get_last_vacuum_time(c.oid), pg_stat_get_last_autovacuum_time(c.oid)) > now() - interval '1 minute' THEN 0 ELSE pg_stat_get_dead_tuples(c.oid) END,
 			CASE WHEN greatest(pg_stat_get_last_analyze_time(c.oid), pg_stat_get_last_autoanalyze_time(c.oid)) > now() - interval '1 minute' THEN 0 ELSE pg_stat_get_mod_since_analyze(c.oid) END, pg_stat_get_tuples_updated(c.oid) + pg_stat_get_tuples_deleted(c.oid),
 			greatest(pg_stat_get_last_analyze_time(c.oid), pg_stat_get_last_autoanalyze_time(c.oid))
-		FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+		FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace LEFT JOIN pg_class x ON x.oid = c.reltoastrelid AND x.reloptions IS NOT NULL
 		WHERE c.relkind IN ('r', 'p', 'f', 'v', 'm', 'S') AND c.relpersistence <> 't' AND `+ours,
 		func(scan func(...any) error) error {
 			var oid, space, method, tablespace uint32

@@ -91,9 +91,7 @@ func (c *columnText) setDefault(text, to string) []edit {
 	k := c.clause("default")
 	words := ""
 	if to != "" {
-		if words = "DEFAULT " + to; strings.ContainsAny(to, " (") && !strings.HasPrefix(to, "(") && !strings.HasPrefix(to, "'") {
-			words = "DEFAULT (" + to + ")"
-		}
+		words = "DEFAULT " + defaultText(to)
 	}
 	switch {
 	case k != nil && words == "":

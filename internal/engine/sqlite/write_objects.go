@@ -5,6 +5,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/pattern"
 )
 
 // createObjects makes what is not there yet, by the texts that a whole structure is made
@@ -27,6 +28,19 @@ func dropObject(m *catalog.Member) string {
 	return ""
 }
 
+// plainDefault fits what may stand behind DEFAULT without brackets
+// (https://www.sqlite.org/lang_createtable.html#the_default_clause).
+var plainDefault = pattern.New(`(?is)^(?:[+-]?\s*(?:[0-9][0-9a-z_]*(?:\.[0-9_]*)?(?:e[+-]?[0-9]+)?|\.[0-9]+(?:e[+-]?[0-9]+)?)|x?'(?:[^']|'')*'|"(?:[^"]|"")*"|null|true|false|current_(?:time|date|timestamp))$`)
+
+// defaultText is a default as it stands behind DEFAULT: the engine tells it without the brackets
+// that an expression needs.
+func defaultText(value string) string {
+	if plainDefault.MatchString(value) {
+		return value
+	}
+	return "(" + value + ")"
+}
+
 // columnLine is a column as it is declared, without what numbers it.
 func columnLine(c *catalog.Column) string {
 	text := strings.TrimSpace(ident(c.Name) + " " + c.Type.Native)
@@ -43,7 +57,7 @@ func columnLine(c *catalog.Column) string {
 			text += " STORED"
 		}
 	case c.Default != "":
-		text += " DEFAULT " + c.Default
+		text += " DEFAULT " + defaultText(c.Default)
 	}
 	if c.Type.Collation != "" {
 		text += " COLLATE " + collation(c.Type.Collation)

@@ -171,7 +171,7 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 		}
 		return Space, j
 	case classSign:
-		if !fresh {
+		if !fresh && (c != '.' || !startsFraction(s, i)) {
 			return Punct, i + 1
 		}
 	case classWord:
@@ -220,9 +220,9 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 		if j := dollarEnd(s, i); j > 0 {
 			return String, j
 		}
-	case c >= '0' && c <= '9':
+	case c >= '0' && c <= '9', c == '.' && startsFraction(s, i):
 		j := i + 1
-		for j < len(s) && (isWord(s[j]) || s[j] == '.') {
+		for j < len(s) && (isWord(s[j]) || s[j] == '.' || inExponent(s, i, j)) {
 			j++
 		}
 		return Number, j
@@ -310,6 +310,16 @@ func chosenEnd(s string, i int) int {
 }
 
 func isSpace(c byte) bool { return c == ' ' || c >= '\t' && c <= '\r' }
+
+// startsFraction reports whether the dot at i begins a number: .5, not t.5 or 1.5.
+func startsFraction(s string, i int) bool {
+	return i+1 < len(s) && s[i+1] >= '0' && s[i+1] <= '9' && (i == 0 || !isWord(s[i-1]) && strings.IndexByte("\"`])", s[i-1]) < 0)
+}
+
+// inExponent reports whether the sign at j belongs to the number that begins at i: 1e-3, not 0x1e-3.
+func inExponent(s string, i, j int) bool {
+	return (s[j] == '-' || s[j] == '+') && s[j-1]|0x20 == 'e' && j+1 < len(s) && s[j+1] >= '0' && s[j+1] <= '9' && !(s[i] == '0' && i+1 < len(s) && s[i+1]|0x20 == 'x')
+}
 
 func isWord(c byte) bool {
 	return c == '_' || c == '$' || c >= 0x80 || c >= '0' && c <= '9' || c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z'

@@ -448,3 +448,28 @@ func TestPartitioned(t *testing.T) {
 		}
 	})
 }
+
+// TestFromNothing: an empty database is brought to be as each nasty one is, and back: then there is
+// nothing again, as the engine's own dump says. Between, all is there but what belongs to the database
+// as a whole and nothing else needs, and a reference to what no key keeps unique, which is not made: the
+// script says both.
+func TestFromNothing(t *testing.T) {
+	t.Parallel()
+	left := regexp.MustCompile(`(?m)^ +(added|removed) +(object +(cast|event trigger)|(foreign key|index) +to_some) .*$`)
+	for _, engine := range []string{"postgres", "mariadb"} {
+		witnessed(t, "testdata/nasty/*."+engine+".sql", func(t *testing.T, build func(*testing.T, string) witness, text string) {
+			a, b, folder := build(t, "SELECT 1;"), build(t, text), t.TempDir()
+			before := a.dump(t)
+			must(t, folder, "script", "change", a.source(), b.source(), "-o", "c.sql")
+			must(t, folder, "run", "c.sql", "--on", a.source(), "--yes")
+			r := nexdal(t, folder, "compare", a.source(), b.source(), "--ignore", "name")
+			if found := regexp.MustCompile(`(?m)^ +(added|removed|altered) .*$`).FindAllString(left.ReplaceAllString(r.out, ""), -1); len(found) > 0 {
+				t.Errorf("it is another:\n%s%s", r.out, r.err)
+			}
+			must(t, folder, "run", "c.reversal.sql", "--on", a.source(), "--yes")
+			if now := a.dump(t); now != before {
+				t.Errorf("something is left:\n%s", changedLines(before, now))
+			}
+		})
+	}
+}

@@ -55,7 +55,9 @@ func contents(c *catalog.Catalog, schemas ...string) string {
 		names = append(names, "schema "+s)
 	}
 	for _, m := range c.Members() {
-		names = append(names, m.ObjectRef.String())
+		if m.Extension() == "" {
+			names = append(names, m.ObjectRef.String())
+		}
 	}
 	if len(names) > 6 {
 		names = append(names[:5], fmt.Sprintf("%d more", len(names)-5))
@@ -80,6 +82,10 @@ func (c DropObjects) Tables() []catalog.Ref { return tablesOf(c.What) }
 
 // apply adds what is held.
 func (c CreateObjects) apply(to *edit, _ catalog.Abilities) error {
+	if len(c.What.Objects) > 0 {
+		top := to.whole()
+		top.Objects = append(top.Objects, c.What.Clone().Objects...)
+	}
 	for _, s := range c.What.Clone().Schemas {
 		if to.Schema(s.Name) == nil {
 			top := to.whole()
@@ -140,6 +146,10 @@ func (c DropObjects) apply(from *edit, can catalog.Abilities) error {
 		in.Types = less(in.Types, s.Types, func(y *catalog.UserType) string { return y.Name })
 		in.Routines = less(in.Routines, s.Routines, (*catalog.Routine).Signature)
 		in.Objects = less(in.Objects, s.Objects, func(o *catalog.Object) string { return o.Kind + " " + o.Name })
+	}
+	if len(c.What.Objects) > 0 {
+		top := from.whole()
+		top.Objects = less(top.Objects, c.What.Objects, func(o *catalog.Object) string { return o.Kind + " " + o.Name })
 	}
 	for _, name := range c.Schemas {
 		if s := from.Schema(name); can.DropsEmptySchemas && s != nil {

@@ -176,14 +176,69 @@ func (g *gathering) only(in, not *catalog.Catalog) *catalog.Catalog {
 		g.unclash(c)
 	}
 	if in == g.from {
+		ofAddOns(c)
 		g.perhapsRenamed(c)
 		g.readStill(c)
 	}
-	c.Objects = nil
+	if c.Objects = nil; in == g.to {
+		c.Objects = neededBy(c, in, not)
+	}
 	c.Schemas = slices.DeleteFunc(c.Schemas, func(s *catalog.Schema) bool {
 		return len(s.Tables)+len(s.Views)+len(s.Sequences)+len(s.Types)+len(s.Routines)+len(s.Objects) == 0
 	})
 	return c
+}
+
+// ofAddOns leaves out what came with an add-on, which is not dropped, and goes with that alone.
+func ofAddOns(c *catalog.Catalog) {
+	for _, s := range c.Schemas {
+		s.Tables = slices.DeleteFunc(s.Tables, func(t *catalog.Table) bool { return t.Extension != "" })
+		s.Views = slices.DeleteFunc(s.Views, func(v *catalog.View) bool { return v.Extension != "" })
+		s.Sequences = slices.DeleteFunc(s.Sequences, func(q *catalog.Sequence) bool { return q.Extension != "" })
+		s.Types = slices.DeleteFunc(s.Types, func(y *catalog.UserType) bool { return y.Extension != "" })
+		s.Routines = slices.DeleteFunc(s.Routines, func(f *catalog.Routine) bool { return f.Extension != "" })
+		s.Objects = slices.DeleteFunc(s.Objects, func(o *catalog.Object) bool { return o.Extension != "" })
+	}
+}
+
+// neededBy are the objects of the database itself, as extensions and servers, that some of its
+// members need and another lacks.
+func neededBy(some, in, lacks *catalog.Catalog) []*catalog.Object {
+	all := map[catalog.ObjectRef]*catalog.Member{}
+	for _, m := range in.Members() {
+		all[m.ObjectRef] = m
+	}
+	wanted := map[string]bool{}
+	var need func(m *catalog.Member)
+	need = func(m *catalog.Member) {
+		if e := m.Extension(); e != "" {
+			wanted["extension "+e] = true
+			return
+		}
+		if key := m.Kind + " " + m.Name; m.Object != nil && m.Schema == "" {
+			if wanted[key] {
+				return
+			}
+			wanted[key] = true
+		} else if some.Schema(m.Schema) == nil {
+			return // of a schema that is there
+		}
+		for _, o := range m.Needs() {
+			if n := all[o]; n != nil && n.ObjectRef != m.ObjectRef && (n.Extension() != "" || n.Object != nil && n.Schema == "") {
+				need(n)
+			}
+		}
+	}
+	for _, m := range some.Members() {
+		need(m)
+	}
+	var objects []*catalog.Object
+	for _, o := range in.Objects {
+		if wanted[o.Kind+" "+o.Name] && !slices.ContainsFunc(lacks.Objects, func(x *catalog.Object) bool { return x.Kind == o.Kind && x.Name == o.Name }) {
+			objects = append(objects, o)
+		}
+	}
+	return objects
 }
 
 // perhapsRenamed leaves out the tables that may be there still, under a new name: their rows

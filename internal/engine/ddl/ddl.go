@@ -4,6 +4,7 @@
 package ddl
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -257,32 +258,68 @@ func (w *Writer) parted(ch change.DropObjects) (sql []string) {
 	return sql
 }
 
+// beforeTheirSequences puts what needs a sequence that belongs to a column before the column's table:
+// the sequence goes with that.
+func beforeTheirSequences(members []*catalog.Member) []*catalog.Member {
+	early := map[catalog.ObjectRef]bool{}
+	for _, m := range members {
+		if m.Sequence != nil && m.Sequence.OwnedBy != nil {
+			early[m.ObjectRef] = true
+		}
+	}
+	for more := len(early) > 0; more; {
+		more = false
+		for _, m := range members {
+			if m.Table == nil && !early[m.ObjectRef] && slices.ContainsFunc(m.Needs(), func(o catalog.ObjectRef) bool { return early[o] }) {
+				early[m.ObjectRef], more = true, true
+			}
+		}
+	}
+	first := func(m *catalog.Member) int {
+		if m.Sequence == nil && early[m.ObjectRef] {
+			return 0
+		}
+		return 1
+	}
+	slices.SortStableFunc(members, func(a, b *catalog.Member) int { return first(a) - first(b) })
+	return members
+}
+
 // dropObjects takes away what leans on others first. Foreign keys among the tables do
 // not count: all of them go.
 func (w *Writer) dropObjects(ch change.DropObjects) {
-	var sql, tables []string
 	for _, ref := range ch.Tables() {
-		tables = append(tables, w.Relation(ref))
 		if ch.Empty && ch.What.Table(ref).Kind != catalog.Foreign {
 			w.Ask("rows of "+ref.String()+", which was made for none yet", w.rows(ref, ""))
 		}
 	}
-	if !w.Together && w.Outside[0] == "" {
-		sql = w.parted(ch)
-	}
-	members := ch.What.Members()
+	members := slices.DeleteFunc(ch.What.Members(), func(m *catalog.Member) bool { return m.Extension() != "" }) // which go with their add-on
 	slices.Reverse(members)
-	for _, m := range members {
-		switch {
-		case m.Table != nil && w.Together && tables != nil: // all at once, since they may refer to one another
-			sql, tables = append(sql, "DROP TABLE "+strings.Join(tables, ", ")), nil
-		case m.Table != nil && !w.Together && m.Table.Kind != catalog.Shadow:
+	members = beforeTheirSequences(members)
+	var sql []string
+	runs := 0
+	for i := 0; i < len(members); i++ {
+		switch m := members[i]; {
+		case m.Table != nil && m.Table.Kind != catalog.Foreign && w.Together: // those in a row at once, since they may refer to one another
+			var tables []string
+			for ; i < len(members) && members[i].Table != nil && members[i].Table.Kind != catalog.Foreign; i++ {
+				tables = append(tables, w.Relation(members[i].Table.Ref()))
+			}
+			i--
+			slices.Sort(tables)
+			sql, runs = append(sql, "DROP TABLE "+strings.Join(tables, ", ")), runs+1
+		case m.Table != nil && m.Table.Kind == catalog.Foreign:
+			sql = append(sql, cmp.Or(w.Drop(m), "DROP TABLE "+w.Relation(m.Table.Ref())))
+		case m.Table != nil && m.Table.Kind != catalog.Shadow:
 			sql = append(sql, "DROP TABLE "+w.Relation(m.Table.Ref()))
 		case m.Table == nil:
 			if drop := w.Drop(m); drop != "" {
 				sql = append(sql, drop)
 			}
 		}
+	}
+	if (!w.Together || runs > 1) && w.Outside[0] == "" {
+		sql = append(w.parted(ch), sql...)
 	}
 	for _, name := range ch.Schemas {
 		sql = append(sql, "DROP SCHEMA "+w.Quoting.Ident(name))

@@ -3,6 +3,7 @@ package postgres
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -87,6 +88,8 @@ func dropObject(m *catalog.Member) string {
 func objectOf(m *catalog.Member) (kind, name string) {
 	name = qualified(m.Schema, m.Name)
 	switch {
+	case m.Table != nil && m.Table.Kind == catalog.Foreign:
+		return "FOREIGN TABLE", name
 	case m.Table != nil:
 		return "TABLE", name
 	case m.View != nil && m.View.Materialised:
@@ -99,6 +102,12 @@ func objectOf(m *catalog.Member) (kind, name string) {
 		return "ROUTINE", fmt.Sprintf("%s(%s)", qualified(m.Schema, m.Routine.Name), m.Routine.Arguments)
 	case m.Type != nil:
 		return "TYPE", name
+	case m.Schema == "" && m.Object != nil && (m.Kind == "extension" || m.Kind == "server" || m.Kind == "foreign-data wrapper"):
+		return strings.ToUpper(strings.ReplaceAll(m.Kind, "-", " ")), ident(m.Name)
+	case m.Object != nil && (m.Kind == "collation" || strings.HasPrefix(m.Kind, "text search")):
+		return strings.ToUpper(m.Kind), name
+	case m.Object != nil && m.Kind == "operator": // whose name has its types behind it
+		return "OPERATOR", ident(m.Schema) + "." + m.Name
 	}
 	return "", ""
 }

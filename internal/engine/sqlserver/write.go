@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
@@ -28,6 +29,8 @@ func dropText(m *catalog.Member) string {
 		return "DROP TYPE " + name
 	case m.Object != nil && m.Object.Kind == "synonym":
 		return "DROP SYNONYM " + name
+	case m.Object != nil && (m.Object.Kind == "partition function" || m.Object.Kind == "partition scheme"):
+		return "DROP " + strings.ToUpper(m.Object.Kind) + " " + ident(m.Name)
 	}
 	return ddl.DropText(m, name)
 }

@@ -130,7 +130,7 @@ type term struct {
 func termOf(name string, w []string) term {
 	t := term{name: strings.ToLower(name), words: w, stem: w}
 	n := len(w)
-	t.many = n > 0 && strings.HasSuffix(t.name, "s") && !strings.HasSuffix(w[n-1], "s")
+	t.many = n > 0 && strings.HasSuffix(t.name, "s") && !strings.HasSuffix(t.name, w[n-1])
 	switch {
 	case n > 1 && handles.has(w[n-1]):
 		t.stem, t.handle = w[:n-1], w[n-1]
@@ -153,7 +153,7 @@ func termOf(name string, w []string) term {
 				break
 			}
 		}
-		if first := w[0]; t.handle == "" && n == 1 && strings.HasPrefix(first, "id") && len(first) > 4 {
+		if first := w[0]; t.handle == "" && n == 1 && strings.HasPrefix(first, "id") && len(first) > 4 && !beginWithID.has(first) {
 			t.stem, t.handle = []string{singular(first[2:])}, "id"
 		}
 	}
@@ -164,6 +164,9 @@ func termOf(name string, w []string) term {
 func gluedID(w string) bool {
 	return len(w) > 4 && strings.HasSuffix(w, "id") && !endInID.has(w)
 }
+
+// beginWithID are plain words that begin so.
+var beginWithID = set("idea ideal ident identical identifier identity idiom idiot idle idleness idol idyll")
 
 // endInID are plain words that end so.
 var endInID = set("acid aid avoid arid bid candid fluid forbid grid hybrid invalid liquid maid mid orchid overlaid paid prepaid raid rapid rigid said skid solid splendid squid steroid stupid timid unpaid valid vivid void cuboid android asteroid centroid geoid cluid repaid hemiid")

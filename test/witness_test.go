@@ -456,10 +456,12 @@ func TestPartitioned(t *testing.T) {
 func TestFromNothing(t *testing.T) {
 	t.Parallel()
 	left := regexp.MustCompile(`(?m)^ +(added|removed) +(object +(cast|event trigger)|(foreign key|index) +to_some) .*$`)
-	for _, engine := range []string{"postgres", "mariadb"} {
+	for engine, empty := range map[string]string{"postgres": "SELECT 1;", "mariadb": "SELECT 1;", "sqlite": "VACUUM;"} {
 		witnessed(t, "testdata/nasty/*."+engine+".sql", func(t *testing.T, build func(*testing.T, string) witness, text string) {
-			a, b, folder := build(t, "SELECT 1;"), build(t, text), t.TempDir()
-			before := a.dump(t)
+			a, b, folder := build(t, empty), build(t, text), t.TempDir()
+			// A table of the engine's own stays, which counts for others.
+			dump := func() string { return strings.ReplaceAll(a.dump(t), "DELETE FROM sqlite_sequence;\n", "") }
+			before := dump()
 			must(t, folder, "script", "change", a.source(), b.source(), "-o", "c.sql")
 			must(t, folder, "run", "c.sql", "--on", a.source(), "--yes")
 			r := nexdal(t, folder, "compare", a.source(), b.source(), "--ignore", "name")
@@ -467,7 +469,7 @@ func TestFromNothing(t *testing.T) {
 				t.Errorf("it is another:\n%s%s", r.out, r.err)
 			}
 			must(t, folder, "run", "c.reversal.sql", "--on", a.source(), "--yes")
-			if now := a.dump(t); now != before {
+			if now := dump(); now != before {
 				t.Errorf("something is left:\n%s", changedLines(before, now))
 			}
 		})

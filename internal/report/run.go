@@ -52,7 +52,7 @@ func (p *Page) Rows(names []string, rows []evidence.Row) {
 	for _, r := range rows {
 		cells := make([]string, len(r))
 		for i, c := range r.Texts() {
-			cells[i] = text.Line(c)
+			cells[i] = text.Line(shortened(c))
 		}
 		safe = append(safe, cells)
 	}
@@ -61,6 +61,17 @@ func (p *Page) Rows(names []string, rows []evidence.Row) {
 		heads[i] = text.Line(n)
 	}
 	p.rows(heads, nil, safe)
+}
+
+// longestValue is how many letters of a value of a row are shown: who has to find the row needs no more
+// of it, and a table is read at all.
+const longestValue = 80
+
+func shortened(value string) string {
+	if r := []rune(value); len(r) > longestValue {
+		return fmt.Sprintf("%s… (%s letters)", string(r[:longestValue]), text.Amount(int64(len(r))))
+	}
+	return value
 }
 
 // Outcome says which of the findings that a script answers are gone, and

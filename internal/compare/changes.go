@@ -180,12 +180,13 @@ func (g *gathering) only(in, not *catalog.Catalog) *catalog.Catalog {
 		g.perhapsRenamed(c)
 		g.readStill(c)
 	}
-	if c.Objects = nil; in == g.to {
-		c.Objects = neededBy(c, in, not)
-	}
+	c.Objects = nil
 	c.Schemas = slices.DeleteFunc(c.Schemas, func(s *catalog.Schema) bool {
 		return len(s.Tables)+len(s.Views)+len(s.Sequences)+len(s.Types)+len(s.Routines)+len(s.Objects) == 0
 	})
+	if in == g.to && len(c.Schemas) > 0 {
+		c.Objects = neededBy(c, in, not)
+	}
 	return c
 }
 

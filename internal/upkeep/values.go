@@ -72,7 +72,8 @@ func (t Table) forValue(value string) change.AddPartition {
 
 // notTaken is the name, or one that no part bears, where parts are no tables.
 func (t Table) notTaken(name string) string {
-	for !t.in.Abilities.PartsAreTables && slices.ContainsFunc(t.list, func(x Partition) bool { return strings.EqualFold(x.Name, name) }) {
+	// Of two values that differ in signs or capitals alone each gets a part.
+	for !t.in.Abilities.PartsAreTables && (t.in.Names.Taken(t.t.Schema, name) || slices.ContainsFunc(t.list, func(x Partition) bool { return strings.EqualFold(x.Name, name) })) {
 		name += "_"
 	}
 	return name

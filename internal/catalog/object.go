@@ -22,6 +22,9 @@ const (
 	KindSequence = "sequence"
 	KindType     = "type"
 	KindRoutine  = "routine"
+	// KindDisabledKey is a primary or unique key of a table that is switched off, or whose rows were
+	// never checked: no key that anything could rest on, and so one of its objects.
+	KindDisabledKey = "disabled key"
 )
 
 // String gives kind schema.name, unquoted, for messages.

@@ -169,7 +169,7 @@ func (r *reader) key(t *catalog.Table, k *constraint) {
 	key := &catalog.Key{Name: k.name, Columns: k.columns, Index: k.index.name, Deferrable: k.deferrable, Deferred: k.deferred}
 	if !k.on || !k.validated || r.indexes[k.index] == nil {
 		// Nothing keeps it, or nobody has looked at the rows: it is no key that one could build on.
-		o := &catalog.Object{Kind: "disabled key", Name: k.name, Definition: "ALTER TABLE " + relation(t.Ref()) + " ADD " + keyText(t, key, k.kind == "P", nil) + stateText(k.on, k.validated)}
+		o := &catalog.Object{Kind: catalog.KindDisabledKey, Name: k.name, Definition: "ALTER TABLE " + relation(t.Ref()) + " ADD " + keyText(t, key, k.kind == "P", nil) + stateText(k.on, k.validated)}
 		t.Objects = append(t.Objects, o)
 		return
 	}

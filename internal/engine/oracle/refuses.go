@@ -195,7 +195,7 @@ func refusesIndex(t *catalog.Table, x *catalog.Index) string {
 
 func refusesKey(t *catalog.Table, k *catalog.Key, primary bool, x *catalog.Index) string {
 	for _, o := range t.Objects {
-		if o.Kind == "disabled key" && primary && strings.Contains(o.Definition, " PRIMARY KEY (") {
+		if o.Kind == catalog.KindDisabledKey && primary && strings.Contains(o.Definition, " PRIMARY KEY (") {
 			return fmt.Sprintf("primary key %s is declared already, and switched off or never checked: left to you", o.Name)
 		}
 	}

@@ -21,7 +21,7 @@ var Unenforced = &rule.Rule{
 	Applies:     func(can catalog.Abilities) bool { return can.KeysUnenforced || can.NotEnforced },
 	Doc: `A key, foreign key or check is declared, and nothing enforces it: whoever reads the catalog believes it all the same. In a warehouse that is so of every key, and the planner believes them too: a row that breaks one makes wrong answers, a DISTINCT that is left out, a join that finds a row twice. Elsewhere a foreign key or check was declared NOT ENFORCED, or a check was switched off (NOCHECK), and any row gets in.
 
-In a warehouse it is one finding for the whole database, as long as nobody asked the data. Once it was asked (nexdal probe, then --evidence), a key that holds is not reported, and one that does not is, as key/violated or fk/violated. What was declared so is a warning each, until the data is found to break it, which fk/violated and check/violated report.
+In a warehouse it is one finding for the whole database, as long as nobody asked the data. Once it was asked (nexdal probe, then --evidence), a key that holds is not reported, and one that does not is, as key/violated or fk/violated. What was declared so is a warning each, until the data is found to break it, which fk/violated and check/violated report. So is a key that is switched off, or that was switched on without a look at the rows; nothing is proposed for it.
 
 Leave it alone where the constraint is there to be read, and something else keeps it.
 
@@ -40,6 +40,13 @@ The fix has it enforced: it is declared again, and the rows are checked while ot
 			for _, k := range t.Checks {
 				if k.NotEnforced && !k.Inherited {
 					unenforcedCheck(p, t, k)
+				}
+			}
+			for _, o := range t.Objects {
+				if o.Kind == catalog.KindDisabledKey {
+					p.Report(rule.Finding{Table: t.Ref(), Object: o.Name, Severity: rule.Warning,
+						Message: fmt.Sprintf("key \"%s\" is declared, and switched off or never checked: two rows can be alike in it", o.Name),
+						Advice:  "switch it on for the rows that come, then have those that are there checked"})
 				}
 			}
 		}

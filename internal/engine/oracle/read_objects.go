@@ -222,6 +222,9 @@ func (r *reader) numbers(t *catalog.Table, g *catalog.Trigger) {
 			continue
 		}
 		q.UsedBy = append(q.UsedBy, catalog.SequenceUse{ColumnRef: catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: column}, How: "trigger", Alone: alone && len(found) == 1})
+		if c.Sequence == nil && c.Default == "" {
+			c.Sequence = &catalog.Ref{Schema: at.owner, Table: at.name}
+		}
 	}
 }
 

@@ -142,6 +142,9 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 		if k.table == t && (k.column == c || !k.declared && k.likely < 0.5 || inKey(t, c.Name)) || !alike(c.Type, k.column.Type) || !plausible(f, k.facts, c.Type) {
 			continue // what tells the rows of a table apart refers to no other column of it
 		}
+		if partOf(t, c.Name, k) {
+			continue // a reference by several columns says so
+		}
 		if !k.declared && k.likely < 0.5 && keyed(k.table, c.Type) {
 			continue // different in every row by chance, where a key like that is declared
 		}
@@ -166,6 +169,14 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 		return cmp.Or(cmp.Compare(b.is.sum(weights), a.is.sum(weights)), a.parent.Ref().Compare(b.parent.Ref()), strings.Compare(a.key, b.key))
 	})
 	return list
+}
+
+// partOf reports whether a foreign key of several columns leads the column to the key.
+func partOf(t *catalog.Table, column string, k parentKey) bool {
+	return slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool {
+		i := slices.Index(f.Columns, column)
+		return i >= 0 && i < len(f.TargetColumns) && f.Target == k.table.Ref() && f.TargetColumns[i] == k.column.Name
+	})
 }
 
 // holders are the keys among which all of the column's values may lie, whatever its name says.

@@ -445,3 +445,34 @@ func TestCrowded(t *testing.T) {
 		}
 	}
 }
+
+// TestPartOfDeclared: a column of a declared reference by several columns is not said to refer to its
+// part of that again; to anything else it may.
+func TestPartOfDeclared(t *testing.T) {
+	h := harbour()
+	crews := key(h.table("crew", "crew_id int!", "code text!"), "crew_id")
+	crews.UniqueKeys = []*catalog.Key{{Name: "both", Columns: []string{"crew_id", "code"}}, {Name: "code", Columns: []string{"code"}}}
+	h.fill(crews, 60, func(i int) []any { return []any{500 + i, fmt.Sprintf("CREW%03d", i)} })
+	shifts := key(h.table("shift", "shift_id int!", "crew_id int", "crew_code text"), "shift_id")
+	h.fill(shifts, 300, func(i int) []any { return []any{i + 1, 500 + i*7%60, fmt.Sprintf("CREW%03d", i*7%60)} })
+	found := func() (all []string) {
+		for _, r := range h.probe(t, Options{KeyColumns: 2}).References {
+			if r.Table == "shift" && !r.Declared {
+				all = append(all, strings.Join(r.Columns, ", ")+" to "+r.Target)
+			}
+		}
+		slices.Sort(all)
+		return all
+	}
+	if got := strings.Join(found(), "; "); got != "crew_code to crew; crew_id to crew; crew_id, crew_code to crew" {
+		t.Errorf("undeclared: %s", got)
+	}
+	shifts.ForeignKeys = []*catalog.ForeignKey{{Name: "fk", Columns: []string{"crew_id", "crew_code"}, Target: crews.Ref(), TargetColumns: []string{"crew_id", "code"}}}
+	if got := strings.Join(found(), "; "); got != "" {
+		t.Errorf("beside the declared one: %s", got)
+	}
+	shifts.ForeignKeys[0].TargetColumns = []string{"code", "crew_id"} // the other way about
+	if got := strings.Join(found(), "; "); got != "crew_code to crew; crew_id to crew" {
+		t.Errorf("beside one that leads elsewhere: %s", got)
+	}
+}

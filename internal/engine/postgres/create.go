@@ -364,10 +364,10 @@ func (w *creator) switchesInOrder() []string {
 	return all
 }
 
-// puts brings a trigger into its state, where that is not what it comes with: one of a part
+// switchTo brings a trigger into its state, where that is not what it comes with: one of a part
 // may be switched otherwise than that of the whole
 // (https://www.postgresql.org/docs/current/sql-altertable.html#SQL-ALTERTABLE-DESC-DISABLE-ENABLE-TRIGGER).
-func (w *creator) puts(on catalog.Ref, g *catalog.Trigger) {
+func (w *creator) switchTo(on catalog.Ref, g *catalog.Trigger) {
 	depth, plain := 0, g.Enabled == ""
 	for t := w.lookup().Table(on); t != nil && t.PartitionOf != nil && depth < 100; depth++ {
 		t = w.lookup().Table(*t.PartitionOf)
@@ -382,7 +382,7 @@ func (w *creator) puts(on catalog.Ref, g *catalog.Trigger) {
 func (w *creator) acts(on catalog.Ref, triggers []*catalog.Trigger, objects []*catalog.Object) {
 	for _, g := range triggers {
 		if g.Inherited { // comes with the one of the whole
-			w.puts(on, g)
+			w.switchTo(on, g)
 			continue
 		}
 		if g.Definition == "" {
@@ -391,7 +391,7 @@ func (w *creator) acts(on catalog.Ref, triggers []*catalog.Trigger, objects []*c
 		}
 		w.triggers = append(w.triggers, stable(strings.TrimSuffix(g.Definition, ";")))
 		if g.Enabled != "" {
-			w.puts(on, g)
+			w.switchTo(on, g)
 		}
 		w.comment(fmt.Sprintf("TRIGGER %s ON %s", ident(g.Name), relation(on)), g.Comment)
 	}

@@ -28,14 +28,14 @@ func (r *reader) mentions(oid uint32, f *catalog.Routine, tables map[catalog.Obj
 				if name == spoken(words[i+2]) {
 					said := says
 					said.On = name
-					t.Dependants = append(t.Dependants, said)
+					r.lean(at, 0, said)
 				}
 			}
 		}
 		if countsColumns(words, t, f) {
 			said := says
 			said.Kind = "whole rows in " + said.Kind
-			t.Dependants = append(t.Dependants, said)
+			r.lean(at, 0, said)
 		}
 	}
 }
@@ -63,7 +63,7 @@ func countsColumns(words []sqllex.Token, t *catalog.Table, f *catalog.Routine) b
 			if spoken(words[at]) == t.Name && at+1 < len(words) && !words[at+1].Is("(") && star(words[at+1:]) {
 				return true
 			}
-		case lists && words[i].Is("select") && i > 0 && (words[i-1].Is("query") || f.Language == "sql" && i+1 < len(words)):
+		case lists && words[i].Is("select") && i > 0 && i+1 < len(words) && (words[i-1].Is("query") || f.Language == "sql"):
 			if !words[i+1].Is("*") && !star(words[i+1:min(i+5, len(words))]) {
 				return true
 			}

@@ -122,6 +122,9 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 	if (own || t.Columns[0] == c && f.Rows == 0 && len(d.keys[t]) == 0) && d.ownName(t, c) {
 		return nil // it is named after its own table
 	}
+	if d.said(t, c, parents) {
+		return nil
+	}
 	at := near.of(t, d.names.of(t, c.Name))
 	asked := f.Filled() > 0 && !oneValue(f)
 	weights := &byNameAlone
@@ -141,9 +144,6 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 		k := parents[i]
 		if k.table == t && (k.column == c || !k.declared && k.likely < 0.5 || inKey(t, c.Name)) || !alike(c.Type, k.column.Type) || !plausible(f, k.facts, c.Type) {
 			continue // what tells the rows of a table apart refers to no other column of it
-		}
-		if partOf(t, c.Name, k) {
-			continue // a reference by several columns says so
 		}
 		if !k.declared && k.likely < 0.5 && keyed(k.table, c.Type) {
 			continue // different in every row by chance, where a key like that is declared
@@ -171,11 +171,16 @@ func (d *discovery) candidates(t *catalog.Table, c *catalog.Column, f *Column, p
 	return list
 }
 
-// partOf reports whether a foreign key of several columns leads the column to the key.
-func partOf(t *catalog.Table, column string, k parentKey) bool {
+// said reports whether a declared reference by several columns leads the column to a key of its own: what
+// it refers to is known, and it refers to nothing else.
+func (d *discovery) said(t *catalog.Table, c *catalog.Column, parents []parentKey) bool {
 	return slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool {
-		i := slices.Index(f.Columns, column)
-		return i >= 0 && i < len(f.TargetColumns) && f.Target == k.table.Ref() && f.TargetColumns[i] == k.column.Name
+		i := slices.Index(f.Columns, c.Name)
+		if i < 0 || i >= len(f.TargetColumns) {
+			return false
+		}
+		at, ok := d.parentAt[place{f.Target, f.TargetColumns[i]}]
+		return ok && alike(c.Type, parents[at].column.Type)
 	})
 }
 

@@ -121,18 +121,26 @@ func declaredTo(t, parent *catalog.Table) bool {
 // columnsNamed finds tables by what their columns are called.
 type columnsNamed struct {
 	by        map[string][]*catalog.Table
+	ending    map[string][]*catalog.Table // by what is behind a role
 	referring map[place][]*catalog.Table
 	d         *discovery
 }
 
 func (d *discovery) columnsByName(refers map[place]place) columnsNamed {
-	n := columnsNamed{map[string][]*catalog.Table{}, map[place][]*catalog.Table{}, d}
+	n := columnsNamed{map[string][]*catalog.Table{}, map[string][]*catalog.Table{}, map[place][]*catalog.Table{}, d}
 	for from, to := range refers {
 		n.referring[to] = append(n.referring[to], d.lookup.Table(from.table))
 	}
 	for _, t := range d.tables {
-		seen := map[string]bool{}
+		seen, ends := map[string]bool{}, map[string]bool{}
 		for _, c := range t.Columns {
+			words := d.names.of(t, c.Name)[0].words
+			for i := 1; i < len(words); i++ {
+				if end := join(words[i:]); !ends[end] {
+					ends[end] = true
+					n.ending[end] = append(n.ending[end], t)
+				}
+			}
 			for _, x := range d.names.of(t, c.Name) {
 				for _, w := range []string{join(x.words), "stem " + join(x.stem)} {
 					if !seen[w] {
@@ -158,6 +166,11 @@ func (n columnsNamed) near(parent *catalog.Table, key []string, refers map[place
 	for _, name := range key {
 		for _, x := range n.d.names.of(parent, name) {
 			note(join(x.words))
+		}
+	}
+	if first := n.d.names.of(parent, key[0])[0]; len(first.stem) > 0 { // "id" and the like end every other name
+		for _, t := range n.ending[join(first.words)] {
+			count[t]++
 		}
 	}
 	note("stem " + join(n.d.names.tables[parent]))
@@ -219,18 +232,18 @@ func (d *discovery) matching(t, parent *catalog.Table, key []string, refers map[
 	total := 0.0
 	for _, name := range key {
 		k := parent.Column(name)
-		best, column := 0.0, ""
+		best, column, exact := 0.0, "", false
 		for _, c := range t.Columns {
 			f := d.fact(t, c.Name)
 			if f == nil || f.Filled() == 0 || slices.Contains(columns, c.Name) || !comparableParts(c, k) || !plausible(f, d.fact(parent, name), c.Type) {
 				continue
 			}
-			score := d.names.speaks(t, c.Name, parent, name)
+			score, same := d.names.speaks(t, c.Name, parent, name), false
 			for _, x := range d.names.of(t, c.Name) {
 				for _, y := range d.names.of(parent, name) {
 					switch n := len(x.words) - len(y.words); {
 					case slices.Equal(x.words, y.words):
-						score = max(score, 0.9)
+						score, same = max(score, 0.9), true
 					case n > 0 && slices.Equal(x.words[n:], y.words):
 						score = max(score, 0.75) // a role in front: ordered_line
 					}
@@ -242,10 +255,11 @@ func (d *discovery) matching(t, parent *catalog.Table, key []string, refers map[
 			case ok1 && ok2 && a == b:
 				score = max(score, 0.75)
 			case ok1 && a.table != parent.Ref():
-				score = 0 // it refers to something else
+				score, same = 0, false // it refers to something else
 			}
-			if score > best {
-				best, column = score, c.Name
+			// Berth_no speaks of any key of "berth", but of berth_no before all.
+			if same && !exact || same == exact && score > best {
+				best, column, exact = score, c.Name, same
 			}
 		}
 		if best < 0.7 {

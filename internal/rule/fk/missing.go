@@ -104,7 +104,7 @@ func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidenc
 	if r.Verified && r.Orphans == 0 && exactKey(target, f.TargetColumns) && unlike(p, t, target, f) == "" {
 		found.Fixes = []rule.Fix{{ID: "foreign-key", Title: declaring(p), Ask: true, Changes: declare(p, t, f)}}
 	}
-	found.Message = fmt.Sprintf("%s refers to \"%s\" (%s) %s, and no foreign key says so", text.Names(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "), covered(r))
+	found.Message = fmt.Sprintf("%s \"%s\" (%s) %s, and no foreign key says so", refer(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "), covered(r))
 	return found
 }
 
@@ -123,10 +123,10 @@ func covered(r *evidence.Reference) string {
 // accepted is a finding about a reference that was accepted.
 func accepted(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
-	found.Message = fmt.Sprintf("%s refers to \"%s\" (%s), as was decided, and no foreign key says so", text.Names(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "))
+	found.Message = fmt.Sprintf("%s \"%s\" (%s), as was decided, and no foreign key says so", refer(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "))
 	if r != nil && r.RowsChecked > 0 {
 		found.Certainty = rule.CertaintyOf(r.Verified)
-		found.Message = fmt.Sprintf("%s refers to \"%s\" (%s) %s, as was decided, and no foreign key says so", text.Names(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "), covered(r))
+		found.Message = fmt.Sprintf("%s \"%s\" (%s) %s, as was decided, and no foreign key says so", refer(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "), covered(r))
 	}
 	target := p.Lookup.Table(f.Target)
 	switch {

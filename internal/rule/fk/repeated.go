@@ -7,7 +7,6 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/rule"
-	"nexdal/internal/text"
 )
 
 var Repeated = &rule.Rule{
@@ -37,7 +36,7 @@ Where both say the same, the fix drops the later by name. Where their actions di
 					spare = other // the index bears the other's name
 				}
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: "again",
-					Message: fmt.Sprintf("%s refers to \"%s\" twice, also by %s: %s", text.Names(f.Columns), p.Called(f.Target), other.Label(), says)}
+					Message: fmt.Sprintf("%s \"%s\" twice, also by %s: %s", refer(f.Columns), p.Called(f.Target), other.Label(), says)}
 				if differ {
 					found.Advice = "drop the one that is not meant"
 				} else {

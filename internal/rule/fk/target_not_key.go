@@ -6,7 +6,6 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
-	"nexdal/internal/text"
 )
 
 var TargetNotKey = &rule.Rule{
@@ -27,7 +26,7 @@ The fix declares a unique key over the columns referred to. Its pre-flight query
 				found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns}
 				target := p.Lookup.Table(f.Target)
 				if why := broken(f, target); why != "" && p.Abilities.ForeignKeysPerConnection {
-					found.Message = fmt.Sprintf("%s refers to %s: every insert fails once foreign keys are enforced", text.Names(f.Columns), why)
+					found.Message = fmt.Sprintf("%s %s: every insert fails once foreign keys are enforced", refer(f.Columns), why)
 					p.Report(found)
 					continue
 				}
@@ -35,7 +34,7 @@ The fix declares a unique key over the columns referred to. Its pre-flight query
 				case target == nil || len(f.TargetColumns) == 0 || keeps(p, target, f.TargetColumns):
 					continue
 				default:
-					found.Message = fmt.Sprintf("%s refers to \"%s\" (%s), on which there is no unique key", text.Names(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "))
+					found.Message = fmt.Sprintf("%s \"%s\" (%s), on which there is no unique key", refer(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "))
 					found.Fixes = []rule.Fix{rule.Unique(p, target, f.TargetColumns)}
 				}
 				p.Report(found)

@@ -6,7 +6,6 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
-	"nexdal/internal/text"
 )
 
 var TwoTargets = &rule.Rule{
@@ -32,7 +31,7 @@ There is no fix: which of the two is meant, or which column is missing, is up to
 					continue
 				}
 				p.Report(rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Part: f.Target.Table,
-					Message: fmt.Sprintf("%s refers to \"%s\" and to \"%s\": only keys that exist in both can be used", text.Names(f.Columns), p.Called(t.ForeignKeys[o].Target), p.Called(f.Target)),
+					Message: fmt.Sprintf("%s \"%s\" and to \"%s\": only keys that exist in both can be used", refer(f.Columns), p.Called(t.ForeignKeys[o].Target), p.Called(f.Target)),
 					Advice:  "drop the one that is not meant, or give it a column of its own"})
 			}
 		}

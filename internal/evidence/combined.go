@@ -120,34 +120,32 @@ func declaredTo(t, parent *catalog.Table) bool {
 
 // columnsNamed finds tables by what their columns are called.
 type columnsNamed struct {
-	by        map[string][]*catalog.Table
-	ending    map[string][]*catalog.Table // by what is behind a role
+	by        map[string][]*catalog.Table // their words; "stem" and theirs; "end" and what is behind a role
 	referring map[place][]*catalog.Table
 	d         *discovery
 }
 
 func (d *discovery) columnsByName(refers map[place]place) columnsNamed {
-	n := columnsNamed{map[string][]*catalog.Table{}, map[string][]*catalog.Table{}, map[place][]*catalog.Table{}, d}
+	n := columnsNamed{map[string][]*catalog.Table{}, map[place][]*catalog.Table{}, d}
 	for from, to := range refers {
 		n.referring[to] = append(n.referring[to], d.lookup.Table(from.table))
 	}
 	for _, t := range d.tables {
-		seen, ends := map[string]bool{}, map[string]bool{}
-		for _, c := range t.Columns {
-			words := d.names.of(t, c.Name)[0].words
-			for i := 1; i < len(words); i++ {
-				if end := join(words[i:]); !ends[end] {
-					ends[end] = true
-					n.ending[end] = append(n.ending[end], t)
-				}
+		seen := map[string]bool{}
+		note := func(w string) {
+			if !seen[w] {
+				seen[w] = true
+				n.by[w] = append(n.by[w], t)
 			}
-			for _, x := range d.names.of(t, c.Name) {
-				for _, w := range []string{join(x.words), "stem " + join(x.stem)} {
-					if !seen[w] {
-						seen[w] = true
-						n.by[w] = append(n.by[w], t)
-					}
-				}
+		}
+		for _, c := range t.Columns {
+			terms := d.names.of(t, c.Name)
+			for i := 1; i < len(terms[0].words); i++ {
+				note("end " + join(terms[0].words[i:]))
+			}
+			for _, x := range terms {
+				note(join(x.words))
+				note("stem " + join(x.stem))
 			}
 		}
 	}
@@ -169,9 +167,7 @@ func (n columnsNamed) near(parent *catalog.Table, key []string, refers map[place
 		}
 	}
 	if first := n.d.names.of(parent, key[0])[0]; len(first.stem) > 0 { // "id" and the like end every other name
-		for _, t := range n.ending[join(first.words)] {
-			count[t]++
-		}
+		note("end " + join(first.words))
 	}
 	note("stem " + join(n.d.names.tables[parent]))
 	for _, name := range key {

@@ -30,6 +30,9 @@ const Form = 1
 // answers.
 const Probe = `ä ß € 水 🌊 \ '"`
 
+// ProbeEscaped is the probe as JSON in a literal in which a backslash escapes what follows.
+var ProbeEscaped = strings.NewReplacer(`\`, `\\\\`, "'", "''", `"`, `\\"`).Replace(Probe)
+
 // A Capture is the answers of one database.
 type Capture struct {
 	Engine string

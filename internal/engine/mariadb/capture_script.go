@@ -81,16 +81,13 @@ const headQuery = "SELECT VERSION(), COALESCE(DATABASE(), 'all databases'), CONC
 
 // captureBegins is the head of a script that asks about something.
 func captureBegins(what, kind string) string {
-	return fmt.Sprintf(captureHead, what, capture.Into(kind), mariaDB.patient(), capture.Form, kind, probeLiteral)
+	return fmt.Sprintf(captureHead, what, capture.Into(kind), mariaDB.patient(), capture.Form, kind, capture.ProbeEscaped)
 }
 
 // patient are the statements that say how long a question may take and wait for a lock.
 func (f *Family) patient() string {
 	return strings.Join(f.Patience(statementTimeout, lockTimeout)[1:], ";\n") + ";\n"
 }
-
-// probeLiteral is the text that tells what became of characters, as JSON in a literal.
-var probeLiteral = strings.NewReplacer(`\`, `\\\\`, "'", "''", `"`, `\\"`).Replace(capture.Probe)
 
 // DataScript puts questions about the data.
 func (e Engine) DataScript(asked []capture.Question) string {

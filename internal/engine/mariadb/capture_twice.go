@@ -67,7 +67,7 @@ SET SESSION group_concat_max_len = 4294967295;
 %sSTART TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY;
 SELECT '@nexdal %d %s%s' AS answer;
 SELECT '@probe "%s"' AS answer;
-`, e.is.patient()+shown, capture.Form, e.is.Name, kind, probeLiteral)
+`, e.is.patient()+shown, capture.Form, e.is.Name, kind, capture.ProbeEscaped)
 }
 
 func (e Engine) plainEnds(asked int) string {

@@ -130,7 +130,7 @@ const captureEnds = "\n\\echo @done :asked\nROLLBACK;\n"
 
 // captureBegins is the head of a script that asks about something.
 func captureBegins(what, kind string) string {
-	return fmt.Sprintf(captureHead, what, capture.Into(kind), capture.Form, kind, strings.NewReplacer(`\`, `\\\\`, `"`, `\\"`, "'", "''").Replace(capture.Probe), strings.ReplaceAll(spelling, "; ", ";\n")) +
+	return fmt.Sprintf(captureHead, what, capture.Into(kind), capture.Form, kind, capture.ProbeEscaped, strings.ReplaceAll(spelling, "; ", ";\n")) +
 		fmt.Sprintf("SET LOCAL statement_timeout = %d;\nSET LOCAL lock_timeout = %d;\nSELECT 0 AS asked \\gset\n", pgwire.StatementTimeout.Milliseconds(), pgwire.LockTimeout.Milliseconds())
 }
 

@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"nexdal/internal/engine/sqllex"
-	"nexdal/internal/pattern"
 )
 
 // present are the words for the moment that is now, of all dialects; behind some stand brackets.
@@ -14,9 +13,6 @@ var present = map[string]bool{"sysdate": true, "systimestamp": true, "current_ti
 
 // instead are functions that take the second value where the first is null.
 var instead = map[string]bool{"coalesce": true, "nvl": true, "ifnull": true}
-
-// inDollars is the text of a routine that stands in a string of its own.
-var inDollars = pattern.New(`(?s)\$(\w*)\$(.*)\$\w*\$`)
 
 // Stamps reads assignments to the columns of the new row, as triggers write them before an insert:
 //
@@ -39,11 +35,11 @@ func (r Reader) Stamps(trigger, routine string) (columns []string, alone bool) {
 		s.condition(head[at+1:])
 	}
 	if routine != "" {
-		m := inDollars.FindStringSubmatch(routine)
-		if m == nil {
+		body, ok := r.body(routine)
+		if !ok {
 			return nil, false
 		}
-		words, from = r.tokens(m[2]), -1
+		words, from = r.tokens(body), -1
 	}
 	if at := slices.IndexFunc(words, func(t sqllex.Token) bool { return t.Is("begin") }); at >= 0 {
 		if s.alone = s.alone && !slices.ContainsFunc(words[max(0, from):at], func(t sqllex.Token) bool { return t.Is("declare") || t.Is("compound") }); at > from {
@@ -58,6 +54,15 @@ func (r Reader) Stamps(trigger, routine string) (columns []string, alone bool) {
 		s.alone = s.alone && slices.Contains(s.found, column)
 	}
 	return s.found, s.alone && len(s.found) > 0
+}
+
+// body is the text of a routine that stands in a string of its own.
+func (r Reader) body(routine string) (text string, ok bool) {
+	r.Dialect.Each(routine, func(t sqllex.Token) bool {
+		text, ok = t.InDollars()
+		return !ok
+	})
+	return text, ok
 }
 
 // stamps goes through the statements of a trigger.

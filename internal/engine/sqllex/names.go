@@ -94,11 +94,9 @@ func inner(d Dialect, text string, depth int) []Token {
 		if t.Kind != String || depth > 1 {
 			continue
 		}
-		within := strings.Trim(t.Text, "'")
-		if strings.HasPrefix(t.Text, "$") {
-			if tag, rest, ok := strings.Cut(t.Text[1:], "$"); ok {
-				within = strings.TrimSuffix(rest, "$"+tag+"$")
-			}
+		within, ok := t.InDollars()
+		if !ok {
+			within = strings.Trim(t.Text, "'")
 		}
 		all = append(append(all, inner(d, within, depth+1)...), t)
 	}

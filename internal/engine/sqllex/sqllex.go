@@ -35,6 +35,15 @@ func (t Token) Is(text string) bool {
 // Blank reports whether the token means nothing.
 func (t Token) Blank() bool { return t.Kind == Space || t.Kind == Comment }
 
+// InDollars is the text of a string between dollar signs, such as a routine's; false: it is no such.
+func (t Token) InDollars() (string, bool) {
+	if t.Kind != String || !strings.HasPrefix(t.Text, "$") {
+		return "", false
+	}
+	tag, rest, ok := strings.Cut(t.Text[1:], "$")
+	return strings.TrimSuffix(rest, "$"+tag+"$"), ok
+}
+
 // Name returns the identifier that a word or quoted token stands for, quotes
 // taken off; SQLite lets a string stand for a name too.
 func (t Token) Name() string {

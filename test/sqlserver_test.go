@@ -1,6 +1,7 @@
 package test
 
 import (
+	"fmt"
 	"net/url"
 	"path/filepath"
 	"regexp"
@@ -114,12 +115,63 @@ func TestSQLServerEditions(t *testing.T) {
 			t.Fatal(out)
 		}
 		script := must(t, folder, "script", "fix", s.URL(name), "--rule", "fk/not-indexed")
-		if strings.Contains(script, "WITH (ONLINE = ON)") != online {
+		if strings.Contains(script, "WITH (ONLINE = ON, RESUMABLE = ON)") != online {
 			t.Errorf("%s: %s", edition.Name, script)
 		}
 		says := map[bool]string{true: "for a moment at the beginning and the end", false: "writers wait while it is built"}[online]
 		match(t, "the lock", script, says)
 		match(t, "the journal", must(t, folder, "survey", s.URL(name), "-o", "-"), `"simulated"`)
+	}
+}
+
+// TestSQLServerReplaces: an index that is to be another under its name is replaced by one statement,
+// there and back, and every other is as it was; one that cannot be is dropped and made.
+func TestSQLServerReplaces(t *testing.T) {
+	t.Parallel()
+	s, folder := server.StartSQLServer(t, simulated.Standard), t.TempDir()
+	const table = `CREATE TABLE station (id int CONSTRAINT pk_station PRIMARY KEY NONCLUSTERED, code varchar(8) NOT NULL, height int NOT NULL, at datetime2(0) NOT NULL);
+		CREATE INDEX ix_at ON station (at);
+		INSERT INTO station VALUES (1, 'a', 1, '2026-01-01'), (2, 'b', 1, '2026-01-02');`
+	indexes := func(name string) string {
+		out, err := s.Run(name, `SELECT i.name, i.type, i.is_unique, i.fill_factor, i.filter_definition, c.key_ordinal, c.column_id, c.is_descending_key, c.is_included_column
+			FROM sys.indexes i LEFT JOIN sys.index_columns c ON c.object_id = i.object_id AND c.index_id = i.index_id ORDER BY i.name, c.index_column_id`)
+		if err != nil {
+			t.Fatal(out)
+		}
+		return out
+	}
+	for i, x := range []struct {
+		old, new string
+		once     bool // by one statement
+	}{
+		{"CREATE INDEX ix ON station (code)", "CREATE INDEX ix ON station (code, height)", true},
+		{"CREATE INDEX ix ON station (code)", "CREATE UNIQUE INDEX ix ON station (code DESC) WHERE height > 0", true},
+		{"CREATE INDEX ix ON station (code)", "CREATE INDEX ix ON station (code) INCLUDE (height) WITH (FILLFACTOR = 70)", true},
+		{"CREATE CLUSTERED INDEX ix ON station (at)", "CREATE CLUSTERED INDEX ix ON station (at, code)", true},
+		{"CREATE CLUSTERED INDEX ix ON station (at)", "CREATE INDEX ix ON station (at, code)", false},
+	} {
+		from, to, name := s.Database(t), s.Database(t), fmt.Sprintf("c%d.sql", i)
+		for db, sql := range map[string]string{from: x.old, to: x.new} {
+			if out, err := s.Run(db, table+sql); err != nil {
+				t.Fatal(out)
+			}
+		}
+		was, is := indexes(from), indexes(to)
+		must(t, folder, "script", "change", s.URL(from), s.URL(to), "-o", name)
+		script := read(t, filepath.Join(folder, name))
+		if once := strings.Contains(script, "DROP_EXISTING = ON"); once != x.once || once == strings.Contains(script, "DROP INDEX") {
+			t.Errorf("%s, then %s:\n%s", x.old, x.new, script)
+		}
+		must(t, folder, "run", name, "--on", s.URL(from), "--yes")
+		if got := indexes(from); got != is {
+			t.Errorf("%s, then %s: has\n%s\nnot\n%s", x.old, x.new, got, is)
+		}
+		if out, err := s.File(from, filepath.Join(folder, strings.TrimSuffix(name, ".sql")+".reversal.sql")); err != nil {
+			t.Errorf("back: %s", out)
+		}
+		if got := indexes(from); got != was {
+			t.Errorf("%s, back from %s: has\n%s\nnot\n%s", x.old, x.new, got, was)
+		}
 	}
 }
 

@@ -65,7 +65,7 @@ func Rehearse(ctx context.Context, stage engine.Rehearser, address string, befor
 	var first error
 	for _, st := range work.Steps {
 		for _, sql := range st.SQL {
-			if sql == "BEGIN" || sql == "COMMIT" {
+			if sql == "BEGIN" || sql == "BEGIN TRANSACTION" || sql == "COMMIT" {
 				continue // each by itself, so that one which fails costs nothing else
 			}
 			if err := twin.Exec(ctx, sql); err != nil {

@@ -62,6 +62,10 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 		switch ch.(type) {
 		case change.AlterType, change.SetNullable:
 			return w.alterColumns(i)
+		case change.DropIndex:
+			if w.replaceIndex(i) {
+				return 1, nil
+			}
 		}
 		return w.change(ch)
 	})
@@ -85,20 +89,6 @@ func (w *writer) works(title string, sql ...string) *engine.Step {
 	return w.Step(title, w.Sized(ddl.Takes(forLong, engine.BlocksAtWork), w.Item.Change.On()), sql...)
 }
 
-// builds adds a step that builds an index, while others write where the edition can.
-func (w *writer) builds(title string, x *catalog.Index, before []string, build func(more string) string) {
-	t := w.Now.Table(w.Item.Change.On())
-	if ready(w.From, t, x) && len(before) == 0 {
-		w.Step(title, w.Sized(ddl.Takes("readers and writers wait for a moment at the beginning and the end", engine.BlocksBriefly), t.Ref()), build("ONLINE = ON"))
-		return
-	}
-	says := "shared lock: writers wait while it is built"
-	if x.Clustered || len(before) > 0 {
-		says = forLong
-	}
-	w.Step(title, w.Sized(ddl.Takes(says, engine.BlocksAtWork), t.Ref()), append(before, build(""))...)
-}
-
 func (w *writer) change(ch change.Change) (int, error) {
 	on := ch.On()
 	t := w.Now.Table(on)
@@ -107,16 +97,20 @@ func (w *writer) change(ch change.Change) (int, error) {
 		if ch.Index.Unique {
 			w.askAlike(on, ch.Index.Columns(), ch.Index.Predicate)
 		}
-		w.builds(ch.Title(), ch.Index, nil, func(more string) string { return indexText(t, ch.Index, more) })
+		w.builds(ch.Title(), ch.Index, since2019, func(more string) string { return indexText(t, ch.Index, more) })
 	case change.DropIndex:
 		w.brief(ch.Title(), fmt.Sprintf("DROP INDEX %s ON %s", ident(ch.Name), relation(on)))
 	case change.RebuildIndex:
-		x := t.Index(ch.Name)
-		w.builds(ch.Title(), x, nil, func(more string) string {
-			if x.Invalid || more == "" { // what is disabled is not built while others write
-				return fmt.Sprintf("ALTER INDEX %s ON %s REBUILD", ident(ch.Name), relation(on))
+		x, rebuild := t.Index(ch.Name), fmt.Sprintf("ALTER INDEX %s ON %s REBUILD", ident(ch.Name), relation(on))
+		if x.Invalid { // what is disabled is not built while others write
+			w.blocks(ch.Title(), x, rebuild)
+			break
+		}
+		w.builds(ch.Title(), x, since2017, func(more string) string {
+			if more == "" {
+				return rebuild
 			}
-			return fmt.Sprintf("ALTER INDEX %s ON %s REBUILD WITH (%s)", ident(ch.Name), relation(on), more)
+			return rebuild + " WITH (" + more + ")"
 		})
 	case change.AddKey:
 		w.addKey(ch)

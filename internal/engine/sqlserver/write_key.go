@@ -35,7 +35,7 @@ func (w *writer) addKey(ch change.AddKey) {
 	}
 	x := made(t, ch.Index(), ch.Primary, ch.Behind != nil)
 	w.askAlike(ch.Table, ch.Key.Columns, "")
-	w.builds(ch.Title(), x, nil, func(more string) string { return w.Alter(ch.Table, w.keyClause(t, ch.Key.Name, ch.Primary, x, more)) })
+	w.builds(ch.Title(), x, since2022, func(more string) string { return w.Alter(ch.Table, w.keyClause(t, ch.Key.Name, ch.Primary, x, more)) })
 	if ch.Key.Comment != "" {
 		w.brief("write the comment on it", comment(onTable(ch.Table, "CONSTRAINT", ch.Key.Name), "", ch.Key.Comment))
 	}

@@ -12,42 +12,16 @@ import (
 // Spell writes Oracle's SQL as SQLite has it: its functions, FETCH FIRST, sequences, moments and
 // the empty text, which is a null. Variables are replaced by what they hold.
 func (d *Dictionary) Spell(of *standin.Session, tokens []sqllex.Token) []sqllex.Token {
-	sp := &speller{d: d}
+	sp := &speller{d: d, Speller: standin.NewSpeller(tokens)}
 	sp.s, _ = of.Of.(*Session)
-	for _, t := range tokens {
-		if !t.Blank() {
-			sp.in = append(sp.in, t)
-		}
-	}
 	sp.until("")
-	return sp.out
+	return sp.Out
 }
 
 type speller struct {
-	d   *Dictionary
-	s   *Session
-	in  []sqllex.Token
-	at  int
-	out []sqllex.Token
-}
-
-func (sp *speller) peek(n int) sqllex.Token {
-	if sp.at+n >= 0 && sp.at+n < len(sp.in) {
-		return sp.in[sp.at+n]
-	}
-	return sqllex.Token{Kind: sqllex.Space}
-}
-
-// put adds a token, with a blank behind it where the next would run into it.
-func (sp *speller) put(kind sqllex.Kind, text string) {
-	sp.out = append(sp.out, sqllex.Token{Kind: kind, Text: text})
-	if kind != sqllex.Punct || text == ")" || text == "," {
-		sp.out = append(sp.out, sqllex.Token{Kind: sqllex.Space, Text: " "})
-	}
-}
-
-func (sp *speller) text(text string) {
-	sp.put(sqllex.String, "'"+strings.ReplaceAll(text, "'", "''")+"'")
+	d *Dictionary
+	s *Session
+	standin.Speller
 }
 
 // renamed are functions that SQLite calls otherwise.
@@ -57,80 +31,80 @@ var renamed = map[string]string{"nvl": "ifnull", "to_char": "nexdal_ora_to_char"
 const present = "strftime('%Y-%m-%d %H:%M:%f', 'now')"
 
 func (sp *speller) until(closes string) {
-	for sp.at < len(sp.in) {
-		t := sp.peek(0)
+	for sp.At < len(sp.In) {
+		t := sp.Peek(0)
 		if closes != "" && t.Is(closes) {
 			return
 		}
 		name := strings.ToLower(t.Text)
-		call := t.Kind == sqllex.Word && sp.peek(1).Is("(")
-		behindDot := sp.peek(-1).Is(".")
+		call := t.Kind == sqllex.Word && sp.Peek(1).Is("(")
+		behindDot := sp.Peek(-1).Is(".")
 		switch {
 		case t.Kind == sqllex.String:
 			if text := t.Name(); text == "" {
-				sp.put(sqllex.Word, "NULL")
+				sp.Put(sqllex.Word, "NULL")
 			} else {
-				sp.text(text)
+				sp.Text(text)
 			}
-			sp.at++
+			sp.At++
 		case sp.draws():
-		case t.Is(":") && sp.peek(1).Kind == sqllex.Word:
-			sp.variable(":" + strings.ToLower(sp.peek(1).Text))
-			sp.at += 2
-		case t.Kind == sqllex.Word && !call && !behindDot && !sp.peek(1).Is(".") && sp.known(name):
+		case t.Is(":") && sp.Peek(1).Kind == sqllex.Word:
+			sp.variable(":" + strings.ToLower(sp.Peek(1).Text))
+			sp.At += 2
+		case t.Kind == sqllex.Word && !call && !behindDot && !sp.Peek(1).Is(".") && sp.known(name):
 			sp.variable(name)
-			sp.at++
-		case (t.Is("DATE") || t.Is("TIMESTAMP")) && sp.peek(1).Kind == sqllex.String:
-			sp.put(sqllex.Word, "nexdal_ora_moment")
-			sp.put(sqllex.Punct, "(")
-			sp.text(sp.peek(1).Name())
-			sp.put(sqllex.Punct, ")")
-			sp.at += 2
+			sp.At++
+		case (t.Is("DATE") || t.Is("TIMESTAMP")) && sp.Peek(1).Kind == sqllex.String:
+			sp.Put(sqllex.Word, "nexdal_ora_moment")
+			sp.Put(sqllex.Punct, "(")
+			sp.Text(sp.Peek(1).Name())
+			sp.Put(sqllex.Punct, ")")
+			sp.At += 2
 		case !call && !behindDot && (name == "sysdate" || name == "systimestamp" || name == "current_timestamp" || name == "current_date"):
-			sp.put(sqllex.Word, present)
-			sp.at++
-		case t.Is("SET") && len(sp.in) > 0 && sp.in[0].Is("UPDATE") && sp.at > 2 && sp.at < 6 && !sp.peek(-2).Is(".") && !sp.peek(-2).Is("UPDATE"):
-			alias := sp.out[len(sp.out)-2:] // UPDATE t alias SET, which SQLite has with AS
-			sp.out = append(sp.out[:len(sp.out)-2:len(sp.out)-2], sqllex.Token{Kind: sqllex.Word, Text: "AS"}, sqllex.Token{Kind: sqllex.Space, Text: " "})
-			sp.out = append(sp.out, alias...)
-			sp.put(sqllex.Word, "SET")
-			sp.at++
-		case name == "rownum" && sp.peek(1).Is("=") && sp.peek(2).Text == "0":
-			sp.put(sqllex.Number, "1")
-			sp.at++
-		case t.Is("FETCH") && sp.peek(1).Is("FIRST"):
-			sp.put(sqllex.Word, "LIMIT")
-			sp.put(sqllex.Number, sp.peek(2).Text)
-			sp.at += 5 // FETCH FIRST n ROWS ONLY
-		case t.Is("MINUS") && sp.peek(1).Is("SELECT"):
-			sp.put(sqllex.Word, "EXCEPT")
-			sp.at++
-		case t.Is("PARTITION") && call && sp.peek(3).Is(")") && !behindDot && !sp.peek(2).Is("BY"):
-			sp.rows(sp.peek(2))
-			sp.at += 4
+			sp.Put(sqllex.Word, present)
+			sp.At++
+		case t.Is("SET") && len(sp.In) > 0 && sp.In[0].Is("UPDATE") && sp.At > 2 && sp.At < 6 && !sp.Peek(-2).Is(".") && !sp.Peek(-2).Is("UPDATE"):
+			alias := sp.Out[len(sp.Out)-2:] // UPDATE t alias SET, which SQLite has with AS
+			sp.Out = append(sp.Out[:len(sp.Out)-2:len(sp.Out)-2], sqllex.Token{Kind: sqllex.Word, Text: "AS"}, sqllex.Token{Kind: sqllex.Space, Text: " "})
+			sp.Out = append(sp.Out, alias...)
+			sp.Put(sqllex.Word, "SET")
+			sp.At++
+		case name == "rownum" && sp.Peek(1).Is("=") && sp.Peek(2).Text == "0":
+			sp.Put(sqllex.Number, "1")
+			sp.At++
+		case t.Is("FETCH") && sp.Peek(1).Is("FIRST"):
+			sp.Put(sqllex.Word, "LIMIT")
+			sp.Put(sqllex.Number, sp.Peek(2).Text)
+			sp.At += 5 // FETCH FIRST n ROWS ONLY
+		case t.Is("MINUS") && sp.Peek(1).Is("SELECT"):
+			sp.Put(sqllex.Word, "EXCEPT")
+			sp.At++
+		case t.Is("PARTITION") && call && sp.Peek(3).Is(")") && !behindDot && !sp.Peek(2).Is("BY"):
+			sp.rows(sp.Peek(2))
+			sp.At += 4
 		case call && name == "sys_context":
 			sp.context()
 		case call && name == "sys_extract_utc":
-			sp.at++ // what it is given is in UTC
+			sp.At++ // what it is given is in UTC
 		case call && name == "to_clob":
-			sp.at++
+			sp.At++
 		case call && name == "validate_conversion":
 			sp.valid()
 		case call && renamed[name] != "":
-			sp.put(sqllex.Word, renamed[name])
-			sp.at++
+			sp.Put(sqllex.Word, renamed[name])
+			sp.At++
 		case t.Kind == sqllex.Word && behindDot && !call: // which SQLite may reserve
-			sp.put(sqllex.Quoted, standin.Quote(t.Text))
-			sp.at++
+			sp.Put(sqllex.Quoted, standin.Quote(t.Text))
+			sp.At++
 		case t.Is("("):
-			sp.put(sqllex.Punct, "(")
-			sp.at++
+			sp.Put(sqllex.Punct, "(")
+			sp.At++
 			sp.until(")")
-			sp.put(sqllex.Punct, ")")
-			sp.at++
+			sp.Put(sqllex.Punct, ")")
+			sp.At++
 		default:
-			sp.put(t.Kind, t.Text)
-			sp.at++
+			sp.Put(t.Kind, t.Text)
+			sp.At++
 		}
 	}
 }
@@ -145,25 +119,25 @@ func (sp *speller) draws() bool {
 		return t.Name()
 	}
 	n := 0
-	for isName(sp.peek(n)) && sp.peek(n+1).Is(".") {
+	for isName(sp.Peek(n)) && sp.Peek(n+1).Is(".") {
 		n += 2
 	}
-	if n == 0 || !isName(sp.peek(n)) || fold(sp.peek(n)) != "NEXTVAL" {
+	if n == 0 || !isName(sp.Peek(n)) || fold(sp.Peek(n)) != "NEXTVAL" {
 		return false
 	}
-	at := catalog.Ref{Table: fold(sp.peek(n - 2))}
+	at := catalog.Ref{Table: fold(sp.Peek(n - 2))}
 	if n == 4 {
-		at.Schema = fold(sp.peek(0))
+		at.Schema = fold(sp.Peek(0))
 	} else if sp.s != nil {
 		at.Schema = sp.s.current
 	}
-	sp.put(sqllex.Word, fmt.Sprintf("nexdal_next(%d", sp.d.Number()))
-	sp.put(sqllex.Punct, ",")
-	sp.text(at.Schema)
-	sp.put(sqllex.Punct, ",")
-	sp.text(at.Table)
-	sp.put(sqllex.Punct, ")")
-	sp.at += n + 1
+	sp.Put(sqllex.Word, fmt.Sprintf("nexdal_next(%d", sp.d.Number()))
+	sp.Put(sqllex.Punct, ",")
+	sp.Text(at.Schema)
+	sp.Put(sqllex.Punct, ",")
+	sp.Text(at.Table)
+	sp.Put(sqllex.Punct, ")")
+	sp.At += n + 1
 	return true
 }
 
@@ -177,60 +151,60 @@ func (sp *speller) known(name string) bool {
 
 func (sp *speller) variable(name string) {
 	if sp.s == nil {
-		sp.put(sqllex.Word, "NULL")
+		sp.Put(sqllex.Word, "NULL")
 		return
 	}
 	switch v := sp.s.variables[name].(type) {
 	case nil:
-		sp.put(sqllex.Word, "NULL")
+		sp.Put(sqllex.Word, "NULL")
 	case string:
-		sp.text(v)
+		sp.Text(v)
 	default:
-		sp.put(sqllex.Number, fmt.Sprint(v))
+		sp.Put(sqllex.Number, fmt.Sprint(v))
 	}
 }
 
 // context is SYS_CONTEXT('USERENV', 'NAME').
 func (sp *speller) context() {
-	what := strings.ToUpper(sp.peek(4).Name())
-	sp.at += 6
+	what := strings.ToUpper(sp.Peek(4).Name())
+	sp.At += 6
 	switch {
 	case what == "DB_NAME", what == "CON_NAME":
-		sp.text(sp.d.Catalog.Database)
+		sp.Text(sp.d.Catalog.Database)
 	case sp.s != nil && what == "SESSION_USER":
-		sp.text(sp.s.account)
+		sp.Text(sp.s.account)
 	case sp.s != nil && what == "CURRENT_SCHEMA":
-		sp.text(sp.s.current)
+		sp.Text(sp.s.current)
 	default:
-		sp.put(sqllex.Word, "NULL")
+		sp.Put(sqllex.Word, "NULL")
 	}
 }
 
 // valid is VALIDATE_CONVERSION(x AS DATE, format).
 func (sp *speller) valid() {
-	sp.put(sqllex.Word, "nexdal_ora_valid")
-	sp.put(sqllex.Punct, "(")
-	sp.at += 2
-	depth, end := 0, sp.at
-	for ; end < len(sp.in); end++ {
-		if sp.in[end].Is("(") {
+	sp.Put(sqllex.Word, "nexdal_ora_valid")
+	sp.Put(sqllex.Punct, "(")
+	sp.At += 2
+	depth, end := 0, sp.At
+	for ; end < len(sp.In); end++ {
+		if sp.In[end].Is("(") {
 			depth++
-		} else if sp.in[end].Is(")") {
+		} else if sp.In[end].Is(")") {
 			if depth == 0 {
 				break
 			}
 			depth--
 		}
 	}
-	as := sp.at
-	for as < end && !sp.in[as].Is("AS") {
+	as := sp.At
+	for as < end && !sp.In[as].Is("AS") {
 		as++
 	}
-	inner := &speller{d: sp.d, s: sp.s, in: sp.in[sp.at:as]}
+	inner := &speller{d: sp.d, s: sp.s, Speller: standin.Speller{In: sp.In[sp.At:as]}}
 	inner.until("")
-	sp.out = append(sp.out, inner.out...)
-	sp.put(sqllex.Punct, ")")
-	sp.at = end + 1
+	sp.Out = append(sp.Out, inner.Out...)
+	sp.Put(sqllex.Punct, ")")
+	sp.At = end + 1
 }
 
 // rows leaves of a table the rows of one partition: t PARTITION (p), which stands behind the
@@ -241,19 +215,19 @@ func (sp *speller) rows(part sqllex.Token) {
 		name = strings.ToUpper(name)
 	}
 	ref := catalog.Ref{}
-	if n := len(sp.in[:sp.at]); n >= 3 && sp.in[n-2].Is(".") {
+	if n := len(sp.In[:sp.At]); n >= 3 && sp.In[n-2].Is(".") {
 		fold := func(t sqllex.Token) string {
 			if t.Kind == sqllex.Word {
 				return strings.ToUpper(t.Text)
 			}
 			return t.Name()
 		}
-		ref = catalog.Ref{Schema: fold(sp.in[n-3]), Table: fold(sp.in[n-1])}
+		ref = catalog.Ref{Schema: fold(sp.In[n-3]), Table: fold(sp.In[n-1])}
 	}
 	t := sp.d.Catalog.Table(ref)
 	if t == nil {
 		return
 	}
-	sp.put(sqllex.Word, "WHERE")
-	sp.put(sqllex.Word, sp.d.condition(t, name))
+	sp.Put(sqllex.Word, "WHERE")
+	sp.Put(sqllex.Word, sp.d.condition(t, name))
 }

@@ -46,7 +46,7 @@ func (s *client) alterTable(ctx context.Context, c *grammar.Cursor) error {
 		return s.switchTrigger(t, c.Name(), how)
 	case c.Take("REBUILD"):
 		if c.Take("WITH") {
-			t.Storage = options(c)
+			t.Storage = s.options(c)
 		}
 		return nil
 	}
@@ -164,7 +164,7 @@ func (s *client) drops(ctx context.Context, c *grammar.Cursor, t *catalog.Table)
 			return err
 		}
 		if c.Take("WITH") {
-			options(c)
+			s.options(c)
 		}
 		if !c.Take(",") {
 			return nil

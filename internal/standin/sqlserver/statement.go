@@ -94,7 +94,7 @@ func (s *client) createTable(ctx context.Context, c *grammar.Cursor) error {
 	})
 	s.placed(c, m.t)
 	if c.Take("WITH") {
-		m.t.Storage = options(c)
+		m.t.Storage = m.s.options(c)
 	}
 	if n := len(slices.DeleteFunc(slices.Clone(m.t.Columns), func(c *catalog.Column) bool { return c.Identity == catalog.NoIdentity })); n > 1 {
 		return refuse(2744, "Multiple identity columns specified for table '%s'. Only one identity column per table is allowed.", m.t.Name)
@@ -138,13 +138,15 @@ func (s *client) placed(c *grammar.Cursor, t *catalog.Table) {
 }
 
 // options reads WITH (NAME = VALUE, ...), and leaves out those that say how to build.
-func options(c *grammar.Cursor) string {
+func (s *client) options(c *grammar.Cursor) string {
 	var kept []string
+	on := map[string]bool{}
 	c.List(func() {
 		name := c.Word()
 		c.Need("=")
 		value := c.Peek().Text
 		c.Skip()
+		on[name] = strings.EqualFold(value, "ON")
 		switch name {
 		case "online", "resumable", "maxdop", "sort_in_tempdb", "drop_existing", "statistics_norecompute", "max_duration":
 		case "fillfactor", "pad_index", "data_compression", "ignore_dup_key", "allow_row_locks", "allow_page_locks":
@@ -153,6 +155,16 @@ func options(c *grammar.Cursor) string {
 			grammar.Fail(refuse(155, "'%s' is not a recognized CREATE INDEX option of the simulated server.", name))
 		}
 	})
+	switch {
+	case on["online"] && s.server.edition.Code != Developer.Code:
+		grammar.Fail(refuse(1712, "Online index operations can only be performed in Enterprise edition of SQL Server or Azure SQL Edge."))
+	case on["resumable"] && !on["online"]:
+		grammar.Fail(refuse(11438, "The RESUMABLE option cannot be set to 'ON' when the ONLINE option is set to 'OFF'."))
+	case on["resumable"] && on["drop_existing"]:
+		grammar.Fail(refuse(11438, "The RESUMABLE option cannot be set to 'ON' when the DROP_EXISTING option is set to 'ON'."))
+	case on["resumable"] && s.depth > 0:
+		grammar.Fail(refuse(574, "RESUMABLE INDEX statement cannot be used inside a user transaction."))
+	}
 	return strings.Join(kept, ", ")
 }
 
@@ -312,7 +324,7 @@ func (m *making) key(c *grammar.Cursor, name string, primary bool, columns []cat
 		x.Origin = catalog.ByPrimaryKey
 	}
 	if c.Take("WITH") {
-		x.Storage = options(c)
+		x.Storage = m.s.options(c)
 	}
 	m.s.laid(c, m.t, x)
 	m.later = append(m.later, func(ctx context.Context) error {
@@ -557,13 +569,18 @@ func index(unique, clustered bool) func(*client, context.Context, *grammar.Curso
 		again := false
 		if c.Take("WITH") {
 			again = c.Ahead("DROP_EXISTING", "=", "ON")
-			x.Storage = options(c)
+			x.Storage = s.options(c)
 		}
 		s.laid(c, t, x)
-		if old := t.Index(x.Name); old != nil {
-			if !again {
-				return refuse(1913, "The operation failed because an index or statistics with name '%s' already exists on table '%s'.", x.Name, ref)
-			}
+		old := t.Index(x.Name)
+		switch {
+		case old == nil && again:
+			return refuse(7999, "Could not find any index named '%s' for table '%s'.", x.Name, ref)
+		case old != nil && !again:
+			return refuse(1913, "The operation failed because an index or statistics with name '%s' already exists on table '%s'.", x.Name, ref)
+		case old != nil && old.Clustered && !clustered:
+			return refuse(1925, "Cannot convert a clustered index to a nonclustered index by using the DROP_EXISTING option.")
+		case old != nil:
 			t.Indexes = slices.DeleteFunc(t.Indexes, func(o *catalog.Index) bool { return o == old })
 		}
 		if err := suits(s, t, x); err != nil {
@@ -627,10 +644,13 @@ func (s *client) alterIndex(ctx context.Context, c *grammar.Cursor) error {
 	if err != nil {
 		return err
 	}
-	does := c.OneOf("REBUILD", "DISABLE", "REORGANIZE")
+	does := c.OneOf("REBUILD", "DISABLE", "REORGANIZE", "ABORT", "PAUSE", "RESUME")
+	if does == "ABORT" || does == "PAUSE" || does == "RESUME" { // no build is ever stopped here
+		return refuse(10638, "ALTER INDEX '%s' failed. There is no pending resumable index operation for the index '%s' on '%s'.", does, name, ref)
+	}
 	said := ""
 	if c.Take("WITH") {
-		said = options(c)
+		said = s.options(c)
 	}
 	for _, x := range t.Indexes {
 		if !all && x.Name != name {

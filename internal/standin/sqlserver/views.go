@@ -36,6 +36,7 @@ func (d *database) Views() []standin.View {
 		{Name: "sys.partition_functions", Columns: "name nvarchar, function_id int, type nvarchar, type_desc nvarchar, fanout int, boundary_value_on_right bit"},
 		{Name: "sys.partition_parameters", Columns: "function_id int, parameter_id int, system_type_id int, max_length int, precision int, scale int"},
 		{Name: "sys.partition_range_values", Columns: "function_id int, boundary_id int, parameter_id int, value nvarchar"},
+		{Name: "sys.index_resumable_operations", Columns: "object_id int, index_id int, name nvarchar, state tinyint"},
 		{Name: "sys.partition_schemes", Columns: "name nvarchar, data_space_id int, function_id int"},
 		{Name: "sys.data_spaces", Columns: "name nvarchar, data_space_id int, type nvarchar, is_default bit"},
 		{Name: "sys.destination_data_spaces", Columns: "partition_scheme_id int, destination_id int, data_space_id int"},

@@ -2,10 +2,10 @@
 ALTER TABLE dbo.note ADD note_id bigint IDENTITY(1,1) NOT NULL;
 
 -- add primary key (station_id, kind) to dbo.level
-ALTER TABLE dbo.level ADD CONSTRAINT level_pkey PRIMARY KEY NONCLUSTERED (station_id, kind) WITH (ONLINE = ON);
+ALTER TABLE dbo.level ADD CONSTRAINT level_pkey PRIMARY KEY NONCLUSTERED (station_id, kind) WITH (ONLINE = ON, RESUMABLE = ON);
 
 -- add primary key (note_id) to dbo.note
-ALTER TABLE dbo.note ADD CONSTRAINT note_pkey PRIMARY KEY CLUSTERED (note_id) WITH (ONLINE = ON);
+ALTER TABLE dbo.note ADD CONSTRAINT note_pkey PRIMARY KEY CLUSTERED (note_id) WITH (ONLINE = ON, RESUMABLE = ON);
 
 -- make the unique constraint (code) of dbo.section its primary key
 BEGIN TRANSACTION;

@@ -5,4 +5,4 @@ ALTER TABLE dbo.keeper ALTER COLUMN pieces int NOT NULL;
 COMMIT;
 
 -- add unique constraint (badge_number) to dbo.keeper
-ALTER TABLE dbo.keeper ADD CONSTRAINT keeper_badge_number_key UNIQUE NONCLUSTERED (badge_number) WITH (ONLINE = ON);
+ALTER TABLE dbo.keeper ADD CONSTRAINT keeper_badge_number_key UNIQUE NONCLUSTERED (badge_number) WITH (ONLINE = ON, RESUMABLE = ON);

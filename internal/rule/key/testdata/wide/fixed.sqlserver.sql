@@ -15,7 +15,7 @@ COMMIT;
 UPDATE c SET sheet_id = p.id FROM dbo.mark c JOIN dbo.sheet p ON p.station_id = c.station_id AND p.year = c.year AND p.page = c.page AND p.line = c.line WHERE c.sheet_id IS NULL;
 
 -- create index mark_sheet_id_idx on dbo.mark
-CREATE NONCLUSTERED INDEX mark_sheet_id_idx ON dbo.mark (sheet_id) WITH (ONLINE = ON);
+CREATE NONCLUSTERED INDEX mark_sheet_id_idx ON dbo.mark (sheet_id) WITH (ONLINE = ON, RESUMABLE = ON);
 
 -- add foreign key mark_sheet_id_fkey to dbo.mark
 ALTER TABLE dbo.mark WITH CHECK ADD CONSTRAINT mark_sheet_id_fkey FOREIGN KEY (sheet_id) REFERENCES dbo.sheet (id);

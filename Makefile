@@ -83,7 +83,7 @@ screenshots: need-screenshots build
 # server, sqlite3; a terminal window and a way to take its picture.
 need-test:
 	@test/mysqlserver/build >/dev/null
-	@test/need postgresql:psql sqlite3:sqlite3 postgresql:/usr/lib/postgresql mariadb-server:mariadbd chromium:chromium
+	@test/need postgresql:psql sqlite3:sqlite3 postgresql:/usr/lib/postgresql mariadb-server:mariadbd firebird3.0-server:/usr/sbin/firebird firebird3.0-utils:isql-fb chromium:chromium
 
 need-screenshots: need-test
 	@test/need xterm:xterm xvfb:Xvfb imagemagick:import fonts-dejavu-core:/usr/share/fonts/truetype/dejavu/DejaVuSansMono.ttf

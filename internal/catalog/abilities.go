@@ -20,6 +20,9 @@ type Abilities struct {
 	IntegerTypes []Type
 	// AddedKeyIdentity is how such a column is numbered.
 	AddedKeyIdentity Identity
+	// NumberedBy is the sequence and the trigger that number a column which is added with
+	// [IdentityTrigger]. Nil: none can be.
+	NumberedBy func(t *Table, column string) (*Sequence, *Trigger)
 	// Definers: views, triggers and routines act with the rights of an account that may be gone.
 	Definers bool
 	// ViewsBreak: what a view reads can be dropped, and the view stays.
@@ -70,6 +73,9 @@ type Abilities struct {
 	// ForeignKeyIndexYields: an index that the engine made for a foreign key
 	// goes when another one serves.
 	ForeignKeyIndexYields bool
+	// ReferencesBuild: a foreign key builds an index of its own, called like it, which goes with it
+	// and with it alone.
+	ReferencesBuild bool
 	// PrimaryKeyName is what every primary key is called, where it cannot be
 	// chosen.
 	PrimaryKeyName string

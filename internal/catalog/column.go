@@ -55,6 +55,9 @@ const (
 	IdentityRowid     Identity = "rowid"         // SQLite: INTEGER PRIMARY KEY
 	IdentityCounter   Identity = "autoincrement" // numbered, never reused
 	IdentitySequence  Identity = "sequence"      // default draws from a sequence
+	// IdentityTrigger asks for a column that a trigger numbers from a sequence, both made with it. A
+	// column that is there has no such identity: it has its sequence.
+	IdentityTrigger Identity = "trigger"
 )
 
 // Family groups native types by what they hold.

@@ -13,6 +13,15 @@ import (
 func (c *Catalog) Comparable() *Catalog {
 	d := c.Clone()
 	d.Surveyed, d.Faults = time.Time{}, nil
+	for _, t := range d.Tables() { // while all names are still there
+		for _, f := range t.ForeignKeys {
+			if to := d.Table(f.Target); to != nil && f.TargetIndex != "" {
+				if x := to.Index(f.TargetIndex); x != nil && x.SystemNamed {
+					f.TargetIndex = byColumns(x)
+				}
+			}
+		}
+	}
 	for _, t := range d.Tables() {
 		t.Definition, t.NameText = "", ""
 		t.Needs = nil      // follows from types, defaults and checks
@@ -36,7 +45,7 @@ func (c *Catalog) Comparable() *Catalog {
 			x.Definition = ""
 			x.Bytes, x.Scans = nil, nil
 			if x.SystemNamed {
-				name := fmt.Sprintf("(%s)", strings.Join(x.Columns(), ", "))
+				name := byColumns(x)
 				picked[x.Name] = name
 				x.Name = name
 			}
@@ -66,3 +75,6 @@ func (c *Catalog) Comparable() *Catalog {
 	d.Sort()
 	return d
 }
+
+// byColumns names an index by what it is on.
+func byColumns(x *Index) string { return fmt.Sprintf("(%s)", strings.Join(x.Columns(), ", ")) }

@@ -1,5 +1,7 @@
 package catalog
 
+import "slices"
+
 // Origin tells what made an index.
 type Origin string
 
@@ -36,6 +38,29 @@ type Index struct {
 
 	Bytes *int64 `json:"-"` // size; nil: not known
 	Scans *int64 `json:"-"` // times read since statistics began; nil: not known
+}
+
+// PinnedByReference is why an index stays that goes with a foreign key alone.
+const PinnedByReference = "foreign key"
+
+// Behind is the index that the engine built for a foreign key of the table, where it builds one for
+// each and the index goes with it alone: it is called like the foreign key, unless the engine called it, or
+// somebody chose another name. Nil: there is none.
+func (t *Table) Behind(f *ForeignKey) *Index {
+	var found *Index
+	for _, x := range t.Indexes {
+		if x.Origin != ByForeignKey || x.Pinned != PinnedByReference || !slices.Equal(x.Columns(), f.Columns) {
+			continue
+		}
+		if x.Name == f.Name {
+			return x
+		}
+		named := slices.ContainsFunc(t.ForeignKeys, func(o *ForeignKey) bool { return o.Name == x.Name })
+		if found == nil && !named && x.SystemNamed == (f.Name == "") {
+			found = x
+		}
+	}
+	return found
 }
 
 // An IndexPart is one ordered part of an index: a column or an expression.

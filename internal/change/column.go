@@ -230,6 +230,11 @@ func (c AddColumn) apply(to *edit, can catalog.Abilities) error {
 	} else if col.Default != "" {
 		col.DefaultName = cmp.Or(col.DefaultName, can.DefaultName(t.Name, col.Name))
 	}
+	if col.Identity == catalog.IdentityTrigger {
+		if err := to.numberByTrigger(t, col, can); err != nil {
+			return err
+		}
+	}
 	at := len(t.Columns)
 	if i := slices.IndexFunc(t.Columns, func(o *catalog.Column) bool { return o.Name == c.Before }); i >= 0 && can.PlacesColumns {
 		at = i
@@ -237,6 +242,21 @@ func (c AddColumn) apply(to *edit, can catalog.Abilities) error {
 	t.Columns = slices.Insert(t.Columns, at, col)
 	redefined(t)
 	return nil
+}
+
+// numberByTrigger makes what numbers a new column of the table.
+func (e *edit) numberByTrigger(t *catalog.Table, col *catalog.Column, can catalog.Abilities) error {
+	if can.NumberedBy == nil {
+		return fmt.Errorf("no trigger can number column %s of %s", col.Name, t.Ref())
+	}
+	q, g := can.NumberedBy(t, col.Name)
+	if slices.ContainsFunc(t.Triggers, func(o *catalog.Trigger) bool { return o.Name == g.Name }) {
+		return fmt.Errorf("trigger %s of %s exists", g.Name, t.Ref())
+	}
+	col.Identity, col.Sequence = catalog.NoIdentity, &catalog.Ref{Schema: t.Schema, Table: q.Name}
+	q.UsedBy = []catalog.SequenceUse{{ColumnRef: catalog.ColumnRef{Schema: t.Schema, Table: t.Name, Column: col.Name}, How: "trigger", Alone: true}}
+	t.Triggers = append(t.Triggers, g)
+	return e.addSequence(t.Schema, q)
 }
 
 // apply removes the column.

@@ -106,7 +106,7 @@ type AddForeignKey struct {
 }
 
 // DropForeignKey takes a foreign key away. The index that the engine made for it
-// stays, and is yours from then on.
+// stays, and is yours from then on, unless it goes with the foreign key alone.
 type DropForeignKey struct {
 	Table      catalog.Ref
 	ForeignKey *catalog.ForeignKey
@@ -158,6 +158,13 @@ func (c AddForeignKey) apply(to *edit, can catalog.Abilities) error {
 		f.TargetIndex, _ = target.KeyOn(f.TargetColumns)
 	}
 	t.ForeignKeys = append(t.ForeignKeys, f)
+	if can.ReferencesBuild && t.Behind(f) == nil {
+		x := &catalog.Index{Name: f.Name, SystemNamed: f.Name == "", Origin: catalog.ByForeignKey, Method: "btree", Pinned: catalog.PinnedByReference}
+		for _, name := range f.Columns {
+			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
+		}
+		t.Indexes = append(t.Indexes, x)
+	}
 	for _, part := range parts(to.Catalog, c.Table) {
 		if part.PartitionOf != nil { // each has its share
 			share := f.Clone()
@@ -184,7 +191,7 @@ func (c AddForeignKey) inverse(*catalog.Catalog) (Change, error) {
 	return DropForeignKey{c.Table, c.ForeignKey, false}, nil
 }
 
-func (c DropForeignKey) apply(to *edit, _ catalog.Abilities) error {
+func (c DropForeignKey) apply(to *edit, can catalog.Abilities) error {
 	t, err := to.table(c.Table)
 	if err != nil {
 		return err
@@ -192,6 +199,9 @@ func (c DropForeignKey) apply(to *edit, _ catalog.Abilities) error {
 	i := slices.IndexFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool { return same(f, c.ForeignKey) })
 	if i < 0 {
 		return fmt.Errorf("foreign key %s of %s does not exist", c.ForeignKey.Label(), c.Table)
+	}
+	if x := t.Behind(t.ForeignKeys[i]); x != nil && can.ReferencesBuild {
+		t.Indexes = without(t.Indexes, x)
 	}
 	t.ForeignKeys = slices.Delete(t.ForeignKeys, i, i+1)
 	for _, part := range parts(to.Catalog, c.Table) {

@@ -26,6 +26,9 @@ func (g *gathering) whole() {
 				}
 			}
 			t.ForeignKeys = slices.DeleteFunc(slices.Clone(t.ForeignKeys), func(f *catalog.ForeignKey) bool { return !f.Inherited && t.PartitionOf == nil })
+			if g.can.ReferencesBuild { // they come with the foreign keys
+				t.Indexes = slices.DeleteFunc(slices.Clone(t.Indexes), func(x *catalog.Index) bool { return x.Origin == catalog.ByForeignKey })
+			}
 			for _, x := range t.Indexes {
 				if x.Origin == catalog.ByForeignKey {
 					x.Origin = catalog.ByPerson // until the foreign key is there

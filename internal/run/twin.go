@@ -5,6 +5,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
@@ -65,7 +66,7 @@ func Rehearse(ctx context.Context, stage engine.Rehearser, address string, befor
 	var first error
 	for _, st := range work.Steps {
 		for _, sql := range st.SQL {
-			if sql == "BEGIN" || sql == "BEGIN TRANSACTION" || sql == "COMMIT" {
+			if sql == "BEGIN" || sql == "BEGIN TRANSACTION" || strings.HasPrefix(sql, "SET TRANSACTION ") || sql == "COMMIT" {
 				continue // each by itself, so that one which fails costs nothing else
 			}
 			if err := twin.Exec(ctx, sql); err != nil {

@@ -31,8 +31,8 @@ func EngineName(text string) (string, error) {
 			name, _, _ := strings.Cut(m[2], " ")
 			return name, nil
 		}
-		if line = strings.TrimSpace(line); strings.HasSuffix(line, ";") && !strings.HasPrefix(line, "--") {
-			break // lines for the client may stand before the head, but no statement
+		if line = strings.TrimSpace(line); strings.HasSuffix(line, ";") && !strings.HasPrefix(line, "--") && !strings.HasPrefix(line, "SET ") {
+			break // settings of the client may stand before the head, but no statement
 		}
 	}
 	return "", ErrNotScript

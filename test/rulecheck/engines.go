@@ -13,11 +13,13 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/firebird"
 	"nexdal/internal/engine/mariadb"
 	"nexdal/internal/engine/mysql"
 	"nexdal/internal/engine/postgres"
 	"nexdal/internal/engine/redshift"
 	"nexdal/internal/engine/sqlite"
+	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/engine/sqlserver"
 	"nexdal/internal/standin/oracle"
 	standin "nexdal/internal/standin/redshift"
@@ -45,6 +47,10 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 		m := server.StartMySQL(t)
 		return mysql.Engine, mysqlDatabase{m, m.Database(t)}
 	},
+	"firebird": func(t *testing.T) (engine.Engine, database) {
+		f := server.StartFirebird(t)
+		return firebird.Engine{}, firebirdDatabase{f, f.Database(t)}
+	},
 	"sqlserver": func(t *testing.T) (engine.Engine, database) {
 		return sqlserver.Engine{}, sqlServerDatabase{server.StartSQLServer(t, servers.Developer), "Saltmere"}
 	},
@@ -67,7 +73,7 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 }
 
 // ofServers are the engines that a script which names none is for.
-var ofServers = []string{"sqlite", "postgres", "mariadb", "mysql", "sqlserver"}
+var ofServers = []string{"sqlite", "postgres", "mariadb", "mysql", "sqlserver", "firebird"}
 
 type sqliteFile string
 
@@ -300,4 +306,134 @@ func (d paperDatabase) dump(t *testing.T) string {
 	})
 	slices.Sort(lines) // constraints come in the order of their names
 	return strings.Join(lines, "\n")
+}
+
+type firebirdDatabase struct {
+	server *server.Firebird
+	name   string
+}
+
+func (d firebirdDatabase) address() string { return d.server.URL(d.name) }
+
+// build adapts what scripts for all engines have that this one writes otherwise: a list of rows is
+// one INSERT each, and a text has a length.
+func (d firebirdDatabase) build(t *testing.T, sql string) {
+	t.Helper()
+	dialect := firebird.Engine{}.Dialect()
+	var b strings.Builder
+	for _, st := range dialect.Statements(remainder.ReplaceAllString(sql, "MOD($1, $2)")) {
+		for _, text := range single(dialect, st.Text) {
+			b.WriteString(dialect.Ended(adapted(dialect, text)) + "\nCOMMIT;\n")
+		}
+	}
+	d.server.Query(t, d.name, b.String()+dialect.Ended(settle))
+}
+
+// settle drops the indexes that repeat those which the engine built for foreign keys: scripts for all
+// engines have them since others build none.
+const settle = `EXECUTE BLOCK AS
+DECLARE n VARCHAR(63);
+BEGIN
+  FOR SELECT TRIM(x.rdb$index_name) FROM rdb$indices x WHERE x.rdb$system_flag = 0 AND NOT EXISTS (SELECT 1 FROM rdb$relation_constraints k WHERE k.rdb$index_name = x.rdb$index_name)
+    AND EXISTS (SELECT 1 FROM rdb$indices f WHERE f.rdb$relation_name = x.rdb$relation_name AND f.rdb$foreign_key IS NOT NULL
+      AND (SELECT LIST(TRIM(s.rdb$field_name) || s.rdb$field_position) FROM rdb$index_segments s WHERE s.rdb$index_name = f.rdb$index_name) = (SELECT LIST(TRIM(s.rdb$field_name) || s.rdb$field_position) FROM rdb$index_segments s WHERE s.rdb$index_name = x.rdb$index_name)) INTO :n DO
+    EXECUTE STATEMENT 'DROP INDEX "' || n || '"';
+END`
+
+// remainder is an operator that is a function here.
+var remainder = regexp.MustCompile(`(\w+) % (\d+)`)
+
+// empty is a database without anything: a twin is built in one that is given.
+func (d firebirdDatabase) empty(t *testing.T) string { return d.server.URL(d.server.Database(t)) }
+
+var ofRows = regexp.MustCompile(`(?is)^(INSERT\s+INTO\s+.*?\bVALUES)\s*\(`)
+
+// adapted writes names that are words of its own in quotes, texts with a length, and what is selected
+// from nothing from the table of one row.
+func adapted(d sqllex.Dialect, text string) string {
+	tokens := d.Tokens(text)
+	next := func(i int) sqllex.Token {
+		for _, t := range tokens[i+1:] {
+			if !t.Blank() {
+				return t
+			}
+		}
+		return sqllex.Token{}
+	}
+	var b strings.Builder
+	bare := []bool{false} // by depth: a SELECT has met no FROM
+	flush := func() {
+		if n := len(bare) - 1; bare[n] {
+			b.WriteString(" FROM rdb$database ")
+			bare[n] = false
+		}
+	}
+	last := sqllex.Token{}
+	for i, t := range tokens {
+		switch {
+		case t.Is("("):
+			bare = append(bare, false)
+		case t.Is(")"):
+			flush()
+			bare = bare[:len(bare)-1]
+		case t.Is("union"):
+			flush()
+		case t.Is("select"):
+			bare[len(bare)-1] = true
+		case t.Is("from"):
+			bare[len(bare)-1] = false
+		}
+		switch {
+		case t.Kind == sqllex.Word && slices.Contains([]string{"day", "year", "month", "position", "value", "plan"}, strings.ToLower(t.Text)) && (!next(i).Is("(") || last.Is("table") || last.Is("into") || last.Is("references") || last.Is("on")):
+			b.WriteString(`"` + strings.ToUpper(t.Text) + `"`)
+		case t.Is("text") && !last.Is("sub_type") && (last.Kind == sqllex.Word || last.Kind == sqllex.Quoted):
+			b.WriteString("varchar(200)")
+		default:
+			b.WriteString(t.Text)
+		}
+		if !t.Blank() {
+			last = t
+		}
+	}
+	flush()
+	return b.String()
+}
+
+// single makes one statement for each row of an INSERT.
+func single(d sqllex.Dialect, text string) []string {
+	if text == "" {
+		return nil
+	}
+	m := ofRows.FindStringSubmatch(text)
+	if m == nil {
+		return []string{text}
+	}
+	var rows []string
+	depth, start := 0, 0
+	body := text[len(m[1]):]
+	d.Each(body, func(t sqllex.Token) bool {
+		switch {
+		case t.Is("("):
+			if depth++; depth == 1 {
+				start = t.Start
+			}
+		case t.Is(")"):
+			if depth--; depth == 0 {
+				rows = append(rows, m[1]+" "+body[start:t.End])
+			}
+		}
+		return true
+	})
+	return rows
+}
+
+func (d firebirdDatabase) client(path string) (string, error) { return d.server.File(d.name, path) }
+
+func (d firebirdDatabase) count(t *testing.T, table *catalog.Table) string {
+	t.Helper()
+	var columns []string
+	for _, c := range table.Columns {
+		columns = append(columns, `"`+strings.ReplaceAll(c.Name, `"`, `""`)+`"`)
+	}
+	return d.server.Query(t, d.name, fmt.Sprintf("SET BLOBDISPLAY ALL;\nSELECT %s FROM \"%s\" ORDER BY 1;", strings.Join(columns, ", "), strings.ReplaceAll(table.Name, `"`, `""`)))
 }

@@ -193,6 +193,8 @@ func said(t *testing.T, db database) string {
 		return of.server.System(t, of.name, true)
 	case sqlServerDatabase:
 		return of.server.Dump(t, of.name)
+	case firebirdDatabase:
+		return of.server.Dump(t, of.name)
 	case paperDatabase:
 		return of.dump(t)
 	}
@@ -220,7 +222,11 @@ func rehearse(t *testing.T, e engine.Engine, db database, before, after *catalog
 	if _, named := e.(mariadb.Engine); !ok || named {
 		return // a twin there has the very name of the database
 	}
-	r, err := run.Rehearse(t.Context(), stage, db.address(), before, pair.Forth, pair.Back, nil)
+	address := db.address()
+	if apart, ok := db.(interface{ empty(*testing.T) string }); ok {
+		address = apart.empty(t)
+	}
+	r, err := run.Rehearse(t.Context(), stage, address, before, pair.Forth, pair.Back, nil)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -405,8 +411,11 @@ func structure(t *testing.T, c *catalog.Catalog) string {
 	if err := d.Write(&b, false); err != nil {
 		t.Fatal(err)
 	}
-	return b.String()
+	return numbered.ReplaceAllString(b.String(), "$1")
 }
+
+// numbered are names that Firebird counts throughout a database, and gives anew.
+var numbered = regexp.MustCompile(`(RDB\$(?:PRIMARY|FOREIGN|))[0-9]+`)
 
 // carryOut writes the script, reads it back and runs it.
 func carryOut(t *testing.T, e engine.Engine, db database, s *script.Script, name string) {

@@ -46,5 +46,6 @@ func Main(m *testing.M) {
 	postgres.stop()
 	mariadb.stop()
 	mysql.stop()
+	firebird.stop()
 	os.Exit(status)
 }

@@ -3,6 +3,7 @@ package all
 
 import (
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/firebird"
 	"nexdal/internal/engine/mariadb"
 	"nexdal/internal/engine/mysql"
 	"nexdal/internal/engine/oracle"
@@ -19,6 +20,7 @@ func Engines() []engine.Engine {
 		postgres.Engine{},
 		mariadb.Engine{},
 		mysql.Engine,
+		firebird.Engine{},
 		redshift.Engine{},
 		sqlserver.Engine{},
 		oracle.Engine{},

@@ -3,6 +3,7 @@
 package ask
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -56,6 +57,8 @@ type Dialect struct {
 	// Fault tells a time-out and a lost connection by what the session says:
 	// [evidence.ErrTimeout], [evidence.ErrLost], or nil.
 	Fault func(error) error
+	// Pass is how many columns are looked at in one pass; 0: 60.
+	Pass int
 	// Limit is how long a question may take where the session itself sets no
 	// limit; 0: it does.
 	Limit time.Duration
@@ -164,8 +167,10 @@ func (a *asker) Comparable(t catalog.Type) bool {
 	return true
 }
 
-// inOne is how many columns are looked at in one pass.
+// inOne is how many columns are looked at in one pass, where the engine sets no limit.
 const inOne = 60
+
+func (a *asker) atOnce() int { return cmp.Or(a.d.Pass, inOne) }
 
 // There asks for no row.
 func (a *asker) There(ctx context.Context, t *catalog.Table) error {
@@ -177,7 +182,7 @@ func (a *asker) There(ctx context.Context, t *catalog.Table) error {
 func (a *asker) Profile(ctx context.Context, p evidence.Part, columns []*catalog.Column) ([]evidence.Column, error) {
 	var all []evidence.Column
 	for len(columns) > 0 {
-		n := min(inOne, len(columns))
+		n := min(a.atOnce(), len(columns))
 		facts, err := a.pass(ctx, p, columns[:n])
 		if err != nil {
 			return nil, err
@@ -554,7 +559,7 @@ func (a *asker) Breaks(ctx context.Context, t *catalog.Table, condition string, 
 // Counts asks for all conditions of a pass in one row.
 func (a *asker) Counts(ctx context.Context, t *catalog.Table, conditions []string) ([]int64, error) {
 	var all []int64
-	for some := range slices.Chunk(conditions, inOne) {
+	for some := range slices.Chunk(conditions, a.atOnce()) {
 		parts := make([]string, len(some))
 		for i, c := range some {
 			parts[i] = "count(CASE WHEN " + c + " THEN 1 END)"

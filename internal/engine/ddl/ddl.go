@@ -36,6 +36,8 @@ type Dialect struct {
 	Relation func(catalog.Ref) string // a table's name, with its schema where there are several
 	Literal  func(string) string
 	Begin    string // opens the transaction of a step of several statements; "" where DDL is in none
+	// Always: a statement that is a step by itself is opened and ended as well.
+	Always   bool
 	Works    string // what a lock says of the size of the table: "; reads %s"
 	Together bool   // tables that refer to one another are dropped by one statement
 	// Create writes the statements that make a table.
@@ -43,6 +45,8 @@ type Dialect struct {
 	// Drop writes the statement that drops an object that is no table, "" where it goes
 	// with another.
 	Drop func(*catalog.Member) string
+	// DropReference takes a foreign key away. Nil: by its name, which it has.
+	DropReference func(on catalog.Ref, f *catalog.ForeignKey) string
 	// Outside stands before and behind the transaction, or the statements, that drop
 	// objects.
 	Outside [2]string
@@ -173,7 +177,7 @@ func (w *Writer) Common(ch change.Change) bool {
 
 // Step adds a step that runs as one transaction.
 func (w *Writer) Step(title string, l Lock, sql ...string) *engine.Step {
-	if len(sql) > 1 && w.Begin != "" {
+	if (len(sql) > 1 || w.Always) && w.Begin != "" {
 		sql = append(append([]string{w.Begin}, sql...), "COMMIT")
 	}
 	return w.Add(engine.Step{Title: title, Lock: l.Says, Blocks: l.Blocks, Transaction: len(sql) == 1 || w.Begin != "", SQL: sql})
@@ -232,6 +236,14 @@ func (w *Writer) dropLookup(ch change.Undo[change.AddLookupTable]) {
 	w.Step(ch.Title(), w.Gone, "DROP TABLE "+w.Relation(on)).Tables = ch.Tables()
 }
 
+// Unreferred takes a foreign key away.
+func (d *Dialect) Unreferred(on catalog.Ref, f *catalog.ForeignKey) string {
+	if d.DropReference != nil {
+		return d.DropReference(on, f)
+	}
+	return d.Alter(on, "DROP CONSTRAINT "+d.Quoting.Ident(f.Name))
+}
+
 // LeaningOn are the statements that take foreign keys away which lean on an index of the table,
 // and those that put them back, as declared writes each.
 func (w *Writer) LeaningOn(t *catalog.Table, index string, declared func(on catalog.Ref, f *catalog.ForeignKey) []string) (drops, adds []string) {
@@ -239,7 +251,7 @@ func (w *Writer) LeaningOn(t *catalog.Table, index string, declared func(on cata
 		if r.ForeignKey.TargetIndex != index {
 			continue
 		}
-		drops = append(drops, w.Alter(r.Table.Ref(), "DROP CONSTRAINT "+w.Quoting.Ident(r.ForeignKey.Name)))
+		drops = append(drops, w.Unreferred(r.Table.Ref(), r.ForeignKey))
 		adds = append(adds, declared(r.Table.Ref(), r.ForeignKey)...)
 	}
 	return drops, adds
@@ -250,8 +262,8 @@ func (w *Writer) LeaningOn(t *catalog.Table, index string, declared func(on cata
 func (w *Writer) parted(ch change.DropObjects) (sql []string) {
 	for _, ref := range ch.Tables() {
 		for _, f := range ch.What.Table(ref).ForeignKeys {
-			if f.Target != ref && f.Name != "" && ch.What.Table(f.Target) != nil {
-				sql = append(sql, w.Alter(ref, "DROP CONSTRAINT "+w.Quoting.Ident(f.Name)))
+			if f.Target != ref && (f.Name != "" || w.DropReference != nil) && ch.What.Table(f.Target) != nil {
+				sql = append(sql, w.Unreferred(ref, f))
 			}
 		}
 	}

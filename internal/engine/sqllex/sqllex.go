@@ -79,6 +79,7 @@ type Dialect struct {
 	Backslashes    bool // a backslash in any string escapes what follows
 	HashComments   bool // # begins a comment too
 	Delimiters     bool // a line DELIMITER x is for the client: x ends statements from there on
+	Terms          bool // a line SET TERM x is for the client: x ends statements from there on
 	Capitals       bool // a bare name stands for its capitals
 	Small          bool // a bare name stands for its small letters
 	NestedComments bool
@@ -189,7 +190,7 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 			for j < len(s) && class[s[j]] == classWord {
 				j++
 			}
-			if j < len(s) && s[j] == '\'' && j == i+1 || (d.Delimiters || d.Batches || d.Slashes && fresh) && (i == 0 || s[i-1] == '\n') {
+			if j < len(s) && s[j] == '\'' && j == i+1 || (d.Delimiters || d.Batches || d.Terms || d.Slashes && fresh) && (i == 0 || s[i-1] == '\n') {
 				break // may be the mark of a string: x'00', or a line for the client
 			}
 			if d.ChosenQuotes && j == i+2 && j < len(s) && s[j] == '\'' && strings.EqualFold(s[i:j], "nq") {
@@ -202,6 +203,8 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 	case d.Batches && isBatchEnd(s, i), d.Slashes && isSlash(s, i), d.Slashes && fresh && isCommand(s, i):
 		return Directive, lineEnd(s, i)
 	case d.Delimiters && (c == 'd' || c == 'D') && (i == 0 || s[i-1] == '\n') && len(s) > i+10 && strings.EqualFold(s[i:i+10], "delimiter "):
+		return Directive, lineEnd(s, i)
+	case d.Terms && isOfClient(s, i):
 		return Directive, lineEnd(s, i)
 	case d.HashComments && c == '#':
 		return Comment, lineEnd(s, i)
@@ -297,6 +300,23 @@ func isCommand(s string, i int) bool {
 		return true
 	case "SET":
 		return len(words) > 1 && !strings.HasPrefix(words[1], "TRANSACTION") && !strings.HasPrefix(words[1], "CONSTRAINT") && !strings.HasPrefix(words[1], "ROLE")
+	}
+	return false
+}
+
+// isOfClient reports whether the line that begins at i is a command for isql
+// (https://firebirdsql.org/file/documentation/html/en/firebirddocs/isql/firebird-isql.html#isql-set).
+func isOfClient(s string, i int) bool {
+	if s[i]|0x20 != 's' || i > 0 && s[i-1] != '\n' {
+		return false
+	}
+	words := strings.Fields(strings.ToUpper(strings.ReplaceAll(s[i:min(lineEnd(s, i), i+80)], ";", " ;")))
+	if len(words) < 2 || words[0] != "SET" || len(words) > 2 && words[2] == "=" {
+		return false
+	}
+	switch words[1] {
+	case "TERM", "AUTODDL", "AUTO", "BAIL", "BLOBDISPLAY", "BLOB", "COUNT", "ECHO", "HEADING", "KEEP_TRAN_PARAMS", "LIST", "MAXROWS", "NAMES", "PLAN", "PLANONLY", "EXPLAIN", "PER_TABLE_STATS", "ROWCOUNT", "SQL", "SQLDA_DISPLAY", "STATS", "TIME", "WARNINGS", "WIDTH":
+		return true
 	}
 	return false
 }

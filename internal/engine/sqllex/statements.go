@@ -44,6 +44,8 @@ func (d Dialect) Statements(text string) []Statement {
 		case t.Start < skip:
 		case t.Kind == Directive && d.Delimiters:
 			ends = strings.TrimSpace(t.Text[len("delimiter "):])
+		case t.Kind == Directive && d.Terms:
+			ends = term(t.Text, ends)
 		case ends != ";" && t.Kind == Word && strings.HasSuffix(t.Text, ends):
 			if t.Text != ends {
 				words = append(words, t)
@@ -68,7 +70,7 @@ func (d Dialect) Statements(text string) []Statement {
 		case t.Kind == Space && fresh && strings.Count(t.Text, "\n") > 1: // what follows is not of the batch's first statement alone
 			fresh = false
 		case t.Blank() || t.Kind == Directive:
-		case ends == ";" && t.Is(";") && !code && !(!d.Slashes && insideBody(words)) && !(d.Batches && isModule(words)) && !(d.Slashes && isBlock(words)):
+		case ends == ";" && t.Is(";") && !code && !(!d.Slashes && !d.Terms && insideBody(words)) && !(d.Batches && isModule(words)) && !(d.Slashes && isBlock(words)):
 			if len(words) > 0 {
 				flush()
 			}
@@ -81,6 +83,20 @@ func (d Dialect) Statements(text string) []Statement {
 	tail = 0 // comments at the end of the text are no statement's
 	flush()
 	return all
+}
+
+// term is what ends statements behind the line, which may say so: SET TERM ^ ;
+// (https://firebirdsql.org/file/documentation/html/en/firebirddocs/isql/firebird-isql.html#isql-set-term).
+func term(line, ends string) string {
+	words := strings.Fields(line)
+	if !strings.EqualFold(words[1], "term") {
+		return ends
+	}
+	next := strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(strings.Join(words[2:], " ")), ends))
+	if next == "" {
+		return ends
+	}
+	return next
 }
 
 // backslashes reports whether a backslash escapes behind the statement, which may set the
@@ -167,9 +183,9 @@ func (d Dialect) Ended(sql string) string {
 		return sql + "\n/"
 	}
 	inner := false
-	if d.Delimiters {
+	if d.Delimiters || d.Terms {
 		d.Each(sql, func(t Token) bool { inner = t.Is(";"); return !inner })
-		inner = inner || strings.Contains(sql, `\`) && strings.Contains(sql, ";") // what it escapes depends on the mode
+		inner = inner || d.Delimiters && strings.Contains(sql, `\`) && strings.Contains(sql, ";") // what it escapes depends on the mode
 	}
 	if !inner {
 		ended := false // not where the statement ends in a comment, which would swallow it
@@ -178,6 +194,13 @@ func (d Dialect) Ended(sql string) string {
 			sql += "\n"
 		}
 		return sql + ";"
+	}
+	if d.Terms {
+		for _, ends := range []string{"^", "!!", "@@", "##"} {
+			if !strings.Contains(sql, ends) {
+				return "SET TERM " + ends + " ;\n" + sql + "\n" + ends + "\nSET TERM ; " + ends
+			}
+		}
 	}
 	for _, ends := range []string{"$$", "//", "~~", "||"} {
 		if !strings.Contains(sql, ends) {

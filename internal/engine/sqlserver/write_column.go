@@ -81,33 +81,13 @@ type alteration struct {
 // (https://learn.microsoft.com/en-us/sql/t-sql/statements/alter-table-transact-sql#alter-column).
 func (w *writer) alterColumns(first int) (int, error) {
 	model := w.Now.Clone()
-	var places []int
-	tables := map[catalog.Ref]bool{w.Plan[first].Change.On(): true}
-	tie := func() { // tables that foreign keys on altered columns tie to those that are altered
-		for grown := true; grown; {
-			grown = false
-			for _, t := range w.Now.Tables() {
-				for _, f := range t.ForeignKeys {
-					if tables[t.Ref()] != tables[f.Target] && w.typed(first, t.Ref(), f.Columns, f.Target, f.TargetColumns) {
-						tables[t.Ref()], tables[f.Target], grown = true, true, true
-					}
-				}
-			}
-		}
-	}
-	tie()
-	for i := first; i < len(w.Plan); i++ {
-		ch := w.Plan[i].Change
+	places := w.Tied(first, func(ch change.Change) bool {
 		switch ch.(type) {
 		case change.AlterType, change.SetNullable:
-			if tables[ch.On()] {
-				places = append(places, i)
-			}
-			continue
+			return true
 		}
-		break
-	}
-	// Those that stand right behind one another are taken; others wait for their turn.
+		return false
+	})
 	w.Several(places)
 	var altered []alteration
 	var titles []string
@@ -152,20 +132,6 @@ func (w *writer) alterColumns(first int) (int, error) {
 		s.Notes = append(s.Notes, "what leans on the columns is dropped and made again; foreign keys that were trusted are checked again")
 	}
 	return 1, nil
-}
-
-// typed reports whether the plan alters a type on one of the sides.
-func (w *writer) typed(first int, a catalog.Ref, columns []string, b catalog.Ref, keys []string) bool {
-	for _, it := range w.Plan[first:] {
-		ch, ok := it.Change.(change.AlterType)
-		if _, null := it.Change.(change.SetNullable); !ok && !null {
-			return false
-		}
-		if ok && (ch.Table == a && slices.Contains(columns, ch.Column) || ch.Table == b && slices.Contains(keys, ch.Column)) {
-			return true
-		}
-	}
-	return false
 }
 
 func alteredText(c *catalog.Column) string {

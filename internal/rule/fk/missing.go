@@ -170,7 +170,7 @@ func declare(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) []change.Cha
 	made.OnUpdate = made.OnDelete
 	made.Name = p.Names.Free(t.Schema, "fkey", append([]string{t.Name}, f.Columns...)...)
 	var changes []change.Change
-	if !p.Abilities.Indexless && !leads(p, t, f.Columns) {
+	if !p.Abilities.Indexless && !p.Abilities.ReferencesBuild && !leads(p, t, f.Columns) {
 		x := &catalog.Index{Name: p.Names.Free(t.Schema, "idx", append([]string{t.Name}, f.Columns...)...), Origin: catalog.ByPerson, Method: "btree"}
 		for _, name := range f.Columns {
 			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})

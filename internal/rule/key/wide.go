@@ -87,8 +87,11 @@ func narrower(p *rule.Pass, t *catalog.Table, referrers []catalog.Referrer) (cha
 		f := &catalog.ForeignKey{Name: p.Names.Free(child.Schema, "fkey", child.Name, name), Columns: []string{name}, Target: t.Ref(), TargetColumns: key.Key.Columns,
 			OnDelete: old.OnDelete, OnUpdate: cmp.Or(p.Abilities.PlainAction, catalog.NoAction)}
 		index := &catalog.Index{Name: p.Names.Free(child.Schema, "idx", child.Name, name), Origin: catalog.ByPerson, Method: "btree", Parts: []catalog.IndexPart{{Column: name}}}
-		changes = append(changes, change.AddColumn{Table: child.Ref(), Column: column}, change.BackfillColumn{Table: child.Ref(), Column: name, Via: old, From: key.Column.Name},
-			change.CreateIndex{Table: child.Ref(), Index: index}, change.AddForeignKey{Table: child.Ref(), ForeignKey: f})
+		changes = append(changes, change.AddColumn{Table: child.Ref(), Column: column}, change.BackfillColumn{Table: child.Ref(), Column: name, Via: old, From: key.Column.Name})
+		if !p.Abilities.ReferencesBuild {
+			changes = append(changes, change.CreateIndex{Table: child.Ref(), Index: index})
+		}
+		changes = append(changes, change.AddForeignKey{Table: child.Ref(), ForeignKey: f})
 	}
 	return changes, ""
 }

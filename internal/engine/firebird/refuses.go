@@ -1,0 +1,342 @@
+package firebird
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+)
+
+// unwritten is the answer to what no rule proposes here.
+const unwritten = "it is not written for Firebird"
+
+// Refuses says why the change cannot be written, or "".
+func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
+	if why := change.Bar(c, ch); why != "" {
+		return why
+	}
+	t := c.Table(ch.On())
+	if t == nil {
+		switch ch := ch.(type) {
+		case change.CreateSequence, change.DropSequence, change.CreateObjects, change.DropObjects, change.AddLookupTable, change.Undo[change.AddLookupTable]:
+			return ""
+		case change.AlterSequence:
+			return refusesSequence(ch)
+		case change.ReplaceView:
+			return refusesText(ch.New.Definition)
+		case change.ReplaceRoutine:
+			return refusesText(ch.New.Definition)
+		case change.SetSetting:
+			return "the setting is the server's"
+		}
+		return unwritten
+	}
+	if t.Kind == catalog.Foreign {
+		return "it is a file outside the database, and left to you"
+	}
+	switch ch := ch.(type) {
+	case change.CreateIndex:
+		return refusesIndex(c, t, ch.Index)
+	case change.AddKey:
+		return refusesKey(c, t, ch.Key, ch.Index())
+	case change.ReplaceKey:
+		if ch.To.Key != nil {
+			return refusesKey(c, t, ch.To.Key, ch.Index(t.Index(ch.From.Name())))
+		}
+	case change.RebuildIndex:
+		if x := t.Index(ch.Name); x == nil || x.Origin != catalog.ByPerson {
+			return "the engine keeps the index of a constraint itself"
+		}
+	case change.AddForeignKey:
+		if ch.Unchecked {
+			return "the engine looks at the rows of every foreign key"
+		}
+		return refusesReference(t, ch.ForeignKey)
+	case change.AlterForeignKey:
+		return refusesReference(t, ch.New)
+	case change.AlterType:
+		return refusesType(c, t, ch)
+	case change.SetNullable:
+		return refusesNullable(c, t, ch)
+	case change.SetDefault:
+		if col := t.Column(ch.Column); col != nil && (numberedBySelf(col) || col.Generated != "") {
+			return fmt.Sprintf("%s is numbered or computed, and takes no default", ch.Column)
+		}
+	case change.AddColumn:
+		if numberedBySelf(ch.Column) && slices.ContainsFunc(t.Columns, numberedBySelf) {
+			return fmt.Sprintf("%s has an identity column, and takes one alone", t.Name)
+		}
+		return refusesNumbered(c, t, ch.Column)
+	case change.DropColumn:
+		return refusesDrop(c, t, ch.Column)
+	case change.AddSurrogateKey:
+		return refusesNumbered(c, t, ch.Column)
+	case change.AddCheck:
+		if ch.Check.NotValidated || ch.Check.NotEnforced {
+			return "a check here is neither switched off nor validated later"
+		}
+	case change.AlterSequence:
+		return refusesSequence(ch)
+	case change.ReplaceTrigger:
+		if ch.New != nil {
+			return refusesText(ch.New.Definition)
+		}
+	case change.SetTrigger:
+	case change.SetComment:
+		if ch.Kind == change.OnConstraint {
+			return "a constraint has no comment here"
+		}
+		if x := t.Index(ch.Name); ch.Kind == change.OnIndex && x != nil && x.SystemNamed {
+			return "the engine calls the index otherwise in every database"
+		}
+	case change.Rename, change.RenameTable:
+		return "the engine renames neither tables nor constraints nor indexes"
+	case change.Maintain:
+		if ch.What != change.Analyze {
+			return "the engine clears away by itself (sweep), or when a backup is restored"
+		}
+	case change.MakeIdentity, change.SetNumbering:
+		return "a column that is there cannot be made an identity column: a new one has to take its values over"
+	case change.SplitSequence:
+		return "a default draws from no sequence here: the trigger would have to be written anew"
+	case change.DropIndex, change.DropKey, change.DropForeignKey, change.DropCheck, change.BackfillColumn, change.Undo[change.BackfillColumn], change.AdvanceSequence,
+		change.Undo[change.AddSurrogateKey], change.NoReversal:
+	default:
+		return unwritten
+	}
+	return ""
+}
+
+func refusesText(text string) string {
+	if text == "" {
+		return "its text was not read"
+	}
+	return ""
+}
+
+// numberedBySelf reports whether the engine numbers the column.
+func numberedBySelf(c *catalog.Column) bool {
+	return c.Identity == catalog.IdentityByDefault || c.Identity == catalog.IdentityAlways
+}
+
+// refusesNumbered: what numbers a new column needs names that nobody has.
+func refusesNumbered(c *catalog.Catalog, t *catalog.Table, col *catalog.Column) string {
+	if col.Identity != catalog.IdentityTrigger {
+		return ""
+	}
+	q, g := numberedBy(c.Engine.Version)(t, col.Name)
+	for _, s := range c.Schemas {
+		if slices.ContainsFunc(s.Sequences, func(o *catalog.Sequence) bool { return o.Name == q.Name }) {
+			return fmt.Sprintf("there is a sequence %s already", q.Name)
+		}
+		for _, o := range s.Tables {
+			if slices.ContainsFunc(o.Triggers, func(o *catalog.Trigger) bool { return o.Name == g.Name }) {
+				return fmt.Sprintf("there is a trigger %s already", g.Name)
+			}
+		}
+	}
+	return ""
+}
+
+func refusesSequence(ch change.AlterSequence) string {
+	switch {
+	case ch.Old.Type != ch.New.Type, ch.Old.Start != ch.New.Start, ch.Old.Least != ch.New.Least, ch.Old.Most != ch.New.Most, ch.Old.Cycle != ch.New.Cycle, ch.Old.Cache != ch.New.Cache:
+		return "a sequence has no type, no bounds and no cache here, and keeps its start"
+	case ch.New.OwnedBy != nil:
+		return "a sequence belongs to no column here"
+	}
+	return ""
+}
+
+// keyBytes is how long an entry of an index may be: a quarter of a page
+// (https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref30-ddl-index-limits).
+func keyBytes(c *catalog.Catalog) int {
+	s, _ := c.Setting("page size")
+	page, err := strconv.Atoi(s.Value)
+	if err != nil {
+		page = 4096
+	}
+	return page/4 - 9
+}
+
+// indexColumns is how many columns an index takes.
+const indexColumns = 16
+
+func refusesIndex(c *catalog.Catalog, t *catalog.Table, x *catalog.Index) string {
+	if len(x.Parts) > indexColumns {
+		return fmt.Sprintf("an index has %d columns at most", indexColumns)
+	}
+	if x.Predicate != "" {
+		return "an index holds all rows here"
+	}
+	if len(x.Parts) > 1 && slices.ContainsFunc(x.Parts, func(p catalog.IndexPart) bool { return p.Expression != "" }) {
+		return "an index is on columns, or on one expression alone"
+	}
+	if slices.ContainsFunc(x.Parts, func(p catalog.IndexPart) bool { return p.Descending != x.Parts[0].Descending }) {
+		return "an index is in one order in all its columns"
+	}
+	size := 0
+	for _, p := range x.Parts {
+		col := t.Column(p.Column)
+		if col == nil {
+			continue // comes with the script
+		}
+		if isBlobType(col.Type) || col.Type.Family == catalog.Array {
+			return fmt.Sprintf("%s is %s, which no index takes", col.Name, col.Type.Native)
+		}
+		if col.Generated != "" {
+			return fmt.Sprintf("%s is computed when it is read; an index can be on its expression", col.Name)
+		}
+		size += bytesOf(c, col.Type)
+	}
+	if len(x.Parts) > 1 { // four bytes of each column and one that tells which it is
+		size = size * 5 / 4
+	}
+	if most := keyBytes(c); size > most {
+		return fmt.Sprintf("an entry of the index could take %d bytes, and may take %d on pages of this size", size, most)
+	}
+	return ""
+}
+
+// bytesOf is what a value of the type takes in an index at most; a letter of a collation of UTF8 may
+// take more in a key than in a row.
+func bytesOf(c *catalog.Catalog, t catalog.Type) int {
+	switch t.Family {
+	case catalog.Text:
+		s, _ := c.Setting("character set")
+		if s.Value == "UTF8" && !hasCharset(t.Native) {
+			return 4 * t.Length
+		}
+		return t.Length
+	case catalog.Binary:
+		return t.Length
+	}
+	return 8
+}
+
+func hasCharset(native string) bool { return expressions.Mentions(native, "CHARACTER") }
+
+func refusesKey(c *catalog.Catalog, t *catalog.Table, k *catalog.Key, x *catalog.Index) string {
+	for _, o := range t.Keys() {
+		if slices.Equal(o.Columns, k.Columns) && o.Name != k.Name {
+			return fmt.Sprintf("key (%s) is there already", idents(k.Columns))
+		}
+	}
+	if k.Deferrable {
+		return "constraints are looked at at once here"
+	}
+	return refusesIndex(c, t, x)
+}
+
+func refusesReference(t *catalog.Table, f *catalog.ForeignKey) string {
+	switch {
+	case f.Deferrable:
+		return "constraints are looked at at once here"
+	case f.Match != "":
+		return "there is no MATCH here"
+	case f.NotValidated, f.NotEnforced, f.Disabled:
+		return "a foreign key here is neither switched off nor validated later"
+	}
+	return ""
+}
+
+func refusesNullable(c *catalog.Catalog, t *catalog.Table, ch change.SetNullable) string {
+	col := t.Column(ch.Column)
+	switch {
+	case col == nil:
+		return fmt.Sprintf("column %s of %s does not exist", ch.Column, t.Ref())
+	case col.Generated != "":
+		return fmt.Sprintf("%s is computed", ch.Column)
+	case !ch.Nullable:
+		return ""
+	case t.PrimaryKey != nil && slices.Contains(t.PrimaryKey.Columns, ch.Column):
+		return "a column of the primary key takes no null"
+	case domainsOf(c).required(col.Type.Native):
+		return "its domain forbids null"
+	case numberedBySelf(col):
+		return fmt.Sprintf("%s is numbered", ch.Column)
+	}
+	return ""
+}
+
+// refusesDrop: what uses a column keeps it from going.
+func refusesDrop(c *catalog.Catalog, t *catalog.Table, column string) string {
+	for _, g := range t.Triggers {
+		if (Engine{}).Dialect().Mentions(g.Definition, column) {
+			return fmt.Sprintf("trigger %s uses it", g.Name)
+		}
+	}
+	for _, f := range c.Schemas[0].Routines {
+		if slices.ContainsFunc(f.Touches, func(o catalog.ObjectRef) bool { return o.Name == t.Name }) && (Engine{}).Dialect().Mentions(f.Definition, column) {
+			return fmt.Sprintf("%s %s uses it", f.Kind, f.Name)
+		}
+	}
+	return ""
+}
+
+// refusesType: the engine converts few types in place, and some of those it takes it would not read
+// again.
+func refusesType(c *catalog.Catalog, t *catalog.Table, ch change.AlterType) string {
+	col := t.Column(ch.Column)
+	switch {
+	case col == nil:
+		return fmt.Sprintf("column %s of %s does not exist", ch.Column, t.Ref())
+	case col.Generated != "":
+		return fmt.Sprintf("%s is computed", ch.Column)
+	case ch.From.Collation != ch.To.Collation:
+		return "a column keeps its collation"
+	case !widens(ch.From, ch.To):
+		return fmt.Sprintf("the engine does not convert %s into %s in place", ch.From.Native, ch.To.Native)
+	}
+	for _, k := range t.Keys() {
+		if slices.Contains(k.Columns, ch.Column) {
+			wide := t.Index(k.Index)
+			if wide != nil && bytesOf(c, ch.To) > keyBytes(c) {
+				return fmt.Sprintf("an entry of index %s could take more than %d bytes", wide.Name, keyBytes(c))
+			}
+		}
+	}
+	return ""
+}
+
+// digits are those that every whole number of so many bits has.
+func digits(bits int) int { return map[int]int{16: 5, 32: 10, 64: 19, 128: 39}[bits] }
+
+// stored is in how many bits a number of so many digits is kept.
+func stored(precision int) int {
+	switch {
+	case precision <= 4:
+		return 16
+	case precision <= 9:
+		return 32
+	case precision <= 18:
+		return 64
+	}
+	return 128
+}
+
+// widens reports whether the engine takes the conversion, and every value fits
+// (https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref30-ddl-tbl-alter,
+// tried on 3.0: it rounds and cuts off without a word where it should refuse).
+func widens(from, to catalog.Type) bool {
+	if isBlobType(from) || isBlobType(to) {
+		return from.Native == to.Native
+	}
+	switch {
+	case from.Family == catalog.Integer && to.Family == catalog.Integer:
+		return to.Bits >= from.Bits
+	case from.Family == catalog.Integer && to.Family == catalog.Decimal:
+		return to.Precision-to.Scale >= digits(from.Bits) && stored(to.Precision) >= from.Bits
+	case from.Family == catalog.Decimal && to.Family == catalog.Decimal:
+		return to.Scale == from.Scale && to.Precision >= from.Precision
+	case from.Family == catalog.Float && to.Family == catalog.Float:
+		return to.Bits >= from.Bits
+	case from.Family == catalog.Text && to.Family == catalog.Text, from.Family == catalog.Binary && to.Family == catalog.Binary:
+		return to.Length >= from.Length && from.Padded == to.Padded
+	case from.Family == catalog.Date && to.Family == catalog.Timestamp:
+		return true
+	}
+	return from.Native == to.Native
+}

@@ -128,6 +128,8 @@ type Abilities struct {
 	MatchFull bool
 	// PartialIndexes: an index can leave rows out.
 	PartialIndexes bool
+	// IndexesOneWay: an index is read from its beginning alone, and never backwards.
+	IndexesOneWay bool
 	// IndexExpressions: an index can be on what is computed.
 	IndexExpressions bool
 	// NullsNotDistinct: a unique key can take nulls for equal.

@@ -210,4 +210,17 @@ func sortObjects(list []*Object) {
 	}
 }
 
-func byIndexName(a, b *Index) int { return strings.Compare(a.Name, b.Name) }
+// byIndexName puts those whose names the engine counts behind the others, by what they are on: another
+// database would count them otherwise.
+func byIndexName(a, b *Index) int {
+	if a.SystemNamed != b.SystemNamed {
+		if a.SystemNamed {
+			return 1
+		}
+		return -1
+	}
+	if a.SystemNamed {
+		return cmp.Or(slices.Compare(a.Columns(), b.Columns()), cmp.Compare(len(a.Name), len(b.Name)), strings.Compare(a.Name, b.Name))
+	}
+	return strings.Compare(a.Name, b.Name)
+}

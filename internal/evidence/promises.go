@@ -23,7 +23,7 @@ func (d *discovery) counters() {
 	var columns []*catalog.Column
 	for _, t := range d.tables {
 		for _, c := range t.Columns {
-			if c.Identity != catalog.NoIdentity && d.fact(t, c.Name) != nil {
+			if (c.Identity != catalog.NoIdentity || c.Sequence != nil) && d.fact(t, c.Name) != nil {
 				tables, columns = append(tables, t), append(columns, c)
 			}
 		}

@@ -384,7 +384,7 @@ func adapted(d sqllex.Dialect, text string) string {
 			bare[len(bare)-1] = false
 		}
 		switch {
-		case t.Kind == sqllex.Word && slices.Contains([]string{"day", "year", "month", "position", "value", "plan"}, strings.ToLower(t.Text)) && (!next(i).Is("(") || last.Is("table") || last.Is("into") || last.Is("references") || last.Is("on")):
+		case t.Kind == sqllex.Word && slices.Contains([]string{"day", "year", "month", "position", "plan"}, strings.ToLower(t.Text)) && (!next(i).Is("(") || last.Is("table") || last.Is("into") || last.Is("references") || last.Is("on")):
 			b.WriteString(`"` + strings.ToUpper(t.Text) + `"`)
 		case t.Is("text") && !last.Is("sub_type") && (last.Kind == sqllex.Word || last.Kind == sqllex.Quoted):
 			b.WriteString("varchar(200)")
@@ -435,5 +435,10 @@ func (d firebirdDatabase) count(t *testing.T, table *catalog.Table) string {
 	for _, c := range table.Columns {
 		columns = append(columns, `"`+strings.ReplaceAll(c.Name, `"`, `""`)+`"`)
 	}
-	return d.server.Query(t, d.name, fmt.Sprintf("SET BLOBDISPLAY ALL;\nSELECT %s FROM \"%s\" ORDER BY 1;", strings.Join(columns, ", "), strings.ReplaceAll(table.Name, `"`, `""`)))
+	out := d.server.Query(t, d.name, fmt.Sprintf("SET BLOBDISPLAY ALL;\nSELECT %s FROM \"%s\" ORDER BY 1;", strings.Join(columns, ", "), strings.ReplaceAll(table.Name, `"`, `""`)))
+	lines := strings.Split(out, "\n")
+	for i, l := range lines { // columns are as wide as their types
+		lines[i] = strings.Join(strings.Fields(l), " ")
+	}
+	return strings.Join(lines, "\n")
 }

@@ -191,11 +191,20 @@ func written(t *testing.T, name string, plan change.Plan, work *engine.Work) {
 		case len(st.Answers) != 1 || st.Answers[0] != "x/y":
 			t.Errorf("%s: %s, step %d answers %v", name, title, i+1, st.Answers)
 		}
-		begun := slices.ContainsFunc(st.SQL, func(sql string) bool {
+		begins, commits := 0, 0
+		for _, sql := range st.SQL {
+			if strings.HasPrefix(sql, "SET TRANSACTION READ WRITE") {
+				begins++
+			}
+			if sql == "COMMIT" {
+				commits++
+			}
+		}
+		begun := begins > 0 || slices.ContainsFunc(st.SQL, func(sql string) bool {
 			return strings.HasPrefix(sql, "BEGIN") && !strings.HasPrefix(sql, "BEGIN NOT ATOMIC") && !strings.HasSuffix(sql, "END;") // a block
 		})
 		ended := slices.Contains(st.SQL, "COMMIT")
-		if begun != ended || begun && !st.Transaction {
+		if begins > 0 && begins != commits || begins < 2 && (begun != ended || begun && !st.Transaction) || begins > 1 && (st.Transaction || st.CleanUp == "") {
 			t.Errorf("%s: %s, step %d: begun %v, ended %v, a transaction %v", name, title, i+1, begun, ended, st.Transaction)
 		}
 		for _, sql := range st.SQL {

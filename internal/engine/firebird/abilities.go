@@ -27,6 +27,7 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		ConstraintsBuild:         true,
 		ReferencesBuild:          true,
 		ForeignKeysNameIndex:     true,
+		IndexesOneWay:            true,
 		IndexExpressions:         true,
 		Reserved:                 func(word string) bool { return quoting.Reserved(word) },
 		AnalyseAdvice:            "SET STATISTICS INDEX for each index, then survey the database",

@@ -364,19 +364,14 @@ func (r *reader) dependencies() {
 				lean(&t.Dependants, "check", other.Name+"."+r.checkNames[by], column)
 				return
 			}
-			if r.triggers[by] == nil && r.objects["trigger "+by] == nil {
-				return // of a foreign key
-			}
-			lean(&t.Dependants, "trigger", by, column)
+			// A trigger of somebody's is compiled anew by itself; it keeps a column from being dropped
+			// alone, which is looked for in its text.
 		case ofComputed:
 			if of, ok := r.computed[by]; ok && of.t == t {
 				lean(&t.Dependants, "generated column", of.c.Name, column)
 			}
-		case ofIndex, ofExpressionIndex: // its own
-		default:
-			if words := dependant(kind); words != "" {
-				lean(&t.Dependants, words, by, column)
-			}
+		case ofView, ofValidation:
+			lean(&t.Dependants, dependant(kind), by, column)
 		}
 	})
 }

@@ -99,9 +99,7 @@ func (w *writer) change(ch change.Change) (int, error) {
 	t := w.Now.Table(on)
 	switch ch := ch.(type) {
 	case change.CreateIndex:
-		if ch.Index.Unique {
-			w.AskRepeats(on, ch.Index.Columns())
-		}
+		w.askAlike(on, ch.Index)
 		sql := []string{indexText(on, ch.Index)}
 		if ch.Index.Comment != "" {
 			sql = append(sql, commentText("INDEX", ident(ch.Index.Name), ch.Index.Comment))
@@ -113,16 +111,14 @@ func (w *writer) change(ch change.Change) (int, error) {
 	case change.DropIndex:
 		w.brief(ch.Title(), "DROP INDEX "+ident(ch.Name))
 	case change.RebuildIndex:
-		if x := t.Index(ch.Name); x.Unique {
-			w.AskRepeats(on, x.Columns())
-		}
+		w.askAlike(on, t.Index(ch.Name))
 		w.works(ch.Title(), "ALTER INDEX "+ident(ch.Name)+" ACTIVE")
 	case change.AddKey:
 		w.addKey(ch)
 	case change.DropKey:
 		k := t.PrimaryKey
 		if !ch.Primary {
-			k = uniqueKey(t, ch.Name)
+			k = uniqueKey(t, ch.Name, ch.Columns)
 		}
 		w.brief(ch.Title(), dropKey(t, k))
 	case change.ReplaceKey:
@@ -205,6 +201,17 @@ func (w *writer) change(ch change.Change) (int, error) {
 	return 1, nil
 }
 
+// askAlike asks for what a unique index would refuse.
+func (w *writer) askAlike(on catalog.Ref, x *catalog.Index) {
+	switch {
+	case !x.Unique:
+	case x.Parts[0].Expression != "":
+		w.AskRepeatsBy(on, x.Parts[0].Expression, x.Parts[0].Expression+" IS NOT NULL")
+	default:
+		w.AskRepeats(on, x.Columns())
+	}
+}
+
 func (w *writer) column(on catalog.Ref, column, does string) string {
 	return w.Alter(on, "ALTER COLUMN "+ident(column)+" "+does)
 }
@@ -256,18 +263,14 @@ func (w *writer) advance(ch change.AdvanceSequence) {
 	w.Step(ch.Title(), ddl.Takes("others go on: numbers are handed out beside transactions", engine.BlocksNobody), w.goesOn(ch, largest))
 }
 
-// goesOn is the block that restarts what numbers a column. A sequence of 3.0 gives the number behind
-// the one that it is restarted with.
+// goesOn is the block that sets what numbers a column to the largest number that was given. RESTART WITH
+// would change where a sequence begins as well, for good.
 func (w *writer) goesOn(ch change.AdvanceSequence, from string) string {
-	restart := fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s RESTART WITH ", relation(ch.Table), ident(ch.Column))
-	if ch.Sequence != "" {
-		restart = "ALTER SEQUENCE " + ident(ch.Sequence) + " RESTART WITH "
+	set := "SET GENERATOR " + ident(ch.Sequence) + " TO "
+	if ch.Sequence == "" {
+		set = fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s RESTART WITH ", relation(ch.Table), ident(ch.Column))
 	}
-	more := " + 1"
-	if major(w.From.Engine.Version) < 4 {
-		more = ""
-	}
-	return fmt.Sprintf("EXECUTE BLOCK AS\nDECLARE n BIGINT;\nBEGIN\n  n = COALESCE(%s, 0)%s;\n  EXECUTE STATEMENT %s || n;\nEND", from, more, literal(restart))
+	return fmt.Sprintf("EXECUTE BLOCK AS\nDECLARE n BIGINT;\nBEGIN\n  n = COALESCE(%s, 0);\n  EXECUTE STATEMENT %s || n;\nEND", from, literal(set))
 }
 
 func (w *writer) alterSequence(ch change.AlterSequence) {
@@ -351,14 +354,15 @@ func (w *writer) unnumber(on catalog.Ref, c *catalog.Column) string {
 
 // dropColumn takes what numbers it alone away as well, where it is gone in the end.
 func (w *writer) dropColumn(on catalog.Ref, name string) []string {
-	t, then := w.Now.Table(on), w.To.Table(on)
+	t, after := w.Now.Table(on), w.To.Table(on)
 	var sql, behind []string
 	for _, g := range t.Triggers {
-		if !slices.ContainsFunc(then.Triggers, func(o *catalog.Trigger) bool { return o.Name == g.Name }) && (Engine{}).Dialect().Mentions(g.Definition, name) {
+		if after != nil && !slices.ContainsFunc(after.Triggers, func(o *catalog.Trigger) bool { return o.Name == g.Name }) && (Engine{}).Dialect().Mentions(g.Definition, name) {
 			sql = append(sql, "DROP TRIGGER "+ident(g.Name))
 		}
 	}
-	if q := t.Column(name).Sequence; q != nil && !slices.ContainsFunc(w.To.Schema(schema).Sequences, func(o *catalog.Sequence) bool { return o.Name == q.Table }) {
+	q, then := t.Column(name).Sequence, w.To.Schema(on.Schema)
+	if q != nil && then != nil && !slices.ContainsFunc(then.Sequences, func(o *catalog.Sequence) bool { return o.Name == q.Table }) {
 		behind = append(behind, "DROP SEQUENCE "+ident(q.Table))
 	}
 	return slices.Concat(sql, []string{w.Alter(on, "DROP "+ident(name))}, behind)

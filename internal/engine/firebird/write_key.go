@@ -63,9 +63,10 @@ func dropCheck(on catalog.Ref, k *catalog.Check) string {
 	return unnamed(on, "CHECK", " AND POSITION("+literal(k.Expression)+" IN t.rdb$trigger_source) > 0 ORDER BY CHAR_LENGTH(t.rdb$trigger_source)")
 }
 
-func uniqueKey(t *catalog.Table, name string) *catalog.Key {
+// uniqueKey is the one of that name, or of those columns where it has none.
+func uniqueKey(t *catalog.Table, name string, columns []string) *catalog.Key {
 	for _, k := range t.UniqueKeys {
-		if k.Name == name {
+		if k.Name == name && (name != "" || slices.Equal(k.Columns, columns)) {
 			return k
 		}
 	}
@@ -82,11 +83,7 @@ func (w *writer) addKey(ch change.AddKey) {
 		kind = "PRIMARY KEY"
 	}
 	x := ch.Index()
-	sql := []string{w.Alter(ch.Table, "ADD "+keyOf(kind, ch.Key, x))}
-	if ch.Behind != nil { // the engine builds one of its own
-		sql = append([]string{"DROP INDEX " + ident(ch.Behind.Name)}, sql...)
-	}
-	w.works(ch.Title(), sql...)
+	w.works(ch.Title(), w.Alter(ch.Table, "ADD "+keyOf(kind, ch.Key, x)))
 }
 
 // uniqueness makes one kind of uniqueness, and drops it.
@@ -149,7 +146,7 @@ func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
 func (w *writer) dropSurrogate(ch change.Undo[change.AddSurrogateKey]) {
 	t, then := w.Now.Table(ch.Of.Table), w.To.Table(ch.Of.Table)
 	drops, adds := w.LeaningOn(t, ch.Of.Unique.Index, declared(w))
-	w.works(ch.Title(), slices.Concat(drops, []string{dropKey(t, t.PrimaryKey)}, w.dropColumn(ch.Of.Table, ch.Of.Column.Name), []string{dropKey(t, uniqueKey(t, ch.Of.Unique.Name)),
+	w.works(ch.Title(), slices.Concat(drops, []string{dropKey(t, t.PrimaryKey)}, w.dropColumn(ch.Of.Table, ch.Of.Column.Name), []string{dropKey(t, uniqueKey(t, ch.Of.Unique.Name, ch.Of.Unique.Columns)),
 		w.Alter(ch.Of.Table, "ADD "+keyText(then, then.PrimaryKey))}, adds)...)
 }
 

@@ -20,10 +20,14 @@ var instead = map[string]bool{"coalesce": true, "nvl": true, "ifnull": true}
 //	SET NEW.made = NOW(), NEW.seen = CURRENT_TIMESTAMP(3);
 //	IF :NEW.made IS NULL THEN :NEW.made := SYSDATE; END IF;
 //	:new.made := NVL(:new.made, SYSTIMESTAMP);
+//	IF (NEW.made IS NULL) THEN NEW.made = CURRENT_TIMESTAMP;
 func (r Reader) Stamps(trigger, routine string) (columns []string, alone bool) {
 	s := &stamps{alone: true}
 	words := r.tokens(trigger)
 	from := slices.IndexFunc(words, func(t sqllex.Token) bool { return t.Is("row") })
+	if from < 0 { // where every trigger is for each row, none says so
+		from = slices.IndexFunc(words, func(t sqllex.Token) bool { return t.Is("as") })
+	}
 	if from < 0 {
 		return nil, false
 	}
@@ -71,6 +75,14 @@ type stamps struct {
 	found []string // columns that are given the present moment
 	asked []string // columns that have to be null for it
 	alone bool
+}
+
+// strip leaves out the signs in front.
+func strip(words []sqllex.Token, sign string) []sqllex.Token {
+	for len(words) > 0 && words[0].Is(sign) {
+		words = words[1:]
+	}
+	return words
 }
 
 // condition is what stands behind WHEN: that a column is null, or anything else.
@@ -158,9 +170,12 @@ func (s *stamps) statement() {
 	}
 	switch rest := s.words[1:]; {
 	case s.words[0].Is("if"):
-		if column, rest, ok := newColumn(rest); ok && len(rest) > 2 && rest[0].Is("is") && rest[1].Is("null") && rest[2].Is("then") {
-			s.asked, s.words = append(s.asked, column), rest[3:]
-			return
+		bare := strip(rest, "(")
+		if column, rest, ok := newColumn(bare); ok && len(rest) > 2 && rest[0].Is("is") && rest[1].Is("null") {
+			if rest = strip(rest[2:], ")"); len(rest) > 0 && rest[0].Is("then") {
+				s.asked, s.words = append(s.asked, column), rest[1:]
+				return
+			}
 		}
 	case s.words[0].Is("return") && len(rest) > 1 && rest[0].Is("new") && rest[1].Is(";"):
 		s.words = rest[2:]

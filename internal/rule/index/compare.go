@@ -18,7 +18,7 @@ func alike(a, b *catalog.Index) bool {
 // covers reports whether every search that the narrow index serves is served
 // by the wide one too: the same beginning, read forwards or backwards, over
 // the same rows, with the carried columns on board.
-func covers(wide, narrow *catalog.Index) bool {
+func covers(wide, narrow *catalog.Index, can catalog.Abilities) bool {
 	if wide.Method != narrow.Method || wide.Method != "btree" || wide.Predicate != narrow.Predicate || len(wide.Parts) < len(narrow.Parts) {
 		return false
 	}
@@ -26,7 +26,7 @@ func covers(wide, narrow *catalog.Index) bool {
 	if last, n := len(begin)-1, narrow.Parts[len(narrow.Parts)-1].Length; n > 0 && (begin[last].Length == 0 || begin[last].Length > n) {
 		begin[last].Length = n // more letters, or all, find what fewer do
 	}
-	if !slices.Equal(begin, narrow.Parts) && !slices.Equal(turned(begin), narrow.Parts) {
+	if !slices.Equal(begin, narrow.Parts) && (can.IndexesOneWay || !slices.Equal(turned(begin), narrow.Parts)) {
 		return false
 	}
 	aboard := append(slices.Clone(wide.Include), wide.Columns()...)

@@ -43,7 +43,7 @@ The fix drops the shorter one, without blocking writes where the engine can.`,
 // wider returns a longer index that covers x, or nil.
 func wider(p *rule.Pass, t *catalog.Table, x *catalog.Index) *catalog.Index {
 	for _, y := range t.Indexes {
-		if y == x || y.Invalid || len(y.Parts) < len(x.Parts) || alike(x, y) || !covers(y, x) || covers(x, y) {
+		if y == x || y.Invalid || len(y.Parts) < len(x.Parts) || alike(x, y) || !covers(y, x, p.Abilities) || covers(x, y, p.Abilities) {
 			continue
 		}
 		if x.Bytes != nil && y.Bytes != nil && *y.Bytes > p.Count(t, "bytes") && float64(*y.Bytes) > p.Share(t, "times")*float64(*x.Bytes) {

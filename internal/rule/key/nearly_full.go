@@ -160,7 +160,7 @@ func widen(p *rule.Pass, t *catalog.Table, c *catalog.Column, to catalog.Type) [
 		if q == nil {
 			return nil
 		}
-		if !q.Identity { // that of an identity is widened with its column
+		if !q.Identity && q.Most < to.Largest() { // that of an identity is widened with its column
 			raised := raise(p, t, c, q, to)
 			if raised == nil {
 				return nil

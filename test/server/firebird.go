@@ -19,6 +19,7 @@ import (
 // "masterkey", the user GUARDED "right".
 type Firebird struct {
 	Folder  string
+	says    string // where its messages are
 	port    int
 	command *exec.Cmd
 	made    int
@@ -63,7 +64,7 @@ func NewFirebird() (*Firebird, error) {
 	if err != nil {
 		return nil, err
 	}
-	f := &Firebird{Folder: folder}
+	f := &Firebird{Folder: folder, says: filepath.Dir(find("firebird.msg", "/usr/lib", "/usr/share", "/var/lib"))}
 	for _, name := range []string{"lock", "data", "tmp", "intl"} {
 		if err := os.Mkdir(filepath.Join(folder, name), 0o700); err != nil {
 			return nil, err
@@ -132,7 +133,7 @@ func copied(to, from string) error {
 
 func (f *Firebird) env() []string {
 	return append(os.Environ(), "FIREBIRD="+f.Folder, "FIREBIRD_LOCK="+filepath.Join(f.Folder, "lock"), "FIREBIRD_TMP="+filepath.Join(f.Folder, "tmp"),
-		"FIREBIRD_MSG="+filepath.Dir(find("firebird.msg", "/usr/lib", "/usr/share", "/var/lib")), "ISC_USER=SYSDBA", "ISC_PASSWORD=masterkey")
+		"FIREBIRD_MSG="+f.says, "ISC_USER=SYSDBA", "ISC_PASSWORD=masterkey")
 }
 
 // isql sends a text to the engine's own client.

@@ -145,7 +145,13 @@ func (r *reading) row(rest string) error {
 	if err != nil || !found {
 		return fmt.Errorf("no row: @row %s", short(rest))
 	}
-	pieces, before := []string{first}, len("@row ")+len(size)+1
+	piece := func(line string) string {
+		if r.open.Engine == "firebird" { // whose client fills each line with blanks, and none ends in one
+			return strings.TrimRight(line, " \r")
+		}
+		return strings.TrimSuffix(line, "\r")
+	}
+	pieces, before := []string{piece(first)}, len("@row ")+len(size)+1
 	for {
 		whole := r.meant(strings.Join(pieces, ""))
 		row, ok := rowOf(whole, want, r.width)
@@ -161,7 +167,7 @@ func (r *reading) row(rest string) error {
 		case utf8.RuneCountInString(strings.TrimRight(whole, " \t\r|")) >= want || len(pieces) > 1<<12:
 			return fmt.Errorf("a row of question %s is not whole: it should have %d characters; let the client write into a file instead of copying from its window", r.asked, want)
 		}
-		pieces = append(pieces, strings.TrimSuffix(r.lines[r.at], "\r"))
+		pieces = append(pieces, piece(r.lines[r.at]))
 		r.at++
 	}
 }

@@ -177,6 +177,33 @@ func TestCaptureSQLite(t *testing.T) {
 	})
 }
 
+// TestCaptureFirebird: by the owner, and by a user who may do nothing.
+func TestCaptureFirebird(t *testing.T) {
+	t.Parallel()
+	f := server.StartFirebird(t)
+	for _, path := range []string{"testdata/everything.firebird.sql", "testdata/captured/names.firebird.sql"} {
+		t.Run(filepath.Base(path), func(t *testing.T) {
+			db := f.Database(t)
+			if out, err := f.File(db, absolute(t, path)); err != nil {
+				t.Fatal(out)
+			}
+			captures(t, "firebird", f.URL(db), firebirdClient(f, "SYSDBA", "masterkey", db))
+			captures(t, "firebird", f.As("GUARDED", "right", db), firebirdClient(f, "GUARDED", "right", db))
+		})
+	}
+}
+
+func firebirdClient(f *server.Firebird, user, password, db string) client {
+	return func(t *testing.T, script string) string {
+		t.Helper()
+		out, err := f.FileAs(user, password, db, script)
+		if err != nil {
+			t.Fatal(out)
+		}
+		return out
+	}
+}
+
 func sqliteClient(db string) client {
 	return func(t *testing.T, script string) string {
 		t.Helper()
@@ -252,6 +279,8 @@ func TestCaptureData(t *testing.T) {
 	name, of, at := p.Database(t), m.Database(t), ms.Database(t)
 	my := server.OwnMySQL(t)
 	mine := my.Database(t)
+	f := server.StartFirebird(t)
+	ours := f.Database(t)
 	const missing = "CREATE TABLE seal (seal_id int PRIMARY KEY); INSERT INTO seal VALUES (1), (2), (3), (4), (5), (6), (7); CREATE TABLE pup (pup_id int PRIMARY KEY, seal_id int, born varchar(40)); INSERT INTO pup VALUES (1, 1, 'it''s'), (2, 3, '\\n'), (3, 3, NULL), (4, 7, ''), (5, 2, 'ä 水'), (6, 6, '\"'), (7, 5, 'x'), (8, 4, 'y');"
 	// What would end a statement in a script of the client.
 	const hostile = `CREATE TABLE "a$$b;:asked" (id int PRIMARY KEY, ":ERROR" int, "x$$;\\q" varchar(9)); INSERT INTO "a$$b;:asked" VALUES (1, 1, 'a$$'), (2, 2, ';'), (3, 3, ':asked'), (4, 4, '@done 1');` + "\n"
@@ -267,6 +296,12 @@ func TestCaptureData(t *testing.T) {
 			m.Query(t, of, missing+strings.ReplaceAll(hostile, `"`, "`")+read(t, "testdata/captured/names.mariadb.sql"))
 		}, m.URL(of), func(string) client { return mariadbClient(m, of) }},
 		{"mysql", func(string) { my.Query(t, mine, strings.ReplaceAll(missing, `\n`, "x")) }, my.URL(mine), func(string) client { return mysqlClient(my, mine) }},
+		{"firebird", func(string) {
+			hurts := `CREATE TABLE "a;^b" ("id" INTEGER NOT NULL PRIMARY KEY, ":x" VARCHAR(20), "^;" VARCHAR(9), seen TIMESTAMP, much DOUBLE PRECISION, cost NUMERIC(9,2), "on" DATE, told BOOLEAN, note BLOB SUB_TYPE TEXT);
+INSERT INTO "a;^b" VALUES (1, ':x', '^', '2026-03-01 06:00:00.120', 0.1, 1.5, '2026-03-01', TRUE, 'a
+b'); INSERT INTO "a;^b" VALUES (2, '@done 1', ';', NULL, 1e20, NULL, NULL, NULL, NULL); INSERT INTO "a;^b" VALUES (3, '水 🌊  x ', 'a  ', '2026-03-01', 12345.678901, 2, '2026-03-02', FALSE, ''); INSERT INTO "a;^b" VALUES (4, '', '\', '2026-03-02', 3, NULL, NULL, NULL, NULL);`
+			f.Query(t, ours, byRow(strings.ReplaceAll(missing, `\n`, "x"))+hurts)
+		}, f.URL(ours), func(string) client { return firebirdClient(f, "SYSDBA", "masterkey", ours) }},
 		{"sqlserver", func(string) {
 			hurts := "CREATE TABLE [a]]b\nGO\n:r $(x) 🌊] (id int PRIMARY KEY, [x]]\nGO\n'] nvarchar(20), at datetime2(3), much float, cost money, day date, told uniqueidentifier); INSERT INTO [a]]b\nGO\n:r $(x) 🌊] VALUES " +
 				"(1, N'$(x)', '2026-03-01T06:00:00.120', 0.1, 1.5, '2026-03-01', NULL), (2, N'@done 1', NULL, 1e20, NULL, NULL, '0E984725-C51C-4BF4-9960-E1C80E27ABA0'), (3, N'水 🌊', '2026-03-01', 12345.678901, 2, '2026-03-02', NULL), (4, N'', '2026-03-02', 3, NULL, NULL, NULL);"
@@ -311,6 +346,22 @@ func TestCaptureData(t *testing.T) {
 			match(t, "answers as a structure", r.err, "answers about data, and no structure")
 		})
 	}
+}
+
+// byRow makes an INSERT of each row of one; what makes a table is committed.
+func byRow(sql string) string {
+	var b strings.Builder
+	for st := range strings.SplitSeq(sql, "; ") {
+		into, rows, ok := strings.Cut(strings.TrimSuffix(st, ";"), " VALUES ")
+		if !ok {
+			b.WriteString(strings.Replace(strings.TrimSuffix(st, ";"), "int PRIMARY KEY", "int NOT NULL PRIMARY KEY", 1) + ";\nCOMMIT;\n")
+			continue
+		}
+		for row := range strings.SplitSeq(rows, "), (") {
+			b.WriteString(into + " VALUES (" + strings.Trim(row, "()") + ");\n")
+		}
+	}
+	return b.String()
 }
 
 // settled is evidence without what differs from one probe to the next: when it was, what it took,

@@ -205,6 +205,14 @@ func (f *Firebird) File(database, path string) (string, error) {
 	return f.isql("", "-i", path, f.at(database))
 }
 
+// FileAs is the like for somebody else; what the client says of itself is left out.
+func (f *Firebird) FileAs(user, password, database, path string) (string, error) {
+	c := exec.Command("isql-fb", "-q", "-ch", "UTF8", "-u", user, "-p", password, "-i", path, f.at(database))
+	c.Env = f.env()
+	out, err := c.Output()
+	return string(out), err
+}
+
 var named = regexp.MustCompile(`(?m)^/\* CREATE DATABASE .*$`)
 
 // Dump is what the engine's own tool makes of a database's structure, in the order of the texts: it

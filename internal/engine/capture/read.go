@@ -146,7 +146,7 @@ func (r *reading) row(rest string) error {
 		return fmt.Errorf("no row: @row %s", short(rest))
 	}
 	piece := func(line string) string {
-		if r.open.Engine == "firebird" { // whose client fills each line with blanks, and none ends in one
+		if strings.HasPrefix(r.open.Engine, "firebird") { // whose client fills each line with blanks, and none ends in one
 			return strings.TrimRight(line, " \r")
 		}
 		return strings.TrimSuffix(line, "\r")

@@ -75,9 +75,10 @@ BEGIN
 END^
 `
 
-// headQuery says what database it is, and when and as whom it is asked. The moment is that of the
+// headQuery says what database it is, by its file's name, and when and as whom it is asked. The moment is that of the
 // server's clock: 3.0 knows no time zone.
-const headQuery = `SELECT rdb$get_context('SYSTEM', 'ENGINE_VERSION'), rdb$get_context('SYSTEM', 'DB_NAME'), REPLACE(SUBSTRING(CAST(CAST('NOW' AS TIMESTAMP) AS VARCHAR(30)) FROM 1 FOR 19), ' ', 'T') || 'Z', CURRENT_USER FROM rdb$database`
+const headQuery = `SELECT d.version, CASE WHEN LOWER(RIGHT(d.name, 4)) = '.fdb' AND CHAR_LENGTH(d.name) > 4 THEN LEFT(d.name, CHAR_LENGTH(d.name) - 4) ELSE d.name END, REPLACE(SUBSTRING(CAST(CAST('NOW' AS TIMESTAMP) AS VARCHAR(30)) FROM 1 FOR 19), ' ', 'T') || 'Z', CURRENT_USER
+FROM (SELECT rdb$get_context('SYSTEM', 'ENGINE_VERSION') AS version, RIGHT(p.path, POSITION('/' IN REVERSE('/' || p.path)) - 1) AS name FROM (SELECT REPLACE(rdb$get_context('SYSTEM', 'DB_NAME'), '\', '/') AS path FROM rdb$database) p) d`
 
 func captureBegins(what, kind string) string {
 	probe := literal(strings.NewReplacer(`\`, `\\`, `"`, `\"`).Replace(capture.Probe))

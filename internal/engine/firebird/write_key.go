@@ -110,7 +110,7 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 		index = ch.From.Key.Index
 	}
 	old = t.Index(index)
-	drops, adds := w.LeaningOn(t, index, declared(w))
+	drops, adds := w.LeaningOn(t, index, w.again)
 	add, _ := w.uniqueness(t, ch.To, ch.Index(old))
 	_, drop := w.uniqueness(t, ch.From, old)
 	w.AskRepeats(ch.Table, ch.To.Columns())
@@ -120,11 +120,9 @@ func (w *writer) replaceKey(ch change.ReplaceKey) {
 	}
 }
 
-// declared are the statements that make a foreign key as it is.
-func declared(w *writer) func(on catalog.Ref, f *catalog.ForeignKey) []string {
-	return func(on catalog.Ref, f *catalog.ForeignKey) []string {
-		return []string{w.Alter(on, "ADD "+referenceText(w.Now.Table(on), f))}
-	}
+// again are the statements that make a foreign key as it is.
+func (w *writer) again(on catalog.Ref, f *catalog.ForeignKey) []string {
+	return []string{w.Alter(on, "ADD "+referenceText(w.Now.Table(on), f))}
 }
 
 // addSurrogate: the number comes first, the key that gives way is dropped and declared as unique, and
@@ -136,7 +134,7 @@ func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
 		return
 	}
 	then := after.Table(ch.Table)
-	drops, adds := w.LeaningOn(t, ch.From.Index, declared(w))
+	drops, adds := w.LeaningOn(t, ch.From.Index, w.again)
 	keys := slices.Concat(drops, []string{dropKey(t, t.PrimaryKey), w.Alter(ch.Table, "ADD "+keyText(then, ch.Unique)), w.Alter(ch.Table, "ADD "+keyText(then, then.PrimaryKey))}, adds)
 	made, numbers := w.numbered(ch.Table, ch.Column)
 	s := w.parts(ch.Title(), w.unnumber(ch.Table, ch.Column), made, numbers, keys)
@@ -145,7 +143,7 @@ func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
 
 func (w *writer) dropSurrogate(ch change.Undo[change.AddSurrogateKey]) {
 	t, then := w.Now.Table(ch.Of.Table), w.To.Table(ch.Of.Table)
-	drops, adds := w.LeaningOn(t, ch.Of.Unique.Index, declared(w))
+	drops, adds := w.LeaningOn(t, ch.Of.Unique.Index, w.again)
 	w.works(ch.Title(), slices.Concat(drops, []string{dropKey(t, t.PrimaryKey)}, w.dropColumn(ch.Of.Table, ch.Of.Column.Name), []string{dropKey(t, uniqueKey(t, ch.Of.Unique.Name, ch.Of.Unique.Columns)),
 		w.Alter(ch.Of.Table, "ADD "+keyText(then, then.PrimaryKey))}, adds)...)
 }
@@ -178,7 +176,7 @@ func (w *writer) alterTypes(first int) (int, error) {
 			if touches(t.Ref(), f.Columns) || touches(f.Target, f.TargetColumns) {
 				w.AskOrphans(t.Ref(), f)
 				drops = append(drops, dropReference(t.Ref(), f))
-				adds = append(adds, declared(w)(t.Ref(), f)...)
+				adds = append(adds, w.again(t.Ref(), f)...)
 			}
 		}
 	}
@@ -190,7 +188,7 @@ func (w *writer) alterTypes(first int) (int, error) {
 				continue
 			}
 			for _, r := range w.Now.Lookup().Referrers(t.Ref()) { // those on other columns of it
-				if add := declared(w)(r.Table.Ref(), r.ForeignKey); r.ForeignKey.TargetIndex == k.Index && !slices.Contains(references, add[0]) {
+				if add := w.again(r.Table.Ref(), r.ForeignKey); r.ForeignKey.TargetIndex == k.Index && !slices.Contains(references, add[0]) {
 					drops, references = append(drops, dropReference(r.Table.Ref(), r.ForeignKey)), append(references, add...)
 				}
 			}

@@ -26,7 +26,7 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 	lose := func(kind string, t *catalog.Table, name, why string) {
 		losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: kind, Schema: t.Schema, Name: name + " of " + t.Name}, Why: why})
 	}
-	promote(to)
+	translate.Promote(to) // https://docs.oracle.com/en/error-help/db/ora-02270/
 	restricts := false
 	for _, t := range to.Tables() {
 		emptied(t, func(column, why string) {
@@ -64,30 +64,6 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 		losses = append([]engine.Loss{{What: catalog.ObjectRef{Kind: "every foreign key", Name: "with RESTRICT"}, Why: "says NO ACTION, which refuses at once here"}}, losses...)
 	}
 	return to, losses
-}
-
-// promote makes keys of the unique indexes that references lead to, which lead to keys alone here
-// (https://docs.oracle.com/en/error-help/db/ora-02270/).
-func promote(c *catalog.Catalog) {
-	lookup := c.Lookup()
-	for _, t := range c.Tables() {
-		for _, f := range t.ForeignKeys {
-			target := lookup.Table(f.Target)
-			if target == nil || slices.ContainsFunc(target.Keys(), func(k *catalog.Key) bool { return catalog.SameColumns(k.Columns, f.TargetColumns) }) {
-				continue
-			}
-			for _, x := range target.Indexes {
-				if x.Unique && catalog.SameColumns(x.Columns(), f.TargetColumns) && x.Origin == catalog.ByPerson {
-					x.Origin = catalog.ByUniqueKey
-					for i := range x.Parts {
-						x.Parts[i].Descending = false // as no key's index is
-					}
-					target.UniqueKeys = append(target.UniqueKeys, &catalog.Key{Name: x.Name, Columns: x.Columns(), Index: x.Name})
-					break
-				}
-			}
-		}
-	}
 }
 
 // emptied lets columns be null that began with the empty text, which is a null here: rows that

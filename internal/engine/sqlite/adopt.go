@@ -18,6 +18,11 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 		Now: "CURRENT_TIMESTAMP", Today: "CURRENT_DATE", True: "1", False: "0",
 	})
 	for _, t := range to.Tables() {
+		if k := t.PrimaryKey; k != nil && len(k.Columns) == 1 { // https://www.sqlite.org/rowidtable.html
+			if col := t.Column(k.Columns[0]); col.Type.Native == "INTEGER" && col.Identity == catalog.NoIdentity {
+				losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}, Why: col.Name + ": is numbered where no value is given, as every INTEGER PRIMARY KEY"})
+			}
+		}
 		for _, k := range t.Keys() { // these have names of the engine's own
 			if x := t.Index(k.Index); x != nil {
 				x.SystemNamed = true

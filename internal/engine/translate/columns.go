@@ -52,7 +52,7 @@ func (x *translation) column(t, d *catalog.Table, c *catalog.Column) *catalog.Co
 		}
 		x.losses.column(t, c.Name, "is no longer computed, as "+text.OneLine(c.Generated))
 		return out
-	case c.Identity != catalog.NoIdentity:
+	case counted(c):
 		x.number(t, c, out)
 		return out
 	}
@@ -182,6 +182,11 @@ func (x *translation) domain(t, d *catalog.Table, c *catalog.Column, y *catalog.
 }
 
 // aloneKey reports whether the column by itself is the primary key.
+// counted reports whether the column is numbered, be it by a trigger that draws from a sequence.
+func counted(c *catalog.Column) bool {
+	return c.Identity != catalog.NoIdentity || c.Sequence != nil && c.Default == ""
+}
+
 func aloneKey(t *catalog.Table, c *catalog.Column) bool {
 	return t.PrimaryKey != nil && len(t.PrimaryKey.Columns) == 1 && t.PrimaryKey.Columns[0] == c.Name
 }
@@ -193,7 +198,7 @@ func (x *translation) numbered(t *catalog.Table, c *catalog.Column) bool {
 		x.roots = x.from.Lookup()
 	}
 	for depth := 0; depth < 8; depth++ {
-		if aloneKey(t, c) && c.Identity != catalog.NoIdentity {
+		if aloneKey(t, c) && counted(c) {
 			return true
 		}
 		var target *catalog.Table
@@ -217,7 +222,7 @@ func (x *translation) numbered(t *catalog.Table, c *catalog.Column) bool {
 func (x *translation) number(t *catalog.Table, c, out *catalog.Column) {
 	alone := aloneKey(t, c)
 	switch {
-	case c.Identity == catalog.IdentitySequence && c.Sequence != nil && x.Sequences && !alone:
+	case c.Identity == catalog.IdentitySequence && c.Sequence != nil && x.Sequences && x.Next != nil && !alone:
 		to := x.moved[*c.Sequence]
 		if to.Table == "" {
 			x.losses.column(t, c.Name, "is no longer numbered: its sequence was not taken over")

@@ -49,7 +49,7 @@ type Target struct {
 	MaxName   int // bytes
 
 	Sequences, Comments, PartialIndexes, ExpressionIndexes, IncludedColumns, Deferrable, SetDefault, Descending, KeyedNulls bool
-	// Next writes the next number of a sequence.
+	// Next writes the next number of a sequence. Nil: no default draws from one.
 	Next func(catalog.Ref) string
 	// Now and Today are the moment and the day of a statement; NowText is the moment as a text,
 	// where the engine's own way to write it depends on the session.
@@ -259,6 +259,13 @@ func (x *translation) schema(s *catalog.Schema) {
 		for _, q := range s.Sequences {
 			if q.Extension == "" && !q.Identity {
 				x.sequence(to, s, q)
+			}
+		}
+	}
+	if !x.Sequences {
+		for _, q := range s.Sequences {
+			if q.Extension == "" && !q.Identity && !slices.ContainsFunc(q.UsedBy, func(u catalog.SequenceUse) bool { return u.How != "trigger" }) {
+				x.add(catalog.ObjectRef{Kind: catalog.KindSequence, Schema: s.Name, Name: q.Name}, "has no like")
 			}
 		}
 	}

@@ -64,7 +64,7 @@ to look at. With --build-only it builds the database, faults and all, and leaves
 the rest to you: the tour of the README begins there.
 
 On a server the demo makes a schema (on MariaDB and MySQL: a database) of its own and
-touches nothing else. With --engine redshift or sqlserver and no --on it starts a
+touches nothing else; on Firebird it fills an empty database. With --engine redshift or sqlserver and no --on it starts a
 simulated server of its own, says where it listens, and plays the job against that;
 the engine's own client can talk to it as well while it runs (--stay keeps it running).
 With --engine oracle nothing listens: a simulated dictionary answers the scripts of the
@@ -73,6 +73,7 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
   nexdal demo --build-only --folder .
   nexdal demo --engine postgres --on postgres://dba@localhost/test
   nexdal demo --engine mariadb --on mariadb://dba@localhost
+  nexdal demo --engine firebird --on firebird://SYSDBA@localhost//data/saltmere.fdb
   nexdal demo --engine redshift
   nexdal demo --engine sqlserver
   nexdal demo --engine oracle`,
@@ -86,10 +87,10 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
 			}
 			b, ok := all.ByName(name).(engine.Builder)
 			if !ok {
-				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql, redshift, sqlserver or oracle", name)
+				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql, firebird, redshift, sqlserver or oracle", name)
 			}
 			d := &walking{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db")}
-			schema := "main"
+			schema := onlySchema
 			if _, file := b.(engine.FileOpener); !file {
 				if start := simulated[name]; on == "" && start != nil {
 					url, says, end, err := start()
@@ -107,7 +108,6 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
 				if len(a.Scope.Schemas) == 1 {
 					schema = a.Scope.Schemas[0]
 				}
-				d.only = []string{"--schema", schema}
 				d.ends = simulated[name] != nil && !stay && !cmd.Flags().Changed("on")
 			} else if on != "" {
 				return wrong("--on names a server, and %s keeps its databases in files; give the folder with --folder", b.Title())
@@ -132,7 +132,7 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
 		},
 	}
 	c.Flags().StringVar(&folder, "folder", "saltmere-demo", "where the files go")
-	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb, mysql, redshift, sqlserver or oracle")
+	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb, mysql, firebird, redshift, sqlserver or oracle")
 	c.Flags().BoolVar(&only, "build-only", false, "build the database, and do not walk the job on it")
 	c.Flags().BoolVar(&stay, "stay", false, "keep the simulated server running until it is interrupted")
 	c.Flags().StringVar(&on, "on", "", "URL of the server, for an engine that is one")
@@ -156,8 +156,12 @@ func (d *walking) build(ctx context.Context, b engine.Builder, schema string) er
 		return err
 	}
 	fmt.Fprintf(d.out, "Building the demo database in %s ...\n", engine.Redact(d.database))
-	if err := build(ctx, b, d.database, schema); err != nil {
+	made, err := build(ctx, b, d.database, schema)
+	if err != nil {
 		return err
+	}
+	if made != onlySchema {
+		d.only = []string{"--schema", made}
 	}
 	house, err := demo.Settings(b.Name())
 	if err != nil {
@@ -250,19 +254,22 @@ func (d *walking) command(ctx context.Context, what string, args []string) error
 	return root.ExecuteContext(ctx)
 }
 
-// build makes the structure and adds the rows.
-func build(ctx context.Context, b engine.Builder, address, schema string) error {
+// onlySchema is what an engine without schemas calls its only one.
+const onlySchema = "main"
+
+// build makes the structure and adds the rows, in the schema that it returns.
+func build(ctx context.Context, b engine.Builder, address, schema string) (made string, err error) {
 	if _, _, err := demo.SQL(b.Name(), schema); err != nil {
-		return err
+		return "", err
 	}
 	s, schema, err := b.Build(ctx, address, schema)
 	if err != nil {
-		return err
+		return "", err
 	}
 	defer s.Close()
 	before, after, err := demo.SQL(b.Name(), schema)
 	if err != nil {
-		return err
+		return "", err
 	}
 	load := func() error {
 		for _, st := range b.Dialect().Statements(before) {
@@ -284,7 +291,7 @@ func build(ctx context.Context, b engine.Builder, address, schema string) error 
 	}
 	if err := load(); err != nil {
 		s.Close()
-		return errors.Join(err, b.Discard(context.WithoutCancel(ctx), address, schema))
+		return "", errors.Join(err, b.Discard(context.WithoutCancel(ctx), address, schema))
 	}
-	return nil
+	return schema, nil
 }

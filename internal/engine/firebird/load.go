@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
@@ -38,7 +39,19 @@ func (e Engine) Discard(ctx context.Context, address, _ string) error {
 	return opened.(*session).empty(ctx)
 }
 
-// Load adds rows by a prepared statement, in a transaction of their own.
+// plain are names of the demo's rows, as the engine has them that write them without quotes.
+func plain(names []string) []string {
+	folded := make([]string, len(names))
+	for i, n := range names {
+		folded[i] = strings.ToUpper(n)
+	}
+	return folded
+}
+
+// inOneBlock is how many rows one block adds: each has a statement of its own.
+const inOneBlock = 250
+
+// Load adds rows, many to a block, in a transaction of their own.
 func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
 	if err := s.commit(); err != nil { // what made the table
 		return s.said(ctx, err)
@@ -46,16 +59,42 @@ func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string,
 	if err := s.begin(ctx, forWriting); err != nil {
 		return s.said(ctx, err)
 	}
-	marks := strings.TrimSuffix(strings.Repeat("?, ", len(columns)), ", ")
-	st, err := s.conn.PrepareContext(ctx, fmt.Sprintf("INSERT INTO %s (%s) VALUES (%s)", relation(table), idents(columns), marks))
-	if err != nil {
-		return s.said(ctx, err)
-	}
-	defer st.Close()
-	for row := next(); row != nil; row = next() {
-		if _, err := st.ExecContext(ctx, row...); err != nil {
-			return s.said(ctx, err)
+	into := fmt.Sprintf("INSERT INTO %s (%s) VALUES (", ident(strings.ToUpper(table.Table)), idents(plain(columns)))
+	for {
+		var b strings.Builder
+		for range inOneBlock {
+			row := next()
+			if row == nil {
+				break
+			}
+			values := make([]string, len(row))
+			for i, v := range row {
+				values[i] = value(v)
+			}
+			b.WriteString(into + strings.Join(values, ", ") + ");\n")
+		}
+		if b.Len() == 0 {
+			return s.said(ctx, s.commit())
+		}
+		if err := s.Exec(ctx, "EXECUTE BLOCK AS\nBEGIN\n"+b.String()+"END"); err != nil {
+			return err
 		}
 	}
-	return nil
+}
+
+func value(v any) string {
+	switch v := v.(type) {
+	case nil:
+		return "NULL"
+	case string:
+		return literal(v)
+	case bool:
+		return map[bool]string{true: "TRUE", false: "FALSE"}[v]
+	case time.Time:
+		if v.Equal(v.Truncate(24 * time.Hour)) {
+			return "'" + v.Format(time.DateOnly) + "'"
+		}
+		return "'" + v.Format("2006-01-02 15:04:05") + "'"
+	}
+	return fmt.Sprint(v)
 }

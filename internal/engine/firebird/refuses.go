@@ -43,7 +43,10 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return refusesKey(c, t, ch.Key, ch.Index())
 	case change.ReplaceKey:
 		if ch.To.Key != nil {
-			return refusesKey(c, t, ch.To.Key, ch.Index(t.Index(ch.From.Name())))
+			if ch.To.Key.Deferrable {
+				return atOnce
+			}
+			return refusesIndex(c, t, ch.Index(t.Index(ch.From.Name())))
 		}
 	case change.RebuildIndex:
 		if x := t.Index(ch.Name); x == nil || x.Origin != catalog.ByPerson {
@@ -150,6 +153,8 @@ func refusesSequence(ch change.AlterSequence) string {
 	return ""
 }
 
+const atOnce = "constraints are looked at at once here"
+
 // keyBytes is how long an entry of an index may be: a quarter of a page
 // (https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref30-ddl-index-limits).
 func keyBytes(c *catalog.Catalog) int {
@@ -225,7 +230,7 @@ func refusesKey(c *catalog.Catalog, t *catalog.Table, k *catalog.Key, x *catalog
 		}
 	}
 	if k.Deferrable {
-		return "constraints are looked at at once here"
+		return atOnce
 	}
 	return refusesIndex(c, t, x)
 }
@@ -233,7 +238,7 @@ func refusesKey(c *catalog.Catalog, t *catalog.Table, k *catalog.Key, x *catalog
 func refusesReference(t *catalog.Table, f *catalog.ForeignKey) string {
 	switch {
 	case f.Deferrable:
-		return "constraints are looked at at once here"
+		return atOnce
 	case f.Match != "":
 		return "there is no MATCH here"
 	case f.NotValidated, f.NotEnforced, f.Disabled:

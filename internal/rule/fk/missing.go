@@ -181,7 +181,7 @@ func declare(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) []change.Cha
 }
 
 func declaring(p *rule.Pass) string {
-	if p.Abilities.Indexless {
+	if p.Abilities.Indexless || p.Abilities.ReferencesBuild {
 		return "declare the foreign key"
 	}
 	return "declare the foreign key, with the index that it needs"

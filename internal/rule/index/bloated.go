@@ -15,6 +15,7 @@ var Bloated = &rule.Rule{
 	Severity:    rule.Notice,
 	Consequence: rule.Slow,
 	Fixes:       []string{"rebuild"},
+	Applies:     func(can catalog.Abilities) bool { return can.IndexEntry > 0 },
 	Needs:       []rule.Need{rule.Statistics},
 	GivesWay:    []string{"index/repeated", "index/prefix", "index/behind-key", "index/unused", "index/broken"},
 	Options: []rule.Option{
@@ -27,9 +28,6 @@ How much its rows need is reckoned from their number, as the engine estimates it
 
 The fix rebuilds the index while others read and write, where the engine can. It is not taken back.`,
 	Check: func(p *rule.Pass) error {
-		if p.Abilities.IndexEntry == 0 {
-			return nil
-		}
 		unknown := 0
 		for _, t := range p.Owned {
 			for _, x := range t.Indexes {

@@ -15,6 +15,7 @@ var DefaultFilled = &rule.Rule{
 	Title:       "default partition that holds rows",
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
+	Applies:     func(can catalog.Abilities) bool { return can.Bounds != nil },
 	Needs:       []rule.Need{rule.Statistics},
 	Doc: `The default partition, or the one without an end behind ranges of time, holds rows: they lie outside the bounds of all others. It grows without anybody planning for it; searches by the partition columns read it in vain; and a partition for those rows can only be added once they are out of the way, by a scan of the default under a lock.
 

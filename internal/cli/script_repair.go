@@ -38,13 +38,14 @@ nothing declares are among them once they were accepted (nexdal decide).`,
 			if of.Evidence == nil {
 				return wrong("give the evidence that nexdal probe wrote: --evidence FILE")
 			}
-			q, ok := all.ByName(of.Catalog.Engine.Name).(script.Quoter)
+			e := all.ByName(of.Catalog.Engine.Name)
+			q, ok := e.(script.Quoter)
 			if !ok {
 				return wrong("no scripts can be written for engine %q", of.Catalog.Engine.Name)
 			}
 			wrongs := wrongsOf(of.Catalog, of.Evidence)
 			if err := a.emit(output, func(w io.Writer) error {
-				script.Repair(w, q, of.Catalog, wrongs, "nexdal "+version())
+				script.Repair(w, q, of.Catalog, wrongs, e.Abilities(of.Catalog.Engine.Version).MaxName, "nexdal "+version())
 				return nil
 			}); err != nil {
 				return err

@@ -328,8 +328,8 @@ func TestTexts(t *testing.T) {
 		}
 		golden.Hold(t, "testdata/"+name+"_load.golden", load.Forth.Text(nil)+"\n"+load.Back.Text(nil))
 		var b strings.Builder
-		script.Repair(&b, w, c, wrongs(c), "nexdal")
-		script.Repair(&b, w, c, nil, "nexdal")
+		script.Repair(&b, w, c, wrongs(c), can.MaxName, "nexdal")
+		script.Repair(&b, w, c, nil, can.MaxName, "nexdal")
 		golden.Hold(t, "testdata/"+name+"_repair.golden", b.String())
 	}
 }

@@ -22,7 +22,7 @@ type Quoter interface {
 
 // A Copier has a statement of its own that makes a table of the columns of another, empty.
 type Copier interface {
-	EmptyCopy(as, of string) string
+	EmptyCopy(as catalog.Ref, of *catalog.Table) string
 }
 
 // A Numberer takes numbers for a column that it numbers itself only between two statements.
@@ -43,9 +43,9 @@ type Wrong struct {
 
 // Repair writes what could be done about what is wrong: queries that list the rows, and
 // choices of statements. All choices are comments: nothing is carried out but the
-// queries, until somebody takes the marks away.
-func Repair(out io.Writer, q Quoter, c *catalog.Catalog, wrongs []Wrong, program string) {
-	r := &repair{w: out, q: q, c: c, lookup: c.Lookup(), names: catalog.NewNames(c, 63)}
+// queries, until somebody takes the marks away. longest is how many bytes a name may have.
+func Repair(out io.Writer, q Quoter, c *catalog.Catalog, wrongs []Wrong, longest int, program string) {
+	r := &repair{w: out, q: q, c: c, lookup: c.Lookup(), names: catalog.NewNames(c, longest)}
 	r.line("-- Repair of data, written by %s", program)
 	r.line("--")
 	r.line("-- database:   %s", quoted(c.Database))
@@ -140,10 +140,13 @@ func (r *repair) orphans(n int, x Wrong) {
 	if x.Table == x.Target {
 		both = both[:1]
 	}
-	r.choice("a", "put the rows aside in a table of their own, "+aside.Table+", and take them out", both, r.empty(aside, table),
-		fmt.Sprintf("INSERT INTO %s SELECT %s.* FROM %s\n  %s", r.q.Relation(aside), table, table, where),
-		fmt.Sprintf("DELETE FROM %s\n  %s", table, where))
-	if t := r.c.Table(x.Table); t != nil && !slices.ContainsFunc(x.Columns, func(name string) bool { col := t.Column(name); return col == nil || !col.Nullable }) {
+	t := r.c.Table(x.Table)
+	if t != nil {
+		r.choice("a", "put the rows aside in a table of their own, "+aside.Table+", and take them out", both, r.empty(aside, t),
+			fmt.Sprintf("INSERT INTO %s SELECT %s.* FROM %s\n  %s", r.q.Relation(aside), table, table, where),
+			fmt.Sprintf("DELETE FROM %s\n  %s", table, where))
+	}
+	if t != nil && !slices.ContainsFunc(x.Columns, func(name string) bool { col := t.Column(name); return col == nil || !col.Nullable }) {
 		var nulls []string
 		for _, name := range x.Columns {
 			nulls = append(nulls, quote.Ident(name)+" = NULL")
@@ -204,7 +207,7 @@ func (r *repair) repeats(n int, x Wrong) {
 	putAside := fmt.Sprintf("INSERT INTO %s SELECT %s.* FROM %s\n  %s", r.q.Relation(aside), table, table, where)
 	r.careful(x.Table)
 	held := []catalog.Ref{x.Table}
-	r.choice("a", "keep the first of each, and put the others aside in "+aside.Table, held, r.empty(aside, table), putAside, fmt.Sprintf("DELETE FROM %s\n  %s", table, where))
+	r.choice("a", "keep the first of each, and put the others aside in "+aside.Table, held, r.empty(aside, t), putAside, fmt.Sprintf("DELETE FROM %s\n  %s", table, where))
 	var merge []string
 	for _, f := range r.lookup.Referrers(x.Table) {
 		if f.Table.Ref() == x.Table || !slices.Equal(f.ForeignKey.TargetColumns, t.PrimaryKey.Columns) {
@@ -216,16 +219,16 @@ func (r *repair) repeats(n int, x Wrong) {
 		merge = append(merge, fmt.Sprintf("UPDATE %s SET %s = (%s)\n  WHERE %s > (%s)", child, col, first, col, first))
 	}
 	if len(merge) > 0 {
-		r.choice("b", "let those that refer to the others refer to the first, and then put the others aside", held, r.empty(aside, table), slices.Concat(merge, []string{putAside, fmt.Sprintf("DELETE FROM %s\n  %s", table, where)})...)
+		r.choice("b", "let those that refer to the others refer to the first, and then put the others aside", held, r.empty(aside, t), slices.Concat(merge, []string{putAside, fmt.Sprintf("DELETE FROM %s\n  %s", table, where)})...)
 	}
 }
 
 // empty makes a table of the same columns that holds nothing yet.
-func (r *repair) empty(aside catalog.Ref, table string) string {
+func (r *repair) empty(aside catalog.Ref, of *catalog.Table) string {
 	if c, ok := r.q.(Copier); ok {
-		return c.EmptyCopy(r.q.Relation(aside), table)
+		return c.EmptyCopy(aside, of)
 	}
-	return fmt.Sprintf("CREATE TABLE %s AS SELECT * FROM %s WHERE 1 = 0", r.q.Relation(aside), table)
+	return fmt.Sprintf("CREATE TABLE %s AS SELECT * FROM %s WHERE 1 = 0", r.q.Relation(aside), r.q.Relation(of.Ref()))
 }
 
 // careful says what goes with rows that are taken out.

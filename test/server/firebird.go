@@ -176,6 +176,16 @@ func (f *Firebird) Database(t testing.TB) string {
 	return name
 }
 
+// Copy copies a database's file, which nobody is to be connected to, and returns the copy's name.
+func (f *Firebird) Copy(t testing.TB, database string) string {
+	t.Helper()
+	name := f.Database(t)
+	if err := copied(f.path(name), f.path(database)); err != nil {
+		t.Fatal(err)
+	}
+	return name
+}
+
 // URL of a database, as SYSDBA.
 func (f *Firebird) URL(database string) string { return f.As("SYSDBA", "masterkey", database) }
 

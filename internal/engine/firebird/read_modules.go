@@ -260,7 +260,7 @@ func (r *reader) parameter(name, source, def string, collation *string, required
 	case d.own():
 		text = ident(d.name)
 	default:
-		text = typeText(d.t, r.charset)
+		text = typeText(d.t)
 	}
 	native = text
 	if required && (d == nil || !d.own() || !d.required) {

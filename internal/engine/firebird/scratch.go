@@ -167,8 +167,15 @@ func (Engine) Holding(tables ...catalog.Ref) []string {
 	return []string{begin + " RESERVING " + strings.Join(names, ", ") + " FOR PROTECTED WRITE"}
 }
 
-// EmptyCopy is none: the engine makes no table of a query.
-func (Engine) EmptyCopy(as, of string) string { return "" }
+// EmptyCopy names the columns: the engine makes no table of a query. The table has to be committed
+// before rows can be put into it.
+func (Engine) EmptyCopy(as catalog.Ref, of *catalog.Table) string {
+	columns := make([]string, len(of.Columns))
+	for i, c := range of.Columns {
+		columns[i] = ident(c.Name) + " " + typeText(c.Type)
+	}
+	return fmt.Sprintf("CREATE TABLE %s (%s);\nCOMMIT", relation(as), strings.Join(columns, ", "))
+}
 
 // Given is nothing: a number is given to a column that is numbered as to others.
 func (Engine) Given(*catalog.Table) (before, after string) { return "", "" }

@@ -10,7 +10,7 @@ import (
 
 // typeText is a type with its collation. Whose letters are of another character set than the
 // database's says so itself.
-func typeText(t catalog.Type, charset string) string {
+func typeText(t catalog.Type) string {
 	if c := collated(t); c != "" {
 		return t.Native + " COLLATE " + c
 	}

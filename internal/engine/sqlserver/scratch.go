@@ -136,8 +136,8 @@ func (Engine) Holding(tables ...catalog.Ref) []string {
 
 // EmptyCopy makes a table of the same columns; the UNION keeps the numbering from being copied
 // (https://learn.microsoft.com/en-us/sql/t-sql/queries/select-into-clause-transact-sql).
-func (Engine) EmptyCopy(as, of string) string {
-	return fmt.Sprintf("SELECT TOP (0) * INTO %s FROM %s UNION ALL SELECT TOP (0) * FROM %[2]s", as, of)
+func (Engine) EmptyCopy(as catalog.Ref, of *catalog.Table) string {
+	return fmt.Sprintf("SELECT TOP (0) * INTO %s FROM %s UNION ALL SELECT TOP (0) * FROM %[2]s", relation(as), relation(of.Ref()))
 }
 
 // Given lets numbers be given to a column that is numbered

@@ -211,3 +211,69 @@ func TestFirebirdRefused(t *testing.T) {
 		t.Error(err)
 	}
 }
+
+// TestFirebirdTextTaken: what somebody took the text of is told, is not judged, and goes on working
+// behind a fix.
+func TestFirebirdTextTaken(t *testing.T) {
+	t.Parallel()
+	f, folder := server.StartFirebird(t), t.TempDir()
+	name := f.Database(t)
+	f.Query(t, name, `CREATE TABLE station (id INTEGER NOT NULL PRIMARY KEY, height SMALLINT CONSTRAINT above CHECK (height > 0));
+CREATE TABLE gauge (id INTEGER, station_id INTEGER NOT NULL REFERENCES station (id), kind VARCHAR(3) CHECK (kind IN ('a', 'b')));
+CREATE INDEX gauge_station ON gauge (station_id);
+CREATE SEQUENCE gauge_seq; CREATE SEQUENCE spare_seq;
+CREATE VIEW tall AS SELECT id FROM station WHERE height > 10;
+SET TERM ^ ;
+CREATE TRIGGER gauge_bi FOR gauge BEFORE INSERT AS BEGIN IF (NEW.id IS NULL) THEN NEW.id = GEN_ID(gauge_seq, 1); END^
+CREATE PROCEDURE tally RETURNS (n INTEGER) AS BEGIN SELECT COUNT(*) FROM gauge INTO :n; SUSPEND; END^
+CREATE PACKAGE pack AS BEGIN FUNCTION one RETURNS INTEGER; END^
+CREATE PACKAGE BODY pack AS BEGIN FUNCTION one RETURNS INTEGER AS BEGIN RETURN 1; END END^
+SET TERM ; ^
+COMMIT;
+UPDATE rdb$procedures SET rdb$procedure_source = NULL WHERE rdb$system_flag = 0;
+UPDATE rdb$packages SET rdb$package_header_source = NULL, rdb$package_body_source = NULL;
+UPDATE rdb$triggers SET rdb$trigger_source = NULL WHERE rdb$relation_name IN ('GAUGE', 'STATION');
+UPDATE rdb$relations SET rdb$view_source = NULL WHERE rdb$relation_name = 'TALL';
+COMMIT; INSERT INTO station VALUES (1, 12);`)
+	r := nexdal(t, folder, "survey", f.URL(name), "-o", "s.json")
+	for _, what := range []string{"package PACK", "procedure TALLY", "view TALL", "trigger GAUGE_BI", "check ABOVE", `check INTEG_\d+`} {
+		match(t, "the gaps", r.err, `text of `+what+`: it was taken away`)
+	}
+	made := must(t, folder, "script", "create", "s.json")
+	if strings.Contains(made, "CHECK") || !strings.Contains(made, "view main.TALL: its query was not read") {
+		t.Errorf("what was not read is made up, or not told: %s", made)
+	}
+	found := must(t, folder, "check", "s.json", "--all", "--fail-on", "never")
+	match(t, "what is not judged", found, `sequence/unused \(1\)`)
+	if strings.Contains(found, "takes numbers from sequence") {
+		t.Errorf("a sequence is told to be of no use: %s", found)
+	}
+	works := func() {
+		t.Helper()
+		f.Query(t, name, "INSERT INTO gauge (station_id, kind) VALUES (1, 'a'); COMMIT; EXECUTE PROCEDURE tally; SELECT pack.one() FROM tall;")
+		for _, sql := range []string{"INSERT INTO gauge (station_id, kind) VALUES (1, 'c');", "INSERT INTO station VALUES (2, 0);"} {
+			if out, err := f.Try(name, sql); err == nil || !strings.Contains(out, "CHECK constraint") {
+				t.Errorf("%s is taken: %s", sql, out)
+			}
+		}
+	}
+	works()
+	was := f.Dump(t, name)
+	must(t, folder, "script", "fix", f.URL(name), "-o", "fix.sql")
+	match(t, "the fix", read(t, filepath.Join(folder, "fix.sql")), "DROP INDEX GAUGE_STATION")
+	must(t, folder, "run", "fix.sql", "--on", f.URL(name), "--yes")
+	works()
+	must(t, folder, "run", "fix.reversal.sql", "--on", f.URL(name), "--yes")
+	works()
+	if now := f.Dump(t, name); now != was {
+		t.Errorf("the reversal leaves another structure:\n%s", changedLines(was, now))
+	}
+	// Another type of a column that an unread check reads is not written.
+	other := f.Database(t)
+	f.Query(t, other, `CREATE TABLE station (id INTEGER NOT NULL PRIMARY KEY, height INTEGER CONSTRAINT above CHECK (height > 0));`)
+	if r := nexdal(t, folder, "script", "change", f.URL(name), f.URL(other), "--table", "STATION"); strings.Contains(r.out, "HEIGHT TYPE") {
+		t.Errorf("the type is changed below an unread check: %s", r.out)
+	} else {
+		match(t, "why not", r.out+r.err, `check STATION\.ABOVE leans on`)
+	}
+}

@@ -32,6 +32,8 @@ func (r *reader) readRelations() {
 			v := &catalog.View{Name: name, Comment: comment, Rights: catalog.Rights{Owner: owner}}
 			if query != nil {
 				v.Definition = strings.TrimSpace(*query)
+			} else {
+				r.gap("", "text of view "+name, textless(""))
 			}
 			r.views[name] = v
 			r.s.Views = append(r.s.Views, v)
@@ -315,8 +317,13 @@ func (r *reader) readChecks() {
 			return
 		}
 		r.checks[trigger], r.checkNames[trigger] = t, name
-		if !seen[name] {
-			seen[name] = true
+		r.hidden[trigger] = text == ""
+		if seen[name] {
+			return
+		}
+		if seen[name] = true; r.hidden[trigger] {
+			r.gap(t.Name, "text of check "+name, textless(""))
+		} else {
 			t.Checks = append(t.Checks, &catalog.Check{Name: chosen(name), Expression: source(text, "check")})
 		}
 	})
@@ -357,7 +364,7 @@ func (r *reader) dependencies() {
 		}
 		switch kind {
 		case ofTrigger:
-			if r.checks[by] == t {
+			if r.checks[by] == t && !r.hidden[by] {
 				return // a check of its own
 			}
 			if other := r.checks[by]; other != nil {

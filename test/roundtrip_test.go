@@ -148,7 +148,7 @@ func TestRoundTrip(t *testing.T) {
 		"postgres":  {"testdata/everything.postgres.sql", "testdata/everything.postgres.18.sql", "../demo/postgres.sql"},
 		"mariadb":   {"testdata/everything.mariadb.sql"},
 		"sqlite":    {"../internal/engine/sqlite/testdata/odd.sql", "../demo/sqlite.sql"},
-		"firebird":  {"testdata/everything.firebird.sql"},
+		"firebird":  {"testdata/everything.firebird.sql", "testdata/rights.firebird.sql"},
 		"sqlserver": {"testdata/everything.sqlserver.sql"},
 	}
 	for _, engine := range []string{"postgres", "mariadb", "sqlite"} {

@@ -118,10 +118,16 @@ func (w *creator) object(m *catalog.Member) {
 		w.triggers = append(w.triggers, o.Definition)
 	case "package body":
 		w.bodies = append(w.bodies, o.Definition)
-	case "role":
-		for i, sql := range strings.Split(o.Definition, ";\n") {
-			if i == 0 || w.rights {
-				w.objects = append(w.objects, sql)
+	case grantToMake:
+		if w.rights {
+			w.grants = append(w.grants, o.Definition)
+		}
+	case "role", "exception":
+		for i, st := range (Engine{}).Dialect().Statements(o.Definition) {
+			if i == 0 {
+				w.objects = append(w.objects, st.Text)
+			} else if w.rights { // who has it
+				w.grants = append(w.grants, st.Text)
 			}
 		}
 	default:

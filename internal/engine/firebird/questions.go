@@ -93,11 +93,11 @@ END`
   FROM rdb$dependencies d ORDER BY 1, 2, 3, 4, 5`
 
 	askGrants = `SELECT TRIM(TRAILING FROM g.rdb$user) AS grantee, g.rdb$user_type, TRIM(TRAILING FROM g.rdb$grantor) AS grantor, TRIM(TRAILING FROM g.rdb$privilege) AS privilege, g.rdb$grant_option, TRIM(TRAILING FROM g.rdb$relation_name) AS name, g.rdb$object_type, TRIM(TRAILING FROM g.rdb$field_name) AS field
-  FROM rdb$user_privileges g WHERE g.rdb$relation_name NOT STARTING WITH 'RDB$' AND g.rdb$relation_name NOT STARTING WITH 'MON$' AND g.rdb$relation_name NOT STARTING WITH 'SEC$' AND g.rdb$relation_name NOT STARTING WITH 'SQL$' ORDER BY 6, 7, 1, 2, 4, 8, 3`
+  FROM rdb$user_privileges g WHERE g.rdb$relation_name NOT STARTING WITH 'RDB$' AND g.rdb$relation_name NOT STARTING WITH 'MON$' AND g.rdb$relation_name NOT STARTING WITH 'SEC$' ORDER BY 6, 7, 1, 2, 4, 8, 3`
 
 	askRoles = `SELECT TRIM(TRAILING FROM r.rdb$role_name) AS name, TRIM(TRAILING FROM r.rdb$owner_name) AS owner, r.rdb$description
   FROM rdb$roles r WHERE COALESCE(r.rdb$system_flag, 0) = 0 ORDER BY r.rdb$role_name`
 
 	// What is counted alone, and told as not read.
-	askOthers = `SELECT 'blob filter' AS kind, COUNT(*) AS many FROM rdb$filters UNION ALL SELECT 'shadow', COUNT(*) FROM rdb$files f WHERE COALESCE(f.rdb$shadow_number, 0) > 0 ORDER BY 1`
+	askOthers = `SELECT 'blob filter' AS kind, COUNT(*) AS many FROM rdb$filters UNION ALL SELECT 'mapping', COUNT(*) FROM rdb$auth_mapping m WHERE COALESCE(m.rdb$system_flag, 0) = 0 UNION ALL SELECT 'shadow', COUNT(*) FROM rdb$files f WHERE COALESCE(f.rdb$shadow_number, 0) > 0 ORDER BY 1`
 )

@@ -50,6 +50,7 @@ type reader struct {
 	checks     map[string]*catalog.Table // the table of a check, by the name of a trigger that keeps it
 	checkNames map[string]string
 	hidden     map[string]bool             // triggers of checks whose text was taken away
+	owners     map[string]string           // of objects, by their kind and name
 	routines   map[string]*catalog.Routine // by their kind and name
 	sequences  map[string]*catalog.Sequence
 	identities map[string]numbered // by the generator
@@ -93,7 +94,7 @@ func read(ctx context.Context, from answers, place string, at time.Time) (*catal
 	r := &reader{ctx: ctx, answers: from, c: &catalog.Catalog{Engine: catalog.Engine{Name: "firebird"}, Surveyed: at}, s: &catalog.Schema{Name: schema},
 		charsets: map[int]charset{}, collations: map[[2]int]string{}, domains: map[string]*domain{}, tables: map[string]*catalog.Table{}, views: map[string]*catalog.View{}, order: map[string][]string{},
 		indexes: map[string]*catalog.Index{}, on: map[string]*catalog.Table{}, refers: map[string]string{}, keys: map[string]string{}, triggers: map[string]*catalog.Trigger{}, of: map[string]*catalog.Table{},
-		checks: map[string]*catalog.Table{}, checkNames: map[string]string{}, hidden: map[string]bool{}, routines: map[string]*catalog.Routine{}, sequences: map[string]*catalog.Sequence{}, identities: map[string]numbered{}, objects: map[string]*catalog.Object{}, computed: map[string]numbered{}, arguments: map[string]*signature{}}
+		checks: map[string]*catalog.Table{}, checkNames: map[string]string{}, hidden: map[string]bool{}, owners: map[string]string{}, routines: map[string]*catalog.Routine{}, sequences: map[string]*catalog.Sequence{}, identities: map[string]numbered{}, objects: map[string]*catalog.Object{}, computed: map[string]numbered{}, arguments: map[string]*signature{}}
 	r.c.Schemas = []*catalog.Schema{r.s}
 	for _, step := range []func(){r.server, r.readCharsets, r.readDomains, r.readRelations, r.readColumns, r.generators, r.readIndexes, r.constraints, r.readChecks, r.readTriggers, r.exceptions,
 		r.procedures, r.functions, r.packages, r.dependencies, r.roles, r.grants, r.others} {
@@ -157,10 +158,14 @@ func (r *reader) server() {
 }
 
 func (r *reader) readCharsets() {
+	var altered []charset
 	r.ask(askCharsets, func(w *capture.Fields) {
 		id := w.Number()
 		set := charset{name: w.Text(), usual: w.Text(), width: max(1, w.Number())}
 		r.charsets[id] = set
+		if set.usual != set.name {
+			altered = append(altered, set)
+		}
 	})
 	r.ask(askCollations, func(w *capture.Fields) {
 		set, id := w.Number(), w.Number()
@@ -191,6 +196,10 @@ func (r *reader) readCharsets() {
 		o.Comment = w.Text()
 		r.object(o)
 	})
+	for _, set := range altered {
+		r.object(&catalog.Object{Kind: "character set", Name: set.name, Definition: "ALTER CHARACTER SET " + set.name + " SET DEFAULT COLLATION " + ident(set.usual),
+			Needs: []catalog.ObjectRef{{Kind: "collation", Schema: schema, Name: set.usual}}})
+	}
 }
 
 // object keeps what the model knows no more of than its text.

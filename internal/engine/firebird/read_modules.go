@@ -1,6 +1,7 @@
 package firebird
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -234,7 +235,7 @@ func whenNull(words []sqllex.Token) (column string, rest []sqllex.Token, ok bool
 func (r *reader) exceptions() {
 	r.ask(askExceptions, func(w *capture.Fields) {
 		name, says := w.Text(), w.Text()
-		w.Text()
+		r.owners["exception "+name] = w.Text()
 		r.object(&catalog.Object{Kind: "exception", Name: name, Definition: "CREATE EXCEPTION " + ident(name) + " " + literal(says), Comment: w.Text()})
 	})
 }
@@ -267,7 +268,7 @@ func (r *reader) parameter(name, source, def string, collation *string, required
 		text += " NOT NULL"
 	}
 	if collation != nil && d != nil && d.own() && d.charset >= 0 {
-		if other := r.collations[[2]int{d.charset, number(*collation)}]; other != "" && other != d.t.Collation && other != r.charsets[d.charset].usual {
+		if other := r.collations[[2]int{d.charset, number(*collation)}]; other != "" && other != cmp.Or(d.t.Collation, r.charsets[d.charset].name) {
 			text += " COLLATE " + ident(other)
 		}
 	}

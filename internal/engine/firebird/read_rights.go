@@ -25,6 +25,21 @@ const (
 	isRole = 13
 )
 
+// grantToMake is the right to make, alter or drop objects of a kind, which belongs to no object
+// (https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref-security-grant-ddl).
+const grantToMake = "right to make"
+
+// made are the kinds of such objects, by the name that stands for all of one.
+var made = map[string]string{"SQL$TABLES": "TABLE", "SQL$VIEWS": "VIEW", "SQL$PROCEDURES": "PROCEDURE", "SQL$FUNCTIONS": "FUNCTION", "SQL$PACKAGES": "PACKAGE", "SQL$GENERATORS": "SEQUENCE",
+	"SQL$DOMAINS": "DOMAIN", "SQL$EXCEPTIONS": "EXCEPTION", "SQL$ROLES": "ROLE", "SQL$CHARSETS": "CHARACTER SET", "SQL$COLLATIONS": "COLLATION", "SQL$FILTERS": "FILTER", "SQL$DATABASE": "DATABASE"}
+
+func grantable(option int) string {
+	if option > 0 {
+		return " WITH GRANT OPTION"
+	}
+	return ""
+}
+
 // grants: those that an owner has by being one are left out.
 func (r *reader) grants() {
 	r.ask(askGrants, func(w *capture.Fields) {
@@ -35,7 +50,23 @@ func (r *reader) grants() {
 		case object == isRole || letter == "M":
 			if o := r.objects["role "+name]; o != nil {
 				o.Definition += ";\nGRANT " + ident(name) + " TO " + ident(to)
+				if option > 0 {
+					o.Definition += " WITH ADMIN OPTION"
+				}
 			}
+			return
+		case object == ofException:
+			if o := r.objects["exception "+name]; o != nil && !(kind == isUser && to == r.owners["exception "+name]) {
+				o.Definition += ";\nGRANT " + privileges[letter] + " ON EXCEPTION " + ident(name) + " TO " + grantee(to, kind) + grantable(option)
+			}
+			return
+		case made[name] != "":
+			what := map[string]string{"C": "CREATE ", "L": "ALTER ANY ", "O": "DROP ANY "}[letter] + made[name]
+			if made[name] == "DATABASE" {
+				what = strings.Replace(what, "ANY ", "", 1)
+			}
+			what += " TO " + grantee(to, kind)
+			r.object(&catalog.Object{Kind: grantToMake, Name: what, Definition: "GRANT " + what + grantable(option)})
 			return
 		case t != nil && (object == ofTable || object == ofView):
 			rights = &t.Rights

@@ -88,8 +88,8 @@ func (r *reader) readColumns() {
 			}
 		}
 		if collation != nil && d.charset >= 0 {
-			at := r.charsets[d.charset]
-			if other := r.collations[[2]int{d.charset, number(*collation)}]; other != "" && other != c.Type.Collation && d.charset != octets && (other != at.usual || at.name != r.charset) {
+			has := cmp.Or(c.Type.Collation, r.charsets[d.charset].name)
+			if other := r.collations[[2]int{d.charset, number(*collation)}]; other != "" && other != has && d.charset != octets {
 				c.Type.Collation = other
 			}
 		}

@@ -17,10 +17,9 @@ func typeText(t catalog.Type) string {
 	return t.Native
 }
 
-// collated is the collation that has to be said, or "": one called like the character set is that
-// of the set.
+// collated is the collation that has to be said, or "".
 func collated(t catalog.Type) string {
-	if t.Collation == "" || strings.HasSuffix(t.Native, " CHARACTER SET "+t.Collation) {
+	if t.Collation == "" {
 		return ""
 	}
 	return ident(t.Collation)

@@ -142,7 +142,9 @@ func (r *reader) typed(kind, sub, length, precision, scale, set, collation int) 
 	if at.name != r.charset && at.name != "" {
 		t.Native += " CHARACTER SET " + at.name
 	}
-	if name := r.collations[[2]int{set, collation}]; name != "" && (name != at.usual || at.name != r.charset) {
+	// Each set has a collation of its name, which goes without saying as long as nobody gave the set
+	// another one.
+	if name := r.collations[[2]int{set, collation}]; name != at.name || at.usual != at.name {
 		t.Collation = name
 	}
 	return t

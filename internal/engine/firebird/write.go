@@ -36,6 +36,11 @@ func dropText(m *catalog.Member) string {
 	switch {
 	case m.Type != nil:
 		return "DROP DOMAIN " + name
+	case m.Object != nil && m.Object.Kind == "character set":
+		return "ALTER CHARACTER SET " + m.Name + " SET DEFAULT COLLATION " + m.Name
+	case m.Object != nil && m.Object.Kind == grantToMake:
+		what, to, _ := strings.Cut(m.Name, " TO ")
+		return "REVOKE " + what + " FROM " + to
 	case m.Object != nil:
 		return "DROP " + strings.ToUpper(m.Object.Kind) + " " + name
 	case m.Routine != nil:

@@ -212,6 +212,46 @@ func TestFirebirdRefused(t *testing.T) {
 	}
 }
 
+// TestFirebirdNumbers: rows are given numbers by an UPDATE, so that no trigger is to fire and no check
+// to refuse one, and who may insert needs no right to the sequence.
+func TestFirebirdNumbers(t *testing.T) {
+	t.Parallel()
+	f := server.StartFirebird(t)
+	for name, x := range map[string]struct{ sql, script string }{
+		"plain":   {"", `ADD ID BIGINT`},
+		"trigger": {"SET TERM ^ ; CREATE TRIGGER log_bu FOR log BEFORE UPDATE AS BEGIN NEW.noted = CURRENT_TIMESTAMP; END^ SET TERM ; ^", `to number the rows would fire trigger LOG_BU for each`},
+		"off":     {"SET TERM ^ ; CREATE TRIGGER log_bu FOR log INACTIVE BEFORE UPDATE AS BEGIN NEW.noted = CURRENT_TIMESTAMP; END^ SET TERM ; ^", `ADD ID BIGINT`},
+		"check":   {"ALTER TABLE log ADD CONSTRAINT positive CHECK (what > 0);", `the data stands in the way: rows of main\.LOG that break what > 0`},
+		"whole":   {"SET TERM ^ ; CREATE PROCEDURE add_log AS BEGIN INSERT INTO log VALUES (1, NULL); END^ SET TERM ; ^", `procedure ADD_LOG inserts into LOG without a list of columns, and would fail\s+--\s+with one more`},
+		"named":   {"SET TERM ^ ; CREATE PROCEDURE add_log AS BEGIN INSERT INTO log (what) VALUES (1); END^ SET TERM ; ^", `ADD ID BIGINT`},
+		"taken":   {"CREATE SEQUENCE log_id_seq;", `there is a sequence LOG_ID_SEQ already`},
+	} {
+		t.Run(name, func(t *testing.T) {
+			t.Parallel()
+			folder, db := t.TempDir(), f.Database(t)
+			f.Query(t, db, "CREATE TABLE log (what INTEGER, noted TIMESTAMP); GRANT INSERT, SELECT ON log TO USER guarded; COMMIT; INSERT INTO log VALUES (-1, NULL); INSERT INTO log VALUES (2, NULL); COMMIT; "+x.sql)
+			was, rows := f.Dump(t, db), f.Query(t, db, "SELECT * FROM log;")
+			must(t, folder, "script", "fix", f.URL(db), "--rule", "key/none", "-o", "fix.sql")
+			match(t, "the script", read(t, filepath.Join(folder, "fix.sql")), x.script)
+			if x.script != "ADD ID BIGINT" {
+				return
+			}
+			must(t, folder, "run", "fix.sql", "--on", f.URL(db), "--yes")
+			if out, err := f.TryAs("GUARDED", "right", db, "INSERT INTO log (what) VALUES (3); COMMIT; SELECT 'number ' || id FROM log WHERE what = 3;"); err != nil || !strings.Contains(out, "number 3") {
+				t.Errorf("who may insert: %v: %s", err, out)
+			}
+			f.Query(t, db, "DELETE FROM log WHERE what = 3;")
+			must(t, folder, "run", "fix.reversal.sql", "--on", f.URL(db), "--yes")
+			if now := f.Dump(t, db); now != was {
+				t.Errorf("another structure is left:\n%s", changedLines(was, now))
+			}
+			if now := f.Query(t, db, "SELECT * FROM log;"); now != rows {
+				t.Errorf("other rows are left: %s\nwere: %s", now, rows)
+			}
+		})
+	}
+}
+
 // TestFirebirdTextTaken: what somebody took the text of is told, is not judged, and goes on working
 // behind a fix.
 func TestFirebirdTextTaken(t *testing.T) {

@@ -55,7 +55,7 @@ func witnessed(t *testing.T, scripts string, try func(t *testing.T, build func(*
 		name := strings.TrimSuffix(filepath.Base(path), ".sql")
 		t.Run(name, func(t *testing.T) {
 			t.Parallel()
-			build := map[string]func(*testing.T, string) witness{"postgres": nastyPostgres, "mariadb": nastyMariaDB, "sqlite": nastySQLite}[strings.TrimPrefix(filepath.Ext(name), ".")]
+			build := map[string]func(*testing.T, string) witness{"postgres": nastyPostgres, "mariadb": nastyMariaDB, "sqlite": nastySQLite, "firebird": nastyFirebird}[strings.TrimPrefix(filepath.Ext(name), ".")]
 			if build == nil {
 				t.Fatal("no engine builds it")
 			}

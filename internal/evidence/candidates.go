@@ -234,6 +234,9 @@ func keyed(t *catalog.Table, of catalog.Type) bool {
 
 // referable reports whether a column of the type can refer to anything.
 func referable(c *catalog.Column, f *Column) bool {
+	if computed(c) {
+		return false
+	}
 	switch c.Type.Family {
 	case catalog.Integer, catalog.UUID, catalog.Date, catalog.Enum:
 		return true
@@ -246,6 +249,10 @@ func referable(c *catalog.Column, f *Column) bool {
 	}
 	return false
 }
+
+// computed reports whether the column follows from others whenever it is asked for: no key of most
+// engines holds it.
+func computed(c *catalog.Column) bool { return c.Generated != "" && !c.Stored }
 
 func whole(t catalog.Type) bool {
 	return t.Family == catalog.Integer || t.Family == catalog.Decimal && t.Scale == 0

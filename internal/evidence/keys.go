@@ -170,6 +170,9 @@ func subsets(names []string, size int) [][]string {
 
 // keyable leaves out measurements, free texts and what has no equality.
 func keyable(c *catalog.Column, f *Column) bool {
+	if computed(c) {
+		return false
+	}
 	switch c.Type.Family {
 	case catalog.Integer, catalog.UUID, catalog.Date, catalog.Timestamp, catalog.Time, catalog.Enum:
 		return true

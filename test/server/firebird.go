@@ -108,7 +108,7 @@ func NewFirebird() (*Firebird, error) {
 		return nil, err
 	}
 	// Databases are copies of an empty one: to make one takes the server longer.
-	if out, err := f.isql(fmt.Sprintf("CREATE DATABASE '%s' PAGE_SIZE 8192 DEFAULT CHARACTER SET UTF8;\nCOMMIT;\nALTER DATABASE SET LINGER TO 0;\nCOMMIT;\n", f.at("empty"))); err != nil {
+	if out, err := f.isql(fmt.Sprintf("CREATE DATABASE '%s' PAGE_SIZE 8192 DEFAULT CHARACTER SET UTF8;\nCOMMIT;\nALTER DATABASE SET LINGER TO 0;\nCOMMIT;\n", f.At("empty"))); err != nil {
 		f.Stop()
 		return nil, fmt.Errorf("isql-fb: %w: %s", err, out)
 	}
@@ -158,8 +158,8 @@ func (f *Firebird) path(database string) string {
 	return filepath.Join(f.Folder, "data", database+".fdb")
 }
 
-// at is how the client names a database.
-func (f *Firebird) at(database string) string {
+// At is how the client names a database.
+func (f *Firebird) At(database string) string {
 	return fmt.Sprintf("localhost/%d:%s", f.port, f.path(database))
 }
 
@@ -206,18 +206,24 @@ func (f *Firebird) Query(t testing.TB, database, sql string) string {
 
 // Try is the like for what may fail.
 func (f *Firebird) Try(database, sql string) (string, error) {
-	out, err := f.isql("SET HEADING OFF;\n"+sql+"\nCOMMIT;\n", f.at(database))
+	out, err := f.isql("SET HEADING OFF;\n"+sql+"\nCOMMIT;\n", f.At(database))
+	return strings.TrimSpace(out), err
+}
+
+// TryAs is the like as somebody.
+func (f *Firebird) TryAs(user, password, database, sql string) (string, error) {
+	out, err := f.isql("SET AUTODDL OFF;\n"+sql, "-u", user, "-p", password, f.At(database))
 	return strings.TrimSpace(out), err
 }
 
 // File runs a script file with the engine's own client.
 func (f *Firebird) File(database, path string) (string, error) {
-	return f.isql("", "-i", path, f.at(database))
+	return f.isql("", "-i", path, f.At(database))
 }
 
 // FileAs is the like for somebody else; what the client says of itself is left out.
 func (f *Firebird) FileAs(user, password, database, path string) (string, error) {
-	c := exec.Command("isql-fb", "-q", "-ch", "UTF8", "-u", user, "-p", password, "-i", path, f.at(database))
+	c := exec.Command("isql-fb", "-q", "-ch", "UTF8", "-u", user, "-p", password, "-i", path, f.At(database))
 	c.Env = f.env()
 	out, err := c.Output()
 	return string(out), err
@@ -229,7 +235,7 @@ var named = regexp.MustCompile(`(?m)^/\* CREATE DATABASE .*$`)
 // writes what was made first first, and goes by the numbers that it gave.
 func (f *Firebird) Dump(t testing.TB, database string) string {
 	t.Helper()
-	c := exec.Command("isql-fb", "-q", "-ch", "UTF8", "-x", f.at(database))
+	c := exec.Command("isql-fb", "-q", "-ch", "UTF8", "-x", f.At(database))
 	c.Env = f.env()
 	out, err := c.CombinedOutput()
 	if err != nil {

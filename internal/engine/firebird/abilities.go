@@ -58,6 +58,9 @@ func numberedBy(version string) func(t *catalog.Table, column string) (*catalog.
 		q := &catalog.Sequence{Name: cut(t.Name+"_"+column, "_SEQ", version), Type: "BIGINT", Increment: 1, Start: usualStart(version), Least: math.MinInt64, Most: math.MaxInt64}
 		g := &catalog.Trigger{Name: cut(t.Name+"_"+column, "_BI", version), Timing: "before", Events: []string{"insert"}, PerRow: true}
 		g.Definition = triggerHead(g, t.Name) + fmt.Sprintf("AS\nBEGIN\n  IF (NEW.%s IS NULL) THEN NEW.%[1]s = NEXT VALUE FOR %s;\nEND", ident(column), ident(q.Name))
+		// The trigger takes numbers with its own rights, and not with those of who inserts
+		// (https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref-security-grant).
+		q.Granted, q.Grants = true, []catalog.Grant{{To: "TRIGGER " + ident(g.Name), What: "USAGE"}}
 		return q, g
 	}
 }

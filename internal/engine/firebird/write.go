@@ -336,6 +336,9 @@ func (w *writer) addColumn(ch change.AddColumn) {
 // those that come by a trigger.
 func (w *writer) numbered(on catalog.Ref, c *catalog.Column) (made, numbers []string) {
 	q, g := w.Can.NumberedBy(w.Now.Table(on), c.Name)
+	for _, k := range w.Now.Table(on).Checks { // a check was not asked about rows that were there before it
+		w.AskBreaks(on, k, k.Expression)
+	}
 	plain := c.Clone()
 	plain.Nullable, plain.Identity = true, catalog.NoIdentity
 	made = []string{sequenceText(q, w.From.Engine.Version), w.Alter(on, "ADD "+columnText(plain, domainsOf(w.To)))}
@@ -343,7 +346,7 @@ func (w *writer) numbered(on catalog.Ref, c *catalog.Column) (made, numbers []st
 	if !c.Nullable {
 		numbers = append(numbers, w.column(on, c.Name, "SET NOT NULL"))
 	}
-	return made, append(numbers, g.Definition)
+	return made, append(numbers, g.Definition, "GRANT USAGE ON SEQUENCE "+ident(q.Name)+" TO TRIGGER "+ident(g.Name))
 }
 
 // unnumber takes away what is there of such a column.

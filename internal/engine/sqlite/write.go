@@ -99,17 +99,9 @@ func insertsBlindly(c *catalog.Catalog, table string) *catalog.Trigger {
 	var found *catalog.Trigger
 	look := func(list []*catalog.Trigger) {
 		for _, g := range list {
-			var last []sqllex.Token // what is meant: words and signs
-			(Engine{}).Dialect().Each(g.Definition, func(k sqllex.Token) bool {
-				if k.Blank() {
-					return true
-				}
-				if n := len(last); n >= 2 && last[n-2].Is("into") && fold(last[n-1].Name()) == fold(table) && !k.Is("(") && !k.Is(".") && !k.Is("as") && !k.Is("default") {
-					found = g
-				}
-				last = append(last, k)
-				return found == nil
-			})
+			if sqllex.InsertsWhole(Engine{}.Dialect(), g.Definition, func(k sqllex.Token) bool { return fold(k.Name()) == fold(table) }) {
+				found = g
+			}
 		}
 	}
 	for _, s := range c.Schemas {

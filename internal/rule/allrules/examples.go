@@ -45,10 +45,18 @@ var (
 	directive = pattern.New(`(?m)^-- (probe|accept all|set (.*)|not \w+: .*|want nothing.*|the fix (?:brings|ends) .*)\n`)
 )
 
-// ExampleOf is the rule's example for an engine, or for the first that has one
+// ExampleOf is the rule's example for an engine, or for the first of all that has one
 // where the engine is empty; ok is false where there is none. A script that names
 // no engine is for all of those given.
 func ExampleOf(r *rule.Rule, engine string, all []string) (x Example, ok bool) {
+	if engine == "" {
+		for _, engine := range all {
+			if x, ok := ExampleOf(r, engine, all); ok {
+				return x, true
+			}
+		}
+		return Example{}, false
+	}
 	folder := examples[r.Area()]
 	if folder == nil {
 		return Example{}, false
@@ -67,9 +75,6 @@ func ExampleOf(r *rule.Rule, engine string, all []string) (x Example, ok bool) {
 		text, err := fs.ReadFile(folder, file)
 		if err != nil || parts[0] == "fixed" || !strings.Contains(string(text), r.ID) {
 			continue
-		}
-		if engine == "" {
-			engine = engines[0]
 		}
 		if !slices.Contains(engines, engine) {
 			continue

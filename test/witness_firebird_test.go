@@ -38,13 +38,31 @@ func (w ofFirebird) dump(t *testing.T) string {
 		b.WriteString("\n" + w.f.Query(t, w.name, fmt.Sprintf("SELECT 'COMMENT ON %s ' || TRIM(x.%s) || ' IS ' || CAST(x.rdb$description AS VARCHAR(200)) FROM %s x WHERE x.rdb$description IS NOT NULL AND x.rdb$system_flag = 0 ORDER BY 1;", of.kind, of.name, of.table)))
 	}
 	b.WriteString("\n" + w.f.Query(t, w.name, "SELECT 'OWNER ' || TRIM(r.rdb$relation_name) || ' ' || TRIM(r.rdb$owner_name) FROM rdb$relations r WHERE r.rdb$system_flag = 0 ORDER BY 1;"))
-	for _, table := range strings.Fields(strings.ReplaceAll(w.f.Query(t, w.name, "SELECT '|' || TRIM(r.rdb$relation_name) || '|' FROM rdb$relations r WHERE r.rdb$system_flag = 0 AND r.rdb$relation_type = 0 ORDER BY 1;"), "| ", "|")) {
-		name := strings.Trim(table, "|")
-		rows := w.f.Query(t, w.name, fmt.Sprintf("SELECT * FROM \"%s\";", name))
-		b.WriteString("\n" + name + "\n" + sorted(strings.Split(rows, "\n"), "\x00"))
-	}
+	b.WriteString("\n" + sorted(strings.Split(w.f.Query(t, w.name, rowsOfFirebird), "\n"), "\x00"))
 	return b.String()
 }
+
+// rowsOfFirebird is every row of every table, its columns in their order.
+const rowsOfFirebird = `SET TERM ^ ;
+EXECUTE BLOCK RETURNS (line VARCHAR(4000) CHARACTER SET UTF8) AS
+DECLARE relation VARCHAR(400) CHARACTER SET UTF8;
+DECLARE columns VARCHAR(8000) CHARACTER SET UTF8;
+DECLARE name VARCHAR(400) CHARACTER SET UTF8;
+DECLARE fields VARCHAR(4000) CHARACTER SET UTF8;
+BEGIN
+  FOR SELECT TRIM(TRAILING FROM r.rdb$relation_name) FROM rdb$relations r WHERE r.rdb$system_flag = 0 AND r.rdb$relation_type = 0 INTO :relation DO
+  BEGIN
+    columns = '';
+    FOR SELECT TRIM(TRAILING FROM c.rdb$field_name) FROM rdb$relation_fields c WHERE c.rdb$relation_name = :relation ORDER BY c.rdb$field_position INTO :name DO
+      columns = columns || ' || ''|'' || COALESCE(CAST("' || REPLACE(name, '"', '""') || '" AS VARCHAR(100)), ''~'')';
+    FOR EXECUTE STATEMENT 'SELECT ''''' || columns || ' FROM "' || REPLACE(relation, '"', '""') || '"' INTO :fields DO
+    BEGIN
+      line = relation || fields;
+      SUSPEND;
+    END
+  END
+END^
+SET TERM ; ^`
 
 func (w ofFirebird) say(role, statement string) error {
 	user, password := "SYSDBA", "masterkey"

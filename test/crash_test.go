@@ -40,6 +40,7 @@ func places(t *testing.T) map[string]func(t *testing.T, folder string) place {
 		},
 		"postgres": func(t *testing.T, folder string) place { return onPostgres(t, server.StartPostgres(t)) },
 		"mariadb":  func(t *testing.T, folder string) place { return onMariaDB(t, server.StartMariaDB(t)) },
+		"firebird": func(t *testing.T, folder string) place { return onFirebird(t, server.StartFirebird(t)) },
 	}
 }
 
@@ -80,6 +81,26 @@ func onMariaDB(t testing.TB, m *server.MariaDB) place {
 	}}
 }
 
+func onFirebird(t testing.TB, f *server.Firebird) place {
+	name := f.Database(t)
+	query := func(t testing.TB, sql string) string { return f.Query(t, name, strings.TrimSuffix(sql, ";")+";") }
+	others := "mon$attachment_id <> CURRENT_CONNECTION AND mon$system_flag = 0"
+	// A statement without a semicolon within, which is not only fetched from; a left join keeps the order.
+	return place{f.URL(name), query, "UPDATE hold SET seconds = seconds WHERE 0 = (SELECT count(*) FROM hold h LEFT JOIN rdb$fields a ON h.seconds > 0 LEFT JOIN rdb$fields b ON a.rdb$field_name IS NOT NULL LEFT JOIN rdb$fields c ON b.rdb$field_name IS NOT NULL LEFT JOIN rdb$types d ON c.rdb$field_name IS NOT NULL)",
+		func(t testing.TB) {
+			for range 200 {
+				f.Try(name, "DELETE FROM mon$statements WHERE "+strings.Split(others, " AND")[0]+"; COMMIT; DELETE FROM mon$attachments WHERE "+others+";")
+				if strings.TrimSpace(query(t, "SELECT count(*) FROM mon$attachments WHERE "+others)) == "0" {
+					return
+				}
+				time.Sleep(10 * time.Millisecond)
+			}
+			t.Fatal("the session does not end")
+		}, seconds(query), func(t testing.TB) bool {
+			return strings.Contains(query(t, "SELECT 'held' FROM mon$statements WHERE mon$state = 1 AND mon$sql_text CONTAINING 'LEFT JOIN rdb$types d' AND mon$attachment_id <> CURRENT_CONNECTION"), "held")
+		}}
+}
+
 // unsound needs steps of every kind: types on both sides of a foreign key, keys,
 // indexes, a column.
 const unsound = `CREATE TABLE hold (seconds int NOT NULL PRIMARY KEY);
@@ -117,6 +138,9 @@ func TestCrash(t *testing.T) {
 			}
 			for n := 1; n <= steps; n++ {
 				for _, at := range []string{"before", "among", "behind"} {
+					if at != "among" && engine == "firebird" {
+						continue // its steps begin and end as those of PostgreSQL do; some are several transactions
+					}
 					if at == "before" && n > 1 {
 						continue // the same as behind the one that went before
 					}
@@ -131,8 +155,11 @@ func TestCrash(t *testing.T) {
 }
 
 func schemaOf(engine string) string {
-	if engine == "mariadb" {
+	switch engine {
+	case "mariadb":
 		return forMaria.Replace(unsound)
+	case "firebird":
+		return strings.NewReplacer("keeper_name varchar(40)", "keeper_name varchar(80)", "'SAL-1'), (2,", "'SAL-1'); INSERT INTO station VALUES (2,", "(1, 7), (2,", "(1, 7); INSERT INTO visit VALUES (2,").Replace(forMaria.Replace(unsound))
 	}
 	return unsound
 }
@@ -194,7 +221,7 @@ func held(text string, n int, at, hold string) (string, bool) {
 	mark := regexp.MustCompile(fmt.Sprintf(`^-- Step %d of`, n))
 	next := regexp.MustCompile(`^-- (Step \d+ of|Not scripted|End of script)`)
 	var ends []int // the lines that end a statement of the step
-	first := 0
+	first, block := 0, false
 	for i := range lines {
 		if first == 0 && mark.MatchString(lines[i]) {
 			first = i + 1
@@ -208,7 +235,11 @@ func held(text string, n int, at, hold string) (string, bool) {
 		}
 		if strings.HasPrefix(lines[i], "--") {
 			first = i + 1
-		} else if strings.HasSuffix(lines[i], ";") {
+		} else if strings.HasPrefix(lines[i], "SET TERM ") { // of Firebird's client, around a text with semicolons
+			if block = !block; !block {
+				ends = append(ends, i+1)
+			}
+		} else if !block && strings.HasSuffix(lines[i], ";") {
 			ends = append(ends, i+1)
 		}
 	}

@@ -16,7 +16,7 @@ import (
 )
 
 // schemas is how many random schemas each engine is tried on.
-const schemas = 10
+const schemas = 8
 
 // TestRandomSchemas builds random schemas with rows and faults, and expects of
 // each: the script leaves no finding that it answers and brings none about, no

@@ -280,7 +280,18 @@ func (r *running) outcome(ctx context.Context, p *report.Page, path string, s *s
 	if planned == nil {
 		return err
 	}
-	moved := append(job.Differ(planned, after), compare.Rights(before, after)...)
+	rights := compare.Rights(before, after)
+	if began, err := job.Companion(path, s.Before); err == nil && began != nil {
+		// What an earlier run of the script left half made has the rights that the script gives it.
+		there := map[catalog.ObjectRef]bool{}
+		for _, m := range began.Members() {
+			there[m.ObjectRef] = true
+		}
+		rights = slices.DeleteFunc(rights, func(d compare.Difference) bool {
+			return d.Object != catalog.KindSchema && !there[catalog.ObjectRef{Kind: d.Object, Schema: d.Schema, Name: d.Name}]
+		})
+	}
+	moved := append(job.Differ(planned, after), rights...)
 	r.record.Differ(moved)
 	if len(moved) == 0 {
 		fmt.Fprintf(r.out, "the structure is the one that was planned; nothing else has moved\n")

@@ -325,7 +325,7 @@ func (p *Page) Outline(c *catalog.Catalog, o *Outline, by string, most int) {
 		for _, s := range o.Schemas {
 			rows = append(rows, []string{text.Line(s.Schema), fmt.Sprint(s.Tables), fmt.Sprint(s.Views), fmt.Sprint(s.ForeignKeys), known(s.Rows, text.Amount), known(s.Bytes, text.Size)})
 		}
-		p.rows([]string{"", "tables", "views", "foreign keys", "rows", "size"}, []int{2, 3, 4, 5, 6}, rows)
+		p.figures([]string{"", "tables", "views", "foreign keys", "rows", "size"}, rows)
 	}
 	p.tables(o, by, most)
 	if len(o.Hubs) > 0 {
@@ -378,7 +378,25 @@ func (p *Page) tables(o *Outline, by string, most int) {
 		}
 		rows = append(rows, []string{text.Line(name), known(t.Rows, text.Amount), known(t.Bytes, text.Size), known(t.IndexBytes, text.Size), count(t.Refers), count(t.Referred)})
 	}
-	p.rows([]string{"", "rows", "size", "indexes", "refers to", "referred to by"}, []int{2, 3, 4, 5, 6}, rows)
+	p.figures([]string{"", "rows", "size", "indexes", "refers to", "referred to by"}, rows)
+}
+
+// figures is a table of a name and numbers. What an engine tells of nothing has no column.
+func (p *Page) figures(head []string, rows [][]string) {
+	var right []int
+	for i := len(head) - 1; i > 0; i-- {
+		if slices.ContainsFunc(rows, func(row []string) bool { return row[i] != "" }) {
+			continue
+		}
+		head = slices.Delete(head, i, i+1)
+		for at, row := range rows {
+			rows[at] = slices.Delete(row, i, i+1)
+		}
+	}
+	for i := range head[1:] {
+		right = append(right, i+2)
+	}
+	p.rows(head, right, rows)
 }
 
 func count(n int) string {

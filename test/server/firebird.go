@@ -35,19 +35,14 @@ func StartFirebird(t testing.TB) *Firebird {
 	return firebird.running(t)
 }
 
-// find is the first file of that name below the folders.
-func find(name string, folders ...string) string {
-	found := ""
-	for _, folder := range folders {
-		filepath.WalkDir(folder, func(path string, d fs.DirEntry, err error) error {
-			if err == nil && found == "" && filepath.Base(path) == name && (strings.Contains(path, "firebird")) {
-				found = path
-				return fs.SkipAll
-			}
-			return nil
-		})
+// find is the file of that name among the engine's own, or "".
+func find(name string) string {
+	for _, pattern := range []string{"/usr/lib/*/firebird/*/", "/usr/lib/firebird/*/", "/usr/share/firebird/*/", "/usr/lib/*/firebird/*/intl/"} {
+		if found, _ := filepath.Glob(pattern + name); len(found) > 0 {
+			return found[0]
+		}
 	}
-	return found
+	return ""
 }
 
 // NewFirebird starts a server of its own, for programs; Stop ends it. It has a configuration, users
@@ -64,13 +59,13 @@ func NewFirebird() (*Firebird, error) {
 	if err != nil {
 		return nil, err
 	}
-	f := &Firebird{Folder: folder, says: filepath.Dir(find("firebird.msg", "/usr/lib", "/usr/share", "/var/lib"))}
+	f := &Firebird{Folder: folder, says: filepath.Dir(find("firebird.msg"))}
 	for _, name := range []string{"lock", "data", "tmp", "intl"} {
 		if err := os.Mkdir(filepath.Join(folder, name), 0o700); err != nil {
 			return nil, err
 		}
 	}
-	letters := find("libfbintl.so", "/usr/lib")
+	letters := find("libfbintl.so")
 	if letters == "" {
 		return nil, fmt.Errorf("libfbintl.so: %w", fs.ErrNotExist)
 	}

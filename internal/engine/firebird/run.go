@@ -149,29 +149,8 @@ func (s *session) Rows(ctx context.Context, query string, max int) (names []stri
 	if err != nil {
 		return nil, nil, s.said(ctx, err)
 	}
-	defer rows.Close()
-	types, err := rows.ColumnTypes()
-	if err != nil {
-		return nil, nil, err
-	}
-	for _, t := range types {
-		names = append(names, t.Name())
-	}
-	for len(all) < max && rows.Next() {
-		values, into := make([]any, len(names)), make([]any, len(names))
-		for i := range values {
-			into[i] = &values[i]
-		}
-		if err := rows.Scan(into...); err != nil {
-			return nil, nil, err
-		}
-		row := make(engine.Row, len(names))
-		for i, v := range values {
-			row[i] = asText(v, types[i].DatabaseTypeName())
-		}
-		all = append(all, row)
-	}
-	return names, all, s.said(ctx, rows.Err())
+	names, all, err = engine.TextRows(rows, max, asText)
+	return names, all, s.said(ctx, err)
 }
 
 // asText writes a value as the server would, were it cast.

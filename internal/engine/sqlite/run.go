@@ -40,32 +40,20 @@ func (s *session) Rows(ctx context.Context, query string, max int) (names []stri
 	if err != nil {
 		return nil, nil, statementError(err)
 	}
-	defer rows.Close()
-	if names, err = rows.Columns(); err != nil {
-		return nil, nil, err
+	names, all, err = engine.TextRows(rows, max, asText)
+	return names, all, statementError(err)
+}
+
+// asText writes bytes as a literal.
+func asText(v any, _ string) *string {
+	if v == nil {
+		return nil
 	}
-	for rows.Next() && len(all) < max {
-		values := make([]any, len(names))
-		into := make([]any, len(names))
-		for i := range values {
-			into[i] = &values[i]
-		}
-		if err := rows.Scan(into...); err != nil {
-			return nil, nil, err
-		}
-		row := make(engine.Row, len(names))
-		for i, v := range values {
-			text := fmt.Sprint(v)
-			if blob, ok := v.([]byte); ok {
-				text = fmt.Sprintf("x'%x'", blob)
-			}
-			if v != nil {
-				row[i] = &text
-			}
-		}
-		all = append(all, row)
+	text := fmt.Sprint(v)
+	if blob, ok := v.([]byte); ok {
+		text = fmt.Sprintf("x'%x'", blob)
 	}
-	return names, all, statementError(rows.Err())
+	return &text
 }
 
 // Rollback leaves no transaction open and the session's switches as a fresh

@@ -243,7 +243,6 @@ func (r *reader) exceptions() {
 // signature is the head of a routine, from its parameters.
 type signature struct {
 	in, out, types []string
-	returns        string
 	inFull         map[int]string
 }
 

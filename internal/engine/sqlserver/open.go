@@ -30,7 +30,6 @@ type session struct {
 	conn      *sql.Conn
 	place     string
 	statement time.Duration // for each statement; 0: as long as it takes
-	claimed   []string
 }
 
 // parse makes a connection's settings of a URL, sqlserver://user@host:port?database=name or

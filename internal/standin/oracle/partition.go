@@ -171,10 +171,6 @@ func (s *Session) find(t *catalog.Table, name string) int {
 	return at
 }
 
-func (s *Session) rowsOf(ctx context.Context, t *catalog.Table, name string) (int64, error) {
-	return s.d.Count(ctx, fmt.Sprintf("SELECT count(*) FROM %s WHERE %s", s.d.Stored(t.Ref()), s.d.condition(t, name)))
-}
-
 func (s *Session) addPartition(_ context.Context, c *grammar.Cursor, t *catalog.Table) error {
 	if t.PartitionBy == nil {
 		return refuse(14501, "object is not partitioned")

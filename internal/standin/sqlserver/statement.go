@@ -168,14 +168,6 @@ func (s *client) options(c *grammar.Cursor) string {
 	return strings.Join(kept, ", ")
 }
 
-// named is the name that is given, or one of the server's.
-func (m *making) named(c *grammar.Cursor, kind, column string) string {
-	if c.Take("CONSTRAINT") {
-		return c.Name()
-	}
-	return m.systemName(kind, column)
-}
-
 func (m *making) systemName(kind, column string) string {
 	cut := func(name string, n int) string {
 		if r := []rune(name); len(r) > n {

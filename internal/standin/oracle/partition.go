@@ -104,24 +104,27 @@ func (s *Session) split2(text string) []string {
 	return append(all, strings.TrimSpace(text[start:]))
 }
 
+// bound is a value as the rows are kept by, in SQLite's words.
+func (d *Dictionary) bound(text string) string {
+	var b strings.Builder
+	for _, tok := range d.Lexis().Tokens(text) {
+		if tok.Kind == sqllex.String {
+			if at, err := momentOf(tok.Name()); err == nil && (strings.Contains(text, "TO_DATE") || strings.Contains(text, "TIMESTAMP")) {
+				return "'" + at.Format("2006-01-02 15:04:05") + "'"
+			}
+		}
+		b.WriteString(tok.Text)
+	}
+	return b.String()
+}
+
 // condition is that of the rows of a part, in SQLite's words; 1 where it is not known.
 func (d *Dictionary) condition(t *catalog.Table, name string) string {
 	if t.PartitionBy == nil || len(t.PartitionBy.Columns) == 0 {
 		return "1"
 	}
 	column := standin.Quote(t.PartitionBy.Columns[0])
-	value := func(text string) string {
-		var b strings.Builder
-		for _, tok := range d.Lexis().Tokens(text) {
-			if tok.Kind == sqllex.String {
-				if at, err := momentOf(tok.Name()); err == nil && (strings.Contains(text, "TO_DATE") || strings.Contains(text, "TIMESTAMP")) {
-					return "'" + at.Format("2006-01-02 15:04:05") + "'"
-				}
-			}
-			b.WriteString(tok.Text)
-		}
-		return b.String()
-	}
+	value := d.bound
 	s := &Session{d: d}
 	low := ""
 	var others []string
@@ -171,7 +174,7 @@ func (s *Session) find(t *catalog.Table, name string) int {
 	return at
 }
 
-func (s *Session) addPartition(_ context.Context, c *grammar.Cursor, t *catalog.Table) error {
+func (s *Session) addPartition(ctx context.Context, c *grammar.Cursor, t *catalog.Table) error {
 	if t.PartitionBy == nil {
 		return refuse(14501, "object is not partitioned")
 	}
@@ -189,6 +192,15 @@ func (s *Session) addPartition(_ context.Context, c *grammar.Cursor, t *catalog.
 	}
 	p.Bounds = m.s.high(t, t.PartitionBy, c.Bracketed())
 	c.Take("UPDATE", "INDEXES")
+	if n := len(t.Partitions); n > 0 && t.PartitionBy.Method == "range" && len(t.PartitionBy.Columns) == 1 && !strings.EqualFold(p.Bounds, "MAXVALUE") {
+		above, err := s.d.Count(ctx, fmt.Sprintf("SELECT %s < %s", s.d.bound(t.Partitions[n-1].Bounds), s.d.bound(p.Bounds)))
+		if err != nil {
+			return err
+		}
+		if above == 0 {
+			return refuse(14074, "partition bound must collate higher than that of the last partition")
+		}
+	}
 	t.Partitions = append(t.Partitions, p)
 	return nil
 }

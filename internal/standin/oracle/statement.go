@@ -2,6 +2,7 @@ package oracle
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -375,7 +376,7 @@ func (m *making) check(name string, bySystem bool, expression string, st states)
 	k := &catalog.Check{Name: name, Expression: expression, NotValidated: st.unchecked, NotEnforced: st.off}
 	m.do(func(ctx context.Context) error {
 		m.noted(name, bySystem, st)
-		return m.s.AddCheck(ctx, m.t.Ref(), k, !st.unchecked)
+		return named(m.s.AddCheck(ctx, m.t.Ref(), k, !st.unchecked))
 	})
 }
 
@@ -421,6 +422,15 @@ func (m *making) key(c *grammar.Cursor, name string, bySystem, primary bool, col
 		}
 		return m.withIndex(ctx, t, k, primary, using, text)
 	})
+}
+
+// named is the error of a constraint whose name another has.
+func named(err error) error {
+	var f *standin.Fault
+	if errors.As(err, &f) && f.Kind == standin.Exists {
+		return refuse(2264, "name already used by an existing constraint: %s", f.Name)
+	}
+	return err
 }
 
 // withIndex adds a key with the index behind it: one that is there, one that the text makes, or
@@ -486,7 +496,12 @@ func (m *making) withIndex(ctx context.Context, t *catalog.Table, k *catalog.Key
 		return err
 	}
 	k.Index = x.Name
-	return m.s.AddKey(ctx, t.Ref(), k, primary, x)
+	err := named(m.s.AddKey(ctx, t.Ref(), k, primary, x))
+	var f *standin.Fault
+	if primary && errors.As(err, &f) && f.Kind == standin.Repeats {
+		return refuse(2437, "cannot validate (%s) - primary key violated", f.Name)
+	}
+	return err
 }
 
 // exec2 carries out a statement within another.
@@ -523,7 +538,7 @@ func (m *making) reference(c *grammar.Cursor, name string, bySystem bool, column
 		if err := m.s.fits(t, f, to); err != nil {
 			return err
 		}
-		return m.s.AddForeignKey(ctx, m.t.Ref(), f, !st.unchecked)
+		return named(m.s.AddForeignKey(ctx, m.t.Ref(), f, !st.unchecked))
 	})
 }
 
@@ -540,6 +555,9 @@ func (s *Session) fits(t *catalog.Table, f *catalog.ForeignKey, to *catalog.Tabl
 		if o.Target == f.Target && slices.Equal(o.Columns, f.Columns) && slices.Equal(o.TargetColumns, f.TargetColumns) {
 			return refuse(2275, "such a referential constraint already exists in the table")
 		}
+	}
+	if !slices.ContainsFunc(to.Keys(), func(k *catalog.Key) bool { return catalog.SameColumns(k.Columns, f.TargetColumns) }) {
+		return &standin.Fault{Kind: standin.NoUniqueKey, Name: f.Name, Table: t.Ref()}
 	}
 	for i, n := range f.Columns {
 		a, b := describe(t.Column(n).Type), describe(to.Column(f.TargetColumns[i]).Type)

@@ -43,6 +43,15 @@ type Index struct {
 // PinnedByReference is why an index stays that goes with a foreign key alone.
 const PinnedByReference = "foreign key"
 
+// BuiltFor is the index that an engine builds for the foreign key, where it builds one for each.
+func BuiltFor(f *ForeignKey) *Index {
+	x := &Index{Name: f.Name, SystemNamed: f.Name == "", Origin: ByForeignKey, Method: "btree", Pinned: PinnedByReference}
+	for _, name := range f.Columns {
+		x.Parts = append(x.Parts, IndexPart{Column: name})
+	}
+	return x
+}
+
 // Behind is the index that the engine built for a foreign key of the table, where it builds one for
 // each and the index goes with it alone: it is called like the foreign key, unless the engine called it, or
 // somebody chose another name. Nil: there is none.

@@ -159,11 +159,7 @@ func (c AddForeignKey) apply(to *edit, can catalog.Abilities) error {
 	}
 	t.ForeignKeys = append(t.ForeignKeys, f)
 	if can.ReferencesBuild && t.Behind(f) == nil {
-		x := &catalog.Index{Name: f.Name, SystemNamed: f.Name == "", Origin: catalog.ByForeignKey, Method: "btree", Pinned: catalog.PinnedByReference}
-		for _, name := range f.Columns {
-			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
-		}
-		t.Indexes = append(t.Indexes, x)
+		t.Indexes = append(t.Indexes, catalog.BuiltFor(f))
 	}
 	for _, part := range parts(to.Catalog, c.Table) {
 		if part.PartitionOf != nil { // each has its share

@@ -64,8 +64,9 @@ to look at. With --build-only it builds the database, faults and all, and leaves
 the rest to you: the tour of the README begins there.
 
 On a server the demo makes a schema (on MariaDB and MySQL: a database) of its own and
-touches nothing else; on Firebird it fills an empty database. With --engine redshift or sqlserver and no --on it starts a
-simulated server of its own, says where it listens, and plays the job against that;
+touches nothing else; on Firebird it fills an empty database. With --engine redshift or
+sqlserver and no --on it starts a simulated server of its own, says where it listens, and
+plays the job against that;
 the engine's own client can talk to it as well while it runs (--stay keeps it running).
 With --engine oracle nothing listens: a simulated dictionary answers the scripts of the
 capture, as somebody with SQL*Plus would, and the correction is rehearsed on another.`,

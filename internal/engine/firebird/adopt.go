@@ -121,11 +121,7 @@ func (a *adopted) references(t *catalog.Table) {
 			}
 			return plain
 		})
-		x := &catalog.Index{Name: f.Name, SystemNamed: f.Name == "", Origin: catalog.ByForeignKey, Method: "btree", Pinned: catalog.PinnedByReference}
-		for _, name := range f.Columns {
-			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
-		}
-		t.Indexes = append(t.Indexes, x)
+		t.Indexes = append(t.Indexes, catalog.BuiltFor(f))
 		if to := a.to.Table(f.Target); to != nil {
 			f.TargetIndex, _ = to.KeyOn(f.TargetColumns)
 		}

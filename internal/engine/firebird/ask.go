@@ -56,7 +56,7 @@ func fault(err error) error {
 	var said *engine.StatementError
 	var source *engine.SourceError
 	switch {
-	case errors.Is(err, errTime):
+	case errors.Is(err, engine.ErrTime):
 		return evidence.ErrTimeout
 	case errors.As(err, &said) && said.Busy:
 		return evidence.ErrTimeout

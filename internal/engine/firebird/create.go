@@ -198,16 +198,13 @@ func (w *creator) granted(kind, on string, r catalog.Rights) {
 		return
 	}
 	for _, g := range r.Grants {
-		column, with, by := "", "", ""
+		column, by := "", ""
 		if g.Column != "" {
 			column = " (" + ident(g.Column) + ")"
-		}
-		if g.Grantable {
-			with = " WITH GRANT OPTION"
 		}
 		if g.By != "" {
 			by = " GRANTED BY " + ident(g.By)
 		}
-		w.grants = append(w.grants, fmt.Sprintf("GRANT %s%s ON %s%s TO %s%s%s", g.What, column, kind, ident(on), g.To, with, by))
+		w.grants = append(w.grants, fmt.Sprintf("GRANT %s%s ON %s%s TO %s%s%s", g.What, column, kind, ident(on), g.To, grantable(g.Grantable), by))
 	}
 }

@@ -33,8 +33,9 @@ const grantToMake = "right to make"
 var made = map[string]string{"SQL$TABLES": "TABLE", "SQL$VIEWS": "VIEW", "SQL$PROCEDURES": "PROCEDURE", "SQL$FUNCTIONS": "FUNCTION", "SQL$PACKAGES": "PACKAGE", "SQL$GENERATORS": "SEQUENCE",
 	"SQL$DOMAINS": "DOMAIN", "SQL$EXCEPTIONS": "EXCEPTION", "SQL$ROLES": "ROLE", "SQL$CHARSETS": "CHARACTER SET", "SQL$COLLATIONS": "COLLATION", "SQL$FILTERS": "FILTER", "SQL$DATABASE": "DATABASE"}
 
-func grantable(option int) string {
-	if option > 0 {
+// grantable ends a grant that may be handed on.
+func grantable(may bool) string {
+	if may {
 		return " WITH GRANT OPTION"
 	}
 	return ""
@@ -57,7 +58,7 @@ func (r *reader) grants() {
 			return
 		case object == ofException:
 			if o := r.objects["exception "+name]; o != nil && !(kind == isUser && to == r.owners["exception "+name]) {
-				o.Definition += ";\nGRANT " + privileges[letter] + " ON EXCEPTION " + ident(name) + " TO " + grantee(to, kind) + grantable(option)
+				o.Definition += ";\nGRANT " + privileges[letter] + " ON EXCEPTION " + ident(name) + " TO " + grantee(to, kind) + grantable(option > 0)
 			}
 			return
 		case made[name] != "":
@@ -66,7 +67,7 @@ func (r *reader) grants() {
 				what = strings.Replace(what, "ANY ", "", 1)
 			}
 			what += " TO " + grantee(to, kind)
-			r.object(&catalog.Object{Kind: grantToMake, Name: what, Definition: "GRANT " + what + grantable(option)})
+			r.object(&catalog.Object{Kind: grantToMake, Name: what, Definition: "GRANT " + what + grantable(option > 0)})
 			return
 		case t != nil && (object == ofTable || object == ofView):
 			rights = &t.Rights

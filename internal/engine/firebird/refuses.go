@@ -70,8 +70,8 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return fmt.Sprintf("%s is numbered or computed, and takes no default", ch.Column)
 		}
 	case change.AddColumn:
-		if by := insertsWhole(c, t.Name); by != "" {
-			return by
+		if why := insertsWhole(c, t.Name); why != "" {
+			return why
 		}
 		if numberedBySelf(ch.Column) && slices.ContainsFunc(t.Columns, numberedBySelf) {
 			return fmt.Sprintf("%s has an identity column, and takes one alone", t.Name)
@@ -80,8 +80,8 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	case change.DropColumn:
 		return refusesDrop(c, t, ch.Column)
 	case change.AddSurrogateKey:
-		if by := insertsWhole(c, t.Name); by != "" {
-			return by
+		if why := insertsWhole(c, t.Name); why != "" {
+			return why
 		}
 		return refusesNumbered(c, t, ch.Column)
 	case change.AddCheck:
@@ -132,43 +132,33 @@ func numberedBySelf(c *catalog.Column) bool {
 	return c.Identity == catalog.IdentityByDefault || c.Identity == catalog.IdentityAlways
 }
 
-// refusesNumbered: what numbers a new column needs names that nobody has.
 // insertsWhole says which text inserts into the table without a list of columns. The engine compiled
 // it, and goes on with what it compiled until the text is altered or the database restored.
 func insertsWhole(c *catalog.Catalog, table string) string {
-	blind := func(text string) bool {
-		return sqllex.InsertsWhole(Engine{}.Dialect(), text, func(k sqllex.Token) bool {
+	blind := func(kind, name, text string) string {
+		if !sqllex.InsertsWhole(Engine{}.Dialect(), text, func(k sqllex.Token) bool {
 			return k.Kind == sqllex.Quoted && k.Name() == table || k.Kind != sqllex.Quoted && strings.ToUpper(k.Text) == table
-		})
-	}
-	by := ""
-	look := func(kind, name, text string) {
-		if by == "" && blind(text) {
-			by = fmt.Sprintf("%s %s inserts into %s without a list of columns, and would fail with one more", kind, name, table)
+		}) {
+			return ""
 		}
+		return fmt.Sprintf("%s %s inserts into %s without a list of columns, and would fail with one more", kind, name, table)
 	}
-	triggers := func(list []*catalog.Trigger) {
-		for _, g := range list {
-			look("trigger", g.Name, g.Definition)
+	for m := range c.Modules() {
+		if why := blind(m.Kind, m.Name, m.Text); why != "" {
+			return why
 		}
 	}
 	for _, s := range c.Schemas {
-		for _, t := range s.Tables {
-			triggers(t.Triggers)
-		}
-		for _, v := range s.Views {
-			triggers(v.Triggers)
-		}
-		for _, f := range s.Routines {
-			look(f.Kind, f.Name, f.Definition)
-		}
-		for _, o := range s.Objects {
-			look(o.Kind, o.Name, o.Definition)
+		for _, o := range s.Objects { // packages among them
+			if why := blind(o.Kind, o.Name, o.Definition); why != "" {
+				return why
+			}
 		}
 	}
-	return by
+	return ""
 }
 
+// refusesNumbered: what numbers a new column needs names that nobody has.
 func refusesNumbered(c *catalog.Catalog, t *catalog.Table, col *catalog.Column) string {
 	if col.Identity != catalog.IdentityTrigger {
 		return ""

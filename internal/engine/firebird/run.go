@@ -38,10 +38,7 @@ var (
 
 // within gives a statement the time that the session has for one.
 func (s *session) within(ctx context.Context) (context.Context, context.CancelFunc) {
-	if s.statement == 0 {
-		return ctx, func() {}
-	}
-	return context.WithTimeout(ctx, s.statement)
+	return engine.Within(ctx, s.statement)
 }
 
 // Exec carries out one statement. What opens and ends a transaction is no statement of the server's,
@@ -95,9 +92,6 @@ func lost(err error) bool {
 	return errors.Is(err, driver.ErrBadConn) || errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, sql.ErrConnDone) || errors.As(err, &broken)
 }
 
-// errTime says that a statement took longer than it may.
-var errTime = errors.New("the statement time-out was reached")
-
 func has(e *firebirdsql.FbError, codes ...int) bool {
 	return slices.ContainsFunc(codes, func(c int) bool { return slices.Contains(e.GDSCodes, c) })
 }
@@ -118,7 +112,7 @@ func (s *session) said(ctx context.Context, err error) error {
 		e.Missing = strings.Contains(message, "not found") || strings.Contains(message, "does not exist") || strings.Contains(message, "unknown")
 		return e
 	case errors.Is(err, context.DeadlineExceeded):
-		return &engine.SourceError{Place: s.place, Err: errTime, Hint: "give a longer one with --timeout"}
+		return engine.TookTooLong(s.place)
 	}
 	return s.wrap(ctx, "", err)
 }

@@ -346,7 +346,9 @@ func (w *writer) numbered(on catalog.Ref, c *catalog.Column) (made, numbers []st
 	if !c.Nullable {
 		numbers = append(numbers, w.column(on, c.Name, "SET NOT NULL"))
 	}
-	return made, append(numbers, g.Definition, "GRANT USAGE ON SEQUENCE "+ident(q.Name)+" TO TRIGGER "+ident(g.Name))
+	its := &creator{rights: true}
+	its.granted("SEQUENCE ", q.Name, q.Rights)
+	return made, slices.Concat(numbers, []string{g.Definition}, its.grants)
 }
 
 // unnumber takes away what is there of such a column.

@@ -81,8 +81,8 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	}
 	switch ch.(type) {
 	case change.AddColumn, change.AddSurrogateKey:
-		if g := insertsBlindly(c, t.Name); g != nil {
-			return fmt.Sprintf("trigger %s inserts into %s without a list of columns, and would fail with one more", g.Name, t.Name)
+		if name := insertsBlindly(c, t.Name); name != "" {
+			return fmt.Sprintf("trigger %s inserts into %s without a list of columns, and would fail with one more", name, t.Name)
 		}
 	}
 	if a, ok := ch.(change.AddColumn); ok && (a.Column.Identity == catalog.IdentityCounter || a.Column.Identity != catalog.NoIdentity && t.Has(withoutRowid)) {
@@ -95,24 +95,13 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 }
 
 // insertsBlindly is a trigger that inserts into the table without saying which columns.
-func insertsBlindly(c *catalog.Catalog, table string) *catalog.Trigger {
-	var found *catalog.Trigger
-	look := func(list []*catalog.Trigger) {
-		for _, g := range list {
-			if sqllex.InsertsWhole(Engine{}.Dialect(), g.Definition, func(k sqllex.Token) bool { return fold(k.Name()) == fold(table) }) {
-				found = g
-			}
+func insertsBlindly(c *catalog.Catalog, table string) string {
+	for m := range c.Modules() { // triggers alone, here
+		if sqllex.InsertsWhole(Engine{}.Dialect(), m.Text, func(k sqllex.Token) bool { return fold(k.Name()) == fold(table) }) {
+			return m.Name
 		}
 	}
-	for _, s := range c.Schemas {
-		for _, t := range s.Tables {
-			look(t.Triggers)
-		}
-		for _, v := range s.Views {
-			look(v.Triggers)
-		}
-	}
-	return found
+	return ""
 }
 
 func redefineOne(t *catalog.Table, ch change.Change) (string, error) {

@@ -49,7 +49,7 @@ func fault(err error) error {
 	var said *engine.StatementError
 	var source *engine.SourceError
 	switch {
-	case errors.Is(err, errTime):
+	case errors.Is(err, engine.ErrTime):
 		return evidence.ErrTimeout
 	case errors.As(err, &said) && said.Code == "1222":
 		return evidence.ErrTimeout

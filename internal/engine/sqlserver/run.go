@@ -19,10 +19,7 @@ import (
 // within gives a statement the time that the session has for one. The server itself has no
 // time-out of statements.
 func (s *session) within(ctx context.Context) (context.Context, context.CancelFunc) {
-	if s.statement == 0 {
-		return ctx, func() {}
-	}
-	return context.WithTimeout(ctx, s.statement)
+	return engine.Within(ctx, s.statement)
 }
 
 // Exec carries out one statement.
@@ -37,9 +34,6 @@ func lost(err error) bool {
 	return errors.Is(err, driver.ErrBadConn) || errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF)
 }
 
-// errTime says that a statement took longer than it may.
-var errTime = errors.New("the statement time-out was reached")
-
 // said tells an error of a statement.
 func (s *session) said(ctx context.Context, err error) error {
 	var said mssql.Error
@@ -47,7 +41,7 @@ func (s *session) said(ctx context.Context, err error) error {
 	case err == nil || ctx.Err() != nil:
 		return err
 	case errors.Is(err, context.DeadlineExceeded):
-		return &engine.SourceError{Place: s.place, Err: errTime, Hint: "give a longer one with --timeout"}
+		return engine.TookTooLong(s.place)
 	case errors.As(err, &said):
 		// Of several messages the first says what is wrong, the last that nothing came of it.
 		if len(said.All) > 0 {

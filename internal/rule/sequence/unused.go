@@ -58,17 +58,14 @@ func textsOf(c *catalog.Catalog) (texts string, whole bool) {
 	add := func(s string) { b.WriteString(strings.ToLower(s)); b.WriteByte('\n') }
 	whole = true
 	module := func(s string) { add(s); whole = whole && s != "" }
+	for m := range c.Modules() {
+		module(m.Text)
+	}
 	for _, s := range c.Schemas {
-		for _, f := range s.Routines {
-			module(f.Definition)
-		}
 		for _, v := range s.Views {
 			module(v.Definition)
 		}
 		for _, t := range s.Tables {
-			for _, tr := range t.Triggers {
-				module(tr.Definition)
-			}
 			for _, col := range t.Columns {
 				if col.Default != "" {
 					add(col.Default)

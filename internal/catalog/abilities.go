@@ -207,6 +207,21 @@ type Abilities struct {
 	Spreads bool
 	// KeysUnenforced: keys and foreign keys are declared, and nothing keeps them.
 	KeysUnenforced bool
+	// PrimaryKeysAlone: a table can have a primary key, and no other unique one; foreign keys
+	// refer to it alone.
+	PrimaryKeysAlone bool
+	// Clusters is how many columns a table's blocks can be kept together by, so that a query
+	// for some values reads few of them; 0: tables are not clustered so.
+	Clusters int
+	// PartitionEvery cuts a plain table up by the values of a column, where the engine makes
+	// the parts as rows come. Every is the length of a part: "day", "month", "year"; nil: it
+	// cannot be. Nil: the engine makes no parts.
+	PartitionEvery func(t *Table, column, every string) *PartitionKey
+	// FiltersRequired: a partitioned table can refuse queries that do not say which parts they
+	// read.
+	FiltersRequired bool
+	// Metered: whoever asks pays for the bytes that the engine reads.
+	Metered bool
 	// Indexless: there are no indexes.
 	Indexless bool
 	// RawEncoding is that of a column which is not compressed.
@@ -219,6 +234,8 @@ type Abilities struct {
 	// UncheckedReferences: a foreign key can be declared without a look at the rows,
 	// and the catalog says so of it.
 	UncheckedReferences bool
+	// RequiredAtBirth: a column that is there cannot be made to refuse null.
+	RequiredAtBirth bool
 	// NotNullName is what the engine calls a constraint that forbids null in a column of a
 	// table. Nil: such constraints have no names.
 	NotNullName func(table, column string) string

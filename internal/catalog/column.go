@@ -3,6 +3,7 @@ package catalog
 import (
 	"cmp"
 	"fmt"
+	"strings"
 )
 
 // A Column of a table.
@@ -18,6 +19,9 @@ type Column struct {
 	// it is kept on disk or computed when read.
 	Generated string `json:"generated,omitempty"`
 	Stored    bool   `json:"stored,omitempty"`
+	// Within is the column that this one is a field of, where values have fields: its name then
+	// begins with the path to it, "position.latitude".
+	Within    string `json:"within,omitempty"`
 	Inherited bool   `json:"inherited,omitempty"` // defined by a parent table
 	Local     bool   `json:"local,omitempty"`     // inherited, and defined here too
 	Sequence  *Ref   `json:"sequence,omitempty"`  // that numbers it
@@ -33,6 +37,14 @@ type Column struct {
 	Encoding string `json:"encoding,omitempty"`
 
 	Stats ColumnStats `json:"-"`
+}
+
+// Leaf is the column's own name: of a field, the last step of the path to it.
+func (c *Column) Leaf() string {
+	if c.Within == "" {
+		return c.Name
+	}
+	return strings.TrimPrefix(c.Name, c.Within+".")
 }
 
 // ColumnStats are what the engine's own statistics say of a column. A nil

@@ -170,6 +170,7 @@ func (e *encoder) column(c *Column) {
 	e.text("identity", string(c.Identity))
 	e.text("generated", c.Generated)
 	e.flag("stored", c.Stored)
+	e.text("within", c.Within)
 	e.flag("inherited", c.Inherited)
 	e.flag("local", c.Local)
 	if c.Sequence != nil {

@@ -26,6 +26,7 @@ type tableFigures struct {
 	Slices     []int64                `json:"slices,omitempty"`
 	Unsorted   *float64               `json:"unsorted,omitempty"`
 	Stale      *float64               `json:"stale,omitempty"`
+	Parts      *int64                 `json:"parts,omitempty"` // partitions that the engine made
 	Columns    map[string]ColumnStats `json:"columns,omitempty"`
 }
 
@@ -84,7 +85,7 @@ func (c *Catalog) figures() *statistics {
 			f := tableFigures{Schema: t.Schema, Table: t.Name, Rows: t.Stats.Rows, Exact: t.Stats.Exact, DeadRows: t.Stats.DeadRows,
 				Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, Orphans: t.Stats.Orphans, Counter: t.Stats.Counter, Analysed: t.Stats.Analysed, IndexOrder: t.Stats.IndexOrder,
 				Indexes: known(t.Indexes, indexName, indexBytes), Scans: known(t.Indexes, indexName, indexScans),
-				Partitions: known(t.leaves(), partitionName, partitionRows), Slices: t.Stats.Slices, Unsorted: t.Stats.Unsorted, Stale: t.Stats.Stale}
+				Partitions: known(t.leaves(), partitionName, partitionRows), Slices: t.Stats.Slices, Unsorted: t.Stats.Unsorted, Stale: t.Stats.Stale, Parts: t.Stats.Parts}
 			for _, col := range t.Columns {
 				if col.Stats != (ColumnStats{}) {
 					if f.Columns == nil {
@@ -115,7 +116,7 @@ func (c *Catalog) addFigures(s *statistics) {
 			continue
 		}
 		t.Stats = TableStats{Rows: f.Rows, Exact: f.Exact, DeadRows: f.DeadRows, Bytes: f.Bytes, IndexBytes: f.IndexBytes,
-			Orphans: f.Orphans, Counter: f.Counter, Analysed: f.Analysed, IndexOrder: f.IndexOrder, Slices: f.Slices, Unsorted: f.Unsorted, Stale: f.Stale}
+			Orphans: f.Orphans, Counter: f.Counter, Analysed: f.Analysed, IndexOrder: f.IndexOrder, Slices: f.Slices, Unsorted: f.Unsorted, Stale: f.Stale, Parts: f.Parts}
 		learn(t.Indexes, indexName, indexBytes, f.Indexes)
 		learn(t.Indexes, indexName, indexScans, f.Scans)
 		learn(t.leaves(), partitionName, partitionRows, f.Partitions)

@@ -85,6 +85,7 @@ type TableStats struct {
 	Slices     []int64  // rows on each slice of a cluster, in their order
 	Unsorted   *float64 // share of the rows that are out of the table's order, 0 to 1
 	Stale      *float64 // share by which the engine's statistics are off, 0 to 1
+	Parts      *int64   // partitions, where the engine makes them as rows come
 }
 
 // A PartitionKey says how a partitioned table is partitioned.
@@ -92,6 +93,8 @@ type PartitionKey struct {
 	Method     string   `json:"method"`            // "range", "list", "hash"
 	Columns    []string `json:"columns,omitempty"` // those that are plain columns
 	Definition string   `json:"definition"`        // the whole key in the engine's words
+	// FilterRequired: a query has to say which parts it reads, or is refused.
+	FilterRequired bool `json:"filter_required,omitempty"`
 	// Sub is how the parts are cut up again, where they are no tables.
 	Sub *PartitionKey `json:"sub,omitempty"`
 }

@@ -19,6 +19,7 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/all"
 	"nexdal/internal/job"
+	"nexdal/internal/standin/bigquery"
 	"nexdal/internal/standin/oracle"
 	"nexdal/internal/standin/redshift"
 	"nexdal/internal/standin/sqlserver"
@@ -34,6 +35,13 @@ var simulated = map[string]func() (url, says string, end func(), err error){
 			return "", "", nil, err
 		}
 		return c.URL(), "A simulated cluster of two nodes with two slices each", c.Close, nil
+	},
+	"bigquery": func() (string, string, func(), error) {
+		p, err := bigquery.Start("saltmere-agency")
+		if err != nil {
+			return "", "", nil, err
+		}
+		return p.URL(""), "A simulated project of BigQuery", p.Close, nil
 	},
 	"sqlserver": func() (string, string, func(), error) {
 		s, err := sqlserver.StartOn("127.0.0.1:0", "Saltmere", sqlserver.Developer, 40*24*time.Hour)
@@ -64,8 +72,8 @@ to look at. With --build-only it builds the database, faults and all, and leaves
 the rest to you: the tour of the README begins there.
 
 On a server the demo makes a schema (on MariaDB and MySQL: a database) of its own and
-touches nothing else; on Firebird it fills an empty database. With --engine redshift or
-sqlserver and no --on it starts a simulated server of its own, says where it listens, and
+touches nothing else; on Firebird it fills an empty database. With --engine redshift,
+bigquery or sqlserver and no --on it starts a simulated server of its own, says where it listens, and
 plays the job against that;
 the engine's own client can talk to it as well while it runs (--stay keeps it running).
 With --engine oracle nothing listens: a simulated dictionary answers the scripts of the
@@ -76,6 +84,7 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
   nexdal demo --engine mariadb --on mariadb://dba@localhost
   nexdal demo --engine firebird --on firebird://SYSDBA@localhost//data/saltmere.fdb
   nexdal demo --engine redshift
+  nexdal demo --engine bigquery
   nexdal demo --engine sqlserver
   nexdal demo --engine oracle`,
 		Args: cobra.NoArgs,
@@ -88,7 +97,7 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
 			}
 			b, ok := all.ByName(name).(engine.Builder)
 			if !ok {
-				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql, firebird, redshift, sqlserver or oracle", name)
+				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql, firebird, redshift, bigquery, sqlserver or oracle", name)
 			}
 			d := &walking{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db")}
 			schema := onlySchema
@@ -133,7 +142,7 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
 		},
 	}
 	c.Flags().StringVar(&folder, "folder", "saltmere-demo", "where the files go")
-	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb, mysql, firebird, redshift, sqlserver or oracle")
+	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb, mysql, firebird, redshift, bigquery, sqlserver or oracle")
 	c.Flags().BoolVar(&only, "build-only", false, "build the database, and do not walk the job on it")
 	c.Flags().BoolVar(&stay, "stay", false, "keep the simulated server running until it is interrupted")
 	c.Flags().StringVar(&on, "on", "", "URL of the server, for an engine that is one")

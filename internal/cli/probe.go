@@ -30,6 +30,7 @@ type probing struct {
 	budget         time.Duration
 	connections    int
 	keyColumns     int
+	maxBytes       string
 	noValues       bool
 	quietly        bool // of several sources, what was found is not told one by one
 	tables         int
@@ -63,6 +64,10 @@ ends after that time. Then, and when it is interrupted, what is known is written
 and what was not asked is listed; --resume goes on from there, without putting a
 question twice. A table that cannot be asked is a gap and stops nothing else.
 
+Where the engine bills the bytes that it reads (BigQuery), every question is first put as a
+dry run, and none is put beyond --max-bytes, which the engine is told as its own limit as
+well. What was read is said at the end, with a price in the settings in money too.
+
 A database that Nexdal may not reach is asked by somebody else, in a few rounds: of a
 survey file or a capture, --ask writes the questions that are left as a script for the
 engine's own client, and --answers reads what came of them. Each round's answers may be
@@ -72,6 +77,7 @@ added to the same file.
 each gets a file of its own in the folder that -o names.`,
 		Example: `  nexdal probe saltmere.db -o ` + job.EvidenceFile + `
   nexdal probe postgres://dba@db1/saltmere --schema saltmere --budget 10m -o evidence.json
+  nexdal probe bigquery://saltmere-agency/saltmere --max-bytes 200GB -o evidence.json
   nexdal probe result.txt --ask ask.sql -o evidence.json
   nexdal probe result.txt --answers data.txt --ask ask.sql -o evidence.json
   nexdal probe postgres://dba@db1/saltmere --withhold 'keeper.phone,*.name' -o evidence.json`,
@@ -97,6 +103,7 @@ each gets a file of its own in the folder that -o names.`,
 	f.BoolVar(&p.resume, "resume", false, "go on where the file given with -o left off")
 	f.IntVar(&p.connections, "connections", 2, "how many questions to put side by side, at most 8")
 	f.IntVar(&p.keyColumns, "key-columns", 4, "most columns of a combined key to look for, at most 6")
+	f.StringVar(&p.maxBytes, "max-bytes", "10GB", "most bytes that the questions may read, where the engine bills them; 0: any number")
 	f.BoolVar(&p.noValues, "no-values", false, "leave values of columns out of the file")
 	f.StringSliceVar(&p.withhold, "withhold", nil, "leave values of these columns out of the file (table.column)")
 	f.StringVar(&p.asking, "ask", "", "file for the questions that are left, where the source is a survey file or a capture")
@@ -125,7 +132,7 @@ func (p *probing) run(ctx context.Context) (*evidence.Evidence, error) {
 	}
 	if p.output != "" && p.output != "-" && !p.quietly {
 		p.page(p.out).Evidence(found)
-		fmt.Fprintf(p.err, "%s: %s, by %s\n", p.output, text.Plural(int64(len(found.References)), "reference"), text.Plural(int64(found.Questions), "question"))
+		fmt.Fprintf(p.err, "%s: %s, by %s%s\n", p.output, text.Plural(int64(len(found.References)), "reference"), text.Plural(int64(found.Questions), "question"), p.bill())
 	}
 	if err := p.writeQuestions(); err != nil {
 		return found, err
@@ -133,7 +140,7 @@ func (p *probing) run(ctx context.Context) (*evidence.Evidence, error) {
 	switch {
 	case stopped == nil || errors.Is(stopped, job.ErrLeft):
 		return found, nil
-	case errors.Is(stopped, errBudget):
+	case errors.Is(stopped, errBudget), errors.Is(stopped, evidence.ErrSpent):
 		if p.output != "" && p.output != "-" {
 			fmt.Fprintf(p.err, "%s: %s; --resume goes on\n", p.output, found.Ended)
 		}
@@ -161,6 +168,11 @@ func (p *probing) ready() error {
 	if p.full {
 		p.limitRows = 0
 	}
+	most, err := text.Bytes(p.maxBytes)
+	if err != nil {
+		return wrong("--max-bytes takes a number of bytes such as 500MB or 2TB, not %q", p.maxBytes)
+	}
+	p.Meter = &engine.Meter{Most: most}
 	for _, w := range p.withhold {
 		if !strings.Contains(w, ".") {
 			return wrong("--withhold takes table.column, not %q; *.%s means the column in every table", w, w)
@@ -182,6 +194,19 @@ func (p *probing) ready() error {
 	return nil
 }
 
+// bill says what the questions read, where the engine bills it.
+func (p *probing) bill() string {
+	read := p.Meter.Read()
+	if read == 0 {
+		return ""
+	}
+	says := ", which read " + text.Size(read)
+	if s, err := p.Settings(); err == nil && s.Price.Tebibyte > 0 {
+		says += fmt.Sprintf(" (about %s)", s.Price.Of(read))
+	}
+	return says
+}
+
 var errBudget = errors.New("the budget is used up")
 
 // why says why probing ended early.
@@ -189,6 +214,12 @@ func (p *probing) why(stopped error) string {
 	switch {
 	case errors.Is(stopped, errBudget):
 		return fmt.Sprintf("the budget of %s was used up", p.budget)
+	case errors.Is(stopped, evidence.ErrSpent):
+		var spent *engine.SpentError
+		if errors.As(stopped, &spent) {
+			return fmt.Sprintf("%s (--max-bytes)", spent)
+		}
+		return "the next question would read more than is allowed (--max-bytes)"
 	case errors.Is(stopped, context.Canceled):
 		return "interrupted"
 	case errors.Is(stopped, job.ErrLeft):
@@ -242,7 +273,7 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	defer bar.end()
 	spent := &stopwatch{spent: map[string]float64{}}
 	efforts := &efforts{of: map[catalog.Ref]*effort{}}
-	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Expressions: job.Expressions(c), Proposals: proposals, Answers: p.answers, Piece: efforts.piece, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
+	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Unenforced: job.Unenforced(c), Expressions: job.Expressions(c), Proposals: proposals, Answers: p.answers, Piece: efforts.piece, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
 	spent.step("")
 	found.Spent = spent.spent
 	if p.verbose {

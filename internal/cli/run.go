@@ -319,6 +319,14 @@ func (r *running) unfit(p *report.Page, path string, s *script.Script, place str
 
 // permitted finds out before the first step what the user may not do.
 func permitted(ctx context.Context, target engine.Runner, s *script.Script) error {
+	if g, ok := target.(engine.Sheltered); ok {
+		switch lost, err := g.GuardsLost(ctx, s.Tables, statementsOf(s)); {
+		case err != nil:
+			return fmt.Errorf("what keeps rows of the script's tables from some users cannot be found out: %w", err)
+		case len(lost) > 0:
+			return shortError{fmt.Sprintf("the script copies tables, and would leave behind %s; nothing was done", strings.Join(lost, ", "))}
+		}
+	}
 	g, ok := target.(engine.Guarded)
 	if !ok {
 		return nil
@@ -334,22 +342,28 @@ func permitted(ctx context.Context, target engine.Runner, s *script.Script) erro
 	return shortError{fmt.Sprintf("the user may not alter %s of the script's tables, such as %s; nothing was done", text.Amount(int64(len(not))), strings.Join(names, ", "))}
 }
 
+// statementsOf lists those of all steps.
+func statementsOf(s *script.Script) []string {
+	var all []string
+	for _, st := range s.Steps {
+		all = append(all, st.SQL...)
+	}
+	return all
+}
+
 // mayCreate finds out where the script would make something and the user may not.
 func mayCreate(ctx context.Context, target engine.Runner, s *script.Script) error {
 	g, ok := target.(engine.CreateGuarded)
 	if !ok {
 		return nil
 	}
-	var schemas, statements []string
+	var schemas []string
 	for _, t := range s.Tables {
 		if !slices.Contains(schemas, t.Schema) {
 			schemas = append(schemas, t.Schema)
 		}
 	}
-	for _, st := range s.Steps {
-		statements = append(statements, st.SQL...)
-	}
-	not, err := g.MayNotCreate(ctx, schemas, statements)
+	not, err := g.MayNotCreate(ctx, schemas, statementsOf(s))
 	if err != nil || len(not) == 0 {
 		return nil
 	}

@@ -86,7 +86,8 @@ type Options struct {
 	Write            bool
 	StatementTimeout time.Duration
 	LockTimeout      time.Duration
-	Watch            Watch // nil: nobody wants to know
+	Watch            Watch  // nil: nobody wants to know
+	Meter            *Meter // of an engine that bills what it reads; nil: no limit
 }
 
 // Watch is told of each statement that was sent, how long it took until its answer began, and
@@ -163,6 +164,15 @@ type CreateGuarded interface {
 	// MayNotCreate lists those of the schemas in which the user may make nothing, where
 	// some of the statements would make something.
 	MayNotCreate(ctx context.Context, schemas, statements []string) ([]string, error)
+}
+
+// A Sheltered session tells beforehand what keeps rows from some users and would be lost with the
+// statements, where tables are copied.
+type Sheltered interface {
+	Runner
+	// GuardsLost lists it in words: "row access policy north of saltmere.reading". Where that
+	// cannot be found out it fails.
+	GuardsLost(ctx context.Context, tables []catalog.Ref, statements []string) ([]string, error)
 }
 
 // An Exclusive session keeps other runs away for as long as it lasts.

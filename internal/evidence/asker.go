@@ -13,6 +13,9 @@ var (
 	ErrTimeout = errors.New("the answer took longer than is allowed")
 	// ErrLost: the connection is gone, and no other question can be put.
 	ErrLost = errors.New("the connection broke")
+	// ErrSpent: the question would have the engine read more than is allowed. Another may read
+	// less, but the end is near: none is put any more.
+	ErrSpent = errors.New("it would read more than is allowed")
 )
 
 // A Row is the values of one row of an answer as text; nil is a NULL.

@@ -110,7 +110,7 @@ func inKey(t *catalog.Table, column string) bool {
 // isKey reports whether the column is a key of its own table, declared or by its
 // looks.
 func (d *discovery) isKey(t *catalog.Table, column string) bool {
-	return keptUnique(t, column) || slices.ContainsFunc(d.keys[t], func(k Key) bool {
+	return declaredUnique(t, column) || slices.ContainsFunc(d.keys[t], func(k Key) bool {
 		return len(k.Columns) == 1 && k.Columns[0] == column && (k.Declared || k.Likely >= 0.6)
 	})
 }

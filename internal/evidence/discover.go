@@ -20,6 +20,8 @@ type Options struct {
 	LimitRows int64
 	// KeyColumns is how many columns a combined key may have; at least 1.
 	KeyColumns int
+	// Unenforced: nothing keeps the keys that are declared, so that the data is asked about them.
+	Unenforced bool
 	// Expressions reads those of the catalog.
 	Expressions catalog.Expressions
 	// Proposals are what fixes would have the data promise.
@@ -184,7 +186,7 @@ func (d *discovery) missed(t *catalog.Table, what string) {
 // go on with the table.
 func (d *discovery) failed(t *catalog.Table, what string, err error) {
 	switch {
-	case errors.Is(err, ErrLost):
+	case errors.Is(err, ErrLost), errors.Is(err, ErrSpent):
 		d.cancel(err)
 		fallthrough
 	case d.ctx.Err() != nil:

@@ -36,7 +36,11 @@ func (d *discovery) keysOf(a Asker, t *catalog.Table) []Key {
 	}
 	keys := []Key{}
 	add := func(columns []string, declared bool) {
-		keys = append(keys, Key{Schema: t.Schema, Table: t.Name, Columns: columns, Rows: rows, Distinct: rows, Verified: p.Sample == 0, Declared: declared, Likely: d.likely(t, columns, rows)})
+		distinct := rows
+		if f := facts[columns[0]]; d.o.Unenforced && len(columns) == 1 && f != nil && f.Distinct != nil {
+			distinct = *f.Distinct
+		}
+		keys = append(keys, Key{Schema: t.Schema, Table: t.Name, Columns: columns, Rows: rows, Distinct: distinct, Verified: p.Sample == 0, Declared: declared, Likely: d.likely(t, columns, rows)})
 	}
 	for _, k := range t.Keys() {
 		if t.NotNull(k.Columns) || k == t.PrimaryKey {
@@ -170,7 +174,7 @@ func subsets(names []string, size int) [][]string {
 
 // keyable leaves out measurements, free texts and what has no equality.
 func keyable(c *catalog.Column, f *Column) bool {
-	if computed(c) {
+	if computed(c) || c.Within != "" { // a key is on columns, not on their fields
 		return false
 	}
 	switch c.Type.Family {

@@ -101,7 +101,7 @@ func (d *discovery) promises() {
 					func(a Asker) (Offenders, error) { return a.Repeated(d.ctx, t, x.Columns()) })
 			}
 		}
-		if t.Spread != nil { // in a cluster nothing keeps a key
+		if d.o.Unenforced {
 			for _, k := range t.Keys() {
 				try(t, Promise{Origin: "declared", Kind: "unique", Object: k.Name, Columns: k.Columns, Says: "unique on " + strings.Join(k.Columns, ", ") + ", by a key that is not enforced"},
 					func(a Asker) (Offenders, error) { return a.Repeated(d.ctx, t, k.Columns) })

@@ -16,6 +16,7 @@ import (
 
 // A Job is what one call of the program works by.
 type Job struct {
+	Meter                *engine.Meter // of what an engine that bills it reads; nil: no limit
 	Watch                engine.Watch  // is told of each statement; nil: nobody wants to know
 	In                   io.Reader     // where the source "-" is read from
 	Timeout, LockTimeout time.Duration // of a statement and of a lock; zero: the engine's own

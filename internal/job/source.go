@@ -25,7 +25,7 @@ func (j *Job) Open(ctx context.Context, name string, write bool) (engine.Session
 		return nil, err
 	}
 	name = source.Address
-	o := engine.Options{Write: write, StatementTimeout: j.Timeout, LockTimeout: j.LockTimeout, Watch: j.Watch}
+	o := engine.Options{Write: write, StatementTimeout: j.Timeout, LockTimeout: j.LockTimeout, Watch: j.Watch, Meter: j.Meter}
 	if e, ok := byScheme(name); ok {
 		if e == nil {
 			scheme, _, _ := strings.Cut(name, ":")
@@ -246,6 +246,12 @@ func Abilities(c *catalog.Catalog) (catalog.Abilities, error) {
 		return catalog.Abilities{}, fmt.Errorf("the survey is of engine %q, which this program does not know", c.Engine.Name)
 	}
 	return e.Abilities(c.Engine.Version), nil
+}
+
+// Unenforced reports whether nothing keeps the keys that the catalog declares.
+func Unenforced(c *catalog.Catalog) bool {
+	can, _ := Abilities(c)
+	return can.KeysUnenforced
 }
 
 // Expressions reads those of the catalog; of an engine that is not known nothing is.

@@ -21,6 +21,18 @@ type Settings struct {
 	House   []*rule.Rule        // rules of the house's own
 	Sources map[string]Source   // by name
 	Scopes  map[string][]string // patterns of tables, by the name of the scope
+	Price   Price
+}
+
+// A Price is what an engine bills for the bytes that it reads.
+type Price struct {
+	Tebibyte float64 `yaml:"tebibyte"` // of 2^40 bytes; 0: not known
+	Currency string  `yaml:"currency"`
+}
+
+// Of is the price of so many bytes: "0.42 USD".
+func (p Price) Of(bytes int64) string {
+	return strings.TrimSpace(fmt.Sprintf("%.2f %s", p.Tebibyte*float64(bytes)/(1<<40), p.Currency))
 }
 
 // A Placed setting knows where it was made.
@@ -160,7 +172,7 @@ func (r *reader) file(path string) error {
 	return nil
 }
 
-var sections = []string{"format", "include", "sources", "scopes", "rules", "tables", "names", "house", "house-rules"}
+var sections = []string{"format", "include", "sources", "scopes", "rules", "tables", "names", "house", "house-rules", "price"}
 
 func (r *reader) section(name string, n *yaml.Node) error {
 	switch name {
@@ -194,6 +206,18 @@ func (r *reader) section(name string, n *yaml.Node) error {
 		return r.each(n, r.house)
 	case "house-rules":
 		return r.houseRules(n)
+	case "price":
+		return r.each(n, func(key, value *yaml.Node) error {
+			switch {
+			case key.Value == "currency":
+				r.s.Price.Currency = value.Value
+			case key.Value != "tebibyte":
+				return r.wrong(key, "a price has no key %s; there are tebibyte and currency", key.Value)
+			case value.Decode(&r.s.Price.Tebibyte) != nil || r.s.Price.Tebibyte < 0:
+				return r.wrong(value, "tebibyte takes what 2^40 bytes cost, as 6.25, not %q", value.Value)
+			}
+			return nil
+		})
 	}
 	return fmt.Errorf("there is no key %s; nearest is %s", name, text.Nearest(name, sections))
 }

@@ -4,6 +4,7 @@ package text
 import (
 	"bytes"
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -64,6 +65,18 @@ func Rows(n *int64, exact bool) string {
 		return Plural(*n, "row")
 	}
 	return "about " + Plural(*n, "row")
+}
+
+// Bytes reads a number of bytes as Size writes it: 500, 10MB, 1.5 TB.
+func Bytes(said string) (int64, error) {
+	number := strings.TrimRight(strings.ToUpper(strings.TrimSpace(said)), "KMGTPB ")
+	unit := strings.TrimSpace(strings.ToUpper(strings.TrimSpace(said))[len(number):])
+	factor, ok := map[string]float64{"": 1, "B": 1, "KB": 1e3, "MB": 1e6, "GB": 1e9, "TB": 1e12, "PB": 1e15}[unit]
+	v, err := strconv.ParseFloat(strings.TrimSpace(number), 64)
+	if err != nil || !ok || v < 0 || v*factor >= math.MaxInt64 {
+		return 0, fmt.Errorf("%q is no number of bytes", said)
+	}
+	return int64(v * factor), nil
 }
 
 // Size writes bytes for people: "812 kB", "2.1 GB" (powers of 1000).

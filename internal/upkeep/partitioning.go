@@ -77,6 +77,10 @@ func (w Partitioning) Periods(from, to time.Time) []time.Time {
 func (w Partitioning) Condition(t *catalog.Table, can catalog.Abilities, at time.Time) string {
 	each, _ := w.each()
 	cutUp := t.Clone()
+	if can.RangeKey == nil {
+		after := each.stride.after(at)
+		return can.InRange(w.Column, catalog.Bound{At: &at}, catalog.Bound{At: &after})
+	}
 	var like catalog.Bound
 	cutUp.PartitionBy, like = can.RangeKey(t, w.Column)
 	return can.InRange(w.Column, can.BoundAt(cutUp, at, like), can.BoundAt(cutUp, each.stride.after(at), like))
@@ -96,6 +100,8 @@ func (w Partitioning) Plan(c *catalog.Catalog, can catalog.Abilities, names *cat
 		return nil, fmt.Errorf("%s has no column %s", t.Ref(), w.Column)
 	case can.PartsShared:
 		return nil, fmt.Errorf("its parts would lie where a partition scheme says, which is the DBA's to make")
+	case can.PartitionEvery != nil:
+		return w.made(can, t)
 	case can.RangeKey == nil:
 		return nil, fmt.Errorf("tables of this engine are not partitioned")
 	}
@@ -172,6 +178,18 @@ func (w Partitioning) Plan(c *catalog.Catalog, can catalog.Abilities, names *cat
 		cut.Parts = append(cut.Parts, change.Part{Name: name("rest"), Bounds: can.RestBounds(cutUp)})
 	}
 	return append(changes, cut), nil
+}
+
+// made is what partitions the table where the engine makes the parts as rows come.
+func (w Partitioning) made(can catalog.Abilities, t *catalog.Table) ([]change.Change, error) {
+	if w.Rest || w.Ahead > 0 || !w.Until.IsZero() || !w.From.IsZero() {
+		return nil, fmt.Errorf("the engine makes the partitions as rows come: there are none to be made ahead, and there is no rest")
+	}
+	by := can.PartitionEvery(t, w.Column, w.Every)
+	if by == nil {
+		return nil, fmt.Errorf("%s is a %s: partitions are by day, month or year, of a day or a moment", w.Column, t.Column(w.Column).Type.Native)
+	}
+	return []change.Change{change.PartitionTable{Table: t.Ref(), By: by}}, nil
 }
 
 // references moves the foreign keys of others to the key that holds the column, or lets

@@ -13,6 +13,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/bigquery"
 	"nexdal/internal/engine/firebird"
 	"nexdal/internal/engine/mariadb"
 	"nexdal/internal/engine/mysql"
@@ -21,6 +22,7 @@ import (
 	"nexdal/internal/engine/sqlite"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/engine/sqlserver"
+	projects "nexdal/internal/standin/bigquery"
 	"nexdal/internal/standin/oracle"
 	standin "nexdal/internal/standin/redshift"
 	servers "nexdal/internal/standin/sqlserver"
@@ -61,6 +63,17 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 		}
 		t.Cleanup(d.Close)
 		return onPaper{d: d}, paperDatabase{d}
+	},
+	"bigquery": func(t *testing.T) (engine.Engine, database) {
+		p, err := projects.Start("saltmere-agency")
+		if err != nil {
+			t.Fatal(err)
+		}
+		t.Cleanup(p.Close)
+		if err := p.Run("CREATE SCHEMA saltmere"); err != nil {
+			t.Fatal(err)
+		}
+		return bigquery.Engine{}, projectDatabase{p}
 	},
 	"redshift": func(t *testing.T) (engine.Engine, database) {
 		c, err := standin.Start(2, 2)
@@ -441,4 +454,48 @@ func (d firebirdDatabase) count(t *testing.T, table *catalog.Table) string {
 		lines[i] = strings.Join(strings.Fields(l), " ")
 	}
 	return strings.Join(lines, "\n")
+}
+
+// projectDatabase is a dataset of a simulated project of BigQuery.
+type projectDatabase struct{ p *projects.Project }
+
+func (d projectDatabase) address() string { return d.p.URL("saltmere") }
+
+func (d projectDatabase) build(t *testing.T, sql string) {
+	t.Helper()
+	if err := d.p.Run(sql); err != nil {
+		t.Fatal(err)
+	}
+}
+
+// client runs the script as bq does, up to the first error.
+func (d projectDatabase) client(path string) (string, error) {
+	text, err := os.ReadFile(path)
+	if err != nil {
+		return "", err
+	}
+	return "", d.p.Run(string(text))
+}
+
+func (d projectDatabase) count(t *testing.T, table *catalog.Table) string {
+	t.Helper()
+	var columns []string
+	for _, c := range table.Columns {
+		if c.Within == "" {
+			columns = append(columns, "`"+c.Name+"`")
+		}
+	}
+	where := ""
+	if p := table.PartitionBy; p != nil {
+		where = fmt.Sprintf(" WHERE `%s` IS NOT NULL OR `%[1]s` IS NULL", p.Columns[0])
+	}
+	rows, err := d.p.Rows(fmt.Sprintf("SELECT %s FROM `%s`.`%s`%s ORDER BY %[1]s", strings.Join(columns, ", "), table.Schema, table.Name, where))
+	if err != nil {
+		t.Fatal(err)
+	}
+	var b strings.Builder
+	for _, r := range rows {
+		fmt.Fprintln(&b, r)
+	}
+	return b.String()
 }

@@ -3,6 +3,7 @@ package all
 
 import (
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/bigquery"
 	"nexdal/internal/engine/firebird"
 	"nexdal/internal/engine/mariadb"
 	"nexdal/internal/engine/mysql"
@@ -22,6 +23,7 @@ func Engines() []engine.Engine {
 		mysql.Engine,
 		firebird.Engine{},
 		redshift.Engine{},
+		bigquery.Engine{},
 		sqlserver.Engine{},
 		oracle.Engine{},
 	}

@@ -101,7 +101,7 @@ func (a *asker) named(ctx context.Context, sql string, most int) ([]string, []ev
 		return nil, nil, evidence.ErrTimeout
 	}
 	if fault := a.d.Fault(err); fault != nil && !errors.Is(err, fault) {
-		return nil, nil, fmt.Errorf("%w (%v)", fault, err)
+		return nil, nil, fmt.Errorf("%w (%w)", fault, err)
 	}
 	return names, rows, err
 }
@@ -421,7 +421,7 @@ func (a *asker) Values(ctx context.Context, t *catalog.Table, columns []*catalog
 	parts := make([]string, len(columns))
 	for i, c := range columns {
 		name := a.d.Quoting.Ident(c.Name)
-		parts[i] = fmt.Sprintf("SELECT %d AS i, %s AS v FROM (SELECT DISTINCT %s FROM %s WHERE %s IS NOT NULL) x%d", i, a.text(name), name, a.own(t), name, i)
+		parts[i] = fmt.Sprintf("SELECT %d AS i, %s AS v FROM (SELECT DISTINCT %s AS w FROM %s WHERE %s IS NOT NULL) x%d", i, a.text("w"), name, a.own(t), name, i)
 	}
 	rows, err := a.ask(ctx, strings.Join(parts, "\nUNION ALL "), most*len(columns)+1)
 	if err != nil {
@@ -468,7 +468,7 @@ const shown = 5
 func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, parent *catalog.Table, target []string) (evidence.Orphans, error) {
 	var o evidence.Orphans
 	child, filled := a.from(p, columns, "c"), a.filled("c.", columns)
-	if p.Once {
+	if p.Once && !fields(p.Table, columns) {
 		child = fmt.Sprintf("(SELECT DISTINCT %s FROM %s WHERE %s) c", a.list("c.", columns, false), child, filled)
 	}
 	without := fmt.Sprintf("FROM %s WHERE %s", child, a.d.Quoting.Without(columns, a.own(parent), target))
@@ -503,6 +503,12 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 		o.Checked, err = one(checked)
 	}
 	return o, err
+}
+
+// fields reports whether one of the columns is a field of another, which has no name of its own in
+// an answer.
+func fields(t *catalog.Table, columns []string) bool {
+	return slices.ContainsFunc(columns, func(name string) bool { c := t.Column(name); return c != nil && c.Within != "" })
 }
 
 // numbers reports whether both columns hold whole numbers, and the key no null.

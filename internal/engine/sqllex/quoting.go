@@ -16,6 +16,7 @@ type Quoting struct {
 	always   bool
 	top      bool
 	capitals bool
+	paths    bool
 }
 
 var (
@@ -61,6 +62,14 @@ func (q Quoting) WithCapitals() Quoting {
 	return q
 }
 
+// WithPaths returns a quoting to which a name with dots is the path to a field of a column, whose
+// steps are quoted one by one
+// (https://cloud.google.com/bigquery/docs/reference/standard-sql/lexical#path_expressions).
+func (q Quoting) WithPaths() Quoting {
+	q.paths = true
+	return q
+}
+
 const fetched = " FETCH FIRST "
 
 // First is the query, which begins with SELECT, for so many rows at most.
@@ -102,6 +111,11 @@ func (q Quoting) Most(query string) (most int, ok bool) {
 
 // Ident writes a name.
 func (q Quoting) Ident(name string) string {
+	if q.paths && strings.Contains(name, ".") {
+		steps := q
+		steps.paths = false
+		return Each(strings.Split(name, "."), steps.Ident, ".")
+	}
 	bare := !q.always && bareName.MatchString(name)
 	if q.capitals {
 		bare = bareCapitals.MatchString(name)

@@ -84,6 +84,7 @@ type Dialect struct {
 	Small          bool // a bare name stands for its small letters
 	NestedComments bool
 	CodeComments   bool   // what stands in /*! */ and /*M! */ is code
+	TextQuotes     bool   // "x" is a string, as are 'x' and """x""", with r, b or both in front
 	Letters        string // the function that counts the letters of a text, not its bytes
 	Directives     string // what begins a line for the client, at the beginning of a statement
 }
@@ -193,6 +194,9 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 			if j < len(s) && s[j] == '\'' && j == i+1 || (d.Delimiters || d.Batches || d.Terms || d.Slashes && fresh) && (i == 0 || s[i-1] == '\n') {
 				break // may be the mark of a string: x'00', or a line for the client
 			}
+			if d.TextQuotes && j <= i+2 && j < len(s) && (s[j] == '\'' || s[j] == '"') {
+				break // r"x", rb'x'
+			}
 			if d.ChosenQuotes && j == i+2 && j < len(s) && s[j] == '\'' && strings.EqualFold(s[i:j], "nq") {
 				break
 			}
@@ -214,6 +218,8 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 		return Comment, lineEnd(s, i)
 	case strings.HasPrefix(s[i:], "/*"):
 		return Comment, d.blockEnd(s, i)
+	case d.TextQuotes && textStart(s, i) >= 0:
+		return String, textEnd(s, textStart(s, i))
 	case c == '\'':
 		return String, quoteEnd(s, i, '\'', d.Backslashes)
 	case c == '"':
@@ -374,6 +380,40 @@ func quoteEnd(s string, i int, quote byte, backslashes bool) int {
 				continue
 			}
 			return j + 1
+		}
+	}
+	return len(s)
+}
+
+// textStart is where the quote of the string that begins at i stands, behind a prefix that says how
+// it is read, or -1
+// (https://cloud.google.com/bigquery/docs/reference/standard-sql/lexical#string_and_bytes_literals).
+func textStart(s string, i int) int {
+	for j := i; j < len(s) && j <= i+2; j++ {
+		switch s[j] {
+		case '\'', '"':
+			return j
+		case 'r', 'R', 'b', 'B':
+		default:
+			return -1
+		}
+	}
+	return -1
+}
+
+// textEnd finds the end of the string whose quote, one or three, stands at i. A backslash keeps the
+// next sign from ending it, in raw strings too.
+func textEnd(s string, i int) int {
+	closes := s[i : i+1]
+	if three := strings.Repeat(closes, 3); strings.HasPrefix(s[i:], three) {
+		closes = three
+	}
+	for j := i + len(closes); j < len(s); j++ {
+		switch {
+		case s[j] == '\\':
+			j++
+		case strings.HasPrefix(s[j:], closes):
+			return j + len(closes)
 		}
 	}
 	return len(s)

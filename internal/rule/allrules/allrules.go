@@ -123,6 +123,7 @@ func Rules() []*rule.Rule {
 		sort.TooMany,
 		sort.Unsorted,
 		storage.DeadRows,
+		storage.FilterNotRequired,
 		storage.NoTransactions,
 		storage.NotEncoded,
 		storage.StaleStatistics,

@@ -18,6 +18,7 @@ var NeverNull = &rule.Rule{
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"not-null"},
 	Needs:       []rule.Need{rule.Evidence},
+	Applies:     func(can catalog.Abilities) bool { return !can.RequiredAtBirth },
 	GivesWay:    []string{"partition/nullable-key", "key/nullable-part", "check/as-not-null"},
 	Options:     []rule.Option{{Name: "rows", Default: int64(100), Doc: "rows that a table has to have more of"}},
 	Doc: `A column may be null and never is, in a table of more than 100 rows. If it must not be, NOT NULL says so, keeps it so, and spares every query the question.

@@ -20,6 +20,7 @@ var OneToOne = &rule.Rule{
 	Fixes:       []string{"unique"},
 	Needs:       []rule.Need{rule.Evidence},
 	Options:     []rule.Option{{Name: "rows", Default: int64(20), Doc: "rows with a reference that there are at least"}},
+	Applies:     func(can catalog.Abilities) bool { return !can.PrimaryKeysAlone },
 	Doc: `No value of the foreign key repeats, in at least 20 rows, and in more rows than chance would keep apart: each parent has one row at most. By its declaration it could have many. Where one is meant, a unique key says so, and keeps it so; programs that expect one row would be wrong without notice on the day there are two.
 
 It needs the data (nexdal probe, then --evidence). Where the columns are a part of a key, the rest of it tells several rows of one parent apart, and nothing is reported. Leave it alone where there merely happens to be one so far. A reference that nobody declared is judged alike, and its foreign key comes first.

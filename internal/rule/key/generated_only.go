@@ -15,6 +15,7 @@ var GeneratedOnly = &rule.Rule{
 	Severity:    rule.Notice,
 	Consequence: rule.Unprotected,
 	GivesWay:    []string{"key/undeclared", "key/pair-not-unique"},
+	Applies:     uniqueKeys,
 	Doc: `The only key of the table is a number that the database makes up (or a random identifier), and other tables refer to it. Nothing keeps the same real thing from being entered twice, under two numbers; references then divide between the two.
 
 Tables that nothing refers to are reported only where a required text is named like an identifier (code, serial number and the like): in logs, measurements and lines of documents the same values may well meet again. Nor are tables that hold nothing but numbers, dates and references besides.

@@ -18,6 +18,7 @@ var LinkStyle = &rule.Rule{
 	Options: []rule.Option{
 		{Name: "style", Default: "combined", Choices: []string{"combined", "generated"}, Doc: "combined: the references together are the primary key; generated: a key of its own, and the references together unique"},
 	},
+	Applies: uniqueKeys,
 	Doc: `A table that links rows of others is made in one of two ways: its references together are the primary key (combined), or it has a generated key of its own and the references are unique together (generated). The house has settled on one (house: link-tables), and this table is made in the other. Without such a setting the rule is off.
 
 What counts as a linking table is told with key/pair-not-unique; one on whose references nothing is unique is reported there.

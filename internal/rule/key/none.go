@@ -56,6 +56,7 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 	}
 	switch {
 	case p.Abilities.AddedKeyType.Native == "":
+		found.Fixes = append(found.Fixes, shown(p, t)...)
 	case t.PartitionBy != nil && p.Abilities.PartitionedKeyNeedsColumns:
 		if len(found.Fixes) == 0 {
 			found.Advice = "a key of this partitioned table has to hold its partition columns; choose one that does"
@@ -88,7 +89,7 @@ func shown(p *rule.Pass, t *catalog.Table) []rule.Fix {
 			fix.ID = fmt.Sprintf("columns%d", len(fixes)+1)
 		}
 		for _, name := range k.Columns {
-			if c := t.Column(name); c != nil && c.Nullable {
+			if c := t.Column(name); c != nil && c.Nullable && !p.Abilities.RequiredAtBirth {
 				fix.Changes = append(fix.Changes, change.SetNullable{Table: t.Ref(), Column: name})
 			}
 		}

@@ -21,7 +21,7 @@ var NullablePart = &rule.Rule{
 
 With evidence (nexdal probe, then --evidence) the finding says how many rows have a null there.
 
-The fix forbids nulls. A pre-flight query looks for rows that have one; where the evidence knows of some, nothing is offered before they are put right.`,
+The fix forbids nulls. A pre-flight query looks for rows that have one; where the evidence knows of some, nothing is offered before they are put right. Where a column that is there cannot be made required, it is a notice as long as no null is known.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			if t.PrimaryKey == nil {
@@ -47,6 +47,10 @@ func nullablePart(p *rule.Pass, t *catalog.Table, c *catalog.Column) rule.Findin
 			found.Advice = "not scripted: give those rows a value first"
 			return found
 		}
+	}
+	if p.Abilities.RequiredAtBirth {
+		found.Severity, found.Advice = rule.Notice, "a column is made required when its table is made; ask the data for as long as it is not"
+		return found
 	}
 	found.Fixes = []rule.Fix{{ID: "not-null", Title: "forbid null in " + text.Name(c.Name), Changes: []change.Change{change.SetNullable{Table: t.Ref(), Column: c.Name}}}}
 	return found

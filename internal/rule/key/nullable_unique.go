@@ -18,6 +18,7 @@ var NullableUnique = &rule.Rule{
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"not-null", "nulls-alike", "leave-nulls-out"},
 	Uses:        []rule.Need{rule.Evidence},
+	Applies:     uniqueKeys,
 	Doc: `A unique key holds a column that may be null. Nulls are not equal to each other, so that rows with a null there are never held to be alike: of a key of several columns, the others can repeat as often as they like.
 
 That is a warning where the key has several columns of which some are required: it was meant to keep these apart. A key of a single column that may be null mostly means "unique, where there is one", and a column that refers to another table "at most one row for each"; the first is a notice, the second is passed over. A column in which a check forbids null is required. Passed over as well is a key that is declared NULLS NOT DISTINCT, and one beside which a unique index deals with the nulls.

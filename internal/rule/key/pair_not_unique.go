@@ -17,6 +17,7 @@ var PairNotUnique = &rule.Rule{
 	Severity:    rule.Warning,
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"unique"},
+	Applies:     uniqueKeys,
 	Doc: `A table links rows of other tables: it has two or more foreign keys, a generated key of its own, and next to nothing besides. Nothing keeps the combination of its references unique, so the same pair can be linked twice; counts and joins then come out wrong.
 
 A table is taken for a linking table only if it has nothing besides its key, its references, and stamps of when and by whom a row was made and changed; one column more if it is named after the tables that it links. A date or time among its own columns says that the same pair may well meet again, as does a column that the rows are numbered by; a table that others refer to is a thing of its own, unless it is so named. Such tables are passed over, and so is one where some unique key or unique index holds two of the references.

@@ -17,6 +17,7 @@ var Repeated = &rule.Rule{
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
 	Fixes:       []string{"drop", "drop-index"},
+	Applies:     uniqueKeys,
 	Doc: `Two keys of a table are on the same columns; or a unique key holds all columns of another key and more, so that it can never be broken. Each is one more index that every write keeps up, and says nothing that the other does not say.
 
 A wider key is needed where a foreign key refers to just these columns; then it is not reported.

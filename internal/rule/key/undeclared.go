@@ -18,6 +18,7 @@ var Undeclared = &rule.Rule{
 	Fixes:       []string{"unique"},
 	Needs:       []rule.Need{rule.Evidence},
 	Options:     []rule.Option{{Name: "rows", Default: int64(20), Doc: "rows that a table has at least"}},
+	Applies:     uniqueKeys,
 	Doc: `Columns that are named like an identifier are different in every row and never empty, and no key says so. If they are meant to be, a unique key keeps them so, and gives every search by them an index.
 
 It needs the data (nexdal probe, then --evidence); all rows must have been looked at, and there must be at least 20. Columns that refer to another table are left to fk/one-to-one.

@@ -12,7 +12,7 @@ func each(p *rule.Pass, do func(t *catalog.Table, c *catalog.Column, name string
 	for _, t := range p.Roots {
 		do(t, nil, t.Name)
 		for _, c := range t.Columns {
-			do(t, c, c.Name)
+			do(t, c, c.Leaf())
 		}
 	}
 }

@@ -18,7 +18,7 @@ var NoneOnLarge = &rule.Rule{
 		{Name: "rows", Default: int64(100_000_000), Doc: "rows from which a table is very large"},
 		{Name: "bytes", Default: int64(50_000_000_000), Doc: "bytes from which it is"},
 	},
-	Applies: func(can catalog.Abilities) bool { return can.Bounds != nil },
+	Applies: func(can catalog.Abilities) bool { return can.Bounds != nil || can.PartitionEvery != nil },
 	Doc: `The table holds more than 100,000,000 rows, or more than 50 GB, has a column that says when, and is not partitioned. Old rows can only be deleted one by one, every upkeep goes over all of it, and its indexes do not fit into memory.
 
 Leave it alone where rows are looked for by other columns alone and never grow old.

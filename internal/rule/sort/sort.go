@@ -38,43 +38,6 @@ func resort(t *catalog.Table, id, title string, columns ...string) rule.Fix {
 	return rule.Fix{ID: id, Title: title, Changes: []change.Change{change.SetSortKey{Table: t.Ref(), From: t.SortKey, To: &catalog.SortKey{Columns: columns}}}}
 }
 
-var None = &rule.Rule{
-	ID:          "sort/none",
-	Title:       "large table in no order",
-	Severity:    rule.Warning,
-	Consequence: rule.Slow,
-	Fixes:       []string{"sort"},
-	Needs:       []rule.Need{rule.Statistics},
-	Options: []rule.Option{
-		{Name: "rows", Default: int64(1_000_000), Doc: "rows from which it matters"},
-	},
-	Applies: clustered,
-	Doc: `A large table has a column that says when, and its rows are kept in no order. A query for one day reads every block of the table, since none can be left out by its least and greatest value.
-
-Leave it alone where all queries read all of it.
-
-The fix sorts the table by that column; the engine does so in its own time.`,
-	Check: func(p *rule.Pass) error {
-		unknown := 0
-		for _, t := range judged(p) {
-			when := moment(t)
-			if t.SortKey != nil || when == "" || t.Spread != nil && t.Spread.Style == "auto" {
-				continue
-			}
-			if t.Stats.Rows == nil {
-				unknown++
-				continue
-			}
-			if *t.Stats.Rows >= p.Count(t, "rows") {
-				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics, Message: fmt.Sprintf("%s are not sorted, and \"%s\" tells when they came", text.Rows(t.Stats.Rows, t.Stats.Exact), when),
-					Fixes: []rule.Fix{resort(t, "sort", "sort it by "+when, when)}})
-			}
-		}
-		p.Uncounted(unknown)
-		return nil
-	},
-}
-
 var TooMany = &rule.Rule{
 	ID:          "sort/too-many",
 	Title:       "order of many columns",

@@ -74,7 +74,7 @@ docs: build
 	go test ./internal/catalog ./internal/evidence ./internal/report ./internal/settings ./internal/run -run 'TestSchema$$' -update
 	go test ./internal/engine/all -run 'TestEachIsWrittenOrRefused$$' -update
 	./bin/nexdal settings --format schema > docs/settings.schema.json
-	for area in $$(./bin/nexdal rules | sed 's|/.*||' | tr -d ' ' | sort -u); do ./bin/nexdal rules "$$area/*" --format markdown > docs/rules/$$area.md; done
+	for area in $$(./bin/nexdal rules | grep -o '^ *[a-z]*/' | sed 's|/.*||' | tr -d ' ' | sort -u); do ./bin/nexdal rules "$$area/*" --format markdown > docs/rules/$$area.md; done
 
 screenshots: need-screenshots build
 	docs/screenshots/make

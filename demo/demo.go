@@ -34,6 +34,17 @@ func Settings(engine string) ([]byte, error) {
 	return text, err
 }
 
+// A Choice takes a fix that has to be chosen.
+type Choice struct{ Finding, Fix string }
+
+// Choices are those that the walk through the engine's demo makes.
+func Choices(engine string) []Choice {
+	if engine == "bigquery" {
+		return []Choice{{"sort/none saltmere.reading", "sort"}, {"storage/filter-not-required saltmere.tide_table filter", "require"}, {"fk/missing saltmere.feed_delivery (alert_id) to storm_alert", "foreign-key"}}
+	}
+	return nil
+}
+
 // SQL returns, for the named engine, the statements that build the structure
 // and those to run once the rows are in, if any. The schema is named where a
 // session cannot let names without one lead there.

@@ -138,7 +138,7 @@ func (t *Table) unshare() {
 func (s *TableStats) unshare() {
 	s.Rows, s.DeadRows, s.Counter, s.Orphans = figure(s.Rows), figure(s.DeadRows), figure(s.Counter), figure(s.Orphans)
 	s.Analysed, s.Bytes, s.IndexBytes = figure(s.Analysed), figure(s.Bytes), figure(s.IndexBytes)
-	s.Unsorted, s.Stale = figure(s.Unsorted), figure(s.Stale)
+	s.Unsorted, s.Stale, s.Parts = figure(s.Unsorted), figure(s.Stale), figure(s.Parts)
 	s.IndexOrder, s.Slices = slices.Clone(s.IndexOrder), slices.Clone(s.Slices)
 }
 

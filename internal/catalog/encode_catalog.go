@@ -291,6 +291,7 @@ func (e *encoder) figures(f tableFigures) {
 	}
 	e.share("unsorted", f.Unsorted)
 	e.share("stale", f.Stale)
+	e.figure("parts", f.Parts)
 	if len(f.Columns) > 0 {
 		e.key("columns")
 		e.rest(f.Columns)

@@ -24,14 +24,12 @@ func (c RequireFilter) Title() string {
 }
 
 // apply sets it.
-func (c RequireFilter) apply(to *edit, can catalog.Abilities) error {
+func (c RequireFilter) apply(to *edit, _ catalog.Abilities) error {
 	t, err := to.table(c.Table)
-	switch {
-	case err != nil:
+	if err != nil {
 		return err
-	case !can.FiltersRequired:
-		return fmt.Errorf("no table of this engine can require a filter")
-	case t.PartitionBy == nil:
+	}
+	if t.PartitionBy == nil {
 		return fmt.Errorf("%s is not partitioned", c.Table)
 	}
 	t.PartitionBy.FilterRequired = c.Required

@@ -99,7 +99,7 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
 			if !ok {
 				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql, firebird, redshift, bigquery, sqlserver or oracle", name)
 			}
-			d := &walking{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db")}
+			d := &walking{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db"), engine: name}
 			schema := onlySchema
 			if _, file := b.(engine.FileOpener); !file {
 				if start := simulated[name]; on == "" && start != nil {
@@ -153,6 +153,7 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
 type walking struct {
 	*app
 	folder, database string
+	engine           string
 	only             []string // flags that keep to the demo's own schema
 	ends             bool     // the server ends with the demo
 }
@@ -205,21 +206,29 @@ func (d *walking) walk(ctx context.Context) error {
 	decisions := []string{"--decisions", at("decisions.yaml"), "--settings", at("nexdal.yaml")}
 	here := append(slices.Clone(d.only), decisions...)
 	known := append(slices.Clone(here), "--evidence", at("evidence.json"))
-	for _, step := range []struct {
+	type step struct {
 		what string
 		args []string
-	}{
+	}
+	var choices []step
+	for _, c := range demo.Choices(d.engine) {
+		choices = append(choices, step{"Choose one of the fixes that wait for it.", append([]string{"decide", "choose", c.Finding, c.Fix, "--because", "the house has agreed on it"}, decisions...)})
+	}
+	steps := []step{
 		{"Read the catalog into a file; every other command takes the file as well.", append([]string{"survey", d.database, "-o", at("saltmere.json")}, d.only...)},
 		{"See the whole on a page.", append([]string{"outline", d.database}, d.only...)},
 		{"Ask the data what nothing declares.", append([]string{"probe", d.database, "-o", at("evidence.json")}, d.only...)},
 		{"Decide about one of the references; from then on it counts, here and in the rules.", append([]string{"decide", "accept", "spare_part.gauge_model_id", "--evidence", at("evidence.json"), "--because", "a part is made for a model"}, decisions...)},
 		{"See what that changes.", append([]string{"describe", d.database, "spare_part"}, here...)},
 		{"Judge it.", append([]string{"check", d.database, "--fail-on", "never"}, known...)},
+	}
+	steps = append(append(steps, choices...), []step{
 		{"Write what puts it right, and the way back.", append([]string{"script", "fix", d.database, "-o", at("fix.sql")}, known...)},
 		{"Rehearse it where it cannot hurt.", append([]string{"rehearse", at("fix.sql"), "--evidence", at("evidence.json")}, decisions...)},
 		{"Carry it out.", append([]string{"run", at("fix.sql"), "--on", d.database, "--yes"}, decisions...)},
 		{"Judge it again.", append([]string{"check", d.database, "--fail-on", "never"}, known...)},
-	} {
+	}...)
+	for _, step := range steps {
 		if err := d.command(ctx, step.what, step.args); err != nil {
 			return err
 		}

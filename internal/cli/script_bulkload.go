@@ -43,6 +43,9 @@ foreign_keys off.`,
 			if err != nil {
 				return err
 			}
+			if can.KeysUnenforced {
+				return wrong("nothing keeps the keys of this engine, and so nothing would make a load slow or refuse it; nexdal probe says afterwards what the rows break")
+			}
 			if l.Tables, err = among(c, patterns); err != nil {
 				return err
 			}

@@ -146,6 +146,9 @@ func (a *app) partitions(ctx context.Context, source string, c *catalog.Catalog,
 	if err != nil {
 		return nil, err
 	}
+	if can.PartitionEvery != nil && p.by == "" {
+		return nil, wrong("the engine makes the partitions itself, as rows come, and drops them after partition_expiration_days; --by and --every partition a plain table")
+	}
 	names := catalog.NewNames(c, can.MaxName)
 	if p.by != "" {
 		cut := upkeep.Partitioning{Column: p.by, Every: p.every, From: from, Until: until, Ahead: p.ahead, Rest: p.rest, Most: p.most, Without: p.without, Zone: upkeep.ZoneOf(c, tables[0].Column(p.by))}

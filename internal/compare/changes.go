@@ -66,8 +66,8 @@ func (g *gathering) table(a, b *catalog.Table) {
 	for i, y := range b.Columns {
 		x := a.Column(y.Name)
 		switch {
-		case y.Inherited && !y.Local && b.PartitionOf == nil, b.PartitionOf != nil && x == nil:
-			// its parent's
+		case y.Inherited && !y.Local && b.PartitionOf == nil, b.PartitionOf != nil && x == nil, y.Within != "":
+			// its parent's, or its column's
 		case x == nil:
 			col := *y
 			next := ""
@@ -87,6 +87,12 @@ func (g *gathering) table(a, b *catalog.Table) {
 			}
 		}
 	}
+	if p, q := a.PartitionBy, b.PartitionBy; p != nil && q != nil && p.FilterRequired != q.FilterRequired {
+		g.add("table", change.RequireFilter{Table: on, Required: q.FilterRequired})
+	}
+	if g.can.Clusters > 0 && !a.SortKey.Equal(b.SortKey) {
+		g.add("table", change.SetSortKey{Table: on, From: a.SortKey, To: b.SortKey})
+	}
 	g.keys(a, b)
 	g.foreignKeys(a, b)
 	g.checks(a, b)
@@ -98,7 +104,7 @@ func (g *gathering) table(a, b *catalog.Table) {
 		if !shared {
 			break // another table under its name, whose rows nothing would carry over
 		}
-		if b.Column(x.Name) == nil && g.w.Drops && !x.Inherited && a.PartitionOf == nil {
+		if b.Column(x.Name) == nil && g.w.Drops && x.Within == "" && !x.Inherited && a.PartitionOf == nil {
 			g.add("column", change.DropColumn{Table: on, Column: x.Name})
 		}
 	}

@@ -72,8 +72,14 @@ func partitionedBy(t *catalog.Table) string {
 		return ""
 	}
 	text := t.PartitionBy.Definition
+	if t.PartitionBy.FilterRequired {
+		text += ", to be filtered on"
+	}
 	if sub := t.PartitionBy.Sub; sub != nil {
 		text += ", then " + sub.Definition
+		if sub.FilterRequired {
+			text += ", to be filtered on"
+		}
 	}
 	return text
 }
@@ -131,6 +137,7 @@ func (c *comparison) columns(a, b *catalog.Table) {
 			{"null", allowed(x), allowed(y)},
 			{"numbered", c.numbered(x), c.numbered(y)},
 			{"comment", x.Comment, y.Comment},
+			{"field of", x.Within, y.Within},
 		}
 		if !c.across { // expressions are each engine's own
 			d.What = append(d.What, Property{"default", x.Default, y.Default}, Property{"name of the default", x.DefaultName, y.DefaultName},

@@ -26,6 +26,8 @@ type Description struct {
 	Storage []ColumnStorage `json:"storage,omitempty"`
 	// Notes are what people said of the table (under "") and its columns.
 	Notes map[string]string `json:"notes,omitempty"`
+
+	can catalog.Abilities
 }
 
 // A Reference is a foreign key seen from one of its ends. Each and Per say how
@@ -56,7 +58,7 @@ func Describe(c *catalog.Catalog, can catalog.Abilities, t *catalog.Table) *Desc
 func describe(c *catalog.Catalog, l *catalog.Lookup, can catalog.Abilities, t *catalog.Table) *Description {
 	e := can.Reads()
 	d := &Description{Format: 1, Source: sourceJSON(c), Schema: t.Schema, Table: t, Rows: t.Stats.Rows, Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes,
-		RefersTo: []Reference{}, ReferredToBy: []Reference{}}
+		RefersTo: []Reference{}, ReferredToBy: []Reference{}, can: can}
 	for _, f := range t.ForeignKeys {
 		d.RefersTo = append(d.RefersTo, reference(e, t, f, "declared"))
 	}
@@ -76,6 +78,12 @@ func describe(c *catalog.Catalog, l *catalog.Lookup, can catalog.Abilities, t *c
 	}
 	for _, p := range t.Partitions {
 		d.Partitions = append(d.Partitions, strings.TrimSpace(p.Name+" "+p.Bounds))
+	}
+	if n := t.Stats.Parts; n != nil {
+		d.Partitions = append(d.Partitions, text.Plural(*n, "partition")+", which the engine makes as rows come")
+	}
+	if t.PartitionBy != nil && t.PartitionBy.FilterRequired {
+		d.Partitions = append(d.Partitions, "queries have to filter on them, or are refused")
 	}
 	self := catalog.ObjectRef{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}
 	for _, s := range c.Schemas {
@@ -130,7 +138,7 @@ func (p *Page) Describe(d *Description) {
 		p.block("  "+p.paint(dim, "note: "), text.Line(note))
 	}
 	p.columns(t, d.Notes)
-	p.keys(t)
+	p.keys(d)
 	p.spread(d)
 	p.references(d, "Refers to", d.RefersTo, true)
 	p.references(d, "Referred to by", d.ReferredToBy, false)
@@ -181,6 +189,9 @@ func (p *Page) Describe(d *Description) {
 func (p *Page) spread(d *Description) {
 	t := d.Table
 	if t.Spread == nil {
+		if t.SortKey != nil {
+			p.heading("Clustered " + text.Line(t.SortKey.String()))
+		}
 		return
 	}
 	p.heading("In the cluster")
@@ -351,7 +362,8 @@ func (p *Page) marks(t *catalog.Table, name string) string {
 	return strings.Join(marks, ", ")
 }
 
-func (p *Page) keys(t *catalog.Table) {
+func (p *Page) keys(d *Description) {
+	t := d.Table
 	p.heading("Keys")
 	if len(t.Keys()) == 0 {
 		p.block("  ", "none")
@@ -366,7 +378,7 @@ func (p *Page) keys(t *catalog.Table) {
 		if k.Index == "" {
 			behind = "the table's own order"
 		}
-		if t.Spread != nil {
+		if d.can.KeysUnenforced {
 			behind = "not enforced"
 		}
 		columns := "(" + strings.Join(k.Columns, ", ") + ")"
@@ -402,7 +414,7 @@ func (p *Page) references(d *Description, title string, list []Reference, out bo
 		if r.OnUpdate != catalog.NoAction {
 			rest = append(rest, "on update "+string(r.OnUpdate))
 		}
-		if !r.Indexed && d.Table.Spread == nil {
+		if !r.Indexed && !d.can.Indexless {
 			rest = append(rest, "no index")
 		}
 		rows = append(rows, []string{text.Line(other.Table), text.Line("(" + strings.Join(r.Columns, ", ") + ")"), meets, text.Line(strings.Join(rest, ", ")), p.paint(dim, text.Line(r.Name))})

@@ -290,7 +290,7 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 		if r.OnDelete != catalog.NoAction {
 			m = append(m, "on delete "+string(r.OnDelete))
 		}
-		if !r.Indexed && t.Spread == nil {
+		if !r.Indexed && !d.can.Indexless {
 			m = append(m, "no index")
 		}
 		return strings.Join(m, ", ")
@@ -323,6 +323,9 @@ func (s *Sheet) table(t *catalog.Table) *sheetTable {
 		if skew := t.Skew(); skew > 0 {
 			x.Cluster = append(x.Cluster, []string{"fullest slice", fmt.Sprintf("%.2f times the mean", skew)})
 		}
+	}
+	if t.Spread == nil && t.SortKey != nil {
+		x.Cluster = [][]string{{"clustered", t.SortKey.String()}}
 	}
 	if piece := s.Pieces[t.Ref()]; piece != nil {
 		x.Scene = sceneOf(piece)

@@ -102,9 +102,12 @@ func (r *repair) aside(t catalog.Ref) catalog.Ref {
 	return catalog.Ref{Schema: t.Schema, Table: r.names.Free(t.Schema, "aside", t.Table)}
 }
 
+// own is what a statement on a table calls it, behind its whole name.
+func own(q Quoter, of catalog.Ref) string { return q.Quoting().Ident(of.Table) }
+
 // withoutParent is the condition on rows whose parent is not there.
 func withoutParent(q Quoter, x Wrong, parent string) string {
-	quote, table := q.Quoting(), q.Relation(x.Table)
+	quote, table := q.Quoting(), own(q, x.Table)
 	var filled, match []string
 	for i, name := range x.Columns {
 		filled = append(filled, fmt.Sprintf("%s.%s IS NOT NULL", table, quote.Ident(name)))
@@ -126,14 +129,14 @@ func Look(q Quoter, x Wrong, columns []string, most int) string {
 // orphans is about rows without a parent.
 func (r *repair) orphans(n int, x Wrong) {
 	quote := r.q.Quoting()
-	table, target := r.q.Relation(x.Table), r.q.Relation(x.Target)
+	table, target, its := r.q.Relation(x.Table), r.q.Relation(x.Target), own(r.q, x.Table)
 	r.head(n, fmt.Sprintf("%s (%s) refers to %s (%s): %s without a parent", x.Table, strings.Join(x.Columns, ", "), x.Target, strings.Join(x.Keys, ", "), rowsOf(x.Rows)), x)
 	parent := target
 	if x.Table == x.Target { // the engine may not read what it is changing
 		parent = fmt.Sprintf("(SELECT %s FROM %s)", quote.Idents(x.Keys), target)
 	}
 	where := withoutParent(r.q, x, parent)
-	r.line("SELECT %s.* FROM %s\n  %s;", table, table, where)
+	r.line("SELECT %s.* FROM %s\n  %s;", its, table, where)
 	aside := r.aside(x.Table)
 	r.careful(x.Table)
 	both := []catalog.Ref{x.Table, x.Target}
@@ -143,7 +146,7 @@ func (r *repair) orphans(n int, x Wrong) {
 	t := r.c.Table(x.Table)
 	if t != nil {
 		r.choice("a", "put the rows aside in a table of their own, "+aside.Table+", and take them out", both, r.empty(aside, t),
-			fmt.Sprintf("INSERT INTO %s SELECT %s.* FROM %s\n  %s", r.q.Relation(aside), table, table, where),
+			fmt.Sprintf("INSERT INTO %s SELECT %s.* FROM %s\n  %s", r.q.Relation(aside), its, table, where),
 			fmt.Sprintf("DELETE FROM %s\n  %s", table, where))
 	}
 	if t != nil && !slices.ContainsFunc(x.Columns, func(name string) bool { col := t.Column(name); return col == nil || !col.Nullable }) {
@@ -167,7 +170,7 @@ func (r *repair) parents(x Wrong, where string, both []catalog.Ref) {
 	}
 	columns, values, says := slices.Clone(x.Keys), []string{}, "add the parents that are missing"
 	for _, name := range x.Columns {
-		values = append(values, r.q.Relation(x.Table)+"."+quote.Ident(name))
+		values = append(values, own(r.q, x.Table)+"."+quote.Ident(name))
 	}
 	for _, col := range t.Columns {
 		if !slices.Contains(x.Keys, col.Name) && !col.Nullable && col.Default == "" && col.Generated == "" && col.Identity == catalog.NoIdentity {
@@ -188,7 +191,7 @@ func (r *repair) parents(x Wrong, where string, both []catalog.Ref) {
 
 // repeats is about rows that are the same where they should differ.
 func (r *repair) repeats(n int, x Wrong) {
-	quote, table := r.q.Quoting(), r.q.Relation(x.Table)
+	quote, table, its := r.q.Quoting(), r.q.Relation(x.Table), own(r.q, x.Table)
 	r.head(n, fmt.Sprintf("%s (%s) tells rows apart, except for values that occur more than once", x.Table, strings.Join(x.Columns, ", ")), x)
 	r.line("%s;", quote.Repeats(table, x.Columns, 100))
 	t := r.c.Table(x.Table)
@@ -199,12 +202,12 @@ func (r *repair) repeats(n int, x Wrong) {
 	key := quote.Ident(t.PrimaryKey.Columns[0])
 	var like, alike []string
 	for _, name := range x.Columns {
-		like = append(like, fmt.Sprintf("k.%s = %s.%s", quote.Ident(name), table, quote.Ident(name)))
+		like = append(like, fmt.Sprintf("k.%s = %s.%s", quote.Ident(name), its, quote.Ident(name)))
 		alike = append(alike, fmt.Sprintf("k.%[1]s = d.%[1]s", quote.Ident(name)))
 	}
-	where := fmt.Sprintf("WHERE EXISTS (SELECT 1 FROM %s k WHERE %s AND k.%s < %s.%s)", table, strings.Join(like, " AND "), key, table, key)
+	where := fmt.Sprintf("WHERE EXISTS (SELECT 1 FROM %s k WHERE %s AND k.%s < %s.%s)", table, strings.Join(like, " AND "), key, its, key)
 	aside := r.aside(x.Table)
-	putAside := fmt.Sprintf("INSERT INTO %s SELECT %s.* FROM %s\n  %s", r.q.Relation(aside), table, table, where)
+	putAside := fmt.Sprintf("INSERT INTO %s SELECT %s.* FROM %s\n  %s", r.q.Relation(aside), its, table, where)
 	r.careful(x.Table)
 	held := []catalog.Ref{x.Table}
 	r.choice("a", "keep the first of each, and put the others aside in "+aside.Table, held, r.empty(aside, t), putAside, fmt.Sprintf("DELETE FROM %s\n  %s", table, where))
@@ -214,7 +217,7 @@ func (r *repair) repeats(n int, x Wrong) {
 			continue
 		}
 		child, col := r.q.Relation(f.Table.Ref()), quote.Ident(f.ForeignKey.Columns[0])
-		first := fmt.Sprintf("SELECT min(k.%s) FROM %s d JOIN %s k ON %s WHERE d.%s = %s.%s", key, table, table, strings.Join(alike, " AND "), key, child, col)
+		first := fmt.Sprintf("SELECT min(k.%s) FROM %s d JOIN %s k ON %s WHERE d.%s = %s.%s", key, table, table, strings.Join(alike, " AND "), key, own(r.q, f.Table.Ref()), col)
 		held = append(held, f.Table.Ref())
 		merge = append(merge, fmt.Sprintf("UPDATE %s SET %s = (%s)\n  WHERE %s > (%s)", child, col, first, col, first))
 	}

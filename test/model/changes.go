@@ -204,6 +204,7 @@ func (g *generator) table(t *catalog.Table) {
 	g.add(change.SetComment{Table: on, Kind: change.OnTable, From: t.Comment, To: "a table"}, change.SetComment{Table: on, Kind: change.OnTable, From: t.Comment},
 		change.SetSpread{Table: on, From: from, To: catalog.Spread{Style: "all"}}, change.SetSpread{Table: on, From: from, To: catalog.Spread{Style: "key", Column: t.Columns[0].Name}},
 		change.SetSortKey{Table: on, From: t.SortKey, To: &catalog.SortKey{Columns: []string{t.Columns[0].Name}, Interleaved: true}}, change.SetSortKey{Table: on, From: t.SortKey},
+		change.RequireFilter{Table: on, Required: t.PartitionBy == nil || !t.PartitionBy.FilterRequired},
 		change.RenameTable{Table: on, To: g.names.Free(t.Schema, "renamed", t.Name)})
 	for _, what := range []change.Maintenance{change.SortRows, change.ReclaimSpace, change.Analyze, change.RebuildIndexes} {
 		g.add(change.Maintain{Table: on, What: what})

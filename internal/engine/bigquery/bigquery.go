@@ -118,6 +118,10 @@ func (Engine) Quoting() sqllex.Quoting { return quoting }
 // Relation is the table's name with its dataset.
 func (Engine) Relation(r catalog.Ref) string { return relation(r) }
 
+// Holding begins a transaction that sees the tables as of one moment; another that alters the same
+// ones fails (https://cloud.google.com/bigquery/docs/transactions).
+func (Engine) Holding(...catalog.Ref) []string { return []string{"BEGIN TRANSACTION"} }
+
 // ClientLine is a call of bq
 // (https://cloud.google.com/bigquery/docs/reference/bq-cli-reference#bq_query).
 func (Engine) ClientLine(address, file string) string {

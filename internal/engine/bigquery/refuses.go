@@ -65,7 +65,12 @@ func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return "a column that is there cannot be made required: the table has to be built anew"
 		}
 		return ""
-	case change.SetDefault, change.SetComment:
+	case change.SetDefault:
+		return ""
+	case change.SetComment:
+		if c := t.Column(ch.Name); ch.Kind == change.OnConstraint || ch.Kind == change.OnColumn && c != nil && c.Within != "" {
+			return fmt.Sprintf("%s takes no description by a statement", ch.Name)
+		}
 		return ""
 	case change.AddColumn:
 		switch {
@@ -73,6 +78,8 @@ func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return "a column that is added takes null"
 		case ch.Column.Identity != catalog.NoIdentity:
 			return "no column is numbered"
+		case len(fieldsOf(ch.Column.Name, ch.Column.Type.Native)) > 0:
+			return "a column with fields is left to you (ALTER TABLE ... ADD COLUMN)"
 		case ch.Column.Generated != "":
 			return "a computed column cannot be added"
 		}

@@ -322,7 +322,9 @@ func (x *translation) table(t *catalog.Table) *catalog.Table {
 	d := &catalog.Table{Schema: at.Schema, Name: at.Table, Kind: catalog.Ordinary}
 	d.Comment = x.comment(self, t.Comment)
 	for _, c := range t.Columns {
-		d.Columns = append(d.Columns, x.column(t, d, c))
+		if c.Within == "" { // fields go with their column
+			d.Columns = append(d.Columns, x.column(t, d, c))
+		}
 	}
 	x.keys(t, d)
 	for _, k := range t.Checks {

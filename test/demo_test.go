@@ -29,7 +29,7 @@ var unbroken = map[string][]string{
 }
 
 // ofClusters are the rules that a cluster alone can break.
-var ofClusters = regexp.MustCompile(`^(distribution|sort)/|^storage/(dead-rows|not-encoded|stale-statistics)$|^key/unenforced$`)
+var ofClusters = regexp.MustCompile(`^(distribution|sort)/|^storage/(dead-rows|not-encoded|stale-statistics|filter-not-required)$|^key/unenforced$`)
 
 // ofHeaps are those of engines that keep rows in the order of an index, or in none.
 var ofHeaps = regexp.MustCompile(`^index/heap$`)
@@ -152,7 +152,9 @@ func rules(t *testing.T) []string {
 	t.Helper()
 	var ids []string
 	for line := range strings.Lines(must(t, "/", "rules")) {
-		ids = append(ids, strings.Fields(line)[0])
+		if id := strings.Fields(line)[0]; strings.Contains(id, "/") { // a long title takes two lines
+			ids = append(ids, id)
+		}
 	}
 	return ids
 }

@@ -67,6 +67,9 @@ func Schema(book []*rule.Rule) any {
 		"names":       closed(names),
 		"house":       closed(own),
 		"house-rules": object{"type": "array", "items": houseRule},
+		"price": object{"type": "object", "additionalProperties": false, "properties": object{
+			"tebibyte": object{"type": "number", "minimum": 0, "description": "what an engine bills for 2^40 bytes that it reads"},
+			"currency": object{"type": "string"}}},
 	})
 	top["$schema"] = "https://json-schema.org/draft/2020-12/schema"
 	top["title"] = "Settings of Nexdal"

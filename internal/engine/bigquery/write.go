@@ -69,7 +69,7 @@ func (w *writer) change(_ int, ch change.Change) (int, error) {
 	case change.SetSortKey:
 		t := w.Now.Table(on).Clone()
 		t.SortKey = ch.To
-		w.copy(ch.Title(), t, fmt.Sprintf("bq update --clustering_fields does it in place as well, for the rows that come: those that are there follow as the engine gets to them"))
+		w.copy(ch.Title(), t, "bq update --clustering_fields does it in place as well, for the rows that come: those that are there follow as the engine gets to them")
 	case change.PartitionTable:
 		t := w.Now.Table(on).Clone()
 		t.PartitionBy = ch.By

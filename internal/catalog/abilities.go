@@ -220,6 +220,19 @@ type Abilities struct {
 	// FiltersRequired: a partitioned table can refuse queries that do not say which parts they
 	// read.
 	FiltersRequired bool
+	// Lists: the data can be asked about values of which a row has any number.
+	Lists bool
+	// NoForeignKeys: none can be declared; what refers to what is in people's heads, and the data.
+	NoForeignKeys bool
+	// Undeclared: nothing declares what columns a table has, nor their types: both are read from
+	// some of its rows.
+	Undeclared bool
+	// LargestRow is how many bytes a row can have; 0: any number.
+	LargestRow int64
+	// Presence is the check that says of which type each column is, and that those are there which
+	// all rows have, as the engine writes it, under the name that it has; of what is not told by
+	// types it says nothing. Nil: the engine has no such check.
+	Presence func(t *Table) *Check
 	// Metered: whoever asks pays for the bytes that the engine reads.
 	Metered bool
 	// Indexless: there are no indexes.

@@ -138,7 +138,7 @@ func (t *Table) unshare() {
 func (s *TableStats) unshare() {
 	s.Rows, s.DeadRows, s.Counter, s.Orphans = figure(s.Rows), figure(s.DeadRows), figure(s.Counter), figure(s.Orphans)
 	s.Analysed, s.Bytes, s.IndexBytes = figure(s.Analysed), figure(s.Bytes), figure(s.IndexBytes)
-	s.Unsorted, s.Stale, s.Parts = figure(s.Unsorted), figure(s.Stale), figure(s.Parts)
+	s.Unsorted, s.Stale, s.Parts, s.Looked, s.LargestRow = figure(s.Unsorted), figure(s.Stale), figure(s.Parts), figure(s.Looked), figure(s.LargestRow)
 	s.IndexOrder, s.Slices = slices.Clone(s.IndexOrder), slices.Clone(s.Slices)
 }
 
@@ -148,6 +148,11 @@ func (c *Column) unshare() {
 	c.NotNull = copied(c.NotNull, plain)
 	s := &c.Stats
 	s.Nulls, s.Distinct, s.Common, s.Bytes = figure(s.Nulls), figure(s.Distinct), figure(s.Common), figure(s.Bytes)
+	s.Absent, s.Items = figure(s.Absent), figure(s.Items)
+	if s.Types != nil {
+		types := slices.Clone(*s.Types)
+		s.Types = &types
+	}
 }
 
 func (k *Key) unshare() { k.Columns = slices.Clone(k.Columns) }

@@ -21,7 +21,9 @@ type Column struct {
 	Stored    bool   `json:"stored,omitempty"`
 	// Within is the column that this one is a field of, where values have fields: its name then
 	// begins with the path to it, "position.latitude".
-	Within    string `json:"within,omitempty"`
+	Within string `json:"within,omitempty"`
+	// Many: a row has any number of values of it, in a list or in the fields of what a list holds.
+	Many      bool   `json:"many,omitempty"`
 	Inherited bool   `json:"inherited,omitempty"` // defined by a parent table
 	Local     bool   `json:"local,omitempty"`     // inherited, and defined here too
 	Sequence  *Ref   `json:"sequence,omitempty"`  // that numbers it
@@ -54,6 +56,21 @@ type ColumnStats struct {
 	Distinct *float64 `json:"distinct,omitempty"` // different values, an estimate
 	Common   *float64 `json:"common,omitempty"`   // share of the most common value, 0 to 1
 	Bytes    *int64   `json:"bytes,omitempty"`    // on disk, where columns are kept apart
+	// Of what has no declared structure: the share of the rows that do not have it at all, nulls
+	// apart; of those that have it, the share of each type, by the engine's names; and how many
+	// values the longest list holds.
+	Absent *float64 `json:"absent,omitempty"`
+	Types  *Shares  `json:"types,omitempty"`
+	Items  *int64   `json:"items,omitempty"`
+}
+
+// Shares are parts of a whole, the largest first.
+type Shares []Share
+
+// A Share is one of them, 0 to 1.
+type Share struct {
+	Of   string  `json:"of"`
+	Part float64 `json:"part"`
 }
 
 // Identity tells how the engine numbers a column by itself.

@@ -171,6 +171,7 @@ func (e *encoder) column(c *Column) {
 	e.text("generated", c.Generated)
 	e.flag("stored", c.Stored)
 	e.text("within", c.Within)
+	e.flag("many", c.Many)
 	e.flag("inherited", c.Inherited)
 	e.flag("local", c.Local)
 	if c.Sequence != nil {
@@ -292,6 +293,8 @@ func (e *encoder) figures(f tableFigures) {
 	e.share("unsorted", f.Unsorted)
 	e.share("stale", f.Stale)
 	e.figure("parts", f.Parts)
+	e.figure("looked", f.Looked)
+	e.figure("largest_row", f.LargestRow)
 	if len(f.Columns) > 0 {
 		e.key("columns")
 		e.rest(f.Columns)

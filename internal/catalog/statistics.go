@@ -27,6 +27,8 @@ type tableFigures struct {
 	Unsorted   *float64               `json:"unsorted,omitempty"`
 	Stale      *float64               `json:"stale,omitempty"`
 	Parts      *int64                 `json:"parts,omitempty"` // partitions that the engine made
+	Looked     *int64                 `json:"looked,omitempty"`
+	LargestRow *int64                 `json:"largest_row,omitempty"`
 	Columns    map[string]ColumnStats `json:"columns,omitempty"`
 }
 
@@ -85,7 +87,7 @@ func (c *Catalog) figures() *statistics {
 			f := tableFigures{Schema: t.Schema, Table: t.Name, Rows: t.Stats.Rows, Exact: t.Stats.Exact, DeadRows: t.Stats.DeadRows,
 				Bytes: t.Stats.Bytes, IndexBytes: t.Stats.IndexBytes, Orphans: t.Stats.Orphans, Counter: t.Stats.Counter, Analysed: t.Stats.Analysed, IndexOrder: t.Stats.IndexOrder,
 				Indexes: known(t.Indexes, indexName, indexBytes), Scans: known(t.Indexes, indexName, indexScans),
-				Partitions: known(t.leaves(), partitionName, partitionRows), Slices: t.Stats.Slices, Unsorted: t.Stats.Unsorted, Stale: t.Stats.Stale, Parts: t.Stats.Parts}
+				Partitions: known(t.leaves(), partitionName, partitionRows), Slices: t.Stats.Slices, Unsorted: t.Stats.Unsorted, Stale: t.Stats.Stale, Parts: t.Stats.Parts, Looked: t.Stats.Looked, LargestRow: t.Stats.LargestRow}
 			for _, col := range t.Columns {
 				if col.Stats != (ColumnStats{}) {
 					if f.Columns == nil {
@@ -116,7 +118,7 @@ func (c *Catalog) addFigures(s *statistics) {
 			continue
 		}
 		t.Stats = TableStats{Rows: f.Rows, Exact: f.Exact, DeadRows: f.DeadRows, Bytes: f.Bytes, IndexBytes: f.IndexBytes,
-			Orphans: f.Orphans, Counter: f.Counter, Analysed: f.Analysed, IndexOrder: f.IndexOrder, Slices: f.Slices, Unsorted: f.Unsorted, Stale: f.Stale, Parts: f.Parts}
+			Orphans: f.Orphans, Counter: f.Counter, Analysed: f.Analysed, IndexOrder: f.IndexOrder, Slices: f.Slices, Unsorted: f.Unsorted, Stale: f.Stale, Parts: f.Parts, Looked: f.Looked, LargestRow: f.LargestRow}
 		learn(t.Indexes, indexName, indexBytes, f.Indexes)
 		learn(t.Indexes, indexName, indexScans, f.Scans)
 		learn(t.leaves(), partitionName, partitionRows, f.Partitions)

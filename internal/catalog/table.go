@@ -86,6 +86,8 @@ type TableStats struct {
 	Unsorted   *float64 // share of the rows that are out of the table's order, 0 to 1
 	Stale      *float64 // share by which the engine's statistics are off, 0 to 1
 	Parts      *int64   // partitions, where the engine makes them as rows come
+	Looked     *int64   // rows that the structure was read from, where nothing declares it
+	LargestRow *int64   // bytes of the largest of them
 }
 
 // A PartitionKey says how a partitioned table is partitioned.

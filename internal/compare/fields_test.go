@@ -79,7 +79,7 @@ var silent = map[string]string{
 	"Schemas.Tables.Triggers.Definer": "likewise", "Schemas.Objects.Definer": "likewise", "Objects.Definer": "likewise", "Schemas.Tables.Objects.Definer": "likewise", "Schemas.Views.Objects.Definer": "likewise", "Schemas.Views.Triggers.Definer": "likewise", "Schemas.Types.Rights": "likewise", "Schemas.Routines.Rights": "likewise", "Schemas.Views.Dependants": "told by what leans on it", "Schemas.Sequences.Dependants": "told by what leans on it",
 	"Gaps": "told of each source apart", "Faults": "a state, which rules judge", "Schemas.Tables.Objects.Extension": "told by the table", "Schemas.Views.Objects.Extension": "told by the view",
 	"Features": "follows from the version", "Schemas.Tables.Exclusions.Operators": "told by its definition",
-	"Schemas.Types.Attributes.Stats": "figures", "Schemas.Types.Attributes.NotNull": "attributes of a type take nulls", "Schemas.Types.Attributes.Within": "attributes of a type are fields of none",
+	"Schemas.Types.Attributes.Stats": "figures", "Schemas.Types.Attributes.NotNull": "attributes of a type take nulls", "Schemas.Types.Attributes.Within": "attributes of a type are fields of none", "Schemas.Types.Attributes.Many": "attributes of a type are fields of none",
 }
 
 // TestEveryField: two catalogs that differ in one field alone are found to differ, except for

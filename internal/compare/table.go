@@ -138,6 +138,7 @@ func (c *comparison) columns(a, b *catalog.Table) {
 			{"numbered", c.numbered(x), c.numbered(y)},
 			{"comment", x.Comment, y.Comment},
 			{"field of", x.Within, y.Within},
+			{"values", map[bool]string{true: "any number"}[x.Many], map[bool]string{true: "any number"}[y.Many]},
 		}
 		if !c.across { // expressions are each engine's own
 			d.What = append(d.What, Property{"default", x.Default, y.Default}, Property{"name of the default", x.DefaultName, y.DefaultName},

@@ -22,6 +22,8 @@ type Options struct {
 	KeyColumns int
 	// Unenforced: nothing keeps the keys that are declared, so that the data is asked about them.
 	Unenforced bool
+	// Lists: the askers know how to ask about values of which a row has any number.
+	Lists bool
 	// Expressions reads those of the catalog.
 	Expressions catalog.Expressions
 	// Proposals are what fixes would have the data promise.
@@ -64,6 +66,9 @@ func Discover(ctx context.Context, askers []Asker, c *catalog.Catalog, o Options
 	if o.Expressions == nil {
 		o.Expressions = catalog.Abilities{}.Reads()
 	}
+	if !o.Lists {
+		c = withoutLists(c)
+	}
 	ctx, cancel := context.WithCancelCause(ctx)
 	defer cancel(nil)
 	d := &discovery{ctx: ctx, cancel: cancel, o: o, c: c, lookup: c.Lookup(), memory: &memory{known: o.Answers}, free: make(chan Asker, len(askers)),
@@ -93,6 +98,19 @@ func Discover(ctx context.Context, askers []Asker, c *catalog.Catalog, o Options
 		d.found.Answers = d.memory.known
 	}
 	return d.found, err
+}
+
+// withoutLists leaves out the columns of which a row has any number of values.
+func withoutLists(c *catalog.Catalog) *catalog.Catalog {
+	many := func(col *catalog.Column) bool { return col.Many }
+	if !slices.ContainsFunc(c.Tables(), func(t *catalog.Table) bool { return slices.ContainsFunc(t.Columns, many) }) {
+		return c
+	}
+	c = c.Clone()
+	for _, t := range c.Tables() {
+		t.Columns = slices.DeleteFunc(t.Columns, many)
+	}
+	return c
 }
 
 type discovery struct {

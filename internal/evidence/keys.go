@@ -174,7 +174,7 @@ func subsets(names []string, size int) [][]string {
 
 // keyable leaves out measurements, free texts and what has no equality.
 func keyable(c *catalog.Column, f *Column) bool {
-	if computed(c) || c.Within != "" { // a key is on columns, not on their fields
+	if computed(c) || c.Within != "" || c.Many { // a key is on columns, not on their fields
 		return false
 	}
 	switch c.Type.Family {

@@ -254,6 +254,12 @@ func Unenforced(c *catalog.Catalog) bool {
 	return can.KeysUnenforced
 }
 
+// Lists reports whether the data can be asked about values of which a row has any number.
+func Lists(c *catalog.Catalog) bool {
+	can, _ := Abilities(c)
+	return can.Lists
+}
+
 // Expressions reads those of the catalog; of an engine that is not known nothing is.
 func Expressions(c *catalog.Catalog) catalog.Expressions {
 	can, _ := Abilities(c)

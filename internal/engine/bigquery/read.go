@@ -209,6 +209,7 @@ func (r *reader) columns() {
 			return
 		}
 		c := &catalog.Column{Name: v[1], Type: typeOf(v[3]), Nullable: v[2] == "YES", Default: given(v[10])}
+		c.Many = c.Type.Family == catalog.Array
 		c.Type.Collation = given(v[9])
 		if v[4] == "ALWAYS" {
 			c.Generated, c.Stored = given(v[5]), true
@@ -239,26 +240,19 @@ func (r *reader) columns() {
 	}
 }
 
-// nested puts the fields of a column behind it. Of those in lists a row has any number: they are
-// objects of the table, which say what is there and are asked about by nobody.
+// nested puts the fields of a column behind it.
 func (r *reader) nested(t *catalog.Table) {
 	var all []*catalog.Column
-	var walk func(c *catalog.Column, list []field)
-	walk = func(c *catalog.Column, list []field) {
+	var walk func(within string, many bool, list []field)
+	walk = func(within string, many bool, list []field) {
 		for _, f := range list {
-			if f.many || c.Type.Family == catalog.Array {
-				t.Objects = append(t.Objects, &catalog.Object{Kind: kindField, Name: f.path, Definition: f.typ})
-				walk(c, f.inner)
-				continue
-			}
-			inner := &catalog.Column{Name: f.path, Type: typeOf(f.typ), Nullable: true, Within: c.Name}
-			all = append(all, inner)
-			walk(inner, f.inner)
+			all = append(all, &catalog.Column{Name: f.path, Type: typeOf(f.typ), Nullable: true, Within: within, Many: many || f.many})
+			walk(f.path, many || f.many, f.inner)
 		}
 	}
 	for _, c := range t.Columns {
 		all = append(all, c)
-		walk(c, fieldsOf(c.Name, c.Type.Native))
+		walk(c.Name, c.Many, fieldsOf(c.Name, c.Type.Native))
 	}
 	t.Columns = all
 }
@@ -267,9 +261,6 @@ func (r *reader) nested(t *catalog.Table) {
 // (https://cloud.google.com/bigquery/docs/column-level-security-intro).
 const policyTags = "policy_tags="
 
-// kindField is an object of a table: a field of the rows of a list.
-const kindField = "field"
-
 // fields brings the descriptions.
 func (r *reader) fields() {
 	r.ask(askFields, func(v []string) {
@@ -277,14 +268,11 @@ func (r *reader) fields() {
 		if t == nil {
 			return
 		}
-		comment, c := given(v[4]), t.Column(v[2])
+		c := t.Column(v[2])
 		if c == nil {
-			if i := slices.IndexFunc(t.Objects, func(o *catalog.Object) bool { return o.Kind == kindField && o.Name == v[2] }); i >= 0 {
-				t.Objects[i].Comment = comment
-			}
 			return
 		}
-		c.Comment = comment
+		c.Comment = given(v[4])
 		if mode := given(v[5]); mode != "" {
 			c.Options = append(c.Options, "rounding_mode="+literal(mode))
 		}

@@ -89,11 +89,6 @@ func declared(t *catalog.Table, c *catalog.Column) string {
 			comments[f.Name] = f.Comment
 		}
 	}
-	for _, o := range t.Objects {
-		if o.Kind == kindField && o.Comment != "" {
-			comments[o.Name] = o.Comment
-		}
-	}
 	if len(comments) == 0 {
 		return c.Type.Native
 	}

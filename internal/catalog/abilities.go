@@ -227,6 +227,10 @@ type Abilities struct {
 	// Undeclared: nothing declares what columns a table has, nor their types: both are read from
 	// some of its rows.
 	Undeclared bool
+	// Shards: a table may be laid out over several machines by the values of a column.
+	Shards bool
+	// ChecksNewRows: a check that is declared says nothing of the rows that are there.
+	ChecksNewRows bool
 	// LargestRow is how many bytes a row can have; 0: any number.
 	LargestRow int64
 	// Presence is the check that says of which type each column is, and that those are there which

@@ -273,7 +273,7 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	defer bar.end()
 	spent := &stopwatch{spent: map[string]float64{}}
 	efforts := &efforts{of: map[catalog.Ref]*effort{}}
-	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Unenforced: job.Unenforced(c), Lists: job.Lists(c), Expressions: job.Expressions(c), Proposals: proposals, Answers: p.answers, Piece: efforts.piece, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
+	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Unenforced: job.Unenforced(c), Lists: job.Lists(c), ChecksNewRows: job.ChecksNewRows(c), Expressions: job.Expressions(c), Proposals: proposals, Answers: p.answers, Piece: efforts.piece, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
 	spent.step("")
 	found.Spent = spent.spent
 	if p.verbose {
@@ -374,6 +374,9 @@ func (p *probing) sessions(ctx context.Context) ([]engine.Prober, error) {
 			return nil, wrong("%s cannot be asked about its data", engine.Redact(p.source))
 		}
 		list = append(list, q)
+		if _, alone := q.(engine.Alone); alone {
+			break
+		}
 	}
 	return list, nil
 }

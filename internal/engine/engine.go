@@ -86,8 +86,14 @@ type Options struct {
 	Write            bool
 	StatementTimeout time.Duration
 	LockTimeout      time.Duration
-	Watch            Watch  // nil: nobody wants to know
-	Meter            *Meter // of an engine that bills what it reads; nil: no limit
+	Watch            Watch // nil: nobody wants to know
+	// Of a store that declares no structure and answers no questions: whether all rows are looked at
+	// for the one, how many of a table are fetched at most for the others (0: all), and who is told
+	// of what is being fetched, and how far that has come.
+	Full    bool
+	Rows    int64
+	Fetched func(what string, done, of int64)
+	Meter   *Meter // of an engine that bills what it reads; nil: no limit
 }
 
 // Watch is told of each statement that was sent, how long it took until its answer began, and
@@ -124,6 +130,13 @@ type Session interface {
 	Place() string
 	// Close ends the session; it may be called more than once.
 	Close() error
+}
+
+// A session that is Alone answers questions from rows that it has fetched first: another beside it
+// would fetch them again.
+type Alone interface {
+	Prober
+	Alone()
 }
 
 // A Prober is a session that can be asked about the data.

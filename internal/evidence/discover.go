@@ -22,6 +22,9 @@ type Options struct {
 	KeyColumns int
 	// Unenforced: nothing keeps the keys that are declared, so that the data is asked about them.
 	Unenforced bool
+	// ChecksNewRows: what is declared was never held to the rows that are there, so that the data is
+	// asked about it.
+	ChecksNewRows bool
 	// Lists: the askers know how to ask about values of which a row has any number.
 	Lists bool
 	// Expressions reads those of the catalog.

@@ -31,8 +31,10 @@ func (d *discovery) keysOf(a Asker, t *catalog.Table) []Key {
 	}
 	p := d.part(t)
 	rows := int64(0)
-	for _, f := range facts {
-		rows = f.Rows
+	for _, c := range t.Columns {
+		if f := facts[c.Name]; f != nil && !c.Many {
+			rows = f.Rows
+		}
 	}
 	keys := []Key{}
 	add := func(columns []string, declared bool) {

@@ -90,7 +90,7 @@ func (d *discovery) promises() {
 	}
 	for _, t := range d.tables {
 		for _, k := range t.Checks {
-			if k.NotValidated && !k.Inherited {
+			if (k.NotValidated || d.o.ChecksNewRows) && !k.Inherited {
 				try(t, Promise{Origin: "declared", Kind: "check", Object: k.Name, Says: k.Expression},
 					func(a Asker) (Offenders, error) { return a.Breaks(d.ctx, t, k.Expression, d.shown(t, k)) })
 			}

@@ -16,6 +16,9 @@ import (
 
 // A Job is what one call of the program works by.
 type Job struct {
+	Full                 bool  // all rows are looked at for a structure that nothing declares
+	Rows                 int64 // how many of a table are fetched at most; 0: all
+	Fetched              func(what string, done, of int64)
 	Meter                *engine.Meter // of what an engine that bills it reads; nil: no limit
 	Watch                engine.Watch  // is told of each statement; nil: nobody wants to know
 	In                   io.Reader     // where the source "-" is read from

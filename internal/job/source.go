@@ -25,7 +25,7 @@ func (j *Job) Open(ctx context.Context, name string, write bool) (engine.Session
 		return nil, err
 	}
 	name = source.Address
-	o := engine.Options{Write: write, StatementTimeout: j.Timeout, LockTimeout: j.LockTimeout, Watch: j.Watch, Meter: j.Meter}
+	o := engine.Options{Write: write, StatementTimeout: j.Timeout, LockTimeout: j.LockTimeout, Watch: j.Watch, Meter: j.Meter, Full: j.Full, Rows: j.Rows, Fetched: j.Fetched}
 	if e, ok := byScheme(name); ok {
 		if e == nil {
 			scheme, _, _ := strings.Cut(name, ":")
@@ -258,6 +258,12 @@ func Unenforced(c *catalog.Catalog) bool {
 func Lists(c *catalog.Catalog) bool {
 	can, _ := Abilities(c)
 	return can.Lists
+}
+
+// ChecksNewRows reports whether checks say nothing of the rows that are there.
+func ChecksNewRows(c *catalog.Catalog) bool {
+	can, _ := Abilities(c)
+	return can.ChecksNewRows
 }
 
 // Expressions reads those of the catalog; of an engine that is not known nothing is.

@@ -2,6 +2,7 @@ package rule
 
 import (
 	"cmp"
+	"slices"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
@@ -38,6 +39,11 @@ func (p *Pass) Suspects() []evidence.Reference {
 		return nil
 	}
 	return p.suspects()
+}
+
+// Unread reports whether the survey says that something of the table could not be read.
+func (p *Pass) Unread(t *catalog.Table, what string) bool {
+	return slices.ContainsFunc(p.Catalog.Gaps, func(g catalog.Gap) bool { return g.Schema == t.Schema && g.Table == t.Name && g.What == what })
 }
 
 // Called is what a message calls a table: by its name, and with its schema where several tables

@@ -27,6 +27,7 @@ var (
 // rest of it.
 func EngineName(text string) (string, error) {
 	for line := range strings.Lines(text) {
+		line = remarked(line, "//", "--")
 		if m := headField.FindStringSubmatch(strings.TrimRight(line, "\r\n")); m != nil && m[1] == "engine" {
 			name, _, _ := strings.Cut(m[2], " ")
 			return name, nil
@@ -44,6 +45,9 @@ func Read(text string, dialect sqllex.Dialect) (*Script, error) {
 	r := &reading{s: &Script{}}
 	for _, st := range dialect.Statements(text) {
 		for _, comment := range st.Lead {
+			if dialect.SlashComments {
+				comment = remarked(comment, "//", "--")
+			}
 			if err := r.comment(strings.TrimRight(comment, "\r")); err != nil {
 				return nil, err
 			}

@@ -128,7 +128,23 @@ func (s *Script) Text(runWith []string) string {
 	}
 	p.gap()
 	p.line(markEnd)
+	if s.Dialect.SlashComments {
+		return remarked(p.String(), "--", "//")
+	}
 	return p.String()
+}
+
+// remarked gives the lines of a text that begin with one mark of a comment another: a script's own
+// comments are lines of their own.
+func remarked(text, from, to string) string {
+	var b strings.Builder
+	for line := range strings.Lines(text) {
+		if rest, ok := strings.CutPrefix(line, from); ok {
+			line = to + rest
+		}
+		b.WriteString(line)
+	}
+	return b.String()
 }
 
 func (s *Script) transactions() int {

@@ -28,6 +28,7 @@ type want struct {
 var (
 	annotation = regexp.MustCompile(`-- want(-database)?: (.*)$`)
 	each       = regexp.MustCompile(`^\s*([a-z]+/[a-z-]+)(?: "([^"]*)")?( \(no fix\))?(?: \((error|warning|notice)\))?\s*(?:,|$)`)
+	inCommand  = regexp.MustCompile(`"(?:create|insert|createIndexes|collMod)": *"([^"]+)"`)
 	onTable    = regexp.MustCompile(`(?i)^\s*(?:create (?:unlogged )?table|alter table(?: only)?|create (?:unique )?index .* on(?: only)?|create (?:definer = \S+ )?(?:view|function|procedure|event)|create (?:definer = \S+ )?trigger .* on)\s+(?:(?:"(?:[^"]|"")*"|[\w$]+)\.)?("(?:[^"]|"")*"|\x60(?:[^\x60]|\x60\x60)*\x60|[\w$]+)`)
 )
 
@@ -37,6 +38,9 @@ func parse(text string, capitals bool) ([]want, error) {
 	var wants []want
 	table := ""
 	for i, line := range strings.Split(text, "\n") {
+		if m := inCommand.FindStringSubmatch(line); m != nil {
+			table = m[1]
+		}
 		if m := onTable.FindStringSubmatch(line); m != nil {
 			if table = m[1]; table[0] == '"' || table[0] == '`' {
 				table = strings.ReplaceAll(table[1:len(table)-1], table[:1]+table[:1], table[:1])

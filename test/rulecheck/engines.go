@@ -11,11 +11,14 @@ import (
 	"strings"
 	"testing"
 
+	"go.mongodb.org/mongo-driver/v2/bson"
+
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/bigquery"
 	"nexdal/internal/engine/firebird"
 	"nexdal/internal/engine/mariadb"
+	"nexdal/internal/engine/mongodb"
 	"nexdal/internal/engine/mysql"
 	"nexdal/internal/engine/postgres"
 	"nexdal/internal/engine/redshift"
@@ -23,6 +26,7 @@ import (
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/engine/sqlserver"
 	projects "nexdal/internal/standin/bigquery"
+	stores "nexdal/internal/standin/mongodb"
 	"nexdal/internal/standin/oracle"
 	standin "nexdal/internal/standin/redshift"
 	servers "nexdal/internal/standin/sqlserver"
@@ -74,6 +78,15 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 			t.Fatal(err)
 		}
 		return bigquery.Engine{}, projectDatabase{p}
+	},
+	"mongodb": func(t *testing.T) (engine.Engine, database) {
+		s, err := stores.Start()
+		if err != nil {
+			t.Fatal(err)
+		}
+		t.Cleanup(s.Close)
+		s.Shards = 3
+		return mongodb.Engine{}, documentDatabase{s}
 	},
 	"redshift": func(t *testing.T) (engine.Engine, database) {
 		c, err := standin.Start(2, 2)
@@ -496,6 +509,43 @@ func (d projectDatabase) count(t *testing.T, table *catalog.Table) string {
 	var b strings.Builder
 	for _, r := range rows {
 		fmt.Fprintln(&b, r)
+	}
+	return b.String()
+}
+
+// documentDatabase is a database of a simulated MongoDB.
+type documentDatabase struct{ s *stores.Server }
+
+func (d documentDatabase) address() string { return d.s.URL("saltmere") }
+
+// sharded is a line "// shard COLLECTION FIELD": it is spread over the machines by the field.
+var sharded = regexp.MustCompile(`(?m)^// shard (\w+) (\w+)$`)
+
+func (d documentDatabase) build(t *testing.T, script string) {
+	t.Helper()
+	if err := d.s.Script("saltmere", script); err != nil {
+		t.Fatal(err)
+	}
+	d.s.Age()
+	for _, m := range sharded.FindAllStringSubmatch(script, -1) {
+		d.s.Shard("saltmere", m[1], bson.D{{Key: m[2], Value: 1}})
+	}
+}
+
+// client runs the script as mongosh does, up to the first error.
+func (d documentDatabase) client(path string) (string, error) {
+	text, err := os.ReadFile(path)
+	if err != nil {
+		return "", err
+	}
+	return "", d.s.Script("saltmere", string(text))
+}
+
+func (d documentDatabase) count(t *testing.T, table *catalog.Table) string {
+	t.Helper()
+	var b strings.Builder
+	for _, doc := range d.s.Documents("saltmere", table.Name) {
+		fmt.Fprintln(&b, doc)
 	}
 	return b.String()
 }

@@ -45,6 +45,9 @@ type database interface {
 // line "-- not mysql: why" says otherwise.
 func Folder(t *testing.T) {
 	paths, err := filepath.Glob("testdata/*/*.sql")
+	if more, _ := filepath.Glob("testdata/*/*.js"); err == nil {
+		paths = append(paths, more...)
+	}
 	if err != nil || len(paths) == 0 {
 		t.Fatalf("no scripts in testdata: %v", err)
 	}
@@ -69,11 +72,11 @@ func Folder(t *testing.T) {
 			if !slices.Contains(wanted, name) || strings.Contains(string(text), "-- not "+name+": ") {
 				continue
 			}
-			t.Run(strings.TrimSuffix(strings.TrimPrefix(path, "testdata/"), ".sql")+"/"+name, func(t *testing.T) {
+			t.Run(strings.TrimSuffix(strings.TrimPrefix(path, "testdata/"), filepath.Ext(path))+"/"+name, func(t *testing.T) {
 				t.Parallel()
 				example := ""
 				if name != "mysql" && strings.HasPrefix(filepath.Base(path), "basic") && !strings.Contains(string(text), "-- no example") {
-					example = filepath.Join(filepath.Dir(path), "fixed."+name+".sql")
+					example = filepath.Join(filepath.Dir(path), "fixed."+name+filepath.Ext(path))
 				}
 				check(t, own, string(text), example, make)
 			})
@@ -92,6 +95,10 @@ func area(t *testing.T) string {
 
 func check(t *testing.T, own, text, example string, make func(*testing.T) (engine.Engine, database)) {
 	e, db := make(t)
+	source := text
+	if e.Dialect().SlashComments {
+		text = strings.ReplaceAll(text, "// ", "-- ")
+	}
 	wants, err := parse(text, e.Dialect().Capitals)
 	if err != nil {
 		t.Fatal(err)
@@ -99,7 +106,7 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 	if why := otherVersion(text, e, db); why != "" {
 		t.Skip(why)
 	}
-	db.build(t, text)
+	db.build(t, source)
 	before := survey(t, e, db)
 	can := e.Abilities(before.Engine.Version)
 	w := e.(engine.Writer)
@@ -177,7 +184,7 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 	// The same two scripts through the engine's own client.
 	if slices.ContainsFunc(healed.Plan, func(it change.Item) bool { return forGood(it.Change, before) }) {
 		e, db = make(t)
-		db.build(t, text)
+		db.build(t, source)
 	}
 	throughClient(t, db, fix, "fix.sql")
 	same(t, "the engine's client and nexdal run", structure(t, survey(t, e, db)), structure(t, after))
@@ -197,6 +204,8 @@ func said(t *testing.T, db database) string {
 		return of.server.Dump(t, of.name)
 	case paperDatabase:
 		return of.dump(t)
+	case documentDatabase:
+		return of.s.Dump("saltmere")
 	}
 	return ""
 }
@@ -255,11 +264,15 @@ var own = regexp.MustCompile("`t[0-9]+`[.]|\\bt[0-9]+[.]")
 func holdExample(t *testing.T, path string, fix *script.Script) {
 	t.Helper()
 	var b strings.Builder
+	mark := "--"
+	if fix.Dialect.SlashComments {
+		mark = "//"
+	}
 	for i, st := range fix.Steps {
 		if i > 0 {
 			b.WriteString("\n")
 		}
-		fmt.Fprintf(&b, "-- %s\n", own.ReplaceAllString(st.Title, ""))
+		fmt.Fprintf(&b, "%s %s\n", mark, own.ReplaceAllString(st.Title, ""))
 		for _, sql := range st.SQL {
 			b.WriteString(own.ReplaceAllString(sql, "") + ";\n")
 		}
@@ -289,6 +302,12 @@ func settingsOf(t *testing.T, text string) []rule.Setting {
 			switch o.Default.(type) {
 			case int64:
 				n, err := strconv.ParseInt(m[3], 10, 64)
+				if err != nil {
+					t.Fatal(err)
+				}
+				s.Options[m[2]] = n
+			case float64:
+				n, err := strconv.ParseFloat(m[3], 64)
 				if err != nil {
 					t.Fatal(err)
 				}
@@ -371,7 +390,7 @@ func probe(t *testing.T, e engine.Engine, db database) *evidence.Evidence {
 	if err != nil {
 		t.Fatal(err)
 	}
-	found, err := evidence.Discover(context.Background(), []evidence.Asker{a}, c, evidence.Options{KeyColumns: 3, Unenforced: e.Abilities(c.Engine.Version).KeysUnenforced, Lists: e.Abilities(c.Engine.Version).Lists, Expressions: e.Abilities(c.Engine.Version).Reads()})
+	found, err := evidence.Discover(context.Background(), []evidence.Asker{a}, c, evidence.Options{KeyColumns: 3, Unenforced: e.Abilities(c.Engine.Version).KeysUnenforced, Lists: e.Abilities(c.Engine.Version).Lists, ChecksNewRows: e.Abilities(c.Engine.Version).ChecksNewRows, Expressions: e.Abilities(c.Engine.Version).Reads()})
 	if err != nil {
 		t.Fatal(err)
 	}

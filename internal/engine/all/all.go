@@ -6,6 +6,7 @@ import (
 	"nexdal/internal/engine/bigquery"
 	"nexdal/internal/engine/firebird"
 	"nexdal/internal/engine/mariadb"
+	"nexdal/internal/engine/mongodb"
 	"nexdal/internal/engine/mysql"
 	"nexdal/internal/engine/oracle"
 	"nexdal/internal/engine/postgres"
@@ -26,6 +27,7 @@ func Engines() []engine.Engine {
 		bigquery.Engine{},
 		sqlserver.Engine{},
 		oracle.Engine{},
+		mongodb.Engine{},
 	}
 }
 

@@ -84,6 +84,7 @@ type Dialect struct {
 	Small          bool // a bare name stands for its small letters
 	NestedComments bool
 	CodeComments   bool   // what stands in /*! */ and /*M! */ is code
+	SlashComments  bool   // // to the end of line is a comment, and -- is none
 	TextQuotes     bool   // "x" is a string, as are 'x' and """x""", with r, b or both in front
 	Letters        string // the function that counts the letters of a text, not its bytes
 	Directives     string // what begins a line for the client, at the beginning of a statement
@@ -214,7 +215,7 @@ func (d Dialect) next(s string, i int, fresh bool) (Kind, int) {
 		return Comment, lineEnd(s, i)
 	case fresh && d.Directives != "" && strings.IndexByte(d.Directives, c) >= 0 && (i == 0 || s[i-1] == '\n'):
 		return Directive, lineEnd(s, i)
-	case strings.HasPrefix(s[i:], "--"):
+	case d.SlashComments && strings.HasPrefix(s[i:], "//"), !d.SlashComments && strings.HasPrefix(s[i:], "--"):
 		return Comment, lineEnd(s, i)
 	case strings.HasPrefix(s[i:], "/*"):
 		return Comment, d.blockEnd(s, i)

@@ -62,7 +62,12 @@ func ExampleOf(r *rule.Rule, engine string, all []string) (x Example, ok bool) {
 		return Example{}, false
 	}
 	_, slug, _ := strings.Cut(r.ID, "/")
-	names, err := fs.Glob(folder, path.Join("testdata", slug, "*.sql"))
+	names, err := fs.Glob(folder, path.Join("testdata", slug, "*.*.*"))
+	if plain, _ := fs.Glob(folder, path.Join("testdata", slug, "*.sql")); err == nil {
+		names = append(names, plain...)
+		slices.Sort(names)
+		names = slices.Compact(names)
+	}
 	if err != nil {
 		return Example{}, false
 	}
@@ -79,6 +84,10 @@ func ExampleOf(r *rule.Rule, engine string, all []string) (x Example, ok bool) {
 		if !slices.Contains(engines, engine) {
 			continue
 		}
+		ending := path.Ext(file)
+		if ending != ".sql" { // JavaScript, whose comments are marked otherwise
+			text = []byte(strings.ReplaceAll(string(text), "// ", "-- "))
+		}
 		x = Example{Engine: engine, Probed: strings.Contains(string(text), "-- probe")}
 		for _, m := range directive.FindAllStringSubmatch(string(text), -1) {
 			if m[2] != "" {
@@ -86,7 +95,10 @@ func ExampleOf(r *rule.Rule, engine string, all []string) (x Example, ok bool) {
 			}
 		}
 		x.Broken = strings.TrimSpace(shown(directive.ReplaceAllString(string(text), "")))
-		if fixed, err := fs.ReadFile(folder, path.Join("testdata", slug, "fixed."+engine+".sql")); err == nil {
+		if ending != ".sql" {
+			x.Broken = strings.ReplaceAll(x.Broken, "-- ", "// ")
+		}
+		if fixed, err := fs.ReadFile(folder, path.Join("testdata", slug, "fixed."+engine+ending)); err == nil {
 			x.Fixed = strings.TrimSpace(string(fixed))
 		}
 		return x, true

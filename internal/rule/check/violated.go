@@ -36,7 +36,7 @@ There is no fix: what is right for the rows is up to you.`,
 				}
 			}
 			for _, k := range t.Checks {
-				if !k.NotValidated || k.Inherited {
+				if !k.NotValidated && !p.Abilities.ChecksNewRows || k.Inherited {
 					continue
 				}
 				if p.Data == nil {

@@ -11,6 +11,9 @@ import (
 // clustered: only a cluster spreads its rows.
 func clustered(can catalog.Abilities) bool { return can.Spreads }
 
+// spreadOut: so does one of shards, by the values of a column alone.
+func spreadOut(can catalog.Abilities) bool { return can.Spreads || can.Shards }
+
 // judged lists the tables that are laid out over the slices of a cluster.
 func judged(p *rule.Pass) []*catalog.Table {
 	if p.Catalog.Slices() < 2 {

@@ -19,7 +19,7 @@ var FewValues = &rule.Rule{
 		{Name: "times", Default: 10.0, Doc: "times as many values as the cluster has slices that there should be"},
 		{Name: "rows", Default: int64(100_000), Doc: "rows from which it matters"},
 	},
-	Applies: clustered,
+	Applies: spreadOut,
 	Doc: `The column that the rows are spread by has fewer than ten times as many values as the cluster has slices. Each value lies on one slice, so that some slices get several and some none.
 
 Leave it alone where the values are few by nature, all equally common, and joined on.

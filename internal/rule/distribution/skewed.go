@@ -19,7 +19,7 @@ var Skewed = &rule.Rule{
 		{Name: "share", Default: 0.1, Doc: "share of the rows that one value of the distribution column may have"},
 		{Name: "rows", Default: int64(100_000), Doc: "rows from which it matters"},
 	},
-	Applies: clustered,
+	Applies: spreadOut,
 	Uses:    []rule.Need{rule.Evidence},
 	Doc: `One slice holds far more of the table's rows than the others. Every query waits for that slice, and the cluster is as fast as it alone; its disk fills first.
 

@@ -26,7 +26,7 @@ It needs the data (nexdal probe, then --evidence). The finding says how many row
 
 Whether a reference is meant is up to you: nexdal decide accept makes it an accepted reference, which is judged also without evidence, and nexdal decide refuse ends the matter. Leave it alone where rows are kept on purpose that outlive their parents, as in logs.
 
-Once it is accepted, the fix declares the foreign key, without an action on delete or update, and the index that it needs. Where rows have no parent, or the types differ in kind, or no key of the other table is there, nothing is offered before that is put right.`,
+Once it is accepted, the fix declares the foreign key, without an action on delete or update, and the index that it needs. Where the engine has no foreign keys, it is a notice: accepted, the reference is drawn, and fk/not-indexed and fk/orphaned judge it. Where rows have no parent, or the types differ in kind, or no key of the other table is there, nothing is offered before that is put right.`,
 	Suspects: true,
 	Check:    checkMissing,
 }
@@ -47,7 +47,7 @@ func checkMissing(p *rule.Pass) error {
 			unasked++
 		}
 		for _, f := range t.Accepted {
-			if !declared(t, f) {
+			if !declared(t, f) && !p.Abilities.NoForeignKeys { // where none can be, it is as good as it gets
 				p.Report(accepted(p, t, f, proof(known, f)))
 			}
 		}
@@ -85,6 +85,9 @@ func proof(known []*evidence.Reference, f *catalog.ForeignKey) *evidence.Referen
 func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence.Reference) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: f.Label(), Columns: f.Columns, Certainty: rule.CertaintyOf(r.Verified)}
 	found.Advice = "accept it as a reference, or refuse it"
+	if p.Abilities.NoForeignKeys {
+		found.Severity, found.Consequence = rule.Notice, rule.Untidy
+	}
 	found.Command = rule.Command{"decide", "accept", t.Ref().String() + "." + strings.Join(f.Columns, ","), rule.TheEvidence}
 	if r.RowsChecked == 0 {
 		found.Severity, found.Certainty = rule.Notice, rule.ByStructure
@@ -98,6 +101,10 @@ func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidenc
 			held, found.Advice, found.Command = "", "ask the data whether it does", rule.Probe
 		}
 		found.Message = fmt.Sprintf("%s is named as if it referred to \"%s\" (%s)%s; no foreign key says so", text.Names(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "), held)
+		return found
+	}
+	if p.Abilities.NoForeignKeys {
+		found.Message = fmt.Sprintf("%s \"%s\" (%s) %s, which nobody has decided about", refer(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "), covered(r))
 		return found
 	}
 	target := p.Lookup.Table(f.Target)

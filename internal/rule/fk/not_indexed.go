@@ -17,6 +17,7 @@ var NotIndexed = &rule.Rule{
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
 	Fixes:       []string{"index"},
+	Uses:        []rule.Need{rule.Evidence},
 	Options: []rule.Option{
 		{Name: "large", Default: int64(1_000_000), Doc: "rows from which it is an error"},
 		{Name: "small", Default: int64(100), Doc: "rows below which it is a notice, unless the table is empty"},
@@ -30,6 +31,8 @@ A partial index counts only if it leaves out nothing but nulls; an index that is
 
 Where the engine can skip through an index, one whose first column holds at most 50 different values serves a search on those behind it as well, though less well than an index of its own: then it is a notice.
 
+Where the engine has no foreign keys, references count that were accepted, and with evidence (nexdal probe, then --evidence) those that names and values speak for.
+
 Leave it alone where the parent's rows are never deleted, its keys never change, and nobody joins from parent to child.
 
 The fix creates the index, without blocking writes where the engine can. On a partitioned table it is built partition by partition and attached.`,
@@ -40,7 +43,20 @@ func checkNotIndexed(p *rule.Pass) error {
 	if p.Abilities.Indexless {
 		return nil
 	}
+	unread := 0
 	for _, t := range p.Owned {
+		if p.Abilities.NoForeignKeys {
+			if p.Unread(t, "indexes") {
+				unread += len(meant(p, t))
+				continue
+			}
+			for _, m := range meant(p, t) {
+				if !t.FindsRows(m.key.Columns, p.Abilities.Reads()) {
+					p.Report(lookedUp(p, t, m.key))
+				}
+			}
+			continue
+		}
 		for _, f := range t.ForeignKeys {
 			if f.Inherited || p.Lookup.Table(f.Target) == nil || t.FindsRows(f.Columns, p.Abilities.Reads()) {
 				continue // of no table nothing is ever deleted
@@ -57,7 +73,15 @@ func checkNotIndexed(p *rule.Pass) error {
 			p.Report(notIndexed(p, t, f))
 		}
 	}
+	p.NotJudged("the indexes", "", unread)
 	return nil
+}
+
+// lookedUp is a reference by which no rows are found but by a look at all of them.
+func lookedUp(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Finding {
+	found := notIndexed(p, t, f)
+	found.Message = fmt.Sprintf("finding the rows of \"%s\" that refer to one of \"%s\" reads all of them: no index starts with %s", t.Name, p.Called(f.Target), text.Names(f.Columns))
+	return found
 }
 
 func notIndexed(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) rule.Finding {

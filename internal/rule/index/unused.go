@@ -2,6 +2,7 @@ package index
 
 import (
 	"fmt"
+	"slices"
 	"time"
 
 	"nexdal/internal/catalog"
@@ -70,7 +71,7 @@ func countedSince(c *catalog.Catalog) (time.Time, bool) {
 // supports reports whether a foreign key finds its rows by the index and by no
 // other.
 func supports(p *rule.Pass, t *catalog.Table, x *catalog.Index) bool {
-	for _, f := range t.ForeignKeys {
+	for _, f := range slices.Concat(t.ForeignKeys, t.Accepted) {
 		if x.FindsRows(f.Columns, p.Abilities.Reads()) {
 			return true
 		}

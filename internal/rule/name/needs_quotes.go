@@ -15,6 +15,7 @@ var NeedsQuotes = &rule.Rule{
 	Title:       "name that has to be quoted",
 	Severity:    rule.Notice,
 	Consequence: rule.Untidy,
+	Applies:     func(can catalog.Abilities) bool { return !can.Undeclared },
 	Doc: `The name of a table or a column holds blanks, signs or letters outside the alphabet, or begins with a digit. Every statement has to quote it, in each engine's own way. So it is with capital letters on an engine that takes a name without quotes for its small ones.
 
 There is no fix: a rename breaks every program that knows the name.`,

@@ -26,6 +26,7 @@ var Reserved = &rule.Rule{
 	Title:       "name that is a reserved word",
 	Severity:    rule.Warning,
 	Consequence: rule.Untidy,
+	Applies:     func(can catalog.Abilities) bool { return !can.Undeclared },
 	Doc: `A table or a column is called by a word that the SQL standard or the engine reserves, such as order, user or group. Every statement has to quote it; one that forgets to fails, or, worse, means something else: on some engines an unquoted user is the name of who is logged in.
 
 Leave it alone where all statements are written by a program that quotes every name.

@@ -1,0 +1,91 @@
+package mongodb
+
+import (
+	"fmt"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+)
+
+// unwritten is the answer to what has no command.
+const unwritten = "MongoDB has no command for it"
+
+// Refuses says why the change cannot be written, or "".
+func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
+	if why := change.Bar(c, ch); why != "" {
+		return why
+	}
+	t := c.Table(ch.On())
+	switch ch := ch.(type) {
+	case change.AddKey:
+		if ch.Primary {
+			return "every collection has its key, _id"
+		}
+		return refusesIndexed(t, ch.Key.Columns)
+	case change.DropKey:
+		if ch.Primary {
+			return "every collection has its key, _id"
+		}
+		return ""
+	case change.ReplaceKey:
+		if ch.To.Primary || ch.From.Primary {
+			return "every collection has its key, _id"
+		}
+		if ch.To.Key != nil {
+			return refusesIndexed(t, ch.To.Key.Columns)
+		}
+		return refusesIndexed(t, ch.To.Index.Columns())
+	case change.CreateIndex:
+		if ch.Index.Method == "text" || ch.Index.Method == "2dsphere" {
+			return fmt.Sprintf("an index of the kind %s is left to you", ch.Index.Method)
+		}
+		return refusesIndexed(t, ch.Index.NamedColumns())
+	case change.DropIndex:
+		if t.Index(ch.Name) != nil && t.Index(ch.Name).Origin == catalog.ByPrimaryKey {
+			return "the index of _id stays"
+		}
+		return ""
+	case change.AddCheck, change.DropCheck:
+		k := checkOf(ch)
+		if k.Name != validatorName {
+			return "a collection has one validator"
+		}
+		if _, err := document(k.Expression); err != nil {
+			return "its condition is no document in extended JSON"
+		}
+		return ""
+	case change.DropObjects, change.CreateObjects, change.NoReversal:
+		return ""
+	case change.AddForeignKey:
+		return "MongoDB has no foreign keys"
+	case change.AddColumn, change.DropColumn, change.SetNullable, change.AlterType, change.SetDefault:
+		return "nothing declares what a collection holds: documents are altered by programs"
+	}
+	return unwritten
+}
+
+func checkOf(ch change.Change) *catalog.Check {
+	if add, ok := ch.(change.AddCheck); ok {
+		return add.Check
+	}
+	return ch.(change.DropCheck).Check
+}
+
+// refusesIndexed: a path names no field whose name has a dot in it
+// (https://www.mongodb.com/docs/manual/core/dot-dollar-considerations/).
+func refusesIndexed(t *catalog.Table, columns []string) string {
+	lists := 0
+	for _, name := range columns {
+		if strings.Contains(name, `\`) || strings.HasSuffix(name, everyName) || name == `""` {
+			return fmt.Sprintf("no path leads to %s", name)
+		}
+		if c := t.Column(name); c != nil && c.Many {
+			lists++
+		}
+	}
+	if lists > 1 { // https://www.mongodb.com/docs/manual/core/indexes/index-types/index-multikey/#compound-multikey-indexes
+		return "an index goes over one list at most"
+	}
+	return ""
+}

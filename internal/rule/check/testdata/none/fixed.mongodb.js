@@ -1,0 +1,2 @@
+// add check validator to saltmere.station
+db.runCommand({"collMod":"station","validator":{"$jsonSchema":{"bsonType":"object","required":["code"],"properties":{"code":{"bsonType":"string"},"place":{"bsonType":"object","required":["lat"],"properties":{"lat":{"bsonType":"double"},"lon":{"bsonType":"int"}}},"tags":{"bsonType":"array"},"marks":{"bsonType":"array","items":{"bsonType":"object","properties":{"name":{"bsonType":"string"},"height":{"bsonType":"int"}}}}}}},"validationLevel":"strict","validationAction":"warn"});

@@ -1,0 +1,66 @@
+package column
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/rule"
+)
+
+var SeveralTypes = &rule.Rule{
+	ID:          "column/several-types",
+	Title:       "field whose values are of several types",
+	Severity:    rule.Warning,
+	Consequence: rule.WrongNow,
+	Needs:       []rule.Need{rule.Statistics},
+	Applies:     func(can catalog.Abilities) bool { return can.Undeclared },
+	Doc: `Values of one field are of types that do not compare: numbers and texts, a moment and its text, one value and a list. A search by one type does not find those of another, an order puts all of one type before the other, and a program that expects the one fails on the other.
+
+Numbers of several kinds compare, and are not reported. The shares are those of the rows that were looked at.
+
+Leave it alone where the field holds whatever somebody sends, and nothing searches by it.
+
+There is no fix: which type is meant, and how the others become it, is up to you. A validator (check/none) keeps new rows to it.`,
+	Check: func(p *rule.Pass) error {
+		for _, t := range p.Roots {
+			for _, c := range t.Columns {
+				if c.Stats.Types == nil {
+					continue
+				}
+				groups := map[string]bool{}
+				var parts []string
+				for _, s := range *c.Stats.Types {
+					if slices.Contains(numbers, s.Of) {
+						groups["number"] = true
+					} else {
+						groups[s.Of] = true
+					}
+					parts = append(parts, fmt.Sprintf("%s in %s", s.Of, percent(s.Part)))
+				}
+				if len(groups) > 1 {
+					p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.ByStatistics, Message: fmt.Sprintf("\"%s\" is %s", c.Name, strings.Join(parts, ", ")), Advice: "make them all of one type, then keep them so by a validator"})
+				}
+			}
+		}
+		return nil
+	},
+}
+
+// numbers are types whose values compare.
+var numbers = []string{"int", "long", "double", "decimal"}
+
+// percent is a share, never rounded to all or none.
+func percent(share float64) string {
+	switch v := 100 * share; {
+	case v < 0.1:
+		return "under 0.1 %"
+	case v > 99.9 && v < 100:
+		return "over 99.9 %"
+	case v >= 10 || v == float64(int(v)):
+		return fmt.Sprintf("%.0f %%", v)
+	default:
+		return fmt.Sprintf("%.1f %%", v)
+	}
+}

@@ -1,0 +1,277 @@
+package mongodb
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+	"time"
+
+	"go.mongodb.org/mongo-driver/v2/bson"
+
+	"nexdal/internal/engine/mongodb/filter"
+)
+
+func (s *Server) insert(database, name string, c *collection, command bson.D) (bson.D, error) {
+	if c == nil {
+		c = s.make(database, name)
+	}
+	if c.kind == "view" {
+		return nil, refuse(166, "CommandNotSupportedOnView", "Namespace %s.%s is a view, not a collection", database, name)
+	}
+	n, failed := 0, bson.A{}
+	for i, v := range list(get(command, "documents")) {
+		d := document(v)
+		if get(d, "_id") == nil {
+			d = append(bson.D{{Key: "_id", Value: bson.NewObjectID()}}, d...)
+		}
+		if err := c.takes(d); err != nil {
+			f, ok := err.(*fault)
+			if !ok {
+				return nil, err
+			}
+			failed = append(failed, bson.D{{Key: "index", Value: int32(i)}, {Key: "code", Value: f.code}, {Key: "errmsg", Value: f.says}})
+			break // in their order
+		}
+		c.docs = append(c.docs, d)
+		n++
+	}
+	answer := bson.D{{Key: "n", Value: int32(n)}}
+	if len(failed) > 0 {
+		answer = append(answer, bson.E{Key: "writeErrors", Value: failed})
+	}
+	return append(answer, bson.E{Key: "ok", Value: 1.0}), nil
+}
+
+// takes says why a collection does not take a document.
+func (c *collection) takes(d bson.D) error {
+	if condition := document(get(c.options, "validator")); condition != nil && text(get(c.options, "validationAction")) != "warn" && text(get(c.options, "validationLevel")) != "off" {
+		is, err := filter.Holds(d, condition)
+		if err != nil {
+			return err
+		}
+		if !is {
+			return refuse(121, "DocumentValidationFailure", "Document failed validation")
+		}
+	}
+	added := map[string][]string{}
+	for _, x := range c.indexes {
+		name := text(get(x, "name"))
+		if name != "_id_" && number(get(x, "unique")) == 0 {
+			continue
+		}
+		mine, err := entries(x, d)
+		if err != nil {
+			return err
+		}
+		for _, e := range mine {
+			if c.held[name][e] {
+				return refuse(11000, "DuplicateKey", "E11000 duplicate key error index: %s dup key: %s", name, e)
+			}
+		}
+		added[name] = mine
+	}
+	for name, mine := range added {
+		c.hold(name, mine)
+	}
+	return nil
+}
+
+func (c *collection) hold(name string, entries []string) {
+	if c.held == nil {
+		c.held = map[string]map[string]bool{}
+	}
+	if c.held[name] == nil {
+		c.held[name] = map[string]bool{}
+	}
+	for _, e := range entries {
+		c.held[name][e] = true
+	}
+}
+
+// entries are what an index holds of a document: what is not there is a null, each value of a list has
+// one of its own (https://www.mongodb.com/docs/manual/core/index-unique/).
+func entries(x, d bson.D) ([]string, error) {
+	if partial := document(get(x, "partialFilterExpression")); partial != nil {
+		if is, err := filter.Holds(d, partial); !is || err != nil {
+			return nil, err
+		}
+	}
+	all, there := []string{""}, false
+	for _, k := range document(get(x, "key")) {
+		values := filter.At(d, strings.Split(k.Key, "."))
+		there = there || len(filter.Present(values)) > 0
+		var next []string
+		for _, v := range values {
+			elements := []any{v}
+			if a, ok := v.(bson.A); ok && len(a) > 0 {
+				elements = a
+			}
+			if len(filter.Present([]any{v})) == 0 {
+				elements = []any{nil}
+			}
+			for _, e := range elements {
+				for _, before := range all {
+					next = append(next, before+written(e)+";")
+				}
+			}
+		}
+		all = next
+	}
+	if number(get(x, "sparse")) == 1 && !there {
+		return nil, nil
+	}
+	slices.Sort(all)
+	return slices.Compact(all), nil
+}
+
+// written is a value so that those which compare as equal are alike.
+func written(v any) string {
+	kind := filter.TypeOf(v)
+	switch kind {
+	case "int", "long", "double":
+		return fmt.Sprintf("number %v", asFloat(v))
+	}
+	return fmt.Sprintf("%s %v", kind, v)
+}
+
+func asFloat(v any) float64 {
+	switch v := v.(type) {
+	case int32:
+		return float64(v)
+	case int64:
+		return float64(v)
+	case float64:
+		return v
+	}
+	return 0
+}
+
+// indexFields are what an index may be made with.
+var indexFields = []string{"key", "name", "unique", "sparse", "hidden", "partialFilterExpression", "expireAfterSeconds", "collation", "v", "background", "weights", "default_language", "language_override"}
+
+func (s *Server) createIndexes(database, name string, c *collection, command bson.D) (bson.D, error) {
+	if c == nil {
+		c = s.make(database, name)
+	}
+	if c.kind == "view" {
+		return nil, refuse(166, "CommandNotSupportedOnView", "Namespace %s.%s is a view, not a collection", database, name)
+	}
+	before := len(c.indexes)
+	made := slices.Clone(c.indexes)
+	for _, v := range list(get(command, "indexes")) {
+		x := document(v)
+		key := document(get(x, "key"))
+		switch {
+		case len(key) == 0:
+			return nil, refuse(67, "CannotCreateIndex", "Index keys cannot be empty.")
+		case text(get(x, "name")) == "":
+			return nil, refuse(9, "FailedToParse", "The 'name' field is a required property of an index specification")
+		}
+		for _, e := range x {
+			if !slices.Contains(indexFields, e.Key) {
+				return nil, refuse(197, "InvalidIndexSpecificationOption", "The field '%s' is not valid for an index specification", e.Key)
+			}
+		}
+		there := false
+		for _, o := range made {
+			sameName, sameKey := text(get(o, "name")) == text(get(x, "name")), filter.Compare(document(get(o, "key")), key) == 0
+			same := number(get(o, "unique")) == number(get(x, "unique")) && filter.Compare(document(get(o, "partialFilterExpression")), document(get(x, "partialFilterExpression"))) == 0
+			switch {
+			case sameName && sameKey && same:
+				there = true
+			case sameName:
+				return nil, refuse(86, "IndexKeySpecsConflict", "An existing index has the same name as the requested index: %s", get(x, "name"))
+			case sameKey && same:
+				return nil, refuse(85, "IndexOptionsConflict", "Index already exists with a different name: %s", get(o, "name"))
+			}
+		}
+		if there {
+			continue
+		}
+		if err := c.built(x); err != nil {
+			return nil, err
+		}
+		made = append(made, append(bson.D{{Key: "v", Value: int32(2)}}, x...))
+		c.since[text(get(x, "name"))], c.used[text(get(x, "name"))] = time.Now(), 0
+	}
+	c.indexes = made
+	return bson.D{{Key: "numIndexesBefore", Value: int32(before)}, {Key: "numIndexesAfter", Value: int32(len(c.indexes))}, {Key: "ok", Value: 1.0}}, nil
+}
+
+// built refuses an index that the documents break.
+func (c *collection) built(x bson.D) error {
+	seen := map[string]bool{}
+	key := document(get(x, "key"))
+	for _, d := range c.docs {
+		lists := 0
+		for _, k := range key {
+			for _, v := range filter.At(d, strings.Split(k.Key, ".")) {
+				if _, is := v.(bson.A); is {
+					lists++
+				}
+			}
+		}
+		if lists > 1 {
+			return refuse(171, "CannotIndexParallelArrays", "cannot index parallel arrays")
+		}
+		if number(get(x, "unique")) == 0 {
+			continue
+		}
+		all, err := entries(x, d)
+		if err != nil {
+			return err
+		}
+		for _, e := range all {
+			if seen[e] {
+				return refuse(11000, "DuplicateKey", "E11000 duplicate key error index: %s dup key: %s", get(x, "name"), e)
+			}
+			seen[e] = true
+		}
+	}
+	if number(get(x, "unique")) == 1 {
+		c.hold(text(get(x, "name")), slices.Collect(maps.Keys(seen)))
+	}
+	return nil
+}
+
+func (c *collection) dropIndexes(command bson.D) (bson.D, error) {
+	name := text(get(command, "index"))
+	i := slices.IndexFunc(c.indexes, func(x bson.D) bool { return text(get(x, "name")) == name })
+	switch {
+	case name == "_id_":
+		return nil, refuse(72, "InvalidOptions", "cannot drop _id index")
+	case i < 0:
+		return nil, refuse(27, "IndexNotFound", "index not found with name [%s]", name)
+	}
+	before := len(c.indexes)
+	c.indexes = slices.Delete(slices.Clone(c.indexes), i, i+1)
+	delete(c.held, name)
+	return bson.D{{Key: "nIndexesWas", Value: int32(before)}, {Key: "ok", Value: 1.0}}, nil
+}
+
+// modify alters what is kept of a collection: an empty validator is none.
+func (c *collection) modify(command bson.D) (bson.D, error) {
+	options := slices.Clone(c.options)
+	for _, e := range command[1:] {
+		if strings.HasPrefix(e.Key, "$") || e.Key == "lsid" {
+			continue
+		}
+		if !strings.HasPrefix(e.Key, "valid") {
+			return nil, refuse(40415, "Location40415", "BSON field 'collMod.%s' is an unknown field.", e.Key)
+		}
+		options = slices.DeleteFunc(options, func(o bson.E) bool { return o.Key == e.Key })
+		if d, is := e.Value.(bson.D); is {
+			if _, err := filter.Holds(bson.D{}, d); err != nil {
+				return nil, err
+			}
+			if len(d) == 0 {
+				options = slices.DeleteFunc(options, func(o bson.E) bool { return strings.HasPrefix(o.Key, "valid") })
+				continue
+			}
+		}
+		options = append(options, e)
+	}
+	c.options = options
+	return done, nil
+}

@@ -14,7 +14,7 @@ import (
 	"nexdal/internal/pattern"
 )
 
-//go:embed *.sql *.yaml
+//go:embed *.sql *.js *.yaml
 var files embed.FS
 
 // like names the engine whose statements another takes, but for those that the first alone
@@ -39,10 +39,21 @@ type Choice struct{ Finding, Fix string }
 
 // Choices are those that the walk through the engine's demo makes.
 func Choices(engine string) []Choice {
-	if engine == "bigquery" {
+	switch engine {
+	case "mongodb":
+		return []Choice{{"check/none saltmere.observation validator", "warn"}, {"index/on-nothing saltmere.observation observation_staton nothing", "drop"}, {"key/undeclared saltmere.gauge serial_number", "unique"}}
+	case "bigquery":
 		return []Choice{{"sort/none saltmere.reading", "sort"}, {"storage/filter-not-required saltmere.tide_table filter", "require"}, {"fk/missing saltmere.feed_delivery (alert_id) to storm_alert", "foreign-key"}}
 	}
 	return nil
+}
+
+// RowsOf returns the rows of every table of the named engine's demo.
+func RowsOf(engine string) []Table {
+	if engine == "mongodb" {
+		return Documents()
+	}
+	return Rows()
 }
 
 // SQL returns, for the named engine, the statements that build the structure
@@ -51,10 +62,15 @@ func Choices(engine string) []Choice {
 func SQL(engine, schema string) (before, after string, err error) {
 	of := cmp.Or(like[engine], engine)
 	text, err := files.ReadFile(of + ".sql")
+	ending := ".sql"
+	if errors.Is(err, fs.ErrNotExist) {
+		ending = ".js"
+		text, err = files.ReadFile(of + ending)
+	}
 	if err != nil {
 		return "", "", fmt.Errorf("there is no demo database for engine %q", engine)
 	}
-	more, err := files.ReadFile(of + ".after.sql")
+	more, err := files.ReadFile(of + ".after" + ending)
 	if errors.Is(err, fs.ErrNotExist) {
 		err = nil
 	}

@@ -93,6 +93,7 @@ func (e *encoder) table(t *Table) {
 	e.text("storage", t.Storage)
 	e.text("tablespace", t.Tablespace)
 	e.text("server", t.Server)
+	e.flag("observed", t.Observed)
 	e.key("columns")
 	array(e, t.Columns, func(c *Column) { e.small(func() { e.column(c) }) })
 	if t.PrimaryKey != nil {

@@ -155,6 +155,7 @@ func TestComparable(t *testing.T) {
 	build := func() *catalog.Catalog {
 		c := model.Filled()
 		for _, table := range c.Tables() {
+			table.Observed = false // whose columns do not count: TestObserved
 			for _, x := range table.Indexes {
 				x.SystemNamed = false
 			}
@@ -194,11 +195,16 @@ func TestComparable(t *testing.T) {
 // TestFingerprint: it changes with every field of the table that is structure, and with
 // no other table.
 func TestFingerprint(t *testing.T) {
-	c := model.Filled()
+	build := func() *catalog.Catalog {
+		c := model.Filled()
+		c.Tables()[0].Observed = false // whose columns do not count: TestObserved
+		return c
+	}
+	c := build()
 	ref, other := c.Tables()[0].Ref(), c.Tables()[1].Ref()
 	print, beside := c.Fingerprint([]catalog.Ref{ref}), c.Fingerprint([]catalog.Ref{other})
 	for i, leaf := range model.Leaves(c.Tables()[0]) {
-		d := model.Filled()
+		d := build()
 		table := d.Tables()[0]
 		model.Leaves(table)[i].Alter()
 		if leaf.Path == "Name" || leaf.Path == "Schema" {
@@ -215,5 +221,36 @@ func TestFingerprint(t *testing.T) {
 	gone := catalog.Ref{Schema: "saltmere", Table: "gone"}
 	if c.Fingerprint([]catalog.Ref{gone}) == c.Fingerprint(nil) || c.Fingerprint([]catalog.Ref{ref, other}) == c.Fingerprint([]catalog.Ref{other, ref}) {
 		t.Error("a table that is absent, and the order, count")
+	}
+}
+
+// TestObserved: columns that are only what rows were seen to hold are no structure that a
+// script could go by; what is declared of such a table is.
+func TestObserved(t *testing.T) {
+	build := func() *catalog.Catalog {
+		c := model.Filled()
+		c.Tables()[0].Observed = true
+		return c
+	}
+	c := build()
+	refs := []catalog.Ref{c.Tables()[0].Ref()}
+	print, want := c.Fingerprint(refs), c.Comparable()
+	for what, alter := range map[string]func(*catalog.Table){
+		"a column less": func(t *catalog.Table) { t.Columns = t.Columns[1:] },
+		"a type":        func(t *catalog.Table) { t.Columns[0].Type.Native = "other" },
+	} {
+		d := build()
+		alter(d.Tables()[0])
+		if d.Fingerprint(refs) != print {
+			t.Errorf("%s: another digest", what)
+		}
+		if diff := model.Diff(want, d.Comparable()); diff != "" {
+			t.Errorf("%s: another structure: %s", what, diff)
+		}
+	}
+	d := build()
+	d.Tables()[0].Indexes[0].Unique = !d.Tables()[0].Indexes[0].Unique
+	if d.Fingerprint(refs) == print || model.Diff(want, d.Comparable()) == "" {
+		t.Error("an index is declared, and does not count")
 	}
 }

@@ -60,7 +60,7 @@ func (n *Names) Taken(schema, name string) bool { return n.taken[schema][strings
 // Free makes a name of the parts and the ending, joined by underlines, that is
 // short enough and not in use, and takes it. Where the parts are in capitals, so is the ending.
 func (n *Names) Free(schema, ending string, parts ...string) string {
-	stem := strings.Join(parts, "_")
+	stem := strings.ReplaceAll(strings.Join(parts, "_"), ".", "_") // of paths
 	ending = InCaseOf(ending, stem)
 	for i := 1; ; i++ {
 		end := "_" + ending

@@ -21,17 +21,20 @@ const (
 
 // A Table is a base table of any kind.
 type Table struct {
-	Schema      string        `json:"-"`
-	Name        string        `json:"name"`
-	Kind        TableKind     `json:"kind"`
-	Comment     string        `json:"comment,omitempty"`
-	Extension   string        `json:"extension,omitempty"` // the add-on that owns the table
-	Options     []string      `json:"options,omitempty"`   // "strict", "without rowid", "unlogged", "row security"
-	OfType      string        `json:"of_type,omitempty"`   // the composite type that it is made of
-	Collation   string        `json:"collation,omitempty"` // of new text columns, where the table has one
-	Storage     string        `json:"storage,omitempty"`   // storage parameters, in the engine's words
-	Tablespace  string        `json:"tablespace,omitempty"`
-	Server      string        `json:"server,omitempty"` // of a foreign table: where, in the engine's words
+	Schema     string    `json:"-"`
+	Name       string    `json:"name"`
+	Kind       TableKind `json:"kind"`
+	Comment    string    `json:"comment,omitempty"`
+	Extension  string    `json:"extension,omitempty"` // the add-on that owns the table
+	Options    []string  `json:"options,omitempty"`   // "strict", "without rowid", "unlogged", "row security"
+	OfType     string    `json:"of_type,omitempty"`   // the composite type that it is made of
+	Collation  string    `json:"collation,omitempty"` // of new text columns, where the table has one
+	Storage    string    `json:"storage,omitempty"`   // storage parameters, in the engine's words
+	Tablespace string    `json:"tablespace,omitempty"`
+	Server     string    `json:"server,omitempty"` // of a foreign table: where, in the engine's words
+	// Observed: nothing declares the columns. They are what rows were seen to hold, and another look
+	// may see others: scripts do not go by them.
+	Observed    bool          `json:"observed,omitempty"`
 	Columns     []*Column     `json:"columns"`
 	PrimaryKey  *Key          `json:"primary_key,omitempty"`
 	UniqueKeys  []*Key        `json:"unique_keys,omitempty"`

@@ -20,6 +20,7 @@ import (
 	"nexdal/internal/engine/all"
 	"nexdal/internal/job"
 	"nexdal/internal/standin/bigquery"
+	"nexdal/internal/standin/mongodb"
 	"nexdal/internal/standin/oracle"
 	"nexdal/internal/standin/redshift"
 	"nexdal/internal/standin/sqlserver"
@@ -42,6 +43,13 @@ var simulated = map[string]func() (url, says string, end func(), err error){
 			return "", "", nil, err
 		}
 		return p.URL(""), "A simulated project of BigQuery", p.Close, nil
+	},
+	"mongodb": func() (string, string, func(), error) {
+		s, err := mongodb.Start()
+		if err != nil {
+			return "", "", nil, err
+		}
+		return s.URL(demoSchema), "A simulated MongoDB", s.Close, nil
 	},
 	"sqlserver": func() (string, string, func(), error) {
 		s, err := sqlserver.StartOn("127.0.0.1:0", "Saltmere", sqlserver.Developer, 40*24*time.Hour)
@@ -72,8 +80,8 @@ to look at. With --build-only it builds the database, faults and all, and leaves
 the rest to you: the tour of the README begins there.
 
 On a server the demo makes a schema (on MariaDB and MySQL: a database) of its own and
-touches nothing else; on Firebird it fills an empty database. With --engine redshift,
-bigquery or sqlserver and no --on it starts a simulated server of its own, says where it listens, and
+touches nothing else; on Firebird and MongoDB it fills an empty database. With --engine redshift,
+bigquery, sqlserver or mongodb and no --on it starts a simulated server of its own, says where it listens, and
 plays the job against that;
 the engine's own client can talk to it as well while it runs (--stay keeps it running).
 With --engine oracle nothing listens: a simulated dictionary answers the scripts of the
@@ -86,6 +94,7 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
   nexdal demo --engine redshift
   nexdal demo --engine bigquery
   nexdal demo --engine sqlserver
+  nexdal demo --engine mongodb
   nexdal demo --engine oracle`,
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -97,7 +106,7 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
 			}
 			b, ok := all.ByName(name).(engine.Builder)
 			if !ok {
-				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql, firebird, redshift, bigquery, sqlserver or oracle", name)
+				return wrong("the demo knows no engine %q; give sqlite, postgres, mariadb, mysql, firebird, redshift, bigquery, sqlserver, mongodb or oracle", name)
 			}
 			d := &walking{app: a, folder: folder, database: filepath.Join(folder, "saltmere.db"), engine: name}
 			schema := onlySchema
@@ -142,7 +151,7 @@ capture, as somebody with SQL*Plus would, and the correction is rehearsed on ano
 		},
 	}
 	c.Flags().StringVar(&folder, "folder", "saltmere-demo", "where the files go")
-	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb, mysql, firebird, redshift, bigquery, sqlserver or oracle")
+	c.Flags().StringVar(&name, "engine", "sqlite", "sqlite, postgres, mariadb, mysql, firebird, redshift, bigquery, sqlserver, mongodb or oracle")
 	c.Flags().BoolVar(&only, "build-only", false, "build the database, and do not walk the job on it")
 	c.Flags().BoolVar(&stay, "stay", false, "keep the simulated server running until it is interrupted")
 	c.Flags().StringVar(&on, "on", "", "URL of the server, for an engine that is one")
@@ -178,7 +187,7 @@ func (d *walking) build(ctx context.Context, b engine.Builder, schema string) er
 	if err != nil {
 		return err
 	}
-	if err := d.clear("nexdal.yaml", "saltmere.json", "evidence.json", "decisions.yaml", "fix.sql", "fix.reversal.sql", "fix.before.json", "fix.after.json", "fix.returned.json", "fix.journal.jsonl", "fix.reversal.journal.jsonl"); err != nil {
+	if err := d.clear("nexdal.yaml", "saltmere.json", "evidence.json", "decisions.yaml", "fix.sql", "fix.reversal.sql", "fix.js", "fix.reversal.js", "fix.before.json", "fix.after.json", "fix.returned.json", "fix.journal.jsonl", "fix.reversal.journal.jsonl"); err != nil {
 		return err
 	}
 	fmt.Fprintln(d.out, "Faults are planted among sound structures.")
@@ -202,7 +211,10 @@ func (d *walking) built() {
 
 // walk plays the job.
 func (d *walking) walk(ctx context.Context) error {
-	at := d.at
+	at, fix := d.at, "fix.sql"
+	if all.ByName(d.engine).Dialect().SlashComments {
+		fix = "fix.js"
+	}
 	decisions := []string{"--decisions", at("decisions.yaml"), "--settings", at("nexdal.yaml")}
 	here := append(slices.Clone(d.only), decisions...)
 	known := append(slices.Clone(here), "--evidence", at("evidence.json"))
@@ -223,9 +235,9 @@ func (d *walking) walk(ctx context.Context) error {
 		{"Judge it.", append([]string{"check", d.database, "--fail-on", "never"}, known...)},
 	}
 	steps = append(append(steps, choices...), []step{
-		{"Write what puts it right, and the way back.", append([]string{"script", "fix", d.database, "-o", at("fix.sql")}, known...)},
-		{"Rehearse it where it cannot hurt.", append([]string{"rehearse", at("fix.sql"), "--evidence", at("evidence.json")}, decisions...)},
-		{"Carry it out.", append([]string{"run", at("fix.sql"), "--on", d.database, "--yes"}, decisions...)},
+		{"Write what puts it right, and the way back.", append([]string{"script", "fix", d.database, "-o", at(fix)}, known...)},
+		{"Rehearse it where it cannot hurt.", append([]string{"rehearse", at(fix), "--evidence", at("evidence.json")}, decisions...)},
+		{"Carry it out.", append([]string{"run", at(fix), "--on", d.database, "--yes"}, decisions...)},
 		{"Judge it again.", append([]string{"check", d.database, "--fail-on", "never"}, known...)},
 	}...)
 	for _, step := range steps {
@@ -244,7 +256,7 @@ Try next:
   nexdal describe %s gauge%s
   nexdal rules fk/not-indexed
   nexdal run %s --on %s
-`, d.folder, address, strings.Join(append([]string{""}, d.only...), " "), at("fix.reversal.sql"), address)
+`, d.folder, address, strings.Join(append([]string{""}, d.only...), " "), at(job.Beside(fix, "reversal")), address)
 	return nil
 }
 
@@ -296,7 +308,7 @@ func build(ctx context.Context, b engine.Builder, address, schema string) (made 
 				return err
 			}
 		}
-		for _, t := range demo.Rows() {
+		for _, t := range demo.RowsOf(b.Name()) {
 			if err := s.Load(ctx, catalog.Ref{Schema: schema, Table: t.Name}, t.Columns, t.Next); err != nil {
 				return fmt.Errorf("table %s: %w", t.Name, err)
 			}

@@ -68,6 +68,10 @@ Where the engine bills the bytes that it reads (BigQuery), every question is fir
 dry run, and none is put beyond --max-bytes, which the engine is told as its own limit as
 well. What was read is said at the end, with a price in the settings in money too.
 
+A store that answers no such questions (MongoDB, exported documents) is read once: its
+documents, up to --limit-rows of a collection, are fetched into a temporary file, which
+is asked, and goes at the end.
+
 A database that Nexdal may not reach is asked by somebody else, in a few rounds: of a
 survey file or a capture, --ask writes the questions that are left as a script for the
 engine's own client, and --answers reads what came of them. Each round's answers may be
@@ -173,6 +177,7 @@ func (p *probing) ready() error {
 		return wrong("--max-bytes takes a number of bytes such as 500MB or 2TB, not %q", p.maxBytes)
 	}
 	p.Meter = &engine.Meter{Most: most}
+	p.Rows, p.Full = p.limitRows, p.full
 	for _, w := range p.withhold {
 		if !strings.Contains(w, ".") {
 			return wrong("--withhold takes table.column, not %q; *.%s means the column in every table", w, w)
@@ -309,10 +314,13 @@ func (p *probing) whom(ctx context.Context) (c *catalog.Catalog, askers []eviden
 	case given:
 		return nil, nil, nil, wrong("--ask and --answers are for a survey file or a capture; %s can be asked itself", engine.Redact(p.source))
 	}
+	fetching := p.bar()
+	p.Fetched = fetching.fetched
 	sessions, err := p.sessions(ctx)
 	if err != nil {
 		return nil, nil, nil, err
 	}
+	defer fetching.end()
 	end = func() {
 		for _, s := range sessions {
 			s.Close()

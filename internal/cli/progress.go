@@ -96,3 +96,8 @@ func (w *stopwatch) step(name string) {
 	}
 	w.name, w.since = name, now
 }
+
+// fetched is told of what is being fetched, where that is not the engine's work.
+func (p *progress) fetched(_ string, done, of int64) {
+	p.show(evidence.Progress{Step: "documents", Done: int(done), Total: int(of)})
+}

@@ -50,7 +50,11 @@ nexdal.yaml are among them.`,
 				if !ok {
 					return nil
 				}
-				return &report.Example{Engine: engineTitle(x.Engine), Broken: x.Broken, Fixed: x.Fixed, Probed: x.Probed, Set: x.Set}
+				language := "sql"
+				if all.ByName(x.Engine).Dialect().SlashComments {
+					language = "js"
+				}
+				return &report.Example{Engine: engineTitle(x.Engine), Language: language, Broken: x.Broken, Fixed: x.Fixed, Probed: x.Probed, Set: x.Set}
 			}
 			return a.emit("", func(w io.Writer) error {
 				switch {

@@ -28,6 +28,9 @@ apart, in "surveyed" and "statistics". With --structure-only two surveys of the
 same structure are alike byte for byte except for the date; --fingerprint prints a
 digest of the structure alone.
 
+Where nothing declares a structure (MongoDB, exported documents), it is read from 2,000
+rows of each table, drawn at random, or with --full from all of them.
+
 Of several sources each gets a file of its own in the folder that -o names.`,
 		Example: `  nexdal survey saltmere.db -o saltmere.json
   nexdal survey postgres://dba@db1/saltmere -o saltmere.json
@@ -38,6 +41,9 @@ Of several sources each gets a file of its own in the folder that -o names.`,
 			if fingerprint {
 				return a.fingerprints(cmd.Context(), args)
 			}
+			bar := a.bar()
+			defer bar.end()
+			a.Fetched = bar.fetched
 			return a.several(cmd.Context(), args, output, ".json", []string{"tables", "columns", "foreign keys", "indexes", "rows"}, func(source, output string) ([]string, error) {
 				c, err := a.read(cmd.Context(), source, output)
 				if err != nil {
@@ -57,6 +63,7 @@ Of several sources each gets a file of its own in the folder that -o names.`,
 		},
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write (default: standard output)")
+	c.Flags().BoolVar(&a.Full, "full", false, "look at all rows where nothing declares a structure")
 	c.Flags().BoolVar(&structureOnly, "structure-only", false, "leave rows and sizes out")
 	c.Flags().BoolVar(&fingerprint, "fingerprint", false, "print the fingerprint of the structure, which is the same for as long as nothing of it changes")
 	return c

@@ -27,7 +27,7 @@ func (c *comparison) table(a, b *catalog.Table) {
 	}})
 	if !c.across {
 		c.add(Difference{Kind: Altered, Object: "table", Schema: a.Schema, Table: a.Name, Name: a.Name, What: []Property{
-			{"extension", a.Extension, b.Extension}, {"storage", a.Storage, b.Storage}, {"tablespace", a.Tablespace, b.Tablespace}, {"collation", a.Collation, b.Collation}}})
+			{"extension", a.Extension, b.Extension}, {"storage", a.Storage, b.Storage}, {"tablespace", a.Tablespace, b.Tablespace}, {"collation", a.Collation, b.Collation}, {"columns", map[bool]string{true: "as rows were seen to hold"}[a.Observed], map[bool]string{true: "as rows were seen to hold"}[b.Observed]}}})
 	}
 	c.columns(a, b)
 	c.primaryKey(a, b)

@@ -20,6 +20,7 @@ func (p *Page) Rules(rules []*rule.Rule) {
 // An Example is a script that breaks a rule, and what its fix does there.
 type Example struct {
 	Engine, Broken, Fixed string
+	Language              string   // "sql" or "js", as Markdown names it
 	Probed                bool     // the data has to be asked
 	Set                   []string // settings that it is judged by
 }
@@ -91,9 +92,9 @@ func RulesMarkdown(w io.Writer, rules []*rule.Rule, example func(*rule.Rule) *Ex
 		if x == nil {
 			continue
 		}
-		fmt.Fprintf(w, "\nAn example, %s%s:\n\n```sql\n%s\n```\n", x.Engine, x.how(), x.Broken)
+		fmt.Fprintf(w, "\nAn example, %s%s:\n\n```%s\n%s\n```\n", x.Engine, x.how(), x.Language, x.Broken)
 		if x.Fixed != "" {
-			fmt.Fprintf(w, "\nWhat the fix does there:\n\n```sql\n%s\n```\n", x.Fixed)
+			fmt.Fprintf(w, "\nWhat the fix does there:\n\n```%s\n%s\n```\n", x.Language, x.Fixed)
 		}
 	}
 }

@@ -13,7 +13,7 @@ import (
 )
 
 // versions are what the engines are taken for.
-var versions = map[string]string{"sqlite": "3.45.0", "postgres": "15.0", "mariadb": "10.11.6", "mysql": "8.0.36", "redshift": "1.0", "sqlserver": "16.0.4105.2", "oracle": "19.0.0.0.0", "bigquery": "v2"}
+var versions = map[string]string{"sqlite": "3.45.0", "postgres": "15.0", "mariadb": "10.11.6", "mysql": "8.0.36", "redshift": "1.0", "sqlserver": "16.0.4105.2", "oracle": "19.0.0.0.0", "bigquery": "v2", "mongodb": "7.0.5"}
 
 // silent are changes for which there may be no statement: the engine does it by itself, or
 // there is nothing to do.
@@ -117,6 +117,15 @@ func fit(c *catalog.Catalog, e engine.Engine) {
 			for _, col := range t.Columns {
 				if col.Default != "" {
 					col.DefaultName = "DF_" + col.Name
+				}
+			}
+		}
+	}
+	if e.Name() == "mongodb" { // where conditions are documents
+		for _, t := range c.Tables() {
+			for _, x := range t.Indexes {
+				if x.Predicate != "" {
+					x.Predicate = `{"level":{"$gt":0}}`
 				}
 			}
 		}

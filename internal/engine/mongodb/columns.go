@@ -19,7 +19,7 @@ func columnsOf(s *shape) []*catalog.Column {
 type walk struct{ columns []*catalog.Column }
 
 func (w *walk) shape(s *shape, prefix, within string, many bool) {
-	for _, name := range s.order {
+	for _, name := range inOrder(s) {
 		f := s.fields[name]
 		path := join(prefix, name)
 		if name == everyName && s.folded {
@@ -48,6 +48,22 @@ func (w *walk) shape(s *shape, prefix, within string, many bool) {
 			}
 		}
 	}
+}
+
+// inOrder are the names of a shape: documents have them in any order, and so the key comes first, and
+// then they go by their letters.
+func inOrder(s *shape) []string {
+	names := slices.Clone(s.order)
+	slices.SortFunc(names, func(a, b string) int {
+		if (a == "_id") != (b == "_id") {
+			if a == "_id" {
+				return -1
+			}
+			return 1
+		}
+		return strings.Compare(a, b)
+	})
+	return names
 }
 
 // sharesOf are the shares of types, nulls aside.

@@ -3,6 +3,8 @@ package mongodb
 import (
 	"context"
 	"errors"
+	"maps"
+	"slices"
 	"strings"
 
 	"go.mongodb.org/mongo-driver/v2/bson"
@@ -54,7 +56,7 @@ func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string,
 			doc := bson.D{}
 			for i, v := range row {
 				if v != nil {
-					doc = put(doc, strings.Split(columns[i], "."), v)
+					doc = put(doc, strings.Split(columns[i], "."), stored(v))
 				}
 			}
 			documents = append(documents, doc)
@@ -79,4 +81,25 @@ func put(doc bson.D, path []string, v any) bson.D {
 		}
 	}
 	return append(doc, bson.E{Key: path[0], Value: put(nil, path[1:], v)})
+}
+
+// stored is a value as the store has it: twelve bytes are an identifier.
+func stored(v any) any {
+	switch v := v.(type) {
+	case [12]byte:
+		return bson.ObjectID(v)
+	case []any:
+		list := make(bson.A, len(v))
+		for i, e := range v {
+			list[i] = stored(e)
+		}
+		return list
+	case map[string]any:
+		doc := bson.D{}
+		for _, name := range slices.Sorted(maps.Keys(v)) {
+			doc = append(doc, bson.E{Key: name, Value: stored(v[name])})
+		}
+		return doc
+	}
+	return v
 }

@@ -63,6 +63,8 @@ func level(t *catalog.Table, within string) bson.D {
 	return schema
 }
 
+var numbers = []any{"int", "long", "double", "decimal"}
+
 // typesOf are the types of a field's values, null among them where one was seen.
 func typesOf(c *catalog.Column) bson.A {
 	var types bson.A
@@ -75,6 +77,9 @@ func typesOf(c *catalog.Column) bson.A {
 			name = "binData"
 		}
 		types = append(types, name)
+	}
+	if !slices.ContainsFunc(types, func(t any) bool { return !slices.Contains(numbers, t) }) {
+		types = bson.A{"number"} // which kind of number a program sends is mostly chance
 	}
 	if c.Stats.Nulls != nil && *c.Stats.Nulls > 0 {
 		types = append(types, ofNull)

@@ -110,7 +110,7 @@ func (r *reader) gap(t *catalog.Table, what, reason string, figures bool) {
 }
 
 func (r *reader) table(x collection) (*catalog.Table, error) {
-	t := &catalog.Table{Schema: r.c.Schemas[0].Name, Name: x.name, Kind: catalog.Ordinary}
+	t := &catalog.Table{Schema: r.c.Schemas[0].Name, Name: x.name, Kind: catalog.Ordinary, Observed: true}
 	if x.kind == "timeseries" {
 		t.Options = append(t.Options, "time series "+compact(optional(x.options, "timeseries")))
 	}

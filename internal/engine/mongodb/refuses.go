@@ -37,15 +37,16 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 		return refusesIndexed(t, ch.To.Index.Columns())
 	case change.CreateIndex:
-		if ch.Index.Method == "text" || ch.Index.Method == "2dsphere" {
-			return fmt.Sprintf("an index of the kind %s is left to you", ch.Index.Method)
+		if why := refusesMade(ch.Index); why != "" {
+			return why
 		}
 		return refusesIndexed(t, ch.Index.NamedColumns())
 	case change.DropIndex:
-		if t.Index(ch.Name) != nil && t.Index(ch.Name).Origin == catalog.ByPrimaryKey {
+		x := t.Index(ch.Name)
+		if x.Origin == catalog.ByPrimaryKey {
 			return "the index of _id stays"
 		}
-		return ""
+		return refusesMade(x)
 	case change.AddCheck, change.DropCheck:
 		k := checkOf(ch)
 		if k.Name != validatorName {
@@ -55,7 +56,11 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return "its condition is no document in extended JSON"
 		}
 		return ""
-	case change.DropObjects, change.CreateObjects, change.NoReversal:
+	case change.DropObjects:
+		return refusesObjects(ch.What)
+	case change.CreateObjects:
+		return refusesObjects(ch.What)
+	case change.NoReversal:
 		return ""
 	case change.AddForeignKey:
 		return "MongoDB has no foreign keys"
@@ -86,6 +91,38 @@ func refusesIndexed(t *catalog.Table, columns []string) string {
 	}
 	if lists > 1 { // https://www.mongodb.com/docs/manual/core/indexes/index-types/index-multikey/#compound-multikey-indexes
 		return "an index goes over one list at most"
+	}
+	return ""
+}
+
+// refusesMade: what cannot be made again is not dropped either.
+func refusesMade(x *catalog.Index) string {
+	if x.Method == "text" || x.Method == "2dsphere" {
+		return fmt.Sprintf("an index of the kind %s is left to you", x.Method)
+	}
+	if _, err := specOf(x); err != nil {
+		return "its condition is no document in extended JSON"
+	}
+	return ""
+}
+
+// refusesObjects: a database holds collections and views, and nothing else that has a command.
+func refusesObjects(c *catalog.Catalog) string {
+	for _, m := range c.Members() {
+		switch {
+		case m.Table != nil:
+			for _, x := range m.Table.Indexes {
+				if why := refusesMade(x); why != "" {
+					return why
+				}
+			}
+		case m.View != nil:
+			if _, err := document(m.View.Definition); err != nil {
+				return "its definition is no document in extended JSON"
+			}
+		default:
+			return unwritten
+		}
 	}
 	return ""
 }

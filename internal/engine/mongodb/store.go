@@ -55,5 +55,4 @@ type figures struct {
 type sharding struct {
 	key    bson.D
 	unique bool
-	chunks int64
 }

@@ -34,7 +34,7 @@ func TestValid(t *testing.T) {
 	}
 	for _, r := range rules {
 		area, slug, _ := strings.Cut(r.ID, "/")
-		if scripts, _ := filepath.Glob(filepath.Join("..", area, "testdata", slug, "*.sql")); len(scripts) == 0 {
+		if scripts, _ := filepath.Glob(filepath.Join("..", area, "testdata", slug, "*.*")); len(scripts) == 0 {
 			t.Errorf("%s has no script in internal/rule/%s/testdata/%s: the harness proves it on no engine", r.ID, area, slug)
 		}
 		docs, err := os.ReadFile(filepath.Join("..", "..", "..", "docs", "rules", area+".md"))

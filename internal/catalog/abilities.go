@@ -258,6 +258,9 @@ type Abilities struct {
 	NotNullName func(table, column string) string
 	// NotEnforced: a constraint can be declared so that nothing checks it.
 	NotEnforced bool
+	// WarnsUnenforced: of a row that breaks a check which is not enforced the server's log tells, so
+	// that a check may begin its life like that.
+	WarnsUnenforced bool
 	// Overlaps reports whether a key can end with a column of the type, a range, in which rows
 	// that are alike in the rest may not overlap. Nil: with none.
 	Overlaps func(Type) bool

@@ -9,6 +9,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/all"
 	"nexdal/internal/job"
 	"nexdal/internal/report"
 	"nexdal/internal/rule"
@@ -198,6 +199,9 @@ func (k *checking) strays(of *job.Subject) error {
 // that are found anyway.
 func (a *app) again(of *job.Subject, data string) report.Call {
 	c := report.Call{Source: engine.Redact(of.Source), Evidence: data}
+	if e := all.ByName(of.Catalog.Engine.Name); e != nil {
+		c.Ending = e.Dialect().Ending()
+	}
 	if of.Source == job.Input {
 		c.Source = "" // it has been read, and no further call can read it again
 	}

@@ -211,10 +211,7 @@ func (d *walking) built() {
 
 // walk plays the job.
 func (d *walking) walk(ctx context.Context) error {
-	at, fix := d.at, "fix.sql"
-	if all.ByName(d.engine).Dialect().SlashComments {
-		fix = "fix.js"
-	}
+	at, fix := d.at, "fix"+all.ByName(d.engine).Dialect().Ending()
 	decisions := []string{"--decisions", at("decisions.yaml"), "--settings", at("nexdal.yaml")}
 	here := append(slices.Clone(d.only), decisions...)
 	known := append(slices.Clone(here), "--evidence", at("evidence.json"))

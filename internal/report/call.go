@@ -13,6 +13,7 @@ type Call struct {
 	Source   string   // as it was named, without secrets; "": nothing is told
 	Evidence string   // the file, where it has to be named again
 	Flags    []string // others that have to be given again
+	Ending   string   // of scripts' names; "": ".sql"
 }
 
 // Next are the commands that lead on from a finding: the one that writes the first of its fixes,
@@ -47,6 +48,9 @@ func (c Call) Line(command ...string) string {
 				words = append(words, "--evidence", text.Shell(c.Evidence))
 			}
 		default:
+			if stem, ok := strings.CutSuffix(w, ".sql"); ok && c.Ending != "" {
+				w = stem + c.Ending
+			}
 			words = append(words, text.Shell(w))
 		}
 	}

@@ -245,7 +245,12 @@ func fires(g *catalog.Trigger) string {
 }
 
 func (p *Page) columns(t *catalog.Table, said map[string]string) {
-	p.heading("Columns")
+	switch {
+	case t.Observed && t.Stats.Looked != nil:
+		p.heading("Columns   as seen in " + text.Plural(*t.Stats.Looked, "row"))
+	default:
+		p.heading("Columns")
+	}
 	var rows [][]string
 	for i, c := range t.Columns {
 		null := ""
@@ -308,8 +313,32 @@ func notesOf(c *catalog.Column) []string {
 	if c.Type.Collation != "" {
 		notes = append(notes, "collate "+c.Type.Collation)
 	}
+	notes = append(notes, seen(c)...)
 	if c.Comment != "" {
 		notes = append(notes, c.Comment)
+	}
+	return notes
+}
+
+// seen says what rows were seen to hold of a column that nothing declares.
+func seen(c *catalog.Column) []string {
+	var notes []string
+	if a := c.Stats.Absent; a != nil && *a > 0 {
+		of := ""
+		if c.Within != "" {
+			of = " of those with " + c.Within
+		}
+		notes = append(notes, "in "+text.Portion(1-*a)+of)
+	}
+	if c.Stats.Types != nil && len(*c.Stats.Types) > 1 {
+		var parts []string
+		for _, s := range *c.Stats.Types {
+			parts = append(parts, s.Of+" "+text.Portion(s.Part))
+		}
+		notes = append(notes, strings.Join(parts, ", "))
+	}
+	if c.Stats.Items != nil {
+		notes = append(notes, "up to "+text.Plural(*c.Stats.Items, "value")+" in a row")
 	}
 	return notes
 }

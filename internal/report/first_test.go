@@ -88,6 +88,11 @@ func TestNext(t *testing.T) {
 			t.Errorf("%q, want\n%q", got, c.want)
 		}
 	}
+	call.Ending, call.Flags = ".js", nil
+	f.Fixes, f.Decision, f.Command = []rule.Fix{{ID: "one"}}, nil, nil
+	if got, want := call.Next(f), []string{lead + " -o fix.js"}; !slices.Equal(got, want) {
+		t.Errorf("%q, want\n%q", got, want)
+	}
 	if got := (Call{}).Next(rule.Finding{Fixes: []rule.Fix{{ID: "one"}}, Command: rule.Probe}); got != nil {
 		t.Errorf("without a source: %q", got)
 	}

@@ -47,7 +47,7 @@ const (
 func (Engine) Abilities(string) catalog.Abilities {
 	return catalog.Abilities{
 		NoForeignKeys: true, Undeclared: true, Lists: true, Shards: true, LargestRow: largestDocument, RequiredAtBirth: true,
-		UniqueIndexIsKey: true, NullsAlike: true, IndexNamesPerTable: true, PrimaryKeyName: idIndex, NotEnforced: true, ChecksNewRows: true,
+		UniqueIndexIsKey: true, NullsAlike: true, IndexNamesPerTable: true, PrimaryKeyName: idIndex, NotEnforced: true, WarnsUnenforced: true, ChecksNewRows: true,
 		CountsReads: true, ReadsAdvice: "grant the role clusterMonitor, which may ask for $indexStats",
 		PartialIndexes: true, DateTypes: true, MaxName: longestName,
 		AnalyseAdvice: "survey the database itself",

@@ -63,7 +63,7 @@ func level(t *catalog.Table, within string) bson.D {
 	return schema
 }
 
-var numbers = []any{"int", "long", "double", "decimal"}
+var numbers = []string{"int", "long", "double", "decimal"}
 
 // typesOf are the types of a field's values, null among them where one was seen.
 func typesOf(c *catalog.Column) bson.A {
@@ -73,13 +73,15 @@ func typesOf(c *catalog.Column) bson.A {
 	}
 	for _, s := range *c.Stats.Types {
 		name := s.Of
-		if name == ofUUID {
+		switch {
+		case name == ofUUID:
 			name = "binData"
+		case slices.Contains(numbers, name):
+			name = "number" // which kind of number a program sends is mostly chance
 		}
-		types = append(types, name)
-	}
-	if !slices.ContainsFunc(types, func(t any) bool { return !slices.Contains(numbers, t) }) {
-		types = bson.A{"number"} // which kind of number a program sends is mostly chance
+		if !slices.Contains(types, any(name)) {
+			types = append(types, name)
+		}
 	}
 	if c.Stats.Nulls != nil && *c.Stats.Nulls > 0 {
 		types = append(types, ofNull)

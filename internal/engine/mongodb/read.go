@@ -214,6 +214,9 @@ func (r *reader) sure(t *catalog.Table) {
 // validatorName is what the one check of a collection is called here.
 const validatorName = "validator"
 
+// validation begins the option that says at which level a collection is validated, unless strictly.
+const validation = "validation "
+
 // validator: https://www.mongodb.com/docs/manual/core/schema-validation/
 func validator(t *catalog.Table, options bson.Raw) {
 	condition, ok := options.Lookup("validator").DocumentOK()
@@ -227,8 +230,8 @@ func validator(t *catalog.Table, options bson.Raw) {
 	level, _ := options.Lookup("validationLevel").StringValueOK()
 	action, _ := options.Lookup("validationAction").StringValueOK()
 	k.NotEnforced = action == "warn" || level == "off"
-	if level == "moderate" {
-		t.Options = append(t.Options, "validation moderate")
+	if level == "moderate" || level == "off" {
+		t.Options = append(t.Options, validation+level)
 	}
 	t.Checks = append(t.Checks, k)
 }

@@ -2,6 +2,7 @@ package mongodb
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -51,6 +52,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		k := checkOf(ch)
 		if k.Name != validatorName {
 			return "a collection has one validator"
+		}
+		if slices.Contains(t.Options, validation+"off") {
+			return "its validation is switched off; set validationLevel first"
 		}
 		if _, err := document(k.Expression); err != nil {
 			return "its condition is no document in extended JSON"

@@ -171,14 +171,24 @@ func (w *writer) validate(ch change.AddCheck) error {
 			bson.D{{Key: "$match", Value: bson.D{{Key: "$nor", Value: bson.A{condition}}}}}, bson.D{{Key: "$limit", Value: shown}}, bson.D{{Key: "$project", Value: bson.D{{Key: "_id", Value: 1}}}}}))
 	}
 	command := bson.D{{Key: "collMod", Value: ch.Table.Table}, {Key: "validator", Value: condition}, {Key: "validationAction", Value: action}}
-	if t := w.Now.Table(ch.Table); t != nil && slices.Contains(t.Options, "validation moderate") {
-		command = append(command, bson.E{Key: "validationLevel", Value: "moderate"})
+	if t := w.Now.Table(ch.Table); t != nil {
+		command = append(command, levelOf(t)...)
 	}
 	s := w.brief(ch.Title(), shell(command))
 	if ch.Check.NotEnforced {
 		s.Notes = append(s.Notes, "it warns in the server's log and refuses nothing; once nothing breaks it, key/unenforced has it enforced")
 	} else {
 		s.Notes = append(s.Notes, "writes of documents that break it fail from then on")
+	}
+	return nil
+}
+
+// levelOf is the level of validation, where it is not the strict one.
+func levelOf(t *catalog.Table) bson.D {
+	for _, o := range t.Options {
+		if level, ok := strings.CutPrefix(o, validation); ok {
+			return bson.D{{Key: "validationLevel", Value: level}}
+		}
 	}
 	return nil
 }
@@ -217,6 +227,7 @@ func created(t *catalog.Table) []string {
 				action = "warn"
 			}
 			make = append(make, bson.E{Key: "validator", Value: condition}, bson.E{Key: "validationAction", Value: action})
+			make = append(make, levelOf(t)...)
 		}
 	}
 	commands := []string{shell(make)}

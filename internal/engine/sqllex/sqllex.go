@@ -90,6 +90,14 @@ type Dialect struct {
 	Directives     string // what begins a line for the client, at the beginning of a statement
 }
 
+// Ending is that of the names of files with such texts.
+func (d Dialect) Ending() string {
+	if d.SlashComments {
+		return ".js"
+	}
+	return ".sql"
+}
+
 // Each hands the tokens of the text to visit, one after another, until visit
 // returns false; the tokens together are the text. An unfinished string or
 // comment ends with the text.

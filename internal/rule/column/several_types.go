@@ -7,6 +7,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
+	"nexdal/internal/text"
 )
 
 var SeveralTypes = &rule.Rule{
@@ -37,7 +38,7 @@ There is no fix: which type is meant, and how the others become it, is up to you
 					} else {
 						groups[s.Of] = true
 					}
-					parts = append(parts, fmt.Sprintf("%s in %s", s.Of, percent(s.Part)))
+					parts = append(parts, fmt.Sprintf("%s in %s", s.Of, text.Portion(s.Part)))
 				}
 				if len(groups) > 1 {
 					p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.ByStatistics, Message: fmt.Sprintf("\"%s\" is %s", c.Name, strings.Join(parts, ", ")), Advice: "make them all of one type, then keep them so by a validator"})
@@ -50,17 +51,3 @@ There is no fix: which type is meant, and how the others become it, is up to you
 
 // numbers are types whose values compare.
 var numbers = []string{"int", "long", "double", "decimal"}
-
-// percent is a share, never rounded to all or none.
-func percent(share float64) string {
-	switch v := 100 * share; {
-	case v < 0.1:
-		return "under 0.1 %"
-	case v > 99.9 && v < 100:
-		return "over 99.9 %"
-	case v >= 10 || v == float64(int(v)):
-		return fmt.Sprintf("%.0f %%", v)
-	default:
-		return fmt.Sprintf("%.1f %%", v)
-	}
-}

@@ -21,7 +21,7 @@ var Unenforced = &rule.Rule{
 	Applies:     func(can catalog.Abilities) bool { return can.KeysUnenforced || can.NotEnforced },
 	Doc: `A key, foreign key or check is declared, and nothing enforces it: whoever reads the catalog believes it all the same. In a warehouse that is so of every key, and the planner believes them too: a row that breaks one makes wrong answers, a DISTINCT that is left out, a join that finds a row twice. Elsewhere a foreign key or check was declared NOT ENFORCED, or a check was switched off (NOCHECK), and any row gets in.
 
-In a warehouse it is one finding for the whole database, as long as nobody asked the data. Once it was asked (nexdal probe, then --evidence), a key that holds is not reported, and one that does not is, as key/violated or fk/violated. What was declared so is a warning each, until the data is found to break it, which fk/violated and check/violated report. So is a key that is switched off, or that was switched on without a look at the rows; nothing is proposed for it.
+In a warehouse it is one finding for the whole database, as long as nobody asked the data. Once it was asked (nexdal probe, then --evidence), a key that holds is not reported, and one that does not is, as key/violated or fk/violated. What was declared so is a warning each, until the data is found to break it, which fk/violated and check/violated report. So is a key that is switched off, or that was switched on without a look at the rows; nothing is proposed for it. A validator that warns in the server's log is a notice, until the data was asked.
 
 Leave it alone where the constraint is there to be read, and something else keeps it.
 
@@ -106,7 +106,10 @@ func report(p *rule.Pass, t *catalog.Table, said *evidence.Promise, f rule.Findi
 		return
 	}
 	fix := rule.Fix{ID: "enforce", Title: "have it enforced, and the rows checked", Ask: true, Changes: enforce}
-	if f.Severity = rule.Warning; said != nil {
+	if said != nil || !p.Abilities.WarnsUnenforced {
+		f.Severity = rule.Warning
+	}
+	if said != nil {
 		f.Message += "; all rows keep it so far"
 		f.Certainty = rule.CertaintyOf(said.Verified)
 		fix.Ask = !said.Verified

@@ -180,7 +180,7 @@ func (a *app) drawn(ctx context.Context, c *catalog.Catalog, e *evidence.Evidenc
 	}
 	fmt.Fprintln(a.err)
 	if lacking > 0 && form == "png" {
-		fmt.Fprintf(a.err, "%s have names with letters that the picture's font lacks; an SVG shows them\n", text.Plural(int64(lacking), "table"))
+		fmt.Fprintf(a.err, "%s names with letters that the picture's font lacks; an SVG shows them\n", text.Clause(int64(lacking), "table", "has", "have"))
 	}
 	return nil
 }

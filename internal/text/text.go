@@ -41,6 +41,14 @@ func Amount(n int64) string {
 	return s
 }
 
+// Clause is Plural with its verb: "1 row breaks", "2 rows break".
+func Clause(n int64, noun, of1, ofMany string) string {
+	if n == 1 {
+		return Plural(n, noun) + " " + of1
+	}
+	return Plural(n, noun) + " " + ofMany
+}
+
 // Plural writes a count with its noun: "1 row", "3,000 rows".
 func Plural(n int64, noun string) string {
 	if n == 1 {

@@ -65,7 +65,7 @@ func openFiles(folder string) (*files, error) {
 
 func (f *files) about(context.Context) (string, string, error) {
 	path, err := filepath.Abs(f.folder)
-	return "", filepath.Base(path), err
+	return "(from files)", filepath.Base(path), err
 }
 
 func (f *files) collections(context.Context) ([]collection, error) {

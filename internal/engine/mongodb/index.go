@@ -23,13 +23,14 @@ func indexOf(spec bson.Raw) *catalog.Index {
 		name, v := e.Key(), e.Value()
 		if kind, ok := v.StringValueOK(); ok {
 			x.Method = kind // text, hashed, 2dsphere
-			if name == "_fts" || name == "_ftsx" {
+			if name == "_fts" {
+				x.Parts = append(x.Parts, weighed(spec)...)
 				continue
 			}
-			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
+			x.Parts = append(x.Parts, catalog.IndexPart{Column: name, OpClass: kind})
 			continue
 		}
-		if name == "_fts" || name == "_ftsx" {
+		if name == "_ftsx" {
 			continue
 		}
 		n, _ := v.AsInt64OK()
@@ -38,12 +39,6 @@ func indexOf(spec bson.Raw) *catalog.Index {
 			part = catalog.IndexPart{Expression: name}
 		}
 		x.Parts = append(x.Parts, part)
-	}
-	if weights, ok := spec.Lookup("weights").DocumentOK(); ok {
-		elements, _ := weights.Elements()
-		for _, e := range elements {
-			x.Parts = append(x.Parts, catalog.IndexPart{Column: e.Key()})
-		}
 	}
 	x.Unique, _ = spec.Lookup("unique").BooleanOK()
 	x.Ignored, _ = spec.Lookup("hidden").BooleanOK()
@@ -72,6 +67,21 @@ func indexOf(spec bson.Raw) *catalog.Index {
 	return x
 }
 
+// weighed are the fields of a text index, which only its weights name
+// (https://www.mongodb.com/docs/manual/core/indexes/index-types/index-text/).
+func weighed(spec bson.Raw) []catalog.IndexPart {
+	var parts []catalog.IndexPart
+	elements, _ := optional(spec, "weights").Elements()
+	for _, e := range elements {
+		part := catalog.IndexPart{Column: e.Key(), OpClass: "text"}
+		if strings.HasSuffix(e.Key(), "$**") {
+			part = catalog.IndexPart{Expression: e.Key(), OpClass: "text"}
+		}
+		parts = append(parts, part)
+	}
+	return parts
+}
+
 // specOf is what createIndexes takes to make the index.
 func specOf(x *catalog.Index) (bson.D, error) {
 	var key bson.D
@@ -82,8 +92,8 @@ func specOf(x *catalog.Index) (bson.D, error) {
 		}
 		var value any = 1
 		switch {
-		case x.Method != "btree" && x.Method != "":
-			value = x.Method
+		case p.OpClass != "":
+			value = p.OpClass
 		case p.Descending:
 			value = -1
 		}

@@ -14,6 +14,7 @@ import (
 	"go.mongodb.org/mongo-driver/v2/mongo"
 	"go.mongodb.org/mongo-driver/v2/mongo/options"
 	"go.mongodb.org/mongo-driver/v2/mongo/readpref"
+	"go.mongodb.org/mongo-driver/v2/x/mongo/driver/topology"
 
 	"nexdal/internal/engine"
 )
@@ -28,6 +29,9 @@ type live struct {
 
 // passwordOf is where the password comes from that a URL with a user leaves out.
 const passwordOf = "NEXDAL_MONGODB_PASSWORD"
+
+// patience is how long a server may be looked for.
+const patience = 5 * time.Second
 
 // connect asks the server whether it is there. A session that only reads goes to a secondary where
 // there is one, and is in nobody's way
@@ -49,7 +53,10 @@ func connect(ctx context.Context, address string, o engine.Options) (*live, erro
 			u.User = url.UserPassword(u.User.Username(), os.Getenv(passwordOf))
 		}
 	}
-	to := options.Client().ApplyURI(u.String()).SetAppName("nexdal").SetServerSelectionTimeout(10 * time.Second)
+	to := options.Client().ApplyURI(u.String()).SetAppName("nexdal")
+	if !u.Query().Has("serverSelectionTimeoutMS") {
+		to.SetServerSelectionTimeout(patience)
+	}
 	if err := to.Validate(); err != nil {
 		return nil, wrong("write mongodb://user@host:27017/database, with the driver's own parameters behind it")
 	}
@@ -114,9 +121,11 @@ func (l *live) wrap(ctx context.Context, err error) error {
 		}
 	case strings.Contains(err.Error(), "auth error"), strings.Contains(err.Error(), "Authentication"):
 		e.Kind, e.Err, e.Hint = engine.ErrRefused, errors.New("the server does not know the user, or takes another password"), "check the user, its password ("+passwordOf+") and authSource"
+	case errors.As(err, &topology.ServerSelectionError{}):
+		e.Kind, e.Err, e.Hint = engine.ErrUnreachable, errors.New("no server answers"), "check host, port and whether the server runs and lets you in"
 	case errors.Is(err, context.DeadlineExceeded):
 		return engine.TookTooLong(l.at)
-	case mongo.IsNetworkError(err), mongo.IsTimeout(err), strings.Contains(err.Error(), "server selection"), errors.Is(err, mongo.ErrClientDisconnected):
+	case mongo.IsNetworkError(err), mongo.IsTimeout(err), errors.Is(err, mongo.ErrClientDisconnected):
 		e.Kind, e.Err, e.Hint = engine.ErrUnreachable, errors.New("no server answers"), "check host, port and whether the server runs and lets you in"
 	}
 	return e

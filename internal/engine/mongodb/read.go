@@ -112,10 +112,20 @@ func (r *reader) gap(t *catalog.Table, what, reason string, figures bool) {
 func (r *reader) table(x collection) (*catalog.Table, error) {
 	t := &catalog.Table{Schema: r.c.Schemas[0].Name, Name: x.name, Kind: catalog.Ordinary, Observed: true}
 	if x.kind == "timeseries" {
-		t.Options = append(t.Options, "time series "+compact(optional(x.options, "timeseries")))
+		t.Options = append(t.Options, "time series")
 	}
 	if capped, ok := x.options.Lookup("capped").BooleanOK(); ok && capped {
 		t.Options = append(t.Options, "capped")
+	}
+	var made bson.D
+	options, _ := x.options.Elements()
+	for _, e := range options {
+		if !strings.HasPrefix(e.Key(), "valid") {
+			made = append(made, bson.E{Key: e.Key(), Value: e.Value()})
+		}
+	}
+	if len(made) > 0 {
+		t.Storage = compactD(made)
 	}
 	if err := r.structure(t); err != nil {
 		return nil, err
@@ -152,6 +162,9 @@ func optional(of bson.Raw, name string) bson.Raw {
 	return bson.Raw{5, 0, 0, 0, 0}
 }
 
+// anything is the type of a field of which no value was seen.
+var anything = catalog.Type{Native: "any", Family: catalog.Other}
+
 // structure looks at documents.
 func (r *reader) structure(t *catalog.Table) error {
 	some := int64(sampled)
@@ -173,6 +186,9 @@ func (r *reader) structure(t *catalog.Table) error {
 	}
 	all.finish()
 	t.Columns = columnsOf(all)
+	if all.n == 0 { // the key is there before any document is
+		t.Columns = []*catalog.Column{{Name: "_id", Type: anything}}
+	}
 	t.Stats.Looked, t.Stats.LargestRow = &all.n, &largest
 	if name, says := kindsOf(told); name != "" {
 		t.Objects = append(t.Objects, &catalog.Object{Kind: "kinds", Name: name, Definition: says})
@@ -265,6 +281,9 @@ func (r *reader) indexes(t *catalog.Table, f *figures) error {
 		case catalog.ByUniqueKey:
 			t.UniqueKeys = append(t.UniqueKeys, &catalog.Key{Name: made.Name, Columns: made.Columns(), Index: made.Name})
 		}
+		for _, name := range made.NamedColumns() {
+			unseen(t, name)
+		}
 	}
 	if t.PrimaryKey == nil && errors.Is(err, errNotTold) && t.Column("_id") != nil { // every collection has it
 		t.Indexes = append(t.Indexes, &catalog.Index{Name: idIndex, Origin: catalog.ByPrimaryKey, Method: "btree", Unique: true, SystemNamed: true, Parts: []catalog.IndexPart{{Column: "_id"}}})
@@ -276,10 +295,22 @@ func (r *reader) indexes(t *catalog.Table, f *figures) error {
 	return nil
 }
 
+// unseen adds a field that is named, and that none of the documents has.
+func unseen(t *catalog.Table, path string) {
+	if t.Column(path) != nil {
+		return
+	}
+	none := 1.0
+	t.Columns = append(t.Columns, &catalog.Column{Name: path, Type: anything, Nullable: true, Stats: catalog.ColumnStats{Absent: &none}})
+}
+
 // sharded: https://www.mongodb.com/docs/manual/core/sharding-shard-key/
 func (r *reader) sharded(t *catalog.Table, sh *sharding) {
 	if len(sh.key) == 0 {
 		return
+	}
+	for _, e := range sh.key {
+		unseen(t, e.Key)
 	}
 	t.Spread = &catalog.Spread{Style: "key", Column: sh.key[0].Key}
 	t.Options = append(t.Options, "shard key "+compactD(sh.key))

@@ -213,12 +213,8 @@ func (w *writer) drop(ch change.DropObjects) error {
 // created are the commands that make a collection with its indexes and its validator.
 func created(t *catalog.Table) []string {
 	make := bson.D{{Key: "create", Value: t.Name}}
-	for _, o := range t.Options {
-		if text, ok := strings.CutPrefix(o, "time series "); ok {
-			if d, err := document(text); err == nil {
-				make = append(make, bson.E{Key: "timeseries", Value: d})
-			}
-		}
+	if with, err := document(t.Storage); err == nil {
+		make = append(make, with...)
 	}
 	for _, k := range t.Checks {
 		if condition, err := document(k.Expression); err == nil && k.Name == validatorName {
@@ -252,9 +248,6 @@ func (Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 	for _, s := range c.Schemas {
 		for _, t := range s.Tables {
 			collections = append(collections, created(t)...)
-			if slices.Contains(t.Options, "capped") {
-				losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: catalog.KindTable, Name: t.Name}, Why: "it is no longer capped, since its size is not known"})
-			}
 			if t.Spread != nil {
 				losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: catalog.KindTable, Name: t.Name}, Why: "it has to be spread over the cluster by hand (shardCollection)"})
 			}

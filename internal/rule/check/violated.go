@@ -31,7 +31,7 @@ There is no fix: what is right for the rows is up to you.`,
 					unasked++
 				case nulls(p, t, c) > 0:
 					p.Report(rule.Finding{Table: t.Ref(), Object: name(n.Name, c.Name), Columns: []string{c.Name}, Part: c.Name, Certainty: rule.CertaintyOf(!p.Data.Column(t, c.Name).Sampled),
-						Message: fmt.Sprintf("%s hold null in \"%s\", where it is forbidden", text.Plural(nulls(p, t, c), "row"), c.Name),
+						Message: fmt.Sprintf("%s null in \"%s\", where it is forbidden", text.Clause(nulls(p, t, c), "row", "holds", "hold"), c.Name),
 						Advice:  "give them a value, or allow null"})
 				}
 			}
@@ -49,7 +49,7 @@ There is no fix: what is right for the rows is up to you.`,
 						rows = ": " + strings.Join(x.Samples, "; ")
 					}
 					p.Report(rule.Finding{Table: t.Ref(), Object: k.Name, Certainty: rule.CertaintyOf(x.Verified),
-						Message: fmt.Sprintf("%s break \"%s\"%s", text.Plural(x.Offenders, "row"), k.Name, rows),
+						Message: fmt.Sprintf("%s \"%s\"%s", text.Clause(x.Offenders, "row", "breaks", "break"), k.Name, rows),
 						Advice:  "put the rows right, or the check"})
 				}
 			}

@@ -29,7 +29,10 @@ The fix drops it. It has to be chosen, since a few rows that were not looked at 
 				continue
 			}
 			for _, x := range t.Indexes {
-				if len(x.Parts) == 0 || x.Parts[0].Column == "" || t.Column(x.Parts[0].Column) != nil || x.Origin == catalog.ByPrimaryKey {
+				if len(x.Parts) == 0 || x.Origin == catalog.ByPrimaryKey {
+					continue
+				}
+				if c := t.Column(x.Parts[0].Column); c == nil || c.Stats.Absent == nil || *c.Stats.Absent < 1 {
 					continue
 				}
 				fix := rule.Fix{ID: "drop", Title: "drop index " + text.Name(x.Name), Ask: true, Changes: []change.Change{change.DropIndex{Table: t.Ref(), Name: x.Name}}}

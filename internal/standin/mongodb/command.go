@@ -166,7 +166,7 @@ func (s *Server) listCollections(database string, command bson.D) (bson.D, error
 }
 
 // kept are what create and collMod keep of their options.
-var kept = []string{"viewOn", "pipeline", "validator", "validationLevel", "validationAction", "capped", "size", "max", "collation", "timeseries"}
+var kept = []string{"viewOn", "pipeline", "validator", "validationLevel", "validationAction", "capped", "size", "max", "collation", "timeseries", "expireAfterSeconds"}
 
 func (s *Server) create(database, name string, c *collection, command bson.D) (bson.D, error) {
 	if c != nil {

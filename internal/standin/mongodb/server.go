@@ -69,7 +69,15 @@ func (s *Server) Close() { s.server.Close() }
 
 // Run carries out a command on a database, as a client would send it.
 func (s *Server) Run(database string, command bson.D) (bson.D, error) {
-	answer := s.carryOut(append(slices.Clone(command), bson.E{Key: "$db", Value: database}))
+	sent, err := bson.Marshal(append(slices.Clone(command), bson.E{Key: "$db", Value: database}))
+	if err != nil {
+		return nil, err
+	}
+	var received bson.D
+	if err := bson.Unmarshal(sent, &received); err != nil {
+		return nil, err
+	}
+	answer := s.carryOut(received)
 	if number(get(answer, "ok")) != 1 {
 		return nil, fmt.Errorf("%v: %v", get(answer, "codeName"), get(answer, "errmsg"))
 	}

@@ -72,13 +72,18 @@ func (s *Server) Dump(database string) string {
 	var b strings.Builder
 	for _, name := range sortedNames(s.databases[database]) {
 		c := s.databases[database][name]
-		fmt.Fprintf(&b, "%s %s %v\n", c.kind, name, c.options)
+		fmt.Fprintf(&b, "%s %s %v\n", c.kind, name, byName(c.options))
 		var indexes []string
 		for _, x := range c.indexes {
-			indexes = append(indexes, fmt.Sprintf("  %v\n", x))
+			indexes = append(indexes, fmt.Sprintf("  %v\n", byName(x)))
 		}
 		slices.Sort(indexes) // their order has no meaning
 		b.WriteString(strings.Join(indexes, ""))
 	}
 	return b.String()
+}
+
+// byName puts options in order, which has no meaning either.
+func byName(options bson.D) bson.D {
+	return slices.SortedFunc(slices.Values(options), func(a, b bson.E) int { return strings.Compare(a.Key, b.Key) })
 }

@@ -192,11 +192,41 @@ func (s *Server) createIndexes(database, name string, c *collection, command bso
 		if err := c.built(x); err != nil {
 			return nil, err
 		}
-		made = append(made, append(bson.D{{Key: "v", Value: int32(2)}}, x...))
+		made = append(made, append(bson.D{{Key: "v", Value: int32(2)}}, stored(x)...))
 		c.since[text(get(x, "name"))], c.used[text(get(x, "name"))] = time.Now(), 0
 	}
 	c.indexes = made
 	return bson.D{{Key: "numIndexesBefore", Value: int32(before)}, {Key: "numIndexesAfter", Value: int32(len(c.indexes))}, {Key: "ok", Value: 1.0}}, nil
+}
+
+// stored is an index as it is kept: of one for texts the fields are in its weights alone
+// (https://www.mongodb.com/docs/manual/core/indexes/index-types/index-text/).
+func stored(x bson.D) bson.D {
+	key, weights := bson.D{}, bson.D{}
+	for _, k := range document(get(x, "key")) {
+		if k.Value != "text" {
+			key = append(key, k)
+			continue
+		}
+		if len(weights) == 0 {
+			key = append(key, bson.E{Key: "_fts", Value: "text"}, bson.E{Key: "_ftsx", Value: int32(1)})
+		}
+		weight := get(document(get(x, "weights")), k.Key)
+		if weight == nil {
+			weight = int32(1)
+		}
+		weights = append(weights, bson.E{Key: k.Key, Value: weight})
+	}
+	if len(weights) == 0 {
+		return x
+	}
+	kept := bson.D{{Key: "key", Value: key}}
+	for _, e := range x {
+		if e.Key != "key" && e.Key != "weights" {
+			kept = append(kept, e)
+		}
+	}
+	return append(kept, bson.E{Key: "weights", Value: weights}, bson.E{Key: "textIndexVersion", Value: int32(3)})
 }
 
 // built refuses an index that the documents break.

@@ -72,7 +72,10 @@ func (s *Server) Dump(database string) string {
 	var b strings.Builder
 	for _, name := range sortedNames(s.databases[database]) {
 		c := s.databases[database][name]
-		fmt.Fprintf(&b, "%s %s %v\n", c.kind, name, byName(c.options))
+		told := slices.DeleteFunc(byName(c.options), func(o bson.E) bool { // what holds anyway
+			return o.Key == "validationAction" && o.Value == "error" || o.Key == "validationLevel" && o.Value == "strict"
+		})
+		fmt.Fprintf(&b, "%s %s %v\n", c.kind, name, told)
 		var indexes []string
 		for _, x := range c.indexes {
 			indexes = append(indexes, fmt.Sprintf("  %v\n", byName(x)))

@@ -6,6 +6,7 @@ import (
 	"regexp"
 	"strings"
 
+	"github.com/go-json-experiment/json/jsontext"
 	"go.mongodb.org/mongo-driver/v2/bson"
 
 	"nexdal/internal/engine/sqllex"
@@ -28,8 +29,14 @@ func compactD(doc bson.D) string {
 	return string(text)
 }
 
-// document reads extended JSON.
+var errMore = errors.New("it is not one document")
+
+// document reads extended JSON. The driver would take the first of several documents, and leave the
+// rest unread.
 func document(text string) (bson.D, error) {
+	if text != "" && !jsontext.Value(text).IsValid() {
+		return nil, errMore
+	}
 	var d bson.D
 	err := bson.UnmarshalExtJSON([]byte(text), false, &d)
 	return d, err

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"github.com/go-json-experiment/json/jsontext"
 	"go.mongodb.org/mongo-driver/v2/bson"
 
 	"nexdal/internal/engine/sqllex"
@@ -28,6 +29,9 @@ func (s *Server) Script(database, script string) error {
 		}
 		if rest, is := strings.CutPrefix(inner, "EJSON.deserialize("); is {
 			inner = strings.TrimSuffix(rest, ")")
+		}
+		if !jsontext.Value(inner).IsValid() {
+			return fmt.Errorf("the simulated shell takes one document in a call: %s", st.Text[:min(60, len(st.Text))])
 		}
 		var command bson.D
 		if err := bson.UnmarshalExtJSON([]byte(inner), false, &command); err != nil {

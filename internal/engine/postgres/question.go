@@ -152,6 +152,12 @@ func (l *live) texts(q question, take func(v row) error, lost func(oid uint32, r
 	if err != nil {
 		return err
 	}
+	// Writing a view's text locks what it reads until the end of the transaction, and whoever alters
+	// two of these might be the one that a deadlock ends. What was locked since the savepoint is let go
+	// (https://www.postgresql.org/docs/15/explicit-locking.html#LOCKING-TABLES).
+	if _, err := l.tx.Exec(l.ctx, "ROLLBACK TO SAVEPOINT nexdal_texts"); err != nil {
+		return err
+	}
 	for _, v := range got {
 		if err := take(v); err != nil {
 			return err

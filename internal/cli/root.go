@@ -175,10 +175,11 @@ scripts that can be read, rehearsed, run and taken back.
 
 A SOURCE is a URL (sqlite:path, postgres://user@host/database,
 mariadb://user@host/database, mysql://..., firebird://user@host//file.fdb, sqlserver://...,
-redshift://...), the path of a SQLite file or of a survey file, - for a survey on standard
+redshift://..., bigquery://project/dataset, mongodb://user@host/database), the path of a SQLite
+file or of a survey file, docs: and a folder of exported documents, - for a survey on standard
 input, or a name from the settings. Passwords come from where the engine's own clients
 take them: PG* variables and the password file; MYSQL_PWD and ~/.my.cnf; ISC_PASSWORD;
-SQLCMDPASSWORD.
+SQLCMDPASSWORD; GOOGLE_OAUTH_ACCESS_TOKEN; and NEXDAL_MONGODB_PASSWORD.
 
 Settings, decisions and evidence are read from ` + job.SettingsFile + `, ` + job.DecisionsFile + `
 and ` + job.EvidenceFile + ` in this folder or the nearest above, or from where

@@ -227,6 +227,15 @@ type Abilities struct {
 	// Undeclared: nothing declares what columns a table has, nor their types: both are read from
 	// some of its rows.
 	Undeclared bool
+	// Compares names what values of a type compare with, where nothing declares types: those of one
+	// name compare.
+	Compares func(native string) string
+	// Expires is the type of the moments by which the index lets rows expire, where nothing declares
+	// types; "": it lets none.
+	Expires func(*Index) string
+	// GrowsAtEnd reports whether the rows of a table are spread by ranges of a column whose values
+	// only grow.
+	GrowsAtEnd func(*Table) bool
 	// Shards: a table may be laid out over several machines by the values of a column.
 	Shards bool
 	// ChecksNewRows: a check that is declared says nothing of the rows that are there.

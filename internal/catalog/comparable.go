@@ -27,9 +27,7 @@ func (c *Catalog) Comparable() *Catalog {
 		t.Needs = nil      // follows from types, defaults and checks
 		t.Dependants = nil // follows from views and the like
 		t.dropRights()
-		if t.Observed {
-			t.Columns, t.Objects = []*Column{}, nil
-		}
+		t.dropObserved()
 		for _, c := range t.Columns {
 			if c.Identity == IdentityAlways || c.Identity == IdentityByDefault {
 				c.Sequence = nil // the engine names it

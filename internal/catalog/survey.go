@@ -112,9 +112,7 @@ func (c *Catalog) Fingerprint(tables []Ref) string {
 		if t != nil {
 			bare := *t
 			bare.Rights = Rights{} // which no script of ours alters
-			if bare.Observed {
-				bare.Columns, bare.Objects = nil, nil
-			}
+			bare.dropObserved()
 			t = &bare
 		}
 		text, err := json.Marshal(t)

@@ -93,6 +93,13 @@ type TableStats struct {
 	LargestRow *int64   // bytes of the largest of them
 }
 
+// dropObserved leaves out what rows were only seen to hold.
+func (t *Table) dropObserved() {
+	if t.Observed {
+		t.Columns, t.Objects = []*Column{}, nil
+	}
+}
+
 // A PartitionKey says how a partitioned table is partitioned.
 type PartitionKey struct {
 	Method     string   `json:"method"`            // "range", "list", "hash"

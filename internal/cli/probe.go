@@ -278,7 +278,8 @@ func (p *probing) question(ctx context.Context) (*evidence.Evidence, error) {
 	defer bar.end()
 	spent := &stopwatch{spent: map[string]float64{}}
 	efforts := &efforts{of: map[catalog.Ref]*effort{}}
-	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Unenforced: job.Unenforced(c), Lists: job.Lists(c), ChecksNewRows: job.ChecksNewRows(c), Expressions: job.Expressions(c), Proposals: proposals, Answers: p.answers, Piece: efforts.piece, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
+	can, _ := job.Abilities(c) // of an engine that is not known nothing is
+	found, err := evidence.Discover(ctx, askers, c, evidence.Options{LimitRows: p.limitRows, KeyColumns: p.keyColumns, Can: can, Proposals: proposals, Answers: p.answers, Piece: efforts.piece, Progress: func(s evidence.Progress) { spent.step(s.Step); bar.show(s) }})
 	spent.step("")
 	found.Spent = spent.spent
 	if p.verbose {

@@ -50,10 +50,7 @@ nexdal.yaml are among them.`,
 				if !ok {
 					return nil
 				}
-				language := "sql"
-				if all.ByName(x.Engine).Dialect().SlashComments {
-					language = "js"
-				}
+				language := strings.TrimPrefix(all.ByName(x.Engine).Dialect().Ending(), ".")
 				return &report.Example{Engine: engineTitle(x.Engine), Language: language, Broken: x.Broken, Fixed: x.Fixed, Probed: x.Probed, Set: x.Set}
 			}
 			return a.emit("", func(w io.Writer) error {

@@ -18,6 +18,9 @@ var (
 	ErrSpent = errors.New("it would read more than is allowed")
 )
 
+// over reports whether no further question can be put after the error.
+func over(err error) bool { return errors.Is(err, ErrLost) || errors.Is(err, ErrSpent) }
+
 // A Row is the values of one row of an answer as text; nil is a NULL.
 type Row []*string
 

@@ -3,7 +3,6 @@ package evidence
 import (
 	"cmp"
 	"context"
-	"errors"
 	"slices"
 	"strings"
 	"sync"
@@ -20,15 +19,9 @@ type Options struct {
 	LimitRows int64
 	// KeyColumns is how many columns a combined key may have; at least 1.
 	KeyColumns int
-	// Unenforced: nothing keeps the keys that are declared, so that the data is asked about them.
-	Unenforced bool
-	// ChecksNewRows: what is declared was never held to the rows that are there, so that the data is
-	// asked about it.
-	ChecksNewRows bool
-	// Lists: the askers know how to ask about values of which a row has any number.
-	Lists bool
-	// Expressions reads those of the catalog.
-	Expressions catalog.Expressions
+	// Can is what the engine does: what it does not keep, though it is declared, the data is asked
+	// about.
+	Can catalog.Abilities
 	// Proposals are what fixes would have the data promise.
 	Proposals []Proposal
 	// Answers of a probe that was ended.
@@ -66,10 +59,7 @@ func Discover(ctx context.Context, askers []Asker, c *catalog.Catalog, o Options
 	if o.Answers == nil {
 		o.Answers = Answers{}
 	}
-	if o.Expressions == nil {
-		o.Expressions = catalog.Abilities{}.Reads()
-	}
-	if !o.Lists {
+	if !o.Can.Lists {
 		c = withoutLists(c)
 	}
 	ctx, cancel := context.WithCancelCause(ctx)
@@ -207,7 +197,7 @@ func (d *discovery) missed(t *catalog.Table, what string) {
 // go on with the table.
 func (d *discovery) failed(t *catalog.Table, what string, err error) {
 	switch {
-	case errors.Is(err, ErrLost), errors.Is(err, ErrSpent):
+	case over(err):
 		d.cancel(err)
 		fallthrough
 	case d.ctx.Err() != nil:

@@ -39,7 +39,7 @@ func (d *discovery) keysOf(a Asker, t *catalog.Table) []Key {
 	keys := []Key{}
 	add := func(columns []string, declared bool) {
 		distinct := rows
-		if f := facts[columns[0]]; d.o.Unenforced && len(columns) == 1 && f != nil && f.Distinct != nil {
+		if f := facts[columns[0]]; d.o.Can.KeysUnenforced && len(columns) == 1 && f != nil && f.Distinct != nil {
 			distinct = *f.Distinct
 		}
 		keys = append(keys, Key{Schema: t.Schema, Table: t.Name, Columns: columns, Rows: rows, Distinct: distinct, Verified: p.Sample == 0, Declared: declared, Likely: d.likely(t, columns, rows)})

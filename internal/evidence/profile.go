@@ -67,7 +67,7 @@ func (d *discovery) table(a Asker, t *catalog.Table) {
 // asked for without it.
 func (d *discovery) pass(a Asker, p Part, columns []*catalog.Column) ([]Column, error) {
 	facts, err := a.Profile(d.ctx, p, columns)
-	if err == nil || errors.Is(err, ErrTimeout) || errors.Is(err, ErrLost) || errors.Is(err, ErrSpent) || d.ctx.Err() != nil {
+	if err == nil || errors.Is(err, ErrTimeout) || over(err) || d.ctx.Err() != nil {
 		return facts, err
 	}
 	if len(columns) == len(p.Table.Columns) { // the first to fail: is the table there at all?
@@ -134,7 +134,7 @@ func (d *discovery) varieties(a Asker, p Part, facts map[string]*Column) {
 				f := facts[ask[i].Name]
 				f.Distinct, f.Most, f.Fewest = &answers[i].Distinct, &answers[i].Most, &answers[i].Fewest
 			}
-		case n > 1 && !errors.Is(err, ErrLost) && !errors.Is(err, ErrSpent) && d.ctx.Err() == nil:
+		case n > 1 && !over(err) && d.ctx.Err() == nil:
 			at = 1
 			continue
 		default:
@@ -146,7 +146,7 @@ func (d *discovery) varieties(a Asker, p Part, facts map[string]*Column) {
 
 // keptUnique reports whether the engine keeps the one column unique by a key.
 func (d *discovery) keptUnique(t *catalog.Table, column string) bool {
-	return !d.o.Unenforced && declaredUnique(t, column)
+	return !d.o.Can.KeysUnenforced && declaredUnique(t, column)
 }
 
 // declaredUnique reports whether a key of the one column is there.

@@ -90,7 +90,7 @@ func (d *discovery) promises() {
 	}
 	for _, t := range d.tables {
 		for _, k := range t.Checks {
-			if (k.NotValidated || d.o.ChecksNewRows) && !k.Inherited {
+			if (k.NotValidated || d.o.Can.ChecksNewRows) && !k.Inherited {
 				try(t, Promise{Origin: "declared", Kind: "check", Object: k.Name, Says: k.Expression},
 					func(a Asker) (Offenders, error) { return a.Breaks(d.ctx, t, k.Expression, d.shown(t, k)) })
 			}
@@ -101,7 +101,7 @@ func (d *discovery) promises() {
 					func(a Asker) (Offenders, error) { return a.Repeated(d.ctx, t, x.Columns()) })
 			}
 		}
-		if d.o.Unenforced {
+		if d.o.Can.KeysUnenforced {
 			for _, k := range t.Keys() {
 				try(t, Promise{Origin: "declared", Kind: "unique", Object: k.Name, Columns: k.Columns, Says: "unique on " + strings.Join(k.Columns, ", ") + ", by a key that is not enforced"},
 					func(a Asker) (Offenders, error) { return a.Repeated(d.ctx, t, k.Columns) })
@@ -147,7 +147,7 @@ func (d *discovery) shown(t *catalog.Table, k *catalog.Check) []string {
 		names = append(names, t.PrimaryKey.Columns...)
 	}
 	for _, c := range t.Columns {
-		if d.o.Expressions.Mentions(k.Expression, c.Name) && !slices.Contains(names, c.Name) && d.comparable(c.Type) {
+		if d.o.Can.Reads().Mentions(k.Expression, c.Name) && !slices.Contains(names, c.Name) && d.comparable(c.Type) {
 			names = append(names, c.Name)
 		}
 	}

@@ -248,30 +248,6 @@ func Abilities(c *catalog.Catalog) (catalog.Abilities, error) {
 	return e.Abilities(c.Engine.Version), nil
 }
 
-// Unenforced reports whether nothing keeps the keys that the catalog declares.
-func Unenforced(c *catalog.Catalog) bool {
-	can, _ := Abilities(c)
-	return can.KeysUnenforced
-}
-
-// Lists reports whether the data can be asked about values of which a row has any number.
-func Lists(c *catalog.Catalog) bool {
-	can, _ := Abilities(c)
-	return can.Lists
-}
-
-// ChecksNewRows reports whether checks say nothing of the rows that are there.
-func ChecksNewRows(c *catalog.Catalog) bool {
-	can, _ := Abilities(c)
-	return can.ChecksNewRows
-}
-
-// Expressions reads those of the catalog; of an engine that is not known nothing is.
-func Expressions(c *catalog.Catalog) catalog.Expressions {
-	can, _ := Abilities(c)
-	return can.Reads()
-}
-
 // IsFile reports whether the source is a survey file or a capture: no database that could be
 // asked.
 func (j *Job) IsFile(source string) bool {

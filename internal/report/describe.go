@@ -245,12 +245,11 @@ func fires(g *catalog.Trigger) string {
 }
 
 func (p *Page) columns(t *catalog.Table, said map[string]string) {
-	switch {
-	case t.Observed && t.Stats.Looked != nil:
-		p.heading("Columns   as seen in " + text.Plural(*t.Stats.Looked, "row"))
-	default:
-		p.heading("Columns")
+	heading := "Columns"
+	if t.Observed && t.Stats.Looked != nil {
+		heading += "   as seen in " + text.Plural(*t.Stats.Looked, "row")
 	}
+	p.heading(heading)
 	var rows [][]string
 	for i, c := range t.Columns {
 		null := ""

@@ -154,6 +154,12 @@ func (p *Pass) Count(t *catalog.Table, name string) int64 {
 	return p.option(refOf(t), name).(int64)
 }
 
+// Looked reports whether the structure of the table was read from at least as many rows as the option says,
+// where nothing declares it.
+func (p *Pass) Looked(t *catalog.Table, name string) bool {
+	return t.Stats.Looked != nil && *t.Stats.Looked >= p.Count(t, name)
+}
+
 // Share is the value of a number option at the table.
 func (p *Pass) Share(t *catalog.Table, name string) float64 {
 	switch v := p.option(refOf(t), name).(type) {

@@ -390,7 +390,7 @@ func probe(t *testing.T, e engine.Engine, db database) *evidence.Evidence {
 	if err != nil {
 		t.Fatal(err)
 	}
-	found, err := evidence.Discover(context.Background(), []evidence.Asker{a}, c, evidence.Options{KeyColumns: 3, Unenforced: e.Abilities(c.Engine.Version).KeysUnenforced, Lists: e.Abilities(c.Engine.Version).Lists, ChecksNewRows: e.Abilities(c.Engine.Version).ChecksNewRows, Expressions: e.Abilities(c.Engine.Version).Reads()})
+	found, err := evidence.Discover(context.Background(), []evidence.Asker{a}, c, evidence.Options{KeyColumns: 3, Can: e.Abilities(c.Engine.Version)})
 	if err != nil {
 		t.Fatal(err)
 	}

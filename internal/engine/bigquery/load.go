@@ -53,45 +53,13 @@ func (e Engine) Discard(ctx context.Context, url, schema string) error {
 // (https://cloud.google.com/bigquery/quotas#query_jobs).
 const inOne = 1000
 
+var literals = engine.Literals{Text: literal, True: "TRUE", False: "FALSE", Moment: time.DateTime}
+
 // Load adds rows, many to a statement.
 func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
-	for {
-		var rows []string
-		for len(rows) < inOne {
-			row := next()
-			if row == nil {
-				break
-			}
-			values := make([]string, len(row))
-			for i, v := range row {
-				values[i] = value(v)
-			}
-			rows = append(rows, "("+strings.Join(values, ", ")+")")
-		}
-		if len(rows) == 0 {
-			return nil
-		}
-		if err := s.Exec(ctx, fmt.Sprintf("INSERT INTO %s (%s) VALUES %s", relation(table), idents(columns), strings.Join(rows, ", "))); err != nil {
-			return err
-		}
-	}
-}
-
-func value(v any) string {
-	switch v := v.(type) {
-	case nil:
-		return "NULL"
-	case string:
-		return literal(v)
-	case bool:
-		return strings.ToUpper(fmt.Sprint(v))
-	case time.Time:
-		if v.Equal(v.Truncate(24 * time.Hour)) {
-			return literal(v.Format(time.DateOnly))
-		}
-		return literal(v.Format(time.DateTime))
-	}
-	return fmt.Sprint(v)
+	return literals.Batches(inOne, next, func(rows []string) error {
+		return s.Exec(ctx, fmt.Sprintf("INSERT INTO %s (%s) VALUES %s", relation(table), idents(columns), engine.Values(rows)))
+	})
 }
 
 // GuardsLost lists the row access policies of tables that the statements would copy: a copy shows all

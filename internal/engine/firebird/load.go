@@ -51,6 +51,8 @@ func plain(names []string) []string {
 // inOneBlock is how many rows one block adds: each has a statement of its own.
 const inOneBlock = 250
 
+var literals = engine.Literals{Text: literal, True: "TRUE", False: "FALSE", Moment: time.DateTime}
+
 // Load adds rows, many to a block, in a transaction of their own.
 func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
 	if err := s.commit(); err != nil { // what made the table
@@ -60,41 +62,11 @@ func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string,
 		return s.said(ctx, err)
 	}
 	into := fmt.Sprintf("INSERT INTO %s (%s) VALUES (", ident(strings.ToUpper(table.Table)), idents(plain(columns)))
-	for {
-		var b strings.Builder
-		for range inOneBlock {
-			row := next()
-			if row == nil {
-				break
-			}
-			values := make([]string, len(row))
-			for i, v := range row {
-				values[i] = value(v)
-			}
-			b.WriteString(into + strings.Join(values, ", ") + ");\n")
-		}
-		if b.Len() == 0 {
-			return s.said(ctx, s.commit())
-		}
-		if err := s.Exec(ctx, "EXECUTE BLOCK AS\nBEGIN\n"+b.String()+"END"); err != nil {
-			return err
-		}
+	err := literals.Batches(inOneBlock, next, func(rows []string) error {
+		return s.Exec(ctx, "EXECUTE BLOCK AS\nBEGIN\n"+into+strings.Join(rows, ");\n"+into)+");\nEND")
+	})
+	if err != nil {
+		return err
 	}
-}
-
-func value(v any) string {
-	switch v := v.(type) {
-	case nil:
-		return "NULL"
-	case string:
-		return literal(v)
-	case bool:
-		return map[bool]string{true: "TRUE", false: "FALSE"}[v]
-	case time.Time:
-		if v.Equal(v.Truncate(24 * time.Hour)) {
-			return "'" + v.Format(time.DateOnly) + "'"
-		}
-		return "'" + v.Format("2006-01-02 15:04:05") + "'"
-	}
-	return fmt.Sprint(v)
+	return s.said(ctx, s.commit())
 }

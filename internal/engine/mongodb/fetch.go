@@ -137,7 +137,7 @@ func (l *laid) fill(ctx context.Context, s *session, db *sql.DB, some int64) err
 		return err
 	}
 	defer func() { _ = tx.Rollback() }()
-	make := func(t *catalog.Table) error {
+	lay := func(t *catalog.Table) error {
 		var parts []string
 		for _, c := range t.Columns {
 			parts = append(parts, c.Name+" "+affinity(c))
@@ -148,7 +148,7 @@ func (l *laid) fill(ctx context.Context, s *session, db *sql.DB, some int64) err
 		_, err := tx.ExecContext(ctx, fmt.Sprintf("CREATE TABLE %s (%s)", t.Name, strings.Join(parts, ", ")))
 		return err
 	}
-	if err := make(l.table); err != nil {
+	if err := lay(l.table); err != nil {
 		return err
 	}
 	into := map[string]*sql.Stmt{}
@@ -158,7 +158,7 @@ func (l *laid) fill(ctx context.Context, s *session, db *sql.DB, some int64) err
 		}
 	}()
 	for path, t := range l.lists {
-		if err := make(t); err != nil {
+		if err := lay(t); err != nil {
 			return err
 		}
 		if into[path], err = tx.PrepareContext(ctx, "INSERT INTO "+t.Name+" VALUES (?)"); err != nil {
@@ -175,7 +175,7 @@ func (l *laid) fill(ctx context.Context, s *session, db *sql.DB, some int64) err
 		place[c.Name] = i
 	}
 	err = s.documents(ctx, l.of.Name, some, func(doc bson.Raw) error {
-		values := append([]any(nil), nulls(max(1, len(l.table.Columns)))...)
+		values := make([]any, max(1, len(l.table.Columns)))
 		var failed error
 		l.walk(doc, "", false, func(path string, v any) {
 			in := l.columns[path]
@@ -201,8 +201,6 @@ func (l *laid) fill(ctx context.Context, s *session, db *sql.DB, some int64) err
 	}
 	return tx.Commit()
 }
-
-func nulls(n int) []any { return make([]any, n) }
 
 // walk visits the values of a document by their paths.
 func (l *laid) walk(doc bson.Raw, prefix string, many bool, visit func(path string, v any)) {

@@ -55,7 +55,7 @@ func indexOf(spec bson.Raw) *catalog.Index {
 	if len(more) > 0 {
 		x.Storage = compactD(more)
 	}
-	if strings.Contains(x.Storage, "expireAfterSeconds") {
+	if lives(x) {
 		x.Pinned = "rows expire by it"
 	}
 	switch {
@@ -65,6 +65,18 @@ func indexOf(spec bson.Raw) *catalog.Index {
 		x.Origin = catalog.ByUniqueKey
 	}
 	return x
+}
+
+// lives reports whether rows live for a time that the index says
+// (https://www.mongodb.com/docs/manual/core/index-ttl/).
+func lives(x *catalog.Index) bool { return strings.Contains(x.Storage, "expireAfterSeconds") }
+
+// expires: moments alone let rows expire, and of an index on one field.
+func expires(x *catalog.Index) string {
+	if !lives(x) || len(x.Parts) != 1 {
+		return ""
+	}
+	return "date"
 }
 
 // weighed are the fields of a text index, which only its weights name

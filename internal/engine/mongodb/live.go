@@ -5,6 +5,7 @@ import (
 	"errors"
 	"net/url"
 	"os"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -271,7 +272,7 @@ func (l *live) figures(ctx context.Context, name string) (*figures, error) {
 // sharding reads what the cluster keeps of itself
 // (https://www.mongodb.com/docs/manual/reference/config-database/).
 func (l *live) sharding(ctx context.Context) (map[string]*sharding, error) {
-	found, err := l.client.Database("config").Collection("collections").Find(ctx, bson.D{{Key: "_id", Value: bson.D{{Key: "$regex", Value: "^" + quoteMeta(l.db.Name()) + `\.`}}}})
+	found, err := l.client.Database("config").Collection("collections").Find(ctx, bson.D{{Key: "_id", Value: bson.D{{Key: "$regex", Value: "^" + regexp.QuoteMeta(l.db.Name()) + `\.`}}}})
 	if err != nil {
 		return nil, l.wrap(ctx, err)
 	}
@@ -289,10 +290,6 @@ func (l *live) sharding(ctx context.Context) (map[string]*sharding, error) {
 		all[strings.TrimPrefix(c.ID, l.db.Name()+".")] = &sharding{key: c.Key, unique: c.Unique}
 	}
 	return all, l.wrap(ctx, found.Err())
-}
-
-func quoteMeta(name string) string {
-	return strings.NewReplacer(`\`, `\\`, `.`, `\.`, `+`, `\+`, `*`, `\*`, `?`, `\?`, `(`, `\(`, `)`, `\)`, `[`, `\[`, `{`, `\{`, `^`, `\^`, `|`, `\|`).Replace(name)
 }
 
 func (l *live) breaks(ctx context.Context, name string, condition bson.D) (n int64, samples []string, err error) {

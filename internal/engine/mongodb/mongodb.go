@@ -52,6 +52,9 @@ func (Engine) Abilities(string) catalog.Abilities {
 		PartialIndexes: true, DateTypes: true, MaxName: longestName,
 		AnalyseAdvice: "survey the database itself",
 		Presence:      presence,
+		Compares:      compares,
+		Expires:       expires,
+		GrowsAtEnd:    growsAtEnd,
 		Expressions:   sqlexpr.Reader{Dialect: Engine{}.Dialect()},
 	}
 }

@@ -25,10 +25,7 @@ func level(t *catalog.Table, within string) bson.D {
 		if c.Within != within || strings.HasSuffix(c.Name, everyName) {
 			continue
 		}
-		name := strings.TrimPrefix(c.Name, within+".")
-		if within == "" {
-			name = c.Name
-		}
+		name := c.Leaf()
 		if name == "_id" && within == "" || strings.Contains(name, `\`) || strings.Contains(name, `"`) {
 			continue
 		}
@@ -63,7 +60,15 @@ func level(t *catalog.Table, within string) bson.D {
 	return schema
 }
 
-var numbers = []string{"int", "long", "double", "decimal"}
+// compares: numbers of all kinds compare
+// (https://www.mongodb.com/docs/manual/reference/bson-type-comparison-order/).
+func compares(kind string) string {
+	switch kind {
+	case "int", "long", "double", "decimal":
+		return "number"
+	}
+	return kind
+}
 
 // typesOf are the types of a field's values, null among them where one was seen.
 func typesOf(c *catalog.Column) bson.A {
@@ -73,12 +78,10 @@ func typesOf(c *catalog.Column) bson.A {
 	}
 	for _, s := range *c.Stats.Types {
 		name := s.Of
-		switch {
-		case name == ofUUID:
+		if name == ofUUID {
 			name = "binData"
-		case slices.Contains(numbers, name):
-			name = "number" // which kind of number a program sends is mostly chance
 		}
+		name = compares(name) // which kind of number a program sends is mostly chance
 		if !slices.Contains(types, any(name)) {
 			types = append(types, name)
 		}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -304,6 +305,20 @@ func unseen(t *catalog.Table, path string) {
 	t.Columns = append(t.Columns, &catalog.Column{Name: path, Type: anything, Nullable: true, Stats: catalog.ColumnStats{Absent: &none}})
 }
 
+// shardKey begins the option that says by what a collection is spread.
+const shardKey = "shard key "
+
+// growsAtEnd: identifiers begin with the moment at which they were made
+// (https://www.mongodb.com/docs/manual/core/sharding-choose-a-shard-key/).
+func growsAtEnd(t *catalog.Table) bool {
+	if t.Spread == nil {
+		return false
+	}
+	hashed := slices.ContainsFunc(t.Options, func(o string) bool { return strings.HasPrefix(o, shardKey) && strings.Contains(o, "hashed") })
+	c := t.Column(t.Spread.Column)
+	return !hashed && c != nil && (c.Type.Family == catalog.Timestamp || c.Type.Native == "objectId")
+}
+
 // sharded: https://www.mongodb.com/docs/manual/core/sharding-shard-key/
 func (r *reader) sharded(t *catalog.Table, sh *sharding) {
 	if len(sh.key) == 0 {
@@ -313,5 +328,5 @@ func (r *reader) sharded(t *catalog.Table, sh *sharding) {
 		unseen(t, e.Key)
 	}
 	t.Spread = &catalog.Spread{Style: "key", Column: sh.key[0].Key}
-	t.Options = append(t.Options, "shard key "+compactD(sh.key))
+	t.Options = append(t.Options, shardKey+compactD(sh.key))
 }

@@ -12,6 +12,9 @@ import (
 // unwritten is the answer to what has no command.
 const unwritten = "MongoDB has no command for it"
 
+// keyStays is the answer to changes of the primary key.
+const keyStays = "every collection has its key, _id"
+
 // Refuses says why the change cannot be written, or "".
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	if why := change.Bar(c, ch); why != "" {
@@ -21,22 +24,19 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	switch ch := ch.(type) {
 	case change.AddKey:
 		if ch.Primary {
-			return "every collection has its key, _id"
+			return keyStays
 		}
 		return refusesIndexed(t, ch.Key.Columns)
 	case change.DropKey:
 		if ch.Primary {
-			return "every collection has its key, _id"
+			return keyStays
 		}
 		return ""
 	case change.ReplaceKey:
 		if ch.To.Primary || ch.From.Primary {
-			return "every collection has its key, _id"
+			return keyStays
 		}
-		if ch.To.Key != nil {
-			return refusesIndexed(t, ch.To.Key.Columns)
-		}
-		return refusesIndexed(t, ch.To.Index.Columns())
+		return refusesIndexed(t, ch.To.Columns())
 	case change.CreateIndex:
 		if why := refusesMade(ch.Index); why != "" {
 			return why

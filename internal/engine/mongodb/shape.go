@@ -51,21 +51,16 @@ type shape struct {
 
 // A field is one name of a shape.
 type field struct {
-	name            string
-	seen            int64            // objects that have it, null or not
-	types           map[string]int64 // of its values, and of the elements of a list those of the list
-	inner           *shape           // of the objects that it holds
-	element         *field           // of the lists that it holds
-	longest         int64            // elements of the longest list
-	shortest, longT int64            // letters of texts
-	values          map[string]int64 // that occur; nil: they are many
+	seen    int64            // objects that have it, null or not
+	types   map[string]int64 // of its values, and of the elements of a list those of the list
+	inner   *shape           // of the objects that it holds
+	element *field           // of the lists that it holds
+	longest int64            // elements of the longest list
 }
 
 func newShape() *shape { return &shape{fields: map[string]*field{}} }
 
-func newField(name string) *field {
-	return &field{name: name, types: map[string]int64{}, values: map[string]int64{}, shortest: -1}
-}
+func newField() *field { return &field{types: map[string]int64{}} }
 
 // add looks at a document.
 func (s *shape) add(doc bson.Raw) {
@@ -98,7 +93,7 @@ func (s *shape) field(name string) *field {
 		f = s.fields[name]
 	}
 	if f == nil {
-		f = newField(name)
+		f = newField()
 		s.fields[name] = f
 		s.order = append(s.order, name)
 		if len(s.order) > mostKept {
@@ -125,7 +120,7 @@ func (s *shape) fold() {
 	}
 	all := s.fields[everyName]
 	if all == nil {
-		all = newField(everyName)
+		all = newField()
 		s.fields[everyName] = all
 		s.order = append(s.order, everyName)
 	}
@@ -143,8 +138,7 @@ func (f *field) merge(o *field) {
 	for kind, n := range o.types {
 		f.types[kind] += n
 	}
-	f.longest, f.longT = max(f.longest, o.longest), max(f.longT, o.longT)
-	f.values = nil
+	f.longest = max(f.longest, o.longest)
 	if o.inner != nil {
 		if f.inner == nil {
 			f.inner = newShape()
@@ -156,30 +150,24 @@ func (f *field) merge(o *field) {
 	}
 	if o.element != nil {
 		if f.element == nil {
-			f.element = newField("")
+			f.element = newField()
 		}
 		f.element.merge(o.element)
 	}
 }
 
-// mostValues is how many different values are kept of a field.
-const mostValues = 40
-
 // value looks at one.
 func (f *field) value(v bson.RawValue) {
-	kind := aliasOf(v)
-	f.types[kind]++
+	f.types[aliasOf(v)]++
 	switch v.Type {
 	case bson.TypeEmbeddedDocument:
 		if f.inner == nil {
 			f.inner = newShape()
 		}
 		f.inner.add(v.Document())
-		f.values = nil
-		return
 	case bson.TypeArray:
 		if f.element == nil {
-			f.element = newField("")
+			f.element = newField()
 		}
 		values, err := v.Array().Values()
 		if err != nil {
@@ -190,25 +178,6 @@ func (f *field) value(v bson.RawValue) {
 			f.element.seen++
 			f.element.value(e)
 		}
-		f.values = nil
-		return
-	case bson.TypeString:
-		n := int64(len([]rune(v.StringValue())))
-		f.longT = max(f.longT, n)
-		if f.shortest < 0 || n < f.shortest {
-			f.shortest = n
-		}
-	}
-	if f.values == nil || kind == ofNull {
-		return
-	}
-	text, ok := plain(v)
-	if !ok || len(text) > 60 {
-		f.values = nil
-		return
-	}
-	if f.values[text]++; len(f.values) > mostValues {
-		f.values = nil
 	}
 }
 

@@ -45,14 +45,7 @@ func (w *writer) change(_ int, ch change.Change) (int, error) {
 		if ch.To.Key != nil {
 			x = w.behind(ch.To.Key)
 		}
-		old := ch.From.Index
-		name := ""
-		if old != nil {
-			name = old.Name
-		} else {
-			name = ch.From.Key.Name
-		}
-		w.brief(ch.Title(), dropIndex(on, name))
+		w.brief(ch.Title(), dropIndex(on, ch.From.Name()))
 		return 1, w.unique(ch.Title(), on, x)
 	case change.CreateIndex:
 		if ch.Index.Unique {
@@ -212,9 +205,9 @@ func (w *writer) drop(ch change.DropObjects) error {
 
 // created are the commands that make a collection with its indexes and its validator.
 func created(t *catalog.Table) []string {
-	make := bson.D{{Key: "create", Value: t.Name}}
+	call := bson.D{{Key: "create", Value: t.Name}}
 	if with, err := document(t.Storage); err == nil {
-		make = append(make, with...)
+		call = append(call, with...)
 	}
 	for _, k := range t.Checks {
 		if condition, err := document(k.Expression); err == nil && k.Name == validatorName {
@@ -222,11 +215,11 @@ func created(t *catalog.Table) []string {
 			if k.NotEnforced {
 				action = "warn"
 			}
-			make = append(make, bson.E{Key: "validator", Value: condition}, bson.E{Key: "validationAction", Value: action})
-			make = append(make, levelOf(t)...)
+			call = append(call, bson.E{Key: "validator", Value: condition}, bson.E{Key: "validationAction", Value: action})
+			call = append(call, levelOf(t)...)
 		}
 	}
-	commands := []string{shell(make)}
+	commands := []string{shell(call)}
 	var specs bson.A
 	for _, x := range t.Indexes {
 		if spec, err := specOf(x); err == nil && x.Origin != catalog.ByPrimaryKey {

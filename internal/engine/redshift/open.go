@@ -44,46 +44,14 @@ func (Engine) Open(ctx context.Context, address string, o engine.Options) (engin
 // inOne is how many rows one INSERT carries.
 const inOne = 500
 
+var literals = engine.Literals{Text: literal, True: "TRUE", False: "FALSE", Moment: time.DateTime}
+
 // Load adds rows by INSERT, many to a statement: COPY takes files of the cluster's own
 // storage alone.
 func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
-	for {
-		var rows []string
-		for len(rows) < inOne {
-			row := next()
-			if row == nil {
-				break
-			}
-			values := make([]string, len(row))
-			for i, v := range row {
-				values[i] = written(v)
-			}
-			rows = append(rows, "("+strings.Join(values, ", ")+")")
-		}
-		if len(rows) == 0 {
-			return nil
-		}
-		if err := s.Exec(ctx, fmt.Sprintf("INSERT INTO %s (%s) VALUES %s", relation(table), idents(columns), strings.Join(rows, ", "))); err != nil {
-			return err
-		}
-	}
-}
-
-func written(v any) string {
-	switch v := v.(type) {
-	case nil:
-		return "NULL"
-	case string:
-		return literal(v)
-	case time.Time:
-		if v.Equal(v.Truncate(24 * time.Hour)) {
-			return literal(v.Format(time.DateOnly))
-		}
-		return literal(v.Format(time.DateTime))
-	case bool:
-		return strings.ToUpper(fmt.Sprint(v))
-	}
-	return fmt.Sprint(v)
+	return literals.Batches(inOne, next, func(rows []string) error {
+		return s.Exec(ctx, fmt.Sprintf("INSERT INTO %s (%s) VALUES %s", relation(table), idents(columns), engine.Values(rows)))
+	})
 }
 
 // Asker limits the session's statements. Patterns are asked for by REGEXP_INSTR

@@ -3,8 +3,6 @@ package sqlserver
 import (
 	"context"
 	"fmt"
-	"strings"
-	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
@@ -33,6 +31,8 @@ func (Engine) Discard(context.Context, string, string) error { return nil }
 // (https://learn.microsoft.com/en-us/sql/t-sql/queries/table-value-constructor-transact-sql).
 const atOnce = 500
 
+var literals = engine.Literals{Text: literal, True: "1", False: "0", Moment: "2006-01-02T15:04:05.9999999"}
+
 // Load adds rows, many to a statement. The numbers of identity columns are given.
 func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
 	_, rows, err := s.Rows(ctx, fmt.Sprintf("SELECT i.name FROM sys.identity_columns i WHERE i.object_id = OBJECT_ID(%s) AND i.name IN %s", literal(relation(table)), idList(columns)), 1)
@@ -40,45 +40,11 @@ func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string,
 		return err
 	}
 	numbered := len(rows) > 0
-	for {
-		var lines []string
-		for len(lines) < atOnce {
-			row := next()
-			if row == nil {
-				break
-			}
-			values := make([]string, len(row))
-			for i, v := range row {
-				values[i] = value(v)
-			}
-			lines = append(lines, "("+strings.Join(values, ", ")+")")
-		}
-		if len(lines) == 0 {
-			return nil
-		}
-		sql := fmt.Sprintf("INSERT INTO %s (%s) VALUES %s", relation(table), idents(columns), strings.Join(lines, ", "))
+	return literals.Batches(atOnce, next, func(rows []string) error {
+		sql := fmt.Sprintf("INSERT INTO %s (%s) VALUES %s", relation(table), idents(columns), engine.Values(rows))
 		if numbered {
 			sql = fmt.Sprintf("SET IDENTITY_INSERT %s ON; %s; SET IDENTITY_INSERT %[1]s OFF", relation(table), sql)
 		}
-		if err := s.Exec(ctx, sql); err != nil {
-			return err
-		}
-	}
-}
-
-func value(v any) string {
-	switch v := v.(type) {
-	case nil:
-		return "NULL"
-	case string:
-		return literal(v)
-	case bool:
-		return map[bool]string{true: "1", false: "0"}[v]
-	case time.Time:
-		if v.Equal(v.Truncate(24 * time.Hour)) {
-			return "'" + v.Format(time.DateOnly) + "'"
-		}
-		return "'" + v.Format("2006-01-02T15:04:05.9999999") + "'"
-	}
-	return fmt.Sprint(v)
+		return s.Exec(ctx, sql)
+	})
 }

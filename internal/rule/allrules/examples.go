@@ -40,9 +40,9 @@ type Example struct {
 }
 
 var (
-	wanted    = pattern.New(`-- want(-database)?: (.*)`)
+	wanted    = pattern.New(`(--|//) want(?:-database)?: (.*)`)
 	spaced    = pattern.New(` "[^"]*"| \(no fix\)`)
-	directive = pattern.New(`(?m)^-- (probe|accept all|set (.*)|not \w+: .*|want nothing.*|the fix (?:brings|ends) .*)\n`)
+	directive = pattern.New(`(?m)^(?:--|//) (probe|accept all|set (.*)|not \w+: .*|want nothing.*|the fix (?:brings|ends) .*)\n`)
 )
 
 // ExampleOf is the rule's example for an engine, or for the first of all that has one
@@ -62,12 +62,7 @@ func ExampleOf(r *rule.Rule, engine string, all []string) (x Example, ok bool) {
 		return Example{}, false
 	}
 	_, slug, _ := strings.Cut(r.ID, "/")
-	names, err := fs.Glob(folder, path.Join("testdata", slug, "*.*.*"))
-	if plain, _ := fs.Glob(folder, path.Join("testdata", slug, "*.sql")); err == nil {
-		names = append(names, plain...)
-		slices.Sort(names)
-		names = slices.Compact(names)
-	}
+	names, err := fs.Glob(folder, path.Join("testdata", slug, "*.*"))
 	if err != nil {
 		return Example{}, false
 	}
@@ -85,19 +80,13 @@ func ExampleOf(r *rule.Rule, engine string, all []string) (x Example, ok bool) {
 			continue
 		}
 		ending := path.Ext(file)
-		if ending != ".sql" { // JavaScript, whose comments are marked otherwise
-			text = []byte(strings.ReplaceAll(string(text), "// ", "-- "))
-		}
-		x = Example{Engine: engine, Probed: strings.Contains(string(text), "-- probe")}
+		x = Example{Engine: engine, Probed: strings.Contains(string(text), "-- probe") || strings.Contains(string(text), "// probe")}
 		for _, m := range directive.FindAllStringSubmatch(string(text), -1) {
 			if m[2] != "" {
 				x.Set = append(x.Set, m[2])
 			}
 		}
 		x.Broken = strings.TrimSpace(shown(directive.ReplaceAllString(string(text), "")))
-		if ending != ".sql" {
-			x.Broken = strings.ReplaceAll(x.Broken, "-- ", "// ")
-		}
 		if fixed, err := fs.ReadFile(folder, path.Join("testdata", slug, "fixed."+engine+ending)); err == nil {
 			x.Fixed = strings.TrimSpace(string(fixed))
 		}
@@ -112,7 +101,8 @@ func shown(text string) string {
 	lines := strings.Split(text, "\n")
 	for i, line := range lines {
 		lines[i] = wanted.ReplaceAllStringFunc(line, func(s string) string {
-			return "-- found: " + spaced.ReplaceAllString(wanted.FindStringSubmatch(s)[2], "")
+			m := wanted.FindStringSubmatch(s)
+			return m[1] + " found: " + spaced.ReplaceAllString(m[2], "")
 		})
 		if len(line) > 200 && strings.HasPrefix(strings.TrimSpace(line), "INSERT") {
 			lines[i] = line[:120] + " ..."

@@ -25,7 +25,7 @@ Leave it alone where the table is to take anything.
 The fix declares a validator that says what the rows that were looked at have in common, the types of each field and those that all have, and that only warns, in the server's log: nothing is refused. It has to be chosen. Once nothing breaks it, key/unenforced has it enforced.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
-			if len(t.Checks) > 0 || t.Stats.Looked == nil || *t.Stats.Looked < p.Count(t, "rows") {
+			if len(t.Checks) > 0 || !p.Looked(t, "rows") {
 				continue
 			}
 			k := p.Abilities.Presence(t)

@@ -2,7 +2,6 @@ package column
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -33,11 +32,7 @@ There is no fix: which type is meant, and how the others become it, is up to you
 				groups := map[string]bool{}
 				var parts []string
 				for _, s := range *c.Stats.Types {
-					if slices.Contains(numbers, s.Of) {
-						groups["number"] = true
-					} else {
-						groups[s.Of] = true
-					}
+					groups[p.Abilities.Compares(s.Of)] = true
 					parts = append(parts, fmt.Sprintf("%s in %s", s.Of, text.Portion(s.Part)))
 				}
 				if len(groups) > 1 {
@@ -48,6 +43,3 @@ There is no fix: which type is meant, and how the others become it, is up to you
 		return nil
 	},
 }
-
-// numbers are types whose values compare.
-var numbers = []string{"int", "long", "double", "decimal"}

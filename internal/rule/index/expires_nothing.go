@@ -24,7 +24,8 @@ There is no fix: the values have to be made moments, or the index put on another
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
 			for _, x := range t.Indexes {
-				if !strings.Contains(x.Storage, "expireAfterSeconds") || len(x.Parts) != 1 {
+				moment := p.Abilities.Expires(x)
+				if moment == "" {
 					continue
 				}
 				c := t.Column(x.Parts[0].Column)
@@ -33,7 +34,7 @@ There is no fix: the values have to be made moments, or the index put on another
 				}
 				moments := 0.0
 				for _, s := range *c.Stats.Types {
-					if s.Of == "date" {
+					if s.Of == moment {
 						moments = s.Part
 					}
 				}
@@ -42,7 +43,7 @@ There is no fix: the values have to be made moments, or the index put on another
 				}
 				kinds := slices.Collect(func(yield func(string) bool) {
 					for _, s := range *c.Stats.Types {
-						if s.Of != "date" && !yield(s.Of) {
+						if s.Of != moment && !yield(s.Of) {
 							return
 						}
 					}

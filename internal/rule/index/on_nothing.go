@@ -25,7 +25,7 @@ Leave it alone where rows with the field are still to come.
 The fix drops it. It has to be chosen, since a few rows that were not looked at may have the field.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Roots {
-			if t.Stats.Looked == nil || *t.Stats.Looked < p.Count(t, "rows") {
+			if !p.Looked(t, "rows") {
 				continue
 			}
 			for _, x := range t.Indexes {

@@ -20,7 +20,7 @@ func (s *Server) pipeline(database, name string, stages bson.A) ([]bson.D, error
 	case c == nil:
 	case c.kind == "view":
 		var err error
-		if docs, err = s.pipeline(database, text(get(c.options, "viewOn")), list(get(c.options, "pipeline"))); err != nil {
+		if docs, err = s.pipeline(database, text(filter.Get(c.options, "viewOn")), list(filter.Get(c.options, "pipeline"))); err != nil {
 			return nil, err
 		}
 	default:
@@ -52,13 +52,13 @@ func (s *Server) stage(database, name string, c *collection, docs []bson.D, e bs
 	case "$count":
 		return []bson.D{{{Key: text(e.Value), Value: int64(len(docs))}}}, nil
 	case "$sample":
-		return sampled(docs, number(get(spec, "size"))), nil
+		return sampled(docs, number(filter.Get(spec, "size"))), nil
 	case "$project":
 		return each(docs, func(d bson.D) (bson.D, error) { return projected(d, spec) })
 	case "$unwind":
 		return unwound(docs, strings.TrimPrefix(text(e.Value), "$")), nil
 	case "$lookup":
-		from, err := s.pipeline(database, text(get(spec, "from")), nil)
+		from, err := s.pipeline(database, text(filter.Get(spec, "from")), nil)
 		if err != nil {
 			return nil, err
 		}
@@ -74,8 +74,8 @@ func (s *Server) stage(database, name string, c *collection, docs []bson.D, e bs
 		var all []bson.D
 		if c != nil {
 			for _, x := range c.indexes {
-				since := bson.NewDateTimeFromTime(c.since[text(get(x, "name"))])
-				all = append(all, bson.D{{Key: "name", Value: get(x, "name")}, {Key: "key", Value: get(x, "key")}, {Key: "accesses", Value: bson.D{{Key: "ops", Value: c.used[text(get(x, "name"))]}, {Key: "since", Value: since}}}})
+				since := bson.NewDateTimeFromTime(c.since[text(filter.Get(x, "name"))])
+				all = append(all, bson.D{{Key: "name", Value: filter.Get(x, "name")}, {Key: "key", Value: filter.Get(x, "key")}, {Key: "accesses", Value: bson.D{{Key: "ops", Value: c.used[text(filter.Get(x, "name"))]}, {Key: "since", Value: since}}}})
 			}
 		}
 		return all, nil
@@ -113,10 +113,10 @@ func (s *Server) stats(c *collection) ([]bson.D, error) {
 	}
 	sizes := bson.D{}
 	for _, x := range c.indexes {
-		sizes = append(sizes, bson.E{Key: text(get(x, "name")), Value: int64(len(c.docs)) * 20})
+		sizes = append(sizes, bson.E{Key: text(filter.Get(x, "name")), Value: int64(len(c.docs)) * 20})
 	}
 	counts := []int64{int64(len(c.docs))}
-	if key := document(get(c.options, "shardKey")); key != nil && s.Shards > 1 {
+	if key := document(filter.Get(c.options, "shardKey")); key != nil && s.Shards > 1 {
 		counts = make([]int64, s.Shards)
 		for _, d := range c.docs {
 			at := uint64(14695981039346656037)
@@ -152,7 +152,7 @@ func field(d bson.D, expression any) any {
 
 func projected(d, spec bson.D) (bson.D, error) {
 	out := bson.D{}
-	if id := get(d, "_id"); id != nil && (get(spec, "_id") == nil || number(get(spec, "_id")) == 1) {
+	if id := filter.Get(d, "_id"); id != nil && (filter.Get(spec, "_id") == nil || number(filter.Get(spec, "_id")) == 1) {
 		out = append(out, bson.E{Key: "_id", Value: id})
 	}
 	for _, e := range spec {
@@ -207,24 +207,24 @@ func replaced(d bson.D, path []string, v any) bson.D {
 }
 
 func joined(d bson.D, from []bson.D, spec bson.D) bson.D {
-	mine := filter.At(d, strings.Split(text(get(spec, "localField")), "."))
+	mine := filter.At(d, strings.Split(text(filter.Get(spec, "localField")), "."))
 	found := bson.A{}
 	for _, o := range from {
-		others := filter.At(o, strings.Split(text(get(spec, "foreignField")), "."))
+		others := filter.At(o, strings.Split(text(filter.Get(spec, "foreignField")), "."))
 		if slices.ContainsFunc(mine, func(v any) bool {
 			return slices.ContainsFunc(others, func(w any) bool { return filter.Compare(v, w) == 0 })
 		}) {
 			found = append(found, o)
 		}
 	}
-	return append(slices.Clone(d), bson.E{Key: text(get(spec, "as")), Value: found})
+	return append(slices.Clone(d), bson.E{Key: text(filter.Get(spec, "as")), Value: found})
 }
 
 func grouped(docs []bson.D, spec bson.D) ([]bson.D, error) {
 	var order []string
 	groups := map[string]bson.D{}
 	for _, d := range docs {
-		id := get(spec, "_id")
+		id := filter.Get(spec, "_id")
 		if inner, ok := id.(bson.D); ok {
 			made := bson.D{}
 			for _, e := range inner {

@@ -13,15 +13,6 @@ import (
 	"nexdal/internal/engine/mongodb/filter"
 )
 
-func get(d bson.D, name string) any {
-	for _, e := range d {
-		if e.Key == name {
-			return e.Value
-		}
-	}
-	return nil
-}
-
 func document(v any) bson.D { d, _ := v.(bson.D); return d }
 func list(v any) bson.A     { a, _ := v.(bson.A); return a }
 func text(v any) string     { s, _ := v.(string); return s }
@@ -92,7 +83,7 @@ func (s *Server) carryOut(command bson.D) bson.D {
 var changes = []string{"listIndexes", "collMod", "dropIndexes", "drop"}
 
 func (s *Server) command(command bson.D) (bson.D, error) {
-	verb, database, name := command[0].Key, text(get(command, "$db")), text(command[0].Value)
+	verb, database, name := command[0].Key, text(filter.Get(command, "$db")), text(command[0].Value)
 	c := s.databases[database][name]
 	of := database + "." + name
 	if c == nil && slices.Contains(changes, verb) {
@@ -131,11 +122,11 @@ func (s *Server) command(command bson.D) (bson.D, error) {
 	case "find":
 		return s.find(database, of, c, command)
 	case "aggregate":
-		docs, err := s.pipeline(database, name, list(get(command, "pipeline")))
+		docs, err := s.pipeline(database, name, list(filter.Get(command, "pipeline")))
 		if err != nil {
 			return nil, err
 		}
-		return s.opened(of, docs, number(get(document(get(command, "cursor")), "batchSize"))), nil
+		return s.opened(of, docs, number(filter.Get(document(filter.Get(command, "cursor")), "batchSize"))), nil
 	}
 	return nil, refuse(59, "CommandNotFound", "no such command: '%s' (the simulated server knows few)", verb)
 }
@@ -154,7 +145,7 @@ func (s *Server) listCollections(database string, command bson.D) (bson.D, error
 	for _, name := range sortedNames(s.databases[database]) {
 		c := s.databases[database][name]
 		d := bson.D{{Key: "name", Value: name}, {Key: "type", Value: c.kind}, {Key: "options", Value: c.options}, {Key: "info", Value: bson.D{{Key: "readOnly", Value: c.kind == "view"}}}}
-		is, err := filter.Holds(d, document(get(command, "filter")))
+		is, err := filter.Holds(d, document(filter.Get(command, "filter")))
 		if err != nil {
 			return nil, err
 		}
@@ -184,9 +175,9 @@ func (s *Server) create(database, name string, c *collection, command bson.D) (b
 		}
 	}
 	switch {
-	case get(c.options, "viewOn") != nil:
+	case filter.Get(c.options, "viewOn") != nil:
 		c.kind, c.indexes = "view", nil
-	case get(c.options, "timeseries") != nil:
+	case filter.Get(c.options, "timeseries") != nil:
 		c.kind = "timeseries"
 	}
 	return done, nil
@@ -222,7 +213,7 @@ func (s *Server) more(command bson.D) (bson.D, error) {
 	if c == nil {
 		return nil, refuse(43, "CursorNotFound", "cursor id %d not found", id)
 	}
-	batch := number(get(command, "batchSize"))
+	batch := number(filter.Get(command, "batchSize"))
 	if batch == 0 {
 		batch = 1000
 	}
@@ -248,7 +239,7 @@ func (s *Server) find(database, of string, c *collection, command bson.D) (bson.
 	case c != nil:
 		docs = c.docs
 	}
-	condition := document(get(command, "filter"))
+	condition := document(filter.Get(command, "filter"))
 	if c != nil {
 		c.searched(condition)
 	}
@@ -256,17 +247,17 @@ func (s *Server) find(database, of string, c *collection, command bson.D) (bson.
 	if err != nil {
 		return nil, err
 	}
-	if n := number(get(command, "limit")); n > 0 {
+	if n := number(filter.Get(command, "limit")); n > 0 {
 		docs = docs[:min(n, int64(len(docs)))]
 	}
-	if p := document(get(command, "projection")); len(p) > 0 {
+	if p := document(filter.Get(command, "projection")); len(p) > 0 {
 		for i, d := range docs {
 			if docs[i], err = projected(d, p); err != nil {
 				return nil, err
 			}
 		}
 	}
-	return s.opened(of, docs, number(get(command, "batchSize"))), nil
+	return s.opened(of, docs, number(filter.Get(command, "batchSize"))), nil
 }
 
 func matching(docs []bson.D, condition bson.D) ([]bson.D, error) {
@@ -287,8 +278,8 @@ func matching(docs []bson.D, condition bson.D) ([]bson.D, error) {
 func (c *collection) searched(condition bson.D) {
 	for _, e := range condition {
 		for _, x := range c.indexes {
-			if key := document(get(x, "key")); len(key) > 0 && key[0].Key == e.Key {
-				c.used[text(get(x, "name"))]++
+			if key := document(filter.Get(x, "key")); len(key) > 0 && key[0].Key == e.Key {
+				c.used[text(filter.Get(x, "name"))]++
 				return
 			}
 		}
@@ -301,7 +292,7 @@ func (s *Server) spread() []bson.D {
 	var all []bson.D
 	for database, of := range s.databases {
 		for _, name := range sortedNames(of) {
-			if key := document(get(of[name].options, "shardKey")); key != nil {
+			if key := document(filter.Get(of[name].options, "shardKey")); key != nil {
 				all = append(all, bson.D{{Key: "_id", Value: database + "." + name}, {Key: "key", Value: key}, {Key: "unique", Value: false}})
 			}
 		}

@@ -12,6 +12,7 @@ import (
 
 	"go.mongodb.org/mongo-driver/v2/bson"
 
+	"nexdal/internal/engine/mongodb/filter"
 	"nexdal/internal/standin"
 )
 
@@ -78,11 +79,11 @@ func (s *Server) Run(database string, command bson.D) (bson.D, error) {
 		return nil, err
 	}
 	answer := s.carryOut(received)
-	if number(get(answer, "ok")) != 1 {
-		return nil, fmt.Errorf("%v: %v", get(answer, "codeName"), get(answer, "errmsg"))
+	if number(filter.Get(answer, "ok")) != 1 {
+		return nil, fmt.Errorf("%v: %v", filter.Get(answer, "codeName"), filter.Get(answer, "errmsg"))
 	}
-	if failed, ok := get(answer, "writeErrors").(bson.A); ok && len(failed) > 0 {
-		return nil, fmt.Errorf("%v", get(document(failed[0]), "errmsg"))
+	if failed, ok := filter.Get(answer, "writeErrors").(bson.A); ok && len(failed) > 0 {
+		return nil, fmt.Errorf("%v", filter.Get(document(failed[0]), "errmsg"))
 	}
 	return answer, nil
 }

@@ -9,6 +9,7 @@ import (
 	"github.com/go-json-experiment/json/jsontext"
 	"go.mongodb.org/mongo-driver/v2/bson"
 
+	"nexdal/internal/engine/mongodb/filter"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -63,7 +64,7 @@ func (s *Server) Age() {
 	for _, of := range s.databases {
 		for _, c := range of {
 			for _, x := range c.indexes {
-				c.since[text(get(x, "name"))] = time.Now().AddDate(0, -2, 0)
+				c.since[text(filter.Get(x, "name"))] = time.Now().AddDate(0, -2, 0)
 			}
 		}
 	}

@@ -20,9 +20,9 @@ func (s *Server) insert(database, name string, c *collection, command bson.D) (b
 		return nil, refuse(166, "CommandNotSupportedOnView", "Namespace %s.%s is a view, not a collection", database, name)
 	}
 	n, failed := 0, bson.A{}
-	for i, v := range list(get(command, "documents")) {
+	for i, v := range list(filter.Get(command, "documents")) {
 		d := document(v)
-		if get(d, "_id") == nil {
+		if filter.Get(d, "_id") == nil {
 			d = append(bson.D{{Key: "_id", Value: bson.NewObjectID()}}, d...)
 		}
 		if err := c.takes(d); err != nil {
@@ -45,7 +45,7 @@ func (s *Server) insert(database, name string, c *collection, command bson.D) (b
 
 // takes says why a collection does not take a document.
 func (c *collection) takes(d bson.D) error {
-	if condition := document(get(c.options, "validator")); condition != nil && text(get(c.options, "validationAction")) != "warn" && text(get(c.options, "validationLevel")) != "off" {
+	if condition := document(filter.Get(c.options, "validator")); condition != nil && text(filter.Get(c.options, "validationAction")) != "warn" && text(filter.Get(c.options, "validationLevel")) != "off" {
 		is, err := filter.Holds(d, condition)
 		if err != nil {
 			return err
@@ -56,8 +56,8 @@ func (c *collection) takes(d bson.D) error {
 	}
 	added := map[string][]string{}
 	for _, x := range c.indexes {
-		name := text(get(x, "name"))
-		if name != "_id_" && number(get(x, "unique")) == 0 {
+		name := text(filter.Get(x, "name"))
+		if name != "_id_" && number(filter.Get(x, "unique")) == 0 {
 			continue
 		}
 		mine, err := entries(x, d)
@@ -92,13 +92,13 @@ func (c *collection) hold(name string, entries []string) {
 // entries are what an index holds of a document: what is not there is a null, each value of a list has
 // one of its own (https://www.mongodb.com/docs/manual/core/index-unique/).
 func entries(x, d bson.D) ([]string, error) {
-	if partial := document(get(x, "partialFilterExpression")); partial != nil {
+	if partial := document(filter.Get(x, "partialFilterExpression")); partial != nil {
 		if is, err := filter.Holds(d, partial); !is || err != nil {
 			return nil, err
 		}
 	}
 	all, there := []string{""}, false
-	for _, k := range document(get(x, "key")) {
+	for _, k := range document(filter.Get(x, "key")) {
 		values := filter.At(d, strings.Split(k.Key, "."))
 		there = there || len(filter.Present(values)) > 0
 		var next []string
@@ -118,7 +118,7 @@ func entries(x, d bson.D) ([]string, error) {
 		}
 		all = next
 	}
-	if number(get(x, "sparse")) == 1 && !there {
+	if number(filter.Get(x, "sparse")) == 1 && !there {
 		return nil, nil
 	}
 	slices.Sort(all)
@@ -159,13 +159,13 @@ func (s *Server) createIndexes(database, name string, c *collection, command bso
 	}
 	before := len(c.indexes)
 	made := slices.Clone(c.indexes)
-	for _, v := range list(get(command, "indexes")) {
+	for _, v := range list(filter.Get(command, "indexes")) {
 		x := document(v)
-		key := document(get(x, "key"))
+		key := document(filter.Get(x, "key"))
 		switch {
 		case len(key) == 0:
 			return nil, refuse(67, "CannotCreateIndex", "Index keys cannot be empty.")
-		case text(get(x, "name")) == "":
+		case text(filter.Get(x, "name")) == "":
 			return nil, refuse(9, "FailedToParse", "The 'name' field is a required property of an index specification")
 		}
 		for _, e := range x {
@@ -175,15 +175,15 @@ func (s *Server) createIndexes(database, name string, c *collection, command bso
 		}
 		there := false
 		for _, o := range made {
-			sameName, sameKey := text(get(o, "name")) == text(get(x, "name")), filter.Compare(document(get(o, "key")), key) == 0
-			same := number(get(o, "unique")) == number(get(x, "unique")) && filter.Compare(document(get(o, "partialFilterExpression")), document(get(x, "partialFilterExpression"))) == 0
+			sameName, sameKey := text(filter.Get(o, "name")) == text(filter.Get(x, "name")), filter.Compare(document(filter.Get(o, "key")), key) == 0
+			same := number(filter.Get(o, "unique")) == number(filter.Get(x, "unique")) && filter.Compare(document(filter.Get(o, "partialFilterExpression")), document(filter.Get(x, "partialFilterExpression"))) == 0
 			switch {
 			case sameName && sameKey && same:
 				there = true
 			case sameName:
-				return nil, refuse(86, "IndexKeySpecsConflict", "An existing index has the same name as the requested index: %s", get(x, "name"))
+				return nil, refuse(86, "IndexKeySpecsConflict", "An existing index has the same name as the requested index: %s", filter.Get(x, "name"))
 			case sameKey && same:
-				return nil, refuse(85, "IndexOptionsConflict", "Index already exists with a different name: %s", get(o, "name"))
+				return nil, refuse(85, "IndexOptionsConflict", "Index already exists with a different name: %s", filter.Get(o, "name"))
 			}
 		}
 		if there {
@@ -193,7 +193,7 @@ func (s *Server) createIndexes(database, name string, c *collection, command bso
 			return nil, err
 		}
 		made = append(made, append(bson.D{{Key: "v", Value: int32(2)}}, stored(x)...))
-		c.since[text(get(x, "name"))], c.used[text(get(x, "name"))] = time.Now(), 0
+		c.since[text(filter.Get(x, "name"))], c.used[text(filter.Get(x, "name"))] = time.Now(), 0
 	}
 	c.indexes = made
 	return bson.D{{Key: "numIndexesBefore", Value: int32(before)}, {Key: "numIndexesAfter", Value: int32(len(c.indexes))}, {Key: "ok", Value: 1.0}}, nil
@@ -203,7 +203,7 @@ func (s *Server) createIndexes(database, name string, c *collection, command bso
 // (https://www.mongodb.com/docs/manual/core/indexes/index-types/index-text/).
 func stored(x bson.D) bson.D {
 	key, weights := bson.D{}, bson.D{}
-	for _, k := range document(get(x, "key")) {
+	for _, k := range document(filter.Get(x, "key")) {
 		if k.Value != "text" {
 			key = append(key, k)
 			continue
@@ -211,7 +211,7 @@ func stored(x bson.D) bson.D {
 		if len(weights) == 0 {
 			key = append(key, bson.E{Key: "_fts", Value: "text"}, bson.E{Key: "_ftsx", Value: int32(1)})
 		}
-		weight := get(document(get(x, "weights")), k.Key)
+		weight := filter.Get(document(filter.Get(x, "weights")), k.Key)
 		if weight == nil {
 			weight = int32(1)
 		}
@@ -232,7 +232,7 @@ func stored(x bson.D) bson.D {
 // built refuses an index that the documents break.
 func (c *collection) built(x bson.D) error {
 	seen := map[string]bool{}
-	key := document(get(x, "key"))
+	key := document(filter.Get(x, "key"))
 	for _, d := range c.docs {
 		lists := 0
 		for _, k := range key {
@@ -245,7 +245,7 @@ func (c *collection) built(x bson.D) error {
 		if lists > 1 {
 			return refuse(171, "CannotIndexParallelArrays", "cannot index parallel arrays")
 		}
-		if number(get(x, "unique")) == 0 {
+		if number(filter.Get(x, "unique")) == 0 {
 			continue
 		}
 		all, err := entries(x, d)
@@ -254,20 +254,20 @@ func (c *collection) built(x bson.D) error {
 		}
 		for _, e := range all {
 			if seen[e] {
-				return refuse(11000, "DuplicateKey", "E11000 duplicate key error index: %s dup key: %s", get(x, "name"), e)
+				return refuse(11000, "DuplicateKey", "E11000 duplicate key error index: %s dup key: %s", filter.Get(x, "name"), e)
 			}
 			seen[e] = true
 		}
 	}
-	if number(get(x, "unique")) == 1 {
-		c.hold(text(get(x, "name")), slices.Collect(maps.Keys(seen)))
+	if number(filter.Get(x, "unique")) == 1 {
+		c.hold(text(filter.Get(x, "name")), slices.Collect(maps.Keys(seen)))
 	}
 	return nil
 }
 
 func (c *collection) dropIndexes(command bson.D) (bson.D, error) {
-	name := text(get(command, "index"))
-	i := slices.IndexFunc(c.indexes, func(x bson.D) bool { return text(get(x, "name")) == name })
+	name := text(filter.Get(command, "index"))
+	i := slices.IndexFunc(c.indexes, func(x bson.D) bool { return text(filter.Get(x, "name")) == name })
 	switch {
 	case name == "_id_":
 		return nil, refuse(72, "InvalidOptions", "cannot drop _id index")

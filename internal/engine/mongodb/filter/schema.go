@@ -45,14 +45,14 @@ func keyword(v any, schema bson.D, e bson.E) (bool, error) {
 			if !isDoc || !ok || !has(doc, p.Key) {
 				continue
 			}
-			if is, err := Schema(get(doc, p.Key), inner); !is || err != nil {
+			if is, err := Schema(Get(doc, p.Key), inner); !is || err != nil {
 				return false, err
 			}
 		}
 		return true, nil
 	case "additionalProperties":
 		if allowed, ok := e.Value.(bool); ok && !allowed && isDoc {
-			known, _ := get(schema, "properties").(bson.D)
+			known, _ := Get(schema, "properties").(bson.D)
 			return !slices.ContainsFunc(doc, func(f bson.E) bool { return !has(known, f.Key) }), nil
 		}
 		return true, nil
@@ -117,7 +117,8 @@ func has(d bson.D, name string) bool {
 	return slices.ContainsFunc(d, func(e bson.E) bool { return e.Key == name })
 }
 
-func get(d bson.D, name string) any {
+// Get is the value of a field of the name; nil: there is none, or it is null.
+func Get(d bson.D, name string) any {
 	for _, e := range d {
 		if e.Key == name {
 			return e.Value

@@ -79,8 +79,35 @@ func (f *ForeignKey) Touched() []string {
 // may have come yet.
 func (t *Table) SetToNull(column string) bool {
 	return slices.ContainsFunc(t.ForeignKeys, func(f *ForeignKey) bool {
-		return f.OnDelete == SetNull && slices.Contains(f.Touched(), column) || f.OnUpdate == SetNull && slices.Contains(f.Columns, column)
+		return t.Nulls(f.OnDelete, f.Touched(), column) || t.Nulls(f.OnUpdate, f.Columns, column)
 	})
+}
+
+// NullsSome reports whether a foreign key of the table puts null in some of the columns
+// and leaves the others as they are.
+func (t *Table) NullsSome(columns []string) bool {
+	some := func(action Action, touched []string) bool {
+		nulled := 0
+		for _, name := range columns {
+			if t.Nulls(action, touched, name) {
+				nulled++
+			}
+		}
+		return nulled > 0 && nulled < len(columns)
+	}
+	return slices.ContainsFunc(t.ForeignKeys, func(f *ForeignKey) bool {
+		return some(f.OnDelete, f.Touched()) || some(f.OnUpdate, f.Columns)
+	})
+}
+
+// Nulls reports whether the action, which acts on the touched columns, puts null in the column:
+// a column without a default has null as its default.
+func (t *Table) Nulls(action Action, touched []string, column string) bool {
+	if !slices.Contains(touched, column) {
+		return false
+	}
+	c := t.Column(column)
+	return action == SetNull || action == SetDefault && c != nil && (c.Default == "" || strings.EqualFold(c.Default, "null"))
 }
 
 // A Check is a condition that every row must meet.

@@ -6,6 +6,7 @@ import (
 	"go/token"
 	"math/rand/v2"
 	"path/filepath"
+	"reflect"
 	"slices"
 	"strings"
 	"testing"
@@ -146,6 +147,60 @@ func TestThereAndBack(t *testing.T) {
 				}
 			}
 		})
+	}
+}
+
+// TestWhatLastsStays: what is taken back around a change that lasts leaves that change's
+// work where it is.
+func TestWhatLastsStays(t *testing.T) {
+	t.Parallel()
+	tried := map[string]int{}
+	for name, can := range abilities() {
+		for seed := range uint64(seeds) {
+			c := model.Random(seed)
+			all := changes(c)
+			for _, last := range all {
+				only, err := change.Plan{{Change: last}}.Apply(c, can)
+				if r, failed := change.Reverse(last, c); err != nil || failed != nil || model.Kind(r) != "NoReversal" {
+					continue
+				}
+				for _, ch := range all {
+					pair := model.Kind(last) + " " + model.Kind(ch)
+					if ch.On() != last.On() || reflect.DeepEqual(ch, last) || tried[pair] >= 20 {
+						continue
+					}
+					plan := change.Plan{{Change: ch}, {Change: last}}
+					after, err := plan.Apply(c, can)
+					if err != nil {
+						continue
+					}
+					if turned, err := (change.Plan{plan[1], plan[0]}).Apply(c, can); err != nil || model.Diff(turned, after) != "" {
+						continue // it lasts only as long as the other does
+					}
+					if r, err := change.Reverse(ch, c); err != nil || model.Kind(r) == "NoReversal" {
+						continue
+					}
+					back, err := plan.Reverse(c, can)
+					if err != nil {
+						t.Fatalf("%s: %s, %s: %v", name, ch.Title(), last.Title(), err)
+					}
+					returned, err := back.Apply(after, can)
+					if err != nil {
+						t.Fatalf("%s: %s, %s: taking them back: %v", name, ch.Title(), last.Title(), err)
+					}
+					if d := model.Diff(only, returned); d != "" {
+						t.Errorf("%s: %s, %s: what lasts is gone or another: %s", name, ch.Title(), last.Title(), d)
+					}
+					tried[pair]++
+					tried[model.Kind(last)]++
+				}
+			}
+		}
+	}
+	for _, kind := range []string{"CompleteIndex", "RebuildIndex", "Maintain"} {
+		if tried[kind] == 0 {
+			t.Errorf("%s stood behind no change: %v", kind, tried)
+		}
 	}
 }
 

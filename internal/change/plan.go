@@ -88,15 +88,49 @@ func (p Plan) Apply(c *catalog.Catalog, can catalog.Abilities) (*catalog.Catalog
 	return model, nil
 }
 
-// Reverse returns the plan that leads from p's result back to the catalog.
+// Reverse returns the plan that leads from p's result back to the catalog, but for what
+// lasts: that stays, whatever is put back around it.
 func (p Plan) Reverse(c *catalog.Catalog, can catalog.Abilities) (Plan, error) {
 	model := c.Clone()
+	early := p.lasting(model, can)
+	back, err := p.reverse(model, can, early)
+	if err != nil && len(early) > 0 { // a step before one that lasts fits only without it
+		return p.reverse(c.Clone(), can, nil)
+	}
+	return back, err
+}
+
+// lasting carries out at once, as far as they fit, the steps that are never taken back, and
+// returns their places: what an earlier step has touched is then put back with them in it.
+func (p Plan) lasting(model *catalog.Catalog, can catalog.Abilities) map[int]NoReversal {
+	early := map[int]NoReversal{}
+	for i, it := range p {
+		r, err := wayBack(it.Change, model, can)
+		if n, ok := r.(NoReversal); ok && err == nil && it.Apply(model, can) == nil {
+			early[i] = n
+		}
+	}
+	return early
+}
+
+// wayBack is what takes the change back, or says that nothing does.
+func wayBack(ch Change, model *catalog.Catalog, can catalog.Abilities) (Change, error) {
+	if why := lasts(ch, can); why != "" {
+		return NoReversal{ch.On(), why}, nil
+	}
+	return ch.inverse(model)
+}
+
+// reverse is Reverse, on a model that has the early steps already.
+func (p Plan) reverse(model *catalog.Catalog, can catalog.Abilities, early map[int]NoReversal) (Plan, error) {
 	back := make(Plan, len(p))
 	for i, it := range p {
-		r, err := it.Change.inverse(model)
-		if why := lasts(it.Change, can); why != "" {
-			r = NoReversal{it.Change.On(), why}
+		at := &back[len(p)-1-i]
+		if n, ok := early[i]; ok {
+			*at = Item{Change: n, Answers: it.Answers}
+			continue
 		}
+		r, err := wayBack(it.Change, model, can)
 		if err != nil {
 			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
 		}
@@ -104,9 +138,9 @@ func (p Plan) Reverse(c *catalog.Catalog, can catalog.Abilities) (Plan, error) {
 		if err != nil {
 			return nil, fmt.Errorf("%s: %w", it.Change.Title(), err)
 		}
-		back[len(p)-1-i] = Item{Change: r, Answers: it.Answers}
+		*at = Item{Change: r, Answers: it.Answers}
 		if _, lasting := r.(NoReversal); !lasting {
-			back[len(p)-1-i].before = done.snapshot()
+			at.before = done.snapshot()
 		}
 	}
 	return back, nil

@@ -91,11 +91,7 @@ func requiredSetNull(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey) (rul
 func refusedBy(t *catalog.Table, a catalog.Action, columns []string) []string {
 	var refused []string
 	for _, name := range columns {
-		c := t.Column(name)
-		if c == nil || !c.ForbidsNull() {
-			continue
-		}
-		if a == catalog.SetNull || a == catalog.SetDefault && (c.Default == "" || strings.EqualFold(c.Default, "null")) {
+		if c := t.Column(name); c != nil && c.ForbidsNull() && t.Nulls(a, columns, name) {
 			refused = append(refused, name)
 		}
 	}

@@ -90,12 +90,11 @@ func (j *Job) judge(ctx context.Context, c *catalog.Catalog, checker rule.Checke
 		return rule.Result{}, context.Cause(ctx)
 	}
 	eng := all.ByName(c.Engine.Name)
-	result.Findings = rule.Offer(result.Findings, func(ch change.Change) string {
-		if w, ok := eng.(engine.Writer); ok {
-			return w.Refuses(c, ch)
-		}
-		return "scripts are not written for " + eng.Title()
-	})
+	refuse := func(change.Change) string { return "scripts are not written for " + eng.Title() }
+	if w, ok := eng.(engine.Writer); ok {
+		refuse = engine.Offers(w, c)
+	}
+	result.Findings = rule.Offer(result.Findings, refuse)
 	d, err := j.Decisions(false)
 	if err != nil {
 		return rule.Result{}, err

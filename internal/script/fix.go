@@ -18,6 +18,7 @@ import (
 // too; both scripts lead exactly from one catalog to the other.
 func Fix(ctx context.Context, w engine.Writer, c *catalog.Catalog, j rule.Checker, findings []rule.Finding) (*Pair, error) {
 	unwritable := map[catalog.Ref]string{} // tables whose changes cannot be written together
+	refuse := engine.Offers(w, c)
 	var healed *rule.FixPlan
 	var p *Pair
 	for {
@@ -28,7 +29,7 @@ func Fix(ctx context.Context, w engine.Writer, c *catalog.Catalog, j rule.Checke
 					return why
 				}
 			}
-			return w.Refuses(c, ch)
+			return refuse(ch)
 		})
 		if err != nil {
 			return nil, err

@@ -110,7 +110,7 @@ func check(t *testing.T, own, text, example string, make func(*testing.T) (engin
 	before := survey(t, e, db)
 	can := e.Abilities(before.Engine.Version)
 	w := e.(engine.Writer)
-	refuse := func(ch change.Change) string { return w.Refuses(before, ch) }
+	refuse := engine.Offers(w, before)
 	j := rule.Checker{Abilities: can, Rules: allrules.Rules(), Proposals: true, Settings: settingsOf(t, text)}
 	decisions := &settings.Decisions{}
 	if strings.Contains(text, "-- probe") {

@@ -136,8 +136,9 @@ func numberedBySelf(c *catalog.Column) bool {
 // it, and goes on with what it compiled until the text is altered or the database restored.
 func insertsWhole(c *catalog.Catalog, table string) string {
 	blind := func(kind, name, text string) string {
-		if !sqllex.InsertsWhole(Engine{}.Dialect(), text, func(k sqllex.Token) bool {
-			return k.Kind == sqllex.Quoted && k.Name() == table || k.Kind != sqllex.Quoted && strings.ToUpper(k.Text) == table
+		if !strings.Contains(strings.ToUpper(text), strings.ToUpper(table)) || !slices.ContainsFunc(sqllex.Inserts(Engine{}.Dialect(), text), func(in sqllex.Insert) bool {
+			k := in.Table
+			return !in.Listed && (k.Kind == sqllex.Quoted && k.Name() == table || k.Kind != sqllex.Quoted && strings.ToUpper(k.Text) == table)
 		}) {
 			return ""
 		}

@@ -400,10 +400,11 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.DropForeignKey:
 		w.step(ch.Title(), "NONE", "DROP FOREIGN KEY "+ident(ch.ForeignKey.Name))
 	case change.ReplaceKey:
-		options := w.indexOptions(ch.Index(w.Now.Table(ch.Table).Index(ch.From.Key.Index)))
-		drop, add := "DROP INDEX "+ident(ch.From.Key.Name), fmt.Sprintf("ADD PRIMARY KEY (%s)%s", idents(ch.To.Key.Columns), options)
+		x := ch.Index(w.Now.Table(ch.Table).Index(ch.From.Key.Index))
+		parts := fmt.Sprintf("(%s)%s", indexColumns(x), w.indexOptions(x))
+		drop, add := "DROP INDEX "+ident(ch.From.Key.Name), "ADD PRIMARY KEY "+parts
 		if ch.From.Primary {
-			drop, add = "DROP PRIMARY KEY", fmt.Sprintf("ADD UNIQUE KEY %s (%s)%s", ident(ch.To.Key.Name), idents(ch.To.Key.Columns), options)
+			drop, add = "DROP PRIMARY KEY", "ADD UNIQUE KEY "+ident(ch.To.Key.Name)+" "+parts
 		}
 		lock := "NONE"
 		if ch.From.Primary {

@@ -97,8 +97,13 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 // insertsBlindly is a trigger that inserts into the table without saying which columns.
 func insertsBlindly(c *catalog.Catalog, table string) string {
 	for m := range c.Modules() { // triggers alone, here
-		if sqllex.InsertsWhole(Engine{}.Dialect(), m.Text, func(k sqllex.Token) bool { return fold(k.Name()) == fold(table) }) {
-			return m.Name
+		if !strings.Contains(fold(m.Text), fold(table)) {
+			continue // most of them: not worth their tokens
+		}
+		for _, in := range sqllex.Inserts(Engine{}.Dialect(), m.Text) {
+			if !in.Listed && fold(in.Table.Name()) == fold(table) {
+				return m.Name
+			}
 		}
 	}
 	return ""

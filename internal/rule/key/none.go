@@ -2,7 +2,6 @@
 package key
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -44,7 +43,7 @@ func none(p *rule.Pass, t *catalog.Table) rule.Finding {
 	}
 	found.Fixes = promotions(p, t)
 	counted := numberedColumn(p, t)
-	if list := promotable(t); len(found.Fixes) > 0 && len(list) > 0 {
+	if list := promotable(p, t); len(found.Fixes) > 0 && len(list) > 0 {
 		found.Message = "has no primary key, though " + list[0].says() + " would serve"
 	} else if counted != nil {
 		found.Message = fmt.Sprintf("has no primary key, though \"%s\", which the engine numbers, would serve", counted.Name)
@@ -213,9 +212,10 @@ func (c candidate) says() string {
 	return fmt.Sprintf("the %s (%s), which lets no null in,", what, strings.Join(c.columns(), ", "))
 }
 
-// promotable lists what keeps whole rows apart already: unique constraints,
-// then unique indexes, fewest columns first.
-func promotable(t *catalog.Table) []candidate {
+// promotable lists what keeps whole rows apart already: what the engine numbers first, then
+// what other tables refer to, then that of the fewest columns, numbers before texts, and
+// constraints before indexes.
+func promotable(p *rule.Pass, t *catalog.Table) []candidate {
 	var all []candidate
 	for _, k := range t.UniqueKeys {
 		x := t.Index(k.Index)
@@ -228,8 +228,28 @@ func promotable(t *catalog.Table) []candidate {
 			all = append(all, candidate{change.Uniqueness{Index: x}})
 		}
 	}
-	slices.SortStableFunc(all, func(a, b candidate) int { return cmp.Compare(len(a.columns()), len(b.columns())) })
+	referred := p.Lookup.Referrers(t.Ref())
+	weight := func(c candidate) []int {
+		first := t.Column(c.columns()[0])
+		return []int{
+			below(len(c.columns()) == 1 && first.Identity != catalog.NoIdentity),
+			below(slices.ContainsFunc(referred, func(r catalog.Referrer) bool {
+				return catalog.SameColumns(r.ForeignKey.TargetColumns, c.columns())
+			})),
+			len(c.columns()),
+			below(first.Type.Family == catalog.Integer),
+		}
+	}
+	slices.SortStableFunc(all, func(a, b candidate) int { return slices.Compare(weight(a), weight(b)) })
 	return all
+}
+
+// below sorts what is so before what is not.
+func below(so bool) int {
+	if so {
+		return 0
+	}
+	return 1
 }
 
 // plain reports whether the index could stand behind a constraint: whole,
@@ -256,7 +276,7 @@ func promotions(p *rule.Pass, t *catalog.Table) []rule.Fix {
 		return nil // the partitions' keys would have to be swapped together
 	}
 	var fixes []rule.Fix
-	for i, c := range promotable(t) {
+	for i, c := range promotable(p, t) {
 		id := "promote"
 		if i > 0 {
 			id = fmt.Sprintf("promote%d", i+1)

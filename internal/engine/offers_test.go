@@ -1,0 +1,74 @@
+package engine
+
+import (
+	"strings"
+	"testing"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/change"
+	"nexdal/internal/engine/sqllex"
+)
+
+// able writes everything but what is on a table called "closed".
+type able struct{ Writer }
+
+func (able) Dialect() sqllex.Dialect { return sqllex.Dialect{} }
+func (able) Refuses(_ *catalog.Catalog, ch change.Change) string {
+	if ch.On().Table == "closed" {
+		return "it is closed"
+	}
+	return ""
+}
+
+// TestOffers: NOT NULL is offered unless a program of the catalog puts null there; what the
+// engine refuses is refused.
+func TestOffers(t *testing.T) {
+	column := func(name, more string) *catalog.Column {
+		c := &catalog.Column{Name: name, Nullable: true}
+		switch more {
+		case "numbered":
+			c.Identity = catalog.IdentityByDefault
+		case "generated":
+			c.Generated = "1"
+		default:
+			c.Default = more
+		}
+		return c
+	}
+	for _, x := range []struct {
+		column, text string
+		free         bool
+	}{
+		{"note", "INSERT INTO visit (ship) VALUES ('a')", false},
+		{"note", "INSERT INTO VISIT (SHIP, NOTE) VALUES ('a', NULL)", false},
+		{"note", "INSERT INTO visit VALUES ('a', NULL)", false},
+		{"note", "INSERT INTO visit DEFAULT VALUES", false},
+		{"note", "INSERT INTO visit (note) VALUES ('a')", true},
+		{"note", "INSERT INTO visit SELECT * FROM old", true},
+		{"note", "INSERT INTO visit (ship, note) VALUES (NULL, 'a')", true},
+		{"note", "INSERT INTO other (ship) VALUES ('a')", true},
+		{"kind", "INSERT INTO visit (ship) VALUES ('a')", true},
+		{"kind", "INSERT INTO visit (kind) VALUES (NULL)", false},
+		{"no", "INSERT INTO visit (ship) VALUES ('a')", true},
+		{"twice", "INSERT INTO visit (ship) VALUES ('a')", true},
+		{"ship", "", true},
+		{"gone", "INSERT INTO visit (ship) VALUES ('a')", true},
+	} {
+		visit := &catalog.Table{Schema: "saltmere", Name: "visit", Columns: []*catalog.Column{column("ship", ""), column("note", ""), column("kind", "'in'"), column("no", "numbered"), column("twice", "generated")}}
+		for name, s := range map[string]*catalog.Schema{
+			"a trigger": {Name: "saltmere", Tables: []*catalog.Table{visit, {Schema: "saltmere", Name: "boat", Triggers: []*catalog.Trigger{{Name: "seen", Definition: x.text}}}}},
+			"a routine": {Name: "saltmere", Tables: []*catalog.Table{visit}, Routines: []*catalog.Routine{{Name: "seen", Kind: "procedure", Definition: x.text}}},
+		} {
+			why := Offers(able{}, &catalog.Catalog{Schemas: []*catalog.Schema{s}})(change.SetNullable{Table: visit.Ref(), Column: x.column})
+			if (why == "") != x.free || !x.free && !strings.Contains(why, "seen inserts into visit and leaves \""+x.column+"\" null") {
+				t.Errorf("%s that says %s, %s: %q", name, x.text, x.column, why)
+			}
+			if why := Offers(able{}, &catalog.Catalog{Schemas: []*catalog.Schema{s}})(change.SetNullable{Table: visit.Ref(), Column: x.column, Nullable: true}); why != "" {
+				t.Errorf("%s that says %s: null is not allowed again: %s", name, x.text, why)
+			}
+		}
+	}
+	if why := Offers(able{}, &catalog.Catalog{})(change.SetNullable{Table: catalog.Ref{Table: "closed"}, Column: "a"}); why != "it is closed" {
+		t.Errorf("what the engine refuses is offered: %q", why)
+	}
+}

@@ -1,0 +1,56 @@
+package sqllex
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+)
+
+// TestInserts: what each text inserts into, which columns it names ("*": it names none), and
+// which of its values are a plain NULL.
+func TestInserts(t *testing.T) {
+	plain := Dialect{Backquotes: true, DollarStrings: true}
+	for _, c := range []struct{ text, want string }{
+		{"INSERT INTO visit (a, \"b c\") VALUES (1, NULL)", "visit(a b c)[1]"},
+		{"insert into saltmere.visit values (null, 'null', NULL), (1, null, 2)", "visit*[0 2 1]"},
+		{"INSERT INTO visit AS v (a) VALUES (f(NULL, 1))", "visit(a)"},
+		{"INSERT INTO visit DEFAULT VALUES", "visit()"},
+		{"INSERT INTO visit () VALUES ()", "visit()"},
+		{"INSERT INTO visit SELECT * FROM old", "visit*"},
+		{"INSERT INTO visit (SELECT a FROM old)", "visit*"},
+		{"INSERT INTO visit (WITH x AS (SELECT 1) SELECT * FROM x)", "visit*"},
+		{"INSERT IGNORE INTO `a b`.`c``d` SET x = 1, y = NULL; UPDATE z SET q = 2", "c`d(x y)"},
+		{"INSERT OR REPLACE INTO visit(a) VALUES (1)", "visit(a)"},
+		{"REPLACE INTO visit VALUES (1)", "visit*"},
+		{"SELECT replace(a, 'b', 'c') INTO visit FROM t", ""},
+		{"SELECT a INTO visit FROM t; INSERT INTO berth (a) VALUES (1) RETURNING a INTO visit", "berth(a)"},
+		{"INSERT ALL INTO a (x) VALUES (1) INTO b VALUES (NULL) SELECT 1 FROM dual", "a(x) b*[0]"},
+		{"MERGE INTO visit USING t ON (1 = 1) WHEN NOT MATCHED THEN INSERT (a) VALUES (1)", ""},
+		{"INSERT INTO visit (a) OVERRIDING SYSTEM VALUE VALUES (NULL)", "visit(a)[0]"},
+		{"-- INSERT INTO no VALUES (1)\n/* INSERT INTO no VALUES (1) */", ""},
+		{"CREATE FUNCTION f() AS $f$ BEGIN INSERT INTO visit (a) VALUES ('x, y', NULL); END $f$", "visit(a)[1]"},
+		{"BEGIN EXECUTE IMMEDIATE 'INSERT INTO visit VALUES (''it'', NULL)'; END", "visit*[1]"},
+		{"INSERT INTO", ""},
+		{"INSERT INTO visit (a, b", "visit(a b)"},
+		{"INSERT INTO t.", ""},
+	} {
+		var got []string
+		for _, in := range Inserts(plain, c.text) {
+			columns := make([]string, len(in.Columns))
+			for i, k := range in.Columns {
+				columns[i] = k.Name()
+			}
+			says := in.Table.Name() + "(" + strings.Join(columns, " ") + ")"
+			if !in.Listed {
+				says = in.Table.Name() + "*"
+			}
+			if in.Nulls != nil {
+				says += fmt.Sprint(in.Nulls)
+			}
+			got = append(got, says)
+		}
+		if is := strings.Join(got, " "); is != c.want {
+			t.Errorf("%s\n has %s\nwant %s", c.text, is, c.want)
+		}
+	}
+}

@@ -25,7 +25,7 @@ var NeverNull = &rule.Rule{
 
 It needs the data (nexdal probe, then --evidence), and all rows of the table must have been looked at. Columns named like the end of something (until, closed, deleted) are not reported: they are empty for as long as it lasts. Nor are those that a foreign key sets to null when the row referred to goes.
 
-The fix says NOT NULL in the way that blocks least. That the column is never empty may be chance, so that a script holds it only once it was chosen.`,
+The fix says NOT NULL in the way that blocks least; it is not offered where a trigger or a routine of the database inserts rows without the column. That the column is never empty may be chance, so that a script holds it only once it was chosen.`,
 	Check: func(p *rule.Pass) error {
 		if p.Data == nil {
 			return nil

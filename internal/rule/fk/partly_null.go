@@ -20,7 +20,7 @@ var PartlyNull = &rule.Rule{
 
 Where only one of the columns may be null, it alone says whether there is a reference, and nothing is reported. The same goes where a check of the table names all the columns and speaks of nulls.
 
-The fix says by a check that all of the columns are filled or none, after a question to the data. Where the engine can, the foreign key may match in full instead, which says the same; or the columns may be required, which says more. Each refuses rows that are taken today, so that a script holds it only once it was chosen. None is offered where ON DELETE or ON UPDATE puts null in some of the columns alone: half-filled rows are meant there.`,
+The fix says by a check that all of the columns are filled or none, after a question to the data. Where the engine can, the foreign key may match in full instead, which says the same; or the columns may be required, which says more. Each refuses rows that are taken today, so that a script holds it only once it was chosen. None is offered where ON DELETE or ON UPDATE puts null in some of the columns alone: partly filled rows are meant there.`,
 	Check: func(p *rule.Pass) error {
 		for _, t := range p.Owned {
 			for _, f := range t.ForeignKeys {

@@ -23,7 +23,7 @@ var None = &rule.Rule{
 
 A partition is judged with the table that it is a part of. Tables of an extension, on another server, or of a module are not judged.
 
-The proposed fix, where there is one: promote what keeps columns unique already and lets none of them be null. Otherwise, a generated column is added as the last one and becomes the key. That suits programs that name their columns; an insert without a column list may have to be changed, and on a large table the rewrite takes its time, so read the step's comment first. With the data (nexdal probe, then --evidence), columns that are different in all rows and never empty are offered as well, for you to choose. So are, where the engine has keys of periods, columns among which rows may not overlap already.
+The proposed fix, where there is one: promote what keeps columns unique already and lets none of them be null: before others what the engine numbers, then what other tables refer to. Otherwise, a generated column is added as the last one and becomes the key. That suits programs that name their columns; an insert without a column list may have to be changed, and on a large table the rewrite takes its time, so read the step's comment first. With the data (nexdal probe, then --evidence), columns that are different in all rows and never empty are offered as well, for you to choose. So are, where the engine has keys of periods, columns among which rows may not overlap already.
 
 No fix is offered for a partitioned table whose key would have to hold the partition columns, nor for one that other tables inherit from.`,
 	Check: func(p *rule.Pass) error {

@@ -1,7 +1,7 @@
 // Saltmere: a made-up agency that runs tide gauges along a made-up coast.
 // The demo store of documents, for a (simulated) MongoDB, with faults planted among sound structures.
 
-db.runCommand({"create": "station", "validator": {"$jsonSchema": {"bsonType": "object", "required": ["code", "name"], "properties": {"code": {"bsonType": "string"}}}}});
+db.runCommand({"create": "station", "validator": {"$jsonSchema": {"bsonType": "object", "description": "where the tide is observed", "required": ["code", "name"], "properties": {"code": {"bsonType": "string", "description": "as on the plate"}}}}});
 db.runCommand({"create": "keeper"});
 db.runCommand({"createIndexes": "keeper", "indexes": [{"key": {"badge": 1}, "name": "keeper_badge", "unique": true}]});
 // fault: nothing says what an observation holds; an index that another begins with; one on a name that was misspelt

@@ -32,7 +32,7 @@ var unbroken = map[string][]string{
 var ofClusters = regexp.MustCompile(`^(distribution|sort)/|^storage/(dead-rows|not-encoded|stale-statistics|filter-not-required)$|^key/unenforced$`)
 
 // ofDocuments are those of stores that declare nothing of what rows hold.
-var ofDocuments = regexp.MustCompile(`^column/(list-grows|nearly-always|several-types)$|^check/none$|^index/(on-nothing|expires-nothing)$|^storage/row-near-limit$|^distribution/growing$|^fk/orphaned$`)
+var ofDocuments = regexp.MustCompile(`^column/(list-grows|nearly-always|several-types)$|^check/none$|^index/(on-nothing|expires-nothing)$|^storage/row-near-limit$|^distribution/(growing|not-searched)$|^fk/orphaned$`)
 
 // ofHeaps are those of engines that keep rows in the order of an index, or in none.
 var ofHeaps = regexp.MustCompile(`^index/heap$`)

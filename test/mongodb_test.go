@@ -464,3 +464,61 @@ db.runCommand({"create": "v", "viewOn": "station", "pipeline": []});`)
 		}
 	}
 }
+
+// TestNotesOfDocuments: what a validator's schema says of a collection and of its fields, in lists and
+// in documents within, is shown as their comments; a report and a comparison know it.
+func TestNotesOfDocuments(t *testing.T) {
+	t.Parallel()
+	s, url := store(t, `db.runCommand({"create": "visit", "validator": {"$jsonSchema": {"description": "who came\nand when", "properties": {
+	"crew": {"bsonType": "array", "description": "all aboard", "items": {"bsonType": "object", "properties": {"rank": {"description": "from one up"}}}},
+	"ship": {"title": "her name", "properties": {"flag": {"description": "of which state"}, "never": {"description": "nobody has it"}}}, "plain": {"bsonType": "int"}, "odd": 3}}}});
+db.runCommand({"insert": "visit", "documents": [{"_id": 1, "crew": [{"rank": 1}], "ship": {"flag": "x"}, "plain": 4}]});
+db.runCommand({"create": "bare", "validator": {"plain": {"$gt": 3}}});`)
+	folder := t.TempDir()
+	told := must(t, folder, "describe", url, "visit")
+	for _, note := range []string{"who came", "all aboard", "from one up", "her name", "of which state"} {
+		if !strings.Contains(told, note) {
+			t.Errorf("describe does not say %q:\n%s", note, told)
+		}
+	}
+	if strings.Contains(told, "nobody has it") {
+		t.Errorf("a field that no document has is described:\n%s", told)
+	}
+	must(t, folder, "survey", url, "-o", "before.json")
+	if err := s.Script("saltmere", `db.runCommand({"collMod": "visit", "validator": {"$jsonSchema": {"description": "who came"}}});`); err != nil {
+		t.Fatal(err)
+	}
+	out := nexdal(t, folder, "compare", "before.json", url).out
+	match(t, "a note that goes", out, `all aboard`)
+	script := must(t, folder, "script", "change", url, "before.json", "-o", "-")
+	match(t, "the script", script, `collMod`)
+	match(t, "the script", script, `notes stand in the validator, and change with it`)
+}
+
+// TestShardKeyKept: the one index that begins with the shard key is not dropped, whoever asks for it;
+// beside another that serves as well it may go.
+func TestShardKeyKept(t *testing.T) {
+	t.Parallel()
+	s, url := store(t, `db.runCommand({"insert": "visit", "documents": [{"_id": 1, "port": "a", "day": 1, "ship": "x"}]});
+db.runCommand({"createIndexes": "visit", "indexes": [{"key": {"port": 1, "day": 1}, "name": "by_port"}, {"key": {"port": 1}, "name": "port_alone"}, {"key": {"port": 1, "day": 1, "ship": 1}, "name": "sparse", "sparse": true}]});`)
+	s.Shards = 2
+	s.Shard("saltmere", "visit", bson.D{{Key: "port", Value: 1}, {Key: "day", Value: 1}})
+	folder := t.TempDir()
+	must(t, folder, "survey", url, "-o", "before.json")
+	if text := read(t, filepath.Join(folder, "before.json")); strings.Count(text, "the documents are spread by it") != 1 {
+		t.Errorf("not one index is held by the shard key:\n%s", text)
+	}
+	if err := s.Script("saltmere", `db.runCommand({"dropIndexes": "visit", "index": "by_port"});`); err == nil || !strings.Contains(err.Error(), "shard key") {
+		t.Errorf("the server lets the shard key's index go: %v", err)
+	}
+	goal := strings.NewReplacer(`"name": "by_port"`, `"name": "by_other"`, `{"column": "day"}`, `{"column": "ship"}`).Replace(read(t, filepath.Join(folder, "before.json")))
+	write(t, filepath.Join(folder, "goal.json"), goal)
+	match(t, "a script that would drop it", must(t, folder, "script", "change", url, "goal.json", "--drops", "-o", "-"), `the documents are spread by it, and by no other index`)
+	if err := s.Script("saltmere", `db.runCommand({"createIndexes": "visit", "indexes": [{"key": {"port": 1, "day": -1, "ship": 1}, "name": "wide"}]}); db.runCommand({"dropIndexes": "visit", "index": "by_port"});`); err != nil {
+		t.Error(err)
+	}
+	must(t, folder, "survey", url, "-o", "after.json")
+	if text := read(t, filepath.Join(folder, "after.json")); !strings.Contains(text, `"pinned": "the documents are spread by it"`) {
+		t.Errorf("the other index is not held now:\n%s", text)
+	}
+}

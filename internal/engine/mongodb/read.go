@@ -243,6 +243,7 @@ func validator(t *catalog.Table, options bson.Raw) {
 	if elements, err := condition.Elements(); err != nil || len(elements) == 0 {
 		return
 	}
+	notes(t, condition)
 	k := &catalog.Check{Name: validatorName, Expression: compact(condition)}
 	level, _ := options.Lookup("validationLevel").StringValueOK()
 	action, _ := options.Lookup("validationAction").StringValueOK()
@@ -329,4 +330,30 @@ func (r *reader) sharded(t *catalog.Table, sh *sharding) {
 	}
 	t.Spread = &catalog.Spread{Style: "key", Column: sh.key[0].Key}
 	t.Options = append(t.Options, shardKey+compactD(sh.key))
+	var serve []*catalog.Index
+	for _, x := range t.Indexes {
+		if servesShards(x, sh.key) {
+			serve = append(serve, x)
+		}
+	}
+	if len(serve) == 1 {
+		serve[0].Pinned = keepsShards
+	}
+}
+
+// keepsShards is why the one index that begins with the shard key stays.
+const keepsShards = "the documents are spread by it"
+
+// servesShards reports whether the index begins with the shard key, as one of every sharded
+// collection must (https://www.mongodb.com/docs/manual/core/sharding-shard-key/#shard-key-indexes).
+func servesShards(x *catalog.Index, key bson.D) bool {
+	if len(x.Parts) < len(key) || x.Predicate != "" || x.Ignored || strings.Contains(x.Storage, `"sparse"`) {
+		return false
+	}
+	for i, e := range key {
+		if x.Parts[i].Column != e.Key {
+			return false
+		}
+	}
+	return true
 }

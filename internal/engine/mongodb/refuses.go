@@ -47,6 +47,9 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if x.Origin == catalog.ByPrimaryKey {
 			return "the index of _id stays"
 		}
+		if x.Pinned == keepsShards {
+			return x.Pinned + ", and by no other index"
+		}
 		return refusesMade(x)
 	case change.AddCheck, change.DropCheck:
 		k := checkOf(ch)
@@ -68,6 +71,8 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		return ""
 	case change.AddForeignKey:
 		return "MongoDB has no foreign keys"
+	case change.SetComment:
+		return "notes stand in the validator, and change with it"
 	case change.AddColumn, change.DropColumn, change.SetNullable, change.AlterType, change.SetDefault:
 		return "nothing declares what a collection holds: documents are altered by programs"
 	}

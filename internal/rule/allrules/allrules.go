@@ -48,6 +48,7 @@ func Rules() []*rule.Rule {
 		distribution.FewValues,
 		distribution.Growing,
 		distribution.JoinApart,
+		distribution.NotSearched,
 		distribution.Nullable,
 		distribution.Skewed,
 		distribution.SmallApart,

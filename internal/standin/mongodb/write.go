@@ -273,11 +273,19 @@ func (c *collection) dropIndexes(command bson.D) (bson.D, error) {
 		return nil, refuse(72, "InvalidOptions", "cannot drop _id index")
 	case i < 0:
 		return nil, refuse(27, "IndexNotFound", "index not found with name [%s]", name)
+	case c.servesShards(c.indexes[i]) && !slices.ContainsFunc(c.indexes, func(x bson.D) bool { return text(filter.Get(x, "name")) != name && c.servesShards(x) }):
+		return nil, refuse(303, "CannotDropShardKeyIndex", "Cannot drop the only compatible index for this collection's shard key")
 	}
 	before := len(c.indexes)
 	c.indexes = slices.Delete(slices.Clone(c.indexes), i, i+1)
 	delete(c.held, name)
 	return bson.D{{Key: "nIndexesWas", Value: int32(before)}, {Key: "ok", Value: 1.0}}, nil
+}
+
+// servesShards reports whether the index begins with what the collection is spread by.
+func (c *collection) servesShards(x bson.D) bool {
+	by, key := document(filter.Get(c.options, "shardKey")), document(filter.Get(x, "key"))
+	return len(by) > 0 && len(key) >= len(by) && filter.Get(x, "sparse") == nil && filter.Get(x, "partialFilterExpression") == nil && !slices.ContainsFunc(by, func(e bson.E) bool { return filter.Get(key[:len(by)], e.Key) == nil })
 }
 
 // modify alters what is kept of a collection: an empty validator is none.

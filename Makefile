@@ -22,7 +22,7 @@ demo: build
 test: need-test build
 	@test -z "$$(gofmt -l cmd demo internal release test)" || { echo "gofmt would change:"; gofmt -l cmd demo internal release test; exit 1; }
 	go vet ./...
-	go test -count=1 -timeout 20m ./test ./... # the longest first
+	go test -count=1 -timeout 20m ./test ./test/rulecheck ./... # the longest first
 	test/versions/run -few 12 18
 
 # The tests that a PostgreSQL takes part in, on every version that is served: half an hour.

@@ -12,13 +12,15 @@ import (
 )
 
 func (a *app) describe() *cobra.Command {
-	var output, form string
+	var output, form, data string
 	c := &cobra.Command{
 		Use:   "describe SOURCE TABLE...",
 		Short: "Show tables and views in full",
 		Long: `Describe shows a table's columns, keys, references in both directions with their
 cardinalities, indexes with what made them, checks, triggers and size, or a view's
-columns, query and what it reads.
+columns, query and what it reads. With the evidence of nexdal probe it also shows what
+the columns hold: how many values differ, how many are missing, how long they are, and
+which they are or between which they lie.
 
 TABLE may be a pattern in which * stands for any letters and ? for one, with or
 without the schema; then every table and view that fits is shown. In double quotes
@@ -44,9 +46,14 @@ a name is read as SQL reads it: "harbour.pier" is one name, harbour."pier" two.`
 			if err != nil {
 				return err
 			}
+			e, err := a.Evidence(data, args[0], c)
+			if err != nil {
+				return err
+			}
 			for _, x := range all {
 				if d, ok := x.(*report.Description); ok {
 					d.Notes = notes[d.Table.Ref()]
+					d.Hold(e)
 				}
 			}
 			return a.emit(output, func(w io.Writer) error {
@@ -77,6 +84,7 @@ a name is read as SQL reads it: "harbour.pier" is one name, harbour."pier" two.`
 	}
 	c.Flags().StringVarP(&output, "output", "o", "", "file to write (default: standard output)")
 	c.Flags().StringVar(&form, "format", "text", "text or json")
+	evidenceFlag(c.Flags(), &data)
 	return c
 }
 

@@ -4,8 +4,10 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/evidence"
 	"nexdal/internal/text"
 )
 
@@ -26,8 +28,11 @@ type Description struct {
 	Storage []ColumnStorage `json:"storage,omitempty"`
 	// Notes are what people said of the table (under "") and its columns.
 	Notes map[string]string `json:"notes,omitempty"`
+	// Held is what the data was found to hold, where there is evidence: see [evidence.Column].
+	Held []evidence.Column `json:"held,omitempty"`
 
-	can catalog.Abilities
+	can    catalog.Abilities
+	probed time.Time
 }
 
 // A Reference is a foreign key seen from one of its ends. Each and Per say how
@@ -138,6 +143,7 @@ func (p *Page) Describe(d *Description) {
 		p.block("  "+p.paint(dim, "note: "), text.Line(note))
 	}
 	p.columns(t, d.Notes)
+	p.held(d)
 	p.keys(d)
 	p.spread(d)
 	p.references(d, "Refers to", d.RefersTo, true)

@@ -43,7 +43,7 @@ var engines = map[string]func(*testing.T) (engine.Engine, database){
 	},
 	"postgres": func(t *testing.T) (engine.Engine, database) {
 		p := server.StartPostgres(t)
-		return postgres.Engine{}, postgresDatabase{p, p.Database(t)}
+		return postgres.Engine{}, postgresDatabase{p, p.Database(t), new(kept)}
 	},
 	"mariadb": func(t *testing.T) (engine.Engine, database) {
 		m := server.StartMariaDB(t)
@@ -141,6 +141,28 @@ func (f sqliteFile) count(t *testing.T, table *catalog.Table) string {
 type postgresDatabase struct {
 	server *server.Postgres
 	name   string
+	open   *kept
+}
+
+// kept is the session that reads a catalog throughout: a new one would have to learn the system
+// tables again.
+type kept struct {
+	session engine.Session
+	anew    bool // a new one finds other settings
+}
+
+// reads is the session, opened by open where it has to be.
+func (d postgresDatabase) reads(t *testing.T, open func() engine.Session) engine.Session {
+	if d.open.session != nil && d.open.anew {
+		d.open.session.Close()
+		d.open.session = nil
+	}
+	if d.open.session == nil {
+		s := open()
+		d.open.session = s
+		t.Cleanup(func() { s.Close() })
+	}
+	return d.open.session
 }
 
 func (d postgresDatabase) address() string { return d.server.URL(d.name) }

@@ -99,7 +99,7 @@ func NewPostgres() (*Postgres, error) {
 		return nil, err
 	}
 	p := &Postgres{Folder: folder, start: func() *exec.Cmd {
-		return command(as, server, "-D", data, "-k", folder, "-c", "listen_addresses=", "-c", "fsync=off", "-c", "full_page_writes=off", "-c", "max_locks_per_transaction=5000", "-c", "autovacuum=off")
+		return command(as, server, "-D", data, "-k", folder, "-c", "listen_addresses=", "-c", "fsync=off", "-c", "full_page_writes=off", "-c", "max_locks_per_transaction=1000", "-c", "autovacuum=off")
 	}}
 	if err := p.begin(); err != nil {
 		p.Stop()

@@ -2,7 +2,7 @@
 -- describes structure every column, but for what follows from others or changes by itself;
 -- numbers of objects as the engine calls them. It names no column of a newer version: what
 -- that adds is in it.
-CREATE FUNCTION pg_temp.nexdal_witness(rights boolean) RETURNS SETOF text LANGUAGE plpgsql AS $$
+CREATE FUNCTION pg_temp.nexdal_witness(rights boolean) RETURNS SETOF text LANGUAGE plpgsql SET enable_hashjoin = off SET enable_mergejoin = off AS $$
 DECLARE
   -- places, sizes, moments, what numbers others, and what the engine's own texts say below
   unstable text[] := '{oid,relfilenode,relpages,reltuples,relallvisible,relallfrozen,relfrozenxid,relminmxid,reltoastrelid,relrewrite,relhasindex,relhasrules,relhastriggers,relhassubclass,relchecks,relnatts,
@@ -17,7 +17,7 @@ BEGIN
     UNION ALL SELECT oid, collname FROM pg_collation UNION ALL SELECT oid, opcname FROM pg_opclass UNION ALL SELECT oid, oid::regoperator::text FROM pg_operator UNION ALL SELECT oid, amname FROM pg_am
     UNION ALL SELECT oid, lanname FROM pg_language UNION ALL SELECT oid, pubname FROM pg_publication UNION ALL SELECT oid, spcname FROM pg_tablespace UNION ALL SELECT oid, tgname || ' on ' || tgrelid::regclass FROM pg_trigger WHERE NOT tgisinternal
     UNION ALL SELECT oid, srvname FROM pg_foreign_server UNION ALL SELECT oid, opfname FROM pg_opfamily UNION ALL SELECT oid, fdwname FROM pg_foreign_data_wrapper
-    UNION ALL SELECT oid, cfgname FROM pg_ts_config UNION ALL SELECT oid, dictname FROM pg_ts_dict) all_of_them WHERE oid <> 0;
+    UNION ALL SELECT oid, cfgname FROM pg_ts_config UNION ALL SELECT oid, dictname FROM pg_ts_dict) all_of_them WHERE oid >= 16384; -- what comes with the engine keeps its numbers
   FOR of IN SELECT c.oid, c.relname FROM pg_class c WHERE c.relnamespace = 'pg_catalog'::regnamespace AND c.relkind = 'r' AND NOT c.relisshared
       AND c.relname NOT IN ('pg_depend', 'pg_statistic', 'pg_statistic_ext_data', 'pg_init_privs', 'pg_largeobject', 'pg_largeobject_metadata', 'pg_description', 'pg_seclabel', 'pg_default_acl', 'pg_publication_rel', 'pg_attrdef')
       AND EXISTS (SELECT FROM pg_attribute WHERE attrelid = c.oid AND attnum > 0) ORDER BY c.relname LOOP
@@ -71,7 +71,8 @@ BEGIN
   -- what belongs to what
   RETURN QUERY SELECT 'owned: ' || pg_describe_object(classid, objid, objsubid) || ' by ' || pg_describe_object(refclassid, refobjid, refobjsubid) FROM pg_depend
     WHERE classid = 'pg_class'::regclass AND deptype IN ('a', 'i') AND refobjsubid > 0 AND (SELECT relkind = 'S' FROM pg_class WHERE oid = objid) OR deptype = 'x';
-  RETURN QUERY SELECT 'COMMENT ON ' || pg_describe_object(classoid, objoid, objsubid) || ' IS ' || description FROM pg_description WHERE (objoid >= 16384 OR classoid = 'pg_namespace'::regclass) AND pg_describe_object(classoid, objoid, objsubid) IS NOT NULL;
+  RETURN QUERY SELECT 'COMMENT ON ' || pg_describe_object(classoid, objoid, objsubid) || ' IS ' || description FROM pg_description
+    WHERE CASE WHEN objoid >= 16384 OR classoid = 'pg_namespace'::regclass THEN pg_describe_object(classoid, objoid, objsubid) IS NOT NULL END;
   RETURN QUERY SELECT 'CREATE PUBLICATION ' || pubname || ' ' || to_jsonb(t)::text FROM pg_publication_tables t;
   IF rights THEN
     RETURN QUERY SELECT 'GRANT ' || CASE WHEN c.relkind = 'S' THEN 'sequence ' ELSE '' END || c.oid::regclass || ' ' || acl::text FROM pg_class c, unnest(coalesce(relacl, acldefault(CASE WHEN relkind = 'S' THEN 's' ELSE 'r' END::"char", relowner))) acl

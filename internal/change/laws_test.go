@@ -166,7 +166,7 @@ func TestWhatLastsStays(t *testing.T) {
 				}
 				for _, ch := range all {
 					pair := model.Kind(last) + " " + model.Kind(ch)
-					if ch.On() != last.On() || reflect.DeepEqual(ch, last) || tried[pair] >= 20 {
+					if ch.On() != last.On() || reflect.DeepEqual(ch, last) || tried[pair] >= 6 {
 						continue
 					}
 					plan := change.Plan{{Change: ch}, {Change: last}}

@@ -62,6 +62,9 @@ func (c *Catalog) Comparable() *Catalog {
 		s.Sequences = slices.DeleteFunc(s.Sequences, func(q *Sequence) bool { return q.Identity })
 		for _, v := range s.Views {
 			v.Dependants = nil
+			if v.Follows {
+				v.Columns = nil
+			}
 			for _, c := range v.Columns {
 				c.Type = "" // follows from what the view reads
 			}

@@ -63,6 +63,7 @@ type View struct {
 	Extension    string        `json:"extension,omitempty"`
 	Options      []string      `json:"options,omitempty"` // "security_barrier=true", "with check option local"
 	Columns      []*ViewColumn `json:"columns,omitempty"`
+	Follows      bool          `json:"follows,omitempty"` // its columns are all those of what it reads, whatever these are by then
 	Comment      string        `json:"comment,omitempty"`
 	Definition   string        `json:"definition,omitempty"` // the query, in the engine's own text
 	Indexes      []*Index      `json:"indexes,omitempty"`    // of a materialised one

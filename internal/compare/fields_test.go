@@ -27,7 +27,7 @@ var silent = map[string]string{
 	"Schemas.Tables.PartitionBy.Method": "told by the definition", "Schemas.Tables.PartitionBy.Columns": "told by the definition",
 	"Schemas.Tables.PartitionBy.Sub.Method": "told by the definition", "Schemas.Tables.PartitionBy.Sub.Columns": "told by the definition",
 	"Schemas.Tables.Objects.Needs": "follows from its text", "Schemas.Tables.Needs": "follows from its parts", "Schemas.Tables.Dependants": "told by the views and the like",
-	"Schemas.Views.Reads": "follows from its text", "Schemas.Views.Objects.Needs": "follows from its text", "Schemas.Types.Needs": "follows from its parts", "Schemas.Objects.Needs": "follows from its text",
+	"Schemas.Views.Follows": "follows from its text", "Schemas.Views.Reads": "follows from its text", "Schemas.Views.Objects.Needs": "follows from its text", "Schemas.Types.Needs": "follows from its parts", "Schemas.Objects.Needs": "follows from its text",
 	"Schemas.Routines.Needs": "follows from its text", "Schemas.Routines.Touches": "follows from its text", "Objects.Needs": "follows from its text",
 	"Schemas.Sequences.UsedBy": "told by the columns", "Schemas.Sequences.Identity": "told by the columns",
 	"Schemas.Routines.Language":                "told by the definition",

@@ -14,7 +14,7 @@ import (
 // Offers returns why a change is not offered, or "": the engine cannot make it, or a program of
 // the catalog would fail afterwards. What somebody asks for by name is up to [Writer].Refuses alone.
 func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
-	inserts := sync.OnceValue(func() map[string][]insert { return insertsOf(c, w.Dialect()) })
+	programs := sync.OnceValue(func() map[string][]writes { return writesOf(c, w.Dialect()) })
 	return func(ch change.Change) string {
 		if why := w.Refuses(c, ch); why != "" {
 			return why
@@ -27,40 +27,49 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 		if t == nil || t.Column(n.Column) == nil {
 			return ""
 		}
-		for _, in := range inserts()[strings.ToLower(t.Name)] {
-			if in.leavesNull(t, t.Column(n.Column)) {
-				return fmt.Sprintf("%s %s inserts into %s and leaves \"%s\" null: it would fail", in.by.Kind, in.by.Name, t.Name, n.Column)
+		for _, by := range programs()[strings.ToLower(t.Name)] {
+			if by.leavesNull(t, t.Column(n.Column)) {
+				return fmt.Sprintf("%s %s %s %s and leaves \"%s\" null: it would fail", by.Kind, by.Name, by.does, t.Name, n.Column)
 			}
 		}
 		return ""
 	}
 }
 
-// insert is one in a program of the catalog.
-type insert struct {
-	sqllex.Insert
-	by catalog.Module
+// writes is a statement in a program of the catalog that writes rows.
+type writes struct {
+	catalog.Module
+	does       string
+	leavesNull func(*catalog.Table, *catalog.Column) bool
 }
 
-// insertsOf are those of the catalog's programs by the table's name in small letters.
-func insertsOf(c *catalog.Catalog, d sqllex.Dialect) map[string][]insert {
-	of := map[string][]insert{}
+// writesOf are those of the catalog's programs by the table's name in small letters.
+func writesOf(c *catalog.Catalog, d sqllex.Dialect) map[string][]writes {
+	of := map[string][]writes{}
 	for m := range c.Modules() {
 		for _, in := range sqllex.Inserts(d, m.Text) {
 			name := strings.ToLower(in.Table.Name())
-			of[name] = append(of[name], insert{in, m})
+			of[name] = append(of[name], writes{m, "inserts into", func(t *catalog.Table, c *catalog.Column) bool { return insertsNull(in, t, c) }})
+		}
+		for _, u := range sqllex.Updates(d, m.Text) {
+			name := strings.ToLower(u.Table.Name())
+			of[name] = append(of[name], writes{m, "updates", func(_ *catalog.Table, c *catalog.Column) bool { return names(u.Nulls, c) >= 0 }})
 		}
 	}
 	return of
 }
 
-// leavesNull reports whether the insert puts null into the column.
-func (in insert) leavesNull(t *catalog.Table, c *catalog.Column) bool {
-	same := func(k sqllex.Token) bool { return strings.EqualFold(k.Name(), c.Name) }
+// names is the place of the column among those that are named, or -1.
+func names(list []sqllex.Token, c *catalog.Column) int {
+	return slices.IndexFunc(list, func(k sqllex.Token) bool { return strings.EqualFold(k.Name(), c.Name) })
+}
+
+// insertsNull reports whether the insert puts null into the column.
+func insertsNull(in sqllex.Insert, t *catalog.Table, c *catalog.Column) bool {
 	if !in.Listed {
 		return slices.ContainsFunc(in.Nulls, func(i int) bool { return i < len(t.Columns) && t.Columns[i] == c })
 	}
-	if at := slices.IndexFunc(in.Columns, same); at >= 0 {
+	if at := names(in.Columns, c); at >= 0 {
 		return slices.Contains(in.Nulls, at)
 	}
 	return c.Default == "" && c.Generated == "" && c.Identity == catalog.NoIdentity

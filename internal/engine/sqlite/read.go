@@ -230,7 +230,7 @@ func (r *reader) objects() {
 			}
 			r.indexes[o.name] = o.text
 		case "view":
-			r.schema.Views = append(r.schema.Views, &catalog.View{Name: o.name, Definition: o.text})
+			r.schema.Views = append(r.schema.Views, &catalog.View{Name: o.name, Definition: o.text, Follows: follows(o.text)})
 		case "trigger":
 			triggers[on] = append(triggers[on], triggerFromText(o.name, o.text))
 		}

@@ -88,8 +88,13 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	if a, ok := ch.(change.AddColumn); ok && (a.Column.Identity == catalog.IdentityCounter || a.Column.Identity != catalog.NoIdentity && t.Has(withoutRowid)) {
 		return fmt.Sprintf("a column that the engine numbers so is only made with its table: %s", a.Column.Name)
 	}
-	if _, err := redefineOne(t, ch); err != nil {
+	text, err := redefineOne(t, ch)
+	if err != nil {
 		return err.Error()
+	}
+	switch ch.(type) {
+	case change.AddColumn, change.AddSurrogateKey:
+		return widens(c, t, text)
 	}
 	return ""
 }

@@ -20,11 +20,7 @@ func inserts(d Dialect, text string, depth int) []Insert {
 	tokens := slices.DeleteFunc(d.Tokens(text), Token.Blank)
 	verb := ""
 	for i, t := range tokens {
-		if t.Kind == String && depth < 3 && len(t.Text) > len("insert into") {
-			within, ok := t.InDollars()
-			if !ok {
-				within = t.Name()
-			}
+		if within, ok := code(t, depth); ok {
 			all = append(all, inserts(d, within, depth+1)...)
 			continue
 		}
@@ -40,6 +36,82 @@ func inserts(d Dialect, text string, depth int) []Insert {
 		}
 	}
 	return all
+}
+
+// code is the text of a string that may hold statements.
+func code(t Token, depth int) (string, bool) {
+	if t.Kind != String || depth > 2 || len(t.Text) < len("update a set b") {
+		return "", false
+	}
+	if within, ok := t.InDollars(); ok {
+		return within, true
+	}
+	return t.Name(), true
+}
+
+// An Update is a place of a text where columns of a table are set to a plain NULL.
+type Update struct {
+	Table Token // the last part of its name
+	Nulls []Token
+}
+
+// Updates are those of a text, in its order, and of the strings in it. SET in ON DUPLICATE KEY,
+// ON CONFLICT and MERGE, behind no name of a table, is left out.
+func Updates(d Dialect, text string) []Update { return updates(d, text, 0) }
+
+func updates(d Dialect, text string, depth int) []Update {
+	var all []Update
+	tokens := slices.DeleteFunc(d.Tokens(text), Token.Blank)
+	for i, t := range tokens {
+		if within, ok := code(t, depth); ok {
+			all = append(all, updates(d, within, depth+1)...)
+			continue
+		}
+		if !t.Is("update") {
+			continue
+		}
+		if u, ok := updateAt(tokens[i+1:]); ok && len(u.Nulls) > 0 {
+			all = append(all, u)
+		}
+	}
+	return all
+}
+
+// updateAt reads what stands behind UPDATE: UPDATE OR IGNORE t AS x SET a = 1, b = NULL.
+func updateAt(tokens []Token) (Update, bool) {
+	r := &inserting{tokens}
+	for _, word := range []string{"or", "ignore", "replace", "abort", "fail", "rollback", "only", "low_priority"} {
+		r.skip(word)
+	}
+	var u Update
+	for {
+		t, ok := r.take()
+		if !ok || t.Kind != Word && t.Kind != Quoted || t.Is("set") {
+			return u, false
+		}
+		if u.Table = t; !r.skip(".") {
+			break
+		}
+	}
+	for n := 0; !r.skip("set"); n++ { // an alias
+		if t, ok := r.take(); !ok || n > 1 || t.Kind != Word && t.Kind != Quoted {
+			return u, false
+		}
+	}
+	depth := 0
+	for i, t := range r.tokens {
+		switch {
+		case t.Is("("):
+			depth++
+		case t.Is(")"):
+			depth--
+		case depth == 0 && (t.Is("where") || t.Is("from") || t.Is(";") || t.Is("returning")):
+			return u, true
+		case depth == 0 && i > 1 && t.Is("null") && r.tokens[i-1].Is("=") && (i+1 == len(r.tokens) || !r.tokens[i+1].Is("|")):
+			u.Nulls = append(u.Nulls, r.tokens[i-2])
+		}
+	}
+	return u, true
 }
 
 // insertAt reads what stands behind INTO.

@@ -54,3 +54,36 @@ func TestInserts(t *testing.T) {
 		}
 	}
 }
+
+// TestUpdates: which columns of which table each text sets to a plain NULL.
+func TestUpdates(t *testing.T) {
+	plain := Dialect{Backquotes: true, DollarStrings: true}
+	for _, c := range []struct{ text, want string }{
+		{"UPDATE visit SET a = NULL", "visit: a"},
+		{"update only saltmere.\"Visit\" as v set v.a = 1, b = null, c = NULL where d = null", "Visit: b c"},
+		{"UPDATE OR IGNORE visit SET a = NULL WHERE b = 1; UPDATE berth SET c = NULL", "visit: a berth: c"},
+		{"UPDATE visit v SET a = coalesce(b, NULL), c = (SELECT d = NULL FROM x)", ""},
+		{"UPDATE visit SET a = NULL FROM berth WHERE b = NULL", "visit: a"},
+		{"UPDATE visit SET a = 1", ""},
+		{"INSERT INTO visit (a) VALUES (1) ON CONFLICT DO UPDATE SET a = NULL", ""},
+		{"INSERT INTO visit (a) VALUES (1) ON DUPLICATE KEY UPDATE a = NULL", ""},
+		{"SELECT 1 FOR UPDATE; SET x = NULL", ""},
+		{"CREATE FUNCTION f() AS $f$ BEGIN UPDATE visit SET a = NULL; END $f$", "visit: a"},
+		{"EXECUTE IMMEDIATE 'UPDATE visit SET a = NULL'", "visit: a"},
+		{"CREATE TRIGGER x AFTER UPDATE ON visit BEGIN UPDATE berth SET a = NULL; END", "berth: a"},
+		{"UPDATE visit JOIN berth ON b = c SET a = NULL", ""},
+		{"UPDATE visit SET a = NULL || 'x'", ""},
+		{"UPDATE", ""}, {"UPDATE visit", ""}, {"UPDATE visit SET", ""}, {"UPDATE visit.", ""},
+	} {
+		var got []string
+		for _, u := range Updates(plain, c.text) {
+			got = append(got, u.Table.Name()+":")
+			for _, k := range u.Nulls {
+				got = append(got, k.Name())
+			}
+		}
+		if is := strings.Join(got, " "); is != c.want {
+			t.Errorf("%s\n has %s\nwant %s", c.text, is, c.want)
+		}
+	}
+}

@@ -164,6 +164,9 @@ func TestComparable(t *testing.T) {
 			for _, q := range s.Sequences {
 				q.Identity = false // one that comes and goes with its column
 			}
+			for _, v := range s.Views {
+				v.Follows = false // whose columns do not count: TestFollows
+			}
 		}
 		return c
 	}
@@ -189,6 +192,27 @@ func TestComparable(t *testing.T) {
 	}
 	if len(all) < 250 {
 		t.Errorf("only %d fields were looked at", len(all))
+	}
+}
+
+// TestFollows: the columns of a view that has those of its tables count with these alone; of any
+// other they count.
+func TestFollows(t *testing.T) {
+	made := func(follows bool, columns ...string) *catalog.Catalog {
+		v := &catalog.View{Name: "v", Follows: follows}
+		for _, name := range columns {
+			v.Columns = append(v.Columns, &catalog.ViewColumn{Name: name})
+		}
+		return (&catalog.Catalog{Schemas: []*catalog.Schema{{Name: "main", Views: []*catalog.View{v}}}}).Comparable()
+	}
+	if d := model.Diff(made(true, "a"), made(true, "a", "b")); d != "" {
+		t.Errorf("the columns of a view that follows count: %s", d)
+	}
+	if model.Diff(made(false, "a"), made(false, "a", "b")) == "" {
+		t.Error("the columns of a view do not count")
+	}
+	if model.Diff(made(false, "a"), made(true, "a")) == "" {
+		t.Error("that a view follows does not count")
 	}
 }
 

@@ -255,6 +255,7 @@ func (e *encoder) index(x *Index) {
 			e.text("collation", p.Collation)
 			e.text("operator_class", p.OpClass)
 			e.count("length", p.Length)
+			e.text("statistics", p.Statistics)
 		})
 	})
 	e.texts("include", x.Include)

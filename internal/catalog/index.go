@@ -80,7 +80,8 @@ type IndexPart struct {
 	Nulls      string `json:"nulls,omitempty"`     // "first" or "last" where that is not the engine's default
 	Collation  string `json:"collation,omitempty"` // where it is not the column's
 	OpClass    string `json:"operator_class,omitempty"`
-	Length     int    `json:"length,omitempty"` // only so many characters or bytes of the column; 0: all
+	Length     int    `json:"length,omitempty"`     // only so many characters or bytes of the column; 0: all
+	Statistics string `json:"statistics,omitempty"` // how many values of an expression are noted, where it is not the engine's choice
 }
 
 // Columns returns the names of the ordered parts; an expression gives "".

@@ -300,7 +300,7 @@ func (c *comparison) indexSays(x *catalog.Index) says {
 		for _, more := range []struct {
 			there bool
 			text  string
-		}{{p.Collation != "", " collate " + p.Collation}, {p.OpClass != "", " " + p.OpClass}, {p.Descending, " desc"}, {p.Nulls != "", " nulls " + p.Nulls}} {
+		}{{p.Collation != "", " collate " + p.Collation}, {p.OpClass != "", " " + p.OpClass}, {p.Descending, " desc"}, {p.Nulls != "", " nulls " + p.Nulls}, {p.Statistics != "", " statistics " + p.Statistics}} {
 			if more.there {
 				s += more.text
 			}

@@ -15,6 +15,18 @@ import (
 	"nexdal/internal/engine/sqlexpr"
 )
 
+// keepsHistory reports whether the change leaves the rows of before as they are: the engine makes
+// it without system_versioning_alter_history (https://mariadb.com/kb/en/system-versioned-tables/).
+func keepsHistory(ch change.Change) bool {
+	switch ch := ch.(type) {
+	case change.AddForeignKey, change.DropForeignKey, change.DropIndex:
+		return true
+	case change.CreateIndex:
+		return !ch.Index.Unique
+	}
+	return false
+}
+
 // Refuses says why the change cannot be written, or "".
 func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	if why := change.Bar(c, ch); why != "" {
@@ -38,7 +50,7 @@ func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	if why := refusesStorage(t, ch); why != "" {
 		return why
 	}
-	if t.Has("system versioned") {
+	if t.Has("system versioned") && !keepsHistory(ch) {
 		return fmt.Sprintf("%s is system versioned, and its history would be altered with it", t.Name)
 	}
 	switch ch := ch.(type) {

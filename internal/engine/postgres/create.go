@@ -350,6 +350,7 @@ func (w *creator) view(schema string, v *catalog.View) {
 	}
 	for _, x := range v.Indexes {
 		w.index(catalog.Ref{Schema: schema, Table: v.Name}, x, "")
+		w.indexes = append(w.indexes, noted(schema, x)...)
 	}
 	w.acts(catalog.Ref{Schema: schema, Table: v.Name}, v.Triggers, v.Objects)
 }

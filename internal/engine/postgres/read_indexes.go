@@ -147,6 +147,12 @@ func (r *reader) readIndexes() {
 		})
 	r.texts(`SELECT indexrelid, pg_get_expr(indpred, indrelid) FROM pg_index WHERE indexrelid = ANY(%s)`, among{`SELECT indexrelid FROM pg_index WHERE indpred IS NOT NULL AND indexrelid >= ` + own, predicates}, name,
 		func(oid uint32, text string) { r.indexes[oid].Predicate = text })
+	// https://www.postgresql.org/docs/current/sql-alterindex.html, SET STATISTICS
+	r.eachOf(`SELECT attrelid, attnum, attstattarget::text FROM pg_attribute WHERE attstattarget >= 0 AND attrelid = ANY(%s)`, among{`SELECT indexrelid FROM pg_index WHERE indexprs IS NOT NULL AND indexrelid >= ` + own, expressions}, func(v row) {
+		if x, at := r.indexes[v.oid(0)], int(v.int(1)); x != nil && at > 0 && at <= len(x.Parts) && x.Parts[at-1].Expression != "" {
+			x.Parts[at-1].Statistics = v.text(2)
+		}
+	})
 	// What the parts do not tell, the parameters of operator classes, only the
 	// engine's own text does.
 	var odd []uint32

@@ -128,15 +128,26 @@ func granted(kind, name string, r catalog.Rights) []string {
 	return sql
 }
 
-// pinned are the statements that let a table stand on an index again, where it did:
-// CLUSTER's order and the identity that rows are published by.
+// pinned are the statements that give an index what it was altered to have, and let a table stand on
+// it again, where it did: CLUSTER's order and the identity that rows are published by.
 func pinned(table catalog.Ref, x *catalog.Index) []string {
-	var sql []string
+	sql := noted(table.Schema, x)
 	if strings.Contains(x.Pinned, pinnedReplica) {
 		sql = append(sql, fmt.Sprintf("ALTER TABLE %s REPLICA IDENTITY USING INDEX %s", relation(table), ident(x.Name)))
 	}
 	if strings.Contains(x.Pinned, pinnedCluster) {
 		sql = append(sql, fmt.Sprintf("ALTER TABLE %s CLUSTER ON %s", relation(table), ident(x.Name)))
+	}
+	return sql
+}
+
+// noted are the statements that say how many values of an index's expressions are noted.
+func noted(schema string, x *catalog.Index) []string {
+	var sql []string
+	for i, p := range x.Parts {
+		if p.Statistics != "" {
+			sql = append(sql, fmt.Sprintf("ALTER INDEX %s ALTER COLUMN %d SET STATISTICS %s", qualified(schema, x.Name), i+1, p.Statistics))
+		}
 	}
 	return sql
 }

@@ -31,6 +31,8 @@ CREATE UNIQUE INDEX berth_no_only ON harbour.berth (berth_no);
 ALTER TABLE harbour.berth CLUSTER ON berth_no_only;
 CREATE INDEX berth_deep ON harbour.berth ((depth * 2), lower(pier)) WHERE depth > 1;
 ALTER INDEX harbour.berth_deep ALTER COLUMN 1 SET STATISTICS 444;
+CREATE INDEX berth_deep_short ON harbour.berth ((depth * 2)) WHERE depth > 1;
+ALTER INDEX harbour.berth_deep_short ALTER COLUMN 1 SET STATISTICS 77;
 COMMENT ON INDEX harbour.berth_deep IS 'for the pilots';
 COMMENT ON CONSTRAINT "berth: deep" ON harbour.berth IS 'no berth falls dry';
 COMMENT ON COLUMN harbour.berth.marks IS E'tab\there, \\back, ''quote''';

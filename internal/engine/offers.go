@@ -27,7 +27,7 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 		if t == nil || t.Column(n.Column) == nil {
 			return ""
 		}
-		for _, by := range programs()[strings.ToLower(t.Name)] {
+		for _, by := range slices.Concat(programs()[strings.ToLower(t.Name)], programs()[""]) { // or of any
 			if by.leavesNull(t, t.Column(n.Column)) {
 				return fmt.Sprintf("%s %s %s %s and leaves \"%s\" null: it would fail", by.Kind, by.Name, by.does, t.Name, n.Column)
 			}

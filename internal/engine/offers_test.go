@@ -54,6 +54,7 @@ func TestOffers(t *testing.T) {
 		{"note", "UPDATE visit SET ship = 'a', note = NULL WHERE no = 3", false},
 		{"note", "UPDATE visit SET note = (SELECT NULL)", true},
 		{"ship", "UPDATE visit SET note = NULL", true},
+		{"note", "EXECUTE 'UPDATE ' || t || ' SET note = NULL WHERE ' || x", false},
 		{"ship", "", true},
 		{"gone", "INSERT INTO visit (ship) VALUES ('a')", true},
 	} {

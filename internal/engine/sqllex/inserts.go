@@ -51,7 +51,7 @@ func code(t Token, depth int) (string, bool) {
 
 // An Update is a place of a text where columns of a table are set to a plain NULL.
 type Update struct {
-	Table Token // the last part of its name
+	Table Token // the last part of its name; without a text where a string is a part of the statement, and does not tell
 	Nulls []Token
 }
 
@@ -61,17 +61,23 @@ func Updates(d Dialect, text string) []Update { return updates(d, text, 0) }
 
 func updates(d Dialect, text string, depth int) []Update {
 	var all []Update
+	told := false
 	tokens := slices.DeleteFunc(d.Tokens(text), Token.Blank)
 	for i, t := range tokens {
 		if within, ok := code(t, depth); ok {
 			all = append(all, updates(d, within, depth+1)...)
 			continue
 		}
-		if !t.Is("update") {
-			continue
-		}
-		if u, ok := updateAt(tokens[i+1:]); ok && len(u.Nulls) > 0 {
-			all = append(all, u)
+		switch {
+		case t.Is("update"):
+			told = true
+			if u, ok := updateAt(tokens[i+1:]); ok && len(u.Nulls) > 0 {
+				all = append(all, u)
+			}
+		case t.Is("set") && depth > 0 && !told: // 'UPDATE ' || name || ' SET a = NULL'
+			if nulls := setNull(tokens[i+1:]); len(nulls) > 0 {
+				all = append(all, Update{Nulls: nulls})
+			}
 		}
 	}
 	return all
@@ -98,20 +104,27 @@ func updateAt(tokens []Token) (Update, bool) {
 			return u, false
 		}
 	}
+	u.Nulls = setNull(r.tokens)
+	return u, true
+}
+
+// setNull are the columns that get a plain NULL behind SET.
+func setNull(tokens []Token) []Token {
+	var nulls []Token
 	depth := 0
-	for i, t := range r.tokens {
+	for i, t := range tokens {
 		switch {
 		case t.Is("("):
 			depth++
 		case t.Is(")"):
 			depth--
 		case depth == 0 && (t.Is("where") || t.Is("from") || t.Is(";") || t.Is("returning")):
-			return u, true
-		case depth == 0 && i > 1 && t.Is("null") && r.tokens[i-1].Is("=") && (i+1 == len(r.tokens) || !r.tokens[i+1].Is("|")):
-			u.Nulls = append(u.Nulls, r.tokens[i-2])
+			return nulls
+		case depth == 0 && i > 1 && t.Is("null") && tokens[i-1].Is("=") && (i+1 == len(tokens) || !tokens[i+1].Is("|")):
+			nulls = append(nulls, tokens[i-2])
 		}
 	}
-	return u, true
+	return nulls
 }
 
 // insertAt reads what stands behind INTO.

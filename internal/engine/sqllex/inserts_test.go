@@ -73,6 +73,8 @@ func TestUpdates(t *testing.T) {
 		{"CREATE TRIGGER x AFTER UPDATE ON visit BEGIN UPDATE berth SET a = NULL; END", "berth: a"},
 		{"UPDATE visit JOIN berth ON b = c SET a = NULL", ""},
 		{"UPDATE visit SET a = NULL || 'x'", ""},
+		{"EXECUTE 'UPDATE ' || t || ' SET a = NULL, b = 1 WHERE c = ' || n", ": a"},
+		{"EXECUTE 'UPDATE visit' || ' SET a = ' || x", ""},
 		{"UPDATE", ""}, {"UPDATE visit", ""}, {"UPDATE visit SET", ""}, {"UPDATE visit.", ""},
 	} {
 		var got []string

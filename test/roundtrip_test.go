@@ -32,8 +32,8 @@ func (p postgresDatabases) make(t *testing.T) (string, string) {
 }
 
 func (p postgresDatabases) load(t *testing.T, name, path string) {
-	if since := regexp.MustCompile(`(?m)^-- from postgres (\d+)$`).FindStringSubmatch(read(t, path)); since != nil && since[1] > fmt.Sprint(p.Major()) {
-		t.Skip(since[0])
+	if why := needsNewer(read(t, path), p.Postgres); why != "" {
+		t.Skip(why)
 	}
 	if text := read(t, path); p.Fit(text) != text {
 		path = filepath.Join(t.TempDir(), "fit.sql")

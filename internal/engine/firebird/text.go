@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
 )
 
 // typeText is a type with its collation. Whose letters are of another character set than the
@@ -41,7 +42,7 @@ func constraint(name string) string {
 func columnText(c *catalog.Column, own domains) string {
 	text := ident(c.Name) + " " + c.Type.Native
 	if c.Generated != "" {
-		return text + " COMPUTED BY (" + c.Generated + ")"
+		return text + " COMPUTED BY (" + asked(c.Generated) + ")"
 	}
 	if c.Identity == catalog.IdentityByDefault || c.Identity == catalog.IdentityAlways {
 		text += identityText(c)
@@ -257,4 +258,17 @@ func sequenceText(q *catalog.Sequence, version string) string {
 		text += fmt.Sprintf(" INCREMENT BY %d", q.Increment)
 	}
 	return text
+}
+
+// asked puts a query into brackets of its own, without which it is no value.
+func asked(expression string) string {
+	query := false
+	Engine{}.Dialect().Each(expression, func(t sqllex.Token) bool {
+		query = t.Is("select")
+		return t.Blank()
+	})
+	if query {
+		return "(" + expression + ")"
+	}
+	return expression
 }

@@ -8,6 +8,7 @@
 -- as : INSERT INTO harbour.tide (station, at, level) VALUES (3, '2026-05-01', 4), (4, '2027-05-01', 4); INSERT INTO harbour.tide_first VALUES (1, '2026-02-01', 2); SELECT * FROM harbour.busy; CALL harbour.close_berth(9)
 -- goes: (visit_visit_no_seq|light_code_key|tide_again) OWNER TO|REPLICA IDENTITY USING INDEX visit_no_u
 -- stays: .*tide_rest_level_idx.*
+-- from postgres 15
 SET client_min_messages = error;
 DO $$ BEGIN CREATE ROLE tide_clerk; EXCEPTION WHEN duplicate_object OR unique_violation THEN NULL; END $$;
 CREATE SCHEMA harbour; CREATE SCHEMA yard;

@@ -15,25 +15,78 @@ import (
 // the catalog would fail afterwards. What somebody asks for by name is up to [Writer].Refuses alone.
 func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 	programs := sync.OnceValue(func() map[string][]writes { return writesOf(c, w.Dialect()) })
+	copying := sync.OnceValue(func() []catalog.Module { return copiers(c, w.Dialect()) })
 	return func(ch change.Change) string {
 		if why := w.Refuses(c, ch); why != "" {
 			return why
 		}
-		n, ok := ch.(change.SetNullable)
-		if !ok || n.Nullable {
+		t := c.Table(ch.On())
+		if t == nil {
 			return ""
 		}
-		t := c.Table(n.Table)
-		if t == nil || t.Column(n.Column) == nil {
-			return ""
-		}
-		for _, by := range slices.Concat(programs()[strings.ToLower(t.Name)], programs()[""]) { // or of any
-			if by.leavesNull(t, t.Column(n.Column)) {
-				return fmt.Sprintf("%s %s %s %s and leaves \"%s\" null: it would fail", by.Kind, by.Name, by.does, t.Name, n.Column)
+		switch ch := ch.(type) {
+		case change.SetNullable:
+			if !ch.Nullable && t.Column(ch.Column) != nil {
+				return nulled(t, t.Column(ch.Column), slices.Concat(programs()[strings.ToLower(t.Name)], programs()[""])) // or of any
+			}
+		case change.AddColumn:
+			if !ch.Column.Invisible {
+				return copied(c, w.Dialect(), t, copying())
+			}
+		case change.AddSurrogateKey:
+			if !ch.Column.Invisible {
+				return copied(c, w.Dialect(), t, copying())
 			}
 		}
 		return ""
 	}
+}
+
+// nulled says which program puts null into the column.
+func nulled(t *catalog.Table, c *catalog.Column, programs []writes) string {
+	for _, by := range programs {
+		if by.leavesNull(t, c) {
+			return fmt.Sprintf("%s %s %s %s and leaves \"%s\" null: it would fail", by.Kind, by.Name, by.does, t.Name, c.Name)
+		}
+	}
+	return ""
+}
+
+// copiers are the programs that put all columns of something into a table.
+func copiers(c *catalog.Catalog, d sqllex.Dialect) []catalog.Module {
+	var all []catalog.Module
+	for m := range c.Modules() {
+		if sqllex.Stars(d, m.Text) && len(sqllex.Inserts(d, m.Text)) > 0 {
+			all = append(all, m)
+		}
+	}
+	return all
+}
+
+// copied says which of the programs puts whole rows of the table into another, which has not the one
+// column more. Through a view whose columns follow it sees the table's too.
+func copied(c *catalog.Catalog, d sqllex.Dialect, t *catalog.Table, programs []catalog.Module) string {
+	if len(programs) == 0 {
+		return ""
+	}
+	names := []string{t.Name}
+	for i := 0; i < len(names); i++ {
+		for _, s := range c.Schemas {
+			for _, v := range s.Views {
+				if v.Follows && !slices.Contains(names, v.Name) && d.Names(v.Definition, names[i]) {
+					names = append(names, v.Name)
+				}
+			}
+		}
+	}
+	for _, m := range programs {
+		for _, name := range names {
+			if d.Names(m.Text, name) {
+				return fmt.Sprintf("%s %s copies all columns of %s, and would fail with one more", m.Kind, m.Name, name)
+			}
+		}
+	}
+	return ""
 }
 
 // writes is a statement in a program of the catalog that writes rows.

@@ -76,3 +76,30 @@ func TestOffers(t *testing.T) {
 		t.Errorf("what the engine refuses is offered: %q", why)
 	}
 }
+
+// TestWholeRows: a column more is not offered where a program copies all columns into another table.
+func TestWholeRows(t *testing.T) {
+	for text, free := range map[string]bool{
+		"INSERT INTO visit_old SELECT * FROM visit":                                         false,
+		"CREATE PROCEDURE keep AS BEGIN INSERT INTO visit_old SELECT v.* FROM VISIT v; END": false,
+		"INSERT INTO visit_old SELECT * FROM all_visits":                                    false, // a view that follows
+		"INSERT INTO visit_old (a) SELECT a FROM visit":                                     true,
+		"INSERT INTO visit_old SELECT * FROM some_visits":                                   true,
+		"INSERT INTO visit_old SELECT * FROM boat":                                          true,
+		"SELECT * FROM visit":                                                               true,
+		"":                                                                                  true,
+	} {
+		s := &catalog.Schema{Name: "saltmere", Tables: []*catalog.Table{{Schema: "saltmere", Name: "visit", Columns: []*catalog.Column{{Name: "a"}}}}, Routines: []*catalog.Routine{{Name: "keep", Kind: "procedure", Definition: text}},
+			Views: []*catalog.View{{Name: "all_visits", Follows: true, Definition: "SELECT * FROM visit"}, {Name: "some_visits", Definition: "SELECT a FROM visit"}}}
+		offered := Offers(able{}, &catalog.Catalog{Schemas: []*catalog.Schema{s}})
+		on := s.Tables[0].Ref()
+		for _, ch := range []change.Change{change.AddColumn{Table: on, Column: &catalog.Column{Name: "id"}}, change.AddSurrogateKey{Table: on, Column: &catalog.Column{Name: "id"}}} {
+			if why := offered(ch); (why == "") != free || !free && !strings.HasPrefix(why, "procedure keep copies all columns of ") {
+				t.Errorf("%s, beside %s: %q", ch.Title(), text, why)
+			}
+		}
+		if why := offered(change.AddColumn{Table: on, Column: &catalog.Column{Name: "id", Invisible: true}}); why != "" {
+			t.Errorf("a column that nobody sees, beside %s: %s", text, why)
+		}
+	}
+}

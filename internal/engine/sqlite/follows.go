@@ -13,22 +13,6 @@ import (
 // Views are kept as texts: SELECT * means the columns that there are when the view is read
 // (https://www.sqlite.org/lang_createview.html).
 
-// follows reports whether a text asks for all columns, whatever these are: a star that no
-// function has.
-func follows(text string) bool {
-	var before sqllex.Token
-	found := false
-	Engine{}.Dialect().Each(text, func(t sqllex.Token) bool {
-		if t.Blank() {
-			return true
-		}
-		found = t.Is("*") && (before.Is("select") || before.Is("distinct") || before.Is("all") || before.Is(",") || before.Is("."))
-		before = t
-		return !found
-	})
-	return found
-}
-
 // naturally reports whether a text joins by all columns that are called alike.
 func naturally(text string) bool {
 	found := false
@@ -40,7 +24,7 @@ func naturally(text string) bool {
 }
 
 // widens says what breaks once the table is made by the text, with one column more: a view whose
-// columns are counted, or joined by their names, or a trigger that copies whole rows.
+// columns are counted, or joined by their names.
 func widens(c *catalog.Catalog, t *catalog.Table, text string) string {
 	var over []*catalog.View // that read it, through others too
 	read := map[catalog.ObjectRef]bool{{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}: true}
@@ -57,15 +41,6 @@ func widens(c *catalog.Catalog, t *catalog.Table, text string) string {
 	for _, v := range over {
 		if naturally(v.Definition) {
 			return fmt.Sprintf("view %s joins by all columns that are called alike, and one more might be among them", v.Name)
-		}
-	}
-	for m := range c.Modules() { // triggers alone, here
-		if slices.ContainsFunc(sqllex.Inserts(Engine{}.Dialect(), m.Text), func(sqllex.Insert) bool { return true }) && follows(m.Text) {
-			for o := range read {
-				if (Engine{}).Dialect().Mentions(m.Text, o.Name) {
-					return fmt.Sprintf("trigger %s copies all columns of %s, and would fail with one more", m.Name, o.Name)
-				}
-			}
 		}
 	}
 	if !slices.ContainsFunc(over, func(v *catalog.View) bool { return v.Follows }) {

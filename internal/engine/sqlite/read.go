@@ -16,6 +16,7 @@ import (
 	sqlite3 "modernc.org/sqlite/lib"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/pattern"
 )
 
@@ -230,7 +231,7 @@ func (r *reader) objects() {
 			}
 			r.indexes[o.name] = o.text
 		case "view":
-			r.schema.Views = append(r.schema.Views, &catalog.View{Name: o.name, Definition: o.text, Follows: follows(o.text)})
+			r.schema.Views = append(r.schema.Views, &catalog.View{Name: o.name, Definition: o.text, Follows: sqllex.Stars(Engine{}.Dialect(), o.text)})
 		case "trigger":
 			triggers[on] = append(triggers[on], triggerFromText(o.name, o.text))
 		}

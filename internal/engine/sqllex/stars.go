@@ -1,0 +1,26 @@
+package sqllex
+
+import "strings"
+
+// Stars reports whether a text asks for all columns, whatever these are: by a star that no function
+// has. What stands in strings, which may be a routine's body, counts.
+func Stars(d Dialect, text string) bool {
+	var before Token
+	for _, t := range Inner(d, text) {
+		if t.Is("*") && (before.Is("select") || before.Is("distinct") || before.Is("all") || before.Is(",") || before.Is(".")) {
+			return true
+		}
+		before = t
+	}
+	return false
+}
+
+// Names reports whether a text holds the name, bare in any case or quoted; in strings too.
+func (d Dialect) Names(text, name string) bool {
+	for _, t := range Inner(d, text) {
+		if t.Kind == Quoted && t.Name() == name || t.Kind == Word && strings.EqualFold(t.Text, name) {
+			return true
+		}
+	}
+	return false
+}

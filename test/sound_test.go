@@ -26,6 +26,11 @@ func TestSound(t *testing.T) {
 			name := m.Database(t)
 			return m.URL(name), func(sql string) { m.Query(t, name, sql) }
 		},
+		"firebird": func(t *testing.T) (string, func(string)) {
+			f := server.StartFirebird(t)
+			name := f.Database(t)
+			return f.URL(name), func(sql string) { f.Query(t, name, sql) }
+		},
 	} {
 		t.Run(engine, func(t *testing.T) {
 			source, run := open(t)

@@ -80,6 +80,11 @@ func copied(c *catalog.Catalog, d sqllex.Dialect, t *catalog.Table, programs []c
 		}
 	}
 	for _, m := range programs {
+		for _, g := range t.Triggers { // which call it for the table's rows
+			if strings.HasSuffix(g.Calls, "."+m.Name) && sqllex.RowStars(d, m.Text) {
+				return fmt.Sprintf("trigger %s copies all columns of %s, and would fail with one more", g.Name, t.Name)
+			}
+		}
 		for _, name := range names {
 			if d.Names(m.Text, name) {
 				return fmt.Sprintf("%s %s copies all columns of %s, and would fail with one more", m.Kind, m.Name, name)

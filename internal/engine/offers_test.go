@@ -103,3 +103,25 @@ func TestWholeRows(t *testing.T) {
 		}
 	}
 }
+
+// TestRowsOfTriggers: nor where the routine that a trigger of the table calls keeps its rows whole.
+func TestRowsOfTriggers(t *testing.T) {
+	for text, free := range map[string]bool{
+		"BEGIN INSERT INTO visit_audit SELECT 'D', now(), OLD.*; RETURN NULL; END": false,
+		"BEGIN INSERT INTO visit_audit VALUES ('I', NEW.*); RETURN NULL; END":      false,
+		"BEGIN INSERT INTO visit_audit SELECT 'D', OLD.a; RETURN NULL; END":        true,
+		"BEGIN INSERT INTO log SELECT * FROM other; RETURN NULL; END":              true,
+		"BEGIN RAISE NOTICE 'x', OLD.*; RETURN NULL; END":                          true,
+	} {
+		visit := &catalog.Table{Schema: "saltmere", Name: "visit", Triggers: []*catalog.Trigger{{Name: "kept", Calls: "saltmere.audit"}}}
+		boat := &catalog.Table{Schema: "saltmere", Name: "boat"}
+		s := &catalog.Schema{Name: "saltmere", Tables: []*catalog.Table{visit, boat}, Routines: []*catalog.Routine{{Name: "audit", Kind: "function", Definition: text}}}
+		offered := Offers(able{}, &catalog.Catalog{Schemas: []*catalog.Schema{s}})
+		if why := offered(change.AddColumn{Table: visit.Ref(), Column: &catalog.Column{Name: "id"}}); (why == "") != free || !free && why != "trigger kept copies all columns of visit, and would fail with one more" {
+			t.Errorf("%s: %q", text, why)
+		}
+		if why := offered(change.AddColumn{Table: boat.Ref(), Column: &catalog.Column{Name: "id"}}); why != "" {
+			t.Errorf("%s, of another table: %s", text, why)
+		}
+	}
+}

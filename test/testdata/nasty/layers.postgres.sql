@@ -5,7 +5,7 @@
 -- as tide_clerk: INSERT INTO harbour.visit (ship, berth_no, pier) VALUES ('new', 3, 'D'); UPDATE harbour.visit SET note = 'moved' WHERE berth_no = 5; SELECT * FROM harbour.visits_of(3)
 -- as tide_clerk: INSERT INTO harbour.call (ship) VALUES ('called'); SELECT count(*) FROM yard.visit; SELECT harbour.longest('a', 'bbb')
 -- as : DELETE FROM harbour.berth WHERE berth_no = 135; INSERT INTO yard.visit (ship, hours, berth_no) VALUES ('Y1', 5, 3); UPDATE yard.visit SET hours = 6 WHERE visit_no = 3; INSERT INTO harbour.light VALUES ('LAMP', B'101', '(1,2)', '08:00:2b:01:02:03', '[5000,5001)')
--- as : INSERT INTO harbour.tide (station, at, level) VALUES (3, '2026-05-01', 4), (4, '2027-05-01', 4); INSERT INTO harbour.tide_first VALUES (1, '2026-02-01', 2); SELECT * FROM harbour.busy; CALL harbour.close_berth(9); SELECT harbour.archive()
+-- as : INSERT INTO harbour.tide (station, at, level) VALUES (3, '2026-05-01', 4), (4, '2027-05-01', 4); INSERT INTO harbour.tide_first VALUES (1, '2026-02-01', 2); SELECT * FROM harbour.busy; CALL harbour.close_berth(9); SELECT harbour.archive(); DELETE FROM yard.paint WHERE colour = 'c5'
 -- goes: (visit_visit_no_seq|light_code_key|tide_again) OWNER TO|REPLICA IDENTITY USING INDEX visit_no_u
 -- stays: .*tide_rest_level_idx.*
 -- from postgres 15
@@ -110,6 +110,11 @@ END $$;
 COMMENT ON PROCEDURE harbour.close_berth IS 'the last one goes';
 CREATE TABLE harbour.moved_old (at timestamptz, was jsonb, rows_moved int);
 CREATE FUNCTION harbour.archive() RETURNS void LANGUAGE plpgsql AS $$ BEGIN INSERT INTO harbour.moved_old SELECT m.* FROM harbour.moved m WHERE m.at < now(); END $$;
+CREATE TABLE yard.paint (colour text, litres int);
+INSERT INTO yard.paint SELECT 'c' || i, i % 20 FROM generate_series(1, 120) i;
+CREATE TABLE yard.paint_old (what text, at timestamptz, colour text, litres int);
+CREATE FUNCTION yard.keep_paint() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN INSERT INTO yard.paint_old SELECT left(TG_OP, 1), now(), OLD.*; RETURN OLD; END $$;
+CREATE TRIGGER keep_paint AFTER DELETE ON yard.paint FOR EACH ROW EXECUTE FUNCTION yard.keep_paint();
 CREATE VIEW harbour.busy WITH (security_barrier) AS SELECT b.*, v.n FROM harbour.berth b JOIN LATERAL (SELECT count(*) AS n FROM harbour.visit v WHERE v.berth_no = b.berth_no AND v.pier = b.pier) v ON v.n > 1;
 CREATE VIEW yard.open AS SELECT v, v.visit_no FROM yard.visit v WHERE hours IS NOT NULL WITH CASCADED CHECK OPTION;
 COMMENT ON COLUMN yard.open.visit_no IS 'drawn from the harbour''s numbers';

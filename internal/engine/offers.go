@@ -16,6 +16,12 @@ import (
 func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 	programs := sync.OnceValue(func() map[string][]writes { return writesOf(c, w.Dialect()) })
 	copying := sync.OnceValue(func() []catalog.Module { return copiers(c, w.Dialect()) })
+	widened := func(by *catalog.Column, t *catalog.Table) string {
+		if by.Invisible {
+			return ""
+		}
+		return copied(c, w.Dialect(), t, copying())
+	}
 	return func(ch change.Change) string {
 		if why := w.Refuses(c, ch); why != "" {
 			return why
@@ -30,13 +36,9 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 				return nulled(t, t.Column(ch.Column), slices.Concat(programs()[strings.ToLower(t.Name)], programs()[""])) // or of any
 			}
 		case change.AddColumn:
-			if !ch.Column.Invisible {
-				return copied(c, w.Dialect(), t, copying())
-			}
+			return widened(ch.Column, t)
 		case change.AddSurrogateKey:
-			if !ch.Column.Invisible {
-				return copied(c, w.Dialect(), t, copying())
-			}
+			return widened(ch.Column, t)
 		}
 		return ""
 	}
@@ -73,7 +75,7 @@ func copied(c *catalog.Catalog, d sqllex.Dialect, t *catalog.Table, programs []c
 	for i := 0; i < len(names); i++ {
 		for _, s := range c.Schemas {
 			for _, v := range s.Views {
-				if v.Follows && !slices.Contains(names, v.Name) && d.Names(v.Definition, names[i]) {
+				if v.Follows && !slices.Contains(names, v.Name) && slices.ContainsFunc(v.Reads, func(o catalog.ObjectRef) bool { return o.Name == names[i] }) {
 					names = append(names, v.Name)
 				}
 			}

@@ -25,15 +25,11 @@ func (r Reader) tokens(expression string) []sqllex.Token {
 	return all
 }
 
-func names(t sqllex.Token, column string) bool {
-	return t.Kind == sqllex.Quoted && t.Name() == column || t.Kind == sqllex.Word && strings.EqualFold(t.Text, column)
-}
-
 // Mentions leaves out names of functions and of types that a value is cast to.
 func (r Reader) Mentions(expression, column string) bool {
 	tokens := r.tokens(expression)
 	for i, t := range tokens {
-		if !names(t, column) {
+		if !t.Names(column) {
 			continue
 		}
 		call := t.Kind == sqllex.Word && i+1 < len(tokens) && tokens[i+1].Is("(")

@@ -107,7 +107,7 @@ func inner(d Dialect, text string, depth int) []Token {
 func (d Dialect) Mentions(text, name string) bool {
 	found := false
 	d.Each(text, func(t Token) bool {
-		found = t.Kind == Quoted && t.Name() == name || t.Kind == Word && strings.EqualFold(t.Text, name)
+		found = t.Names(name)
 		return !found
 	})
 	return found

@@ -32,6 +32,11 @@ func (t Token) Is(text string) bool {
 	return t.Kind == Word && strings.EqualFold(t.Text, text) || t.Kind == Punct && t.Text == text
 }
 
+// Names reports whether the token is the name, bare in any case or quoted as it is.
+func (t Token) Names(name string) bool {
+	return t.Kind == Quoted && t.Name() == name || t.Kind == Word && strings.EqualFold(t.Text, name)
+}
+
 // Blank reports whether the token means nothing.
 func (t Token) Blank() bool { return t.Kind == Space || t.Kind == Comment }
 

@@ -1,6 +1,6 @@
 package sqllex
 
-import "strings"
+import "slices"
 
 // Stars reports whether a text asks for all columns, whatever these are: by a star that no function
 // has. What stands in strings, which may be a routine's body, counts.
@@ -30,10 +30,5 @@ func RowStars(d Dialect, text string) bool {
 
 // Names reports whether a text holds the name, bare in any case or quoted; in strings too.
 func (d Dialect) Names(text, name string) bool {
-	for _, t := range Inner(d, text) {
-		if t.Kind == Quoted && t.Name() == name || t.Kind == Word && strings.EqualFold(t.Text, name) {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(Inner(d, text), func(t Token) bool { return t.Names(name) })
 }

@@ -13,6 +13,7 @@ import (
 
 	"nexdal/internal/engine/capture"
 	"nexdal/internal/engine/mysql"
+	"nexdal/internal/standin/redshift"
 	"nexdal/internal/standin/sqlserver"
 	"nexdal/test/server"
 )
@@ -272,6 +273,48 @@ func psqlClient(url string) client {
 	}
 }
 
+// script is a file that holds the text.
+func script(t *testing.T, text string) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), "script.sql")
+	if err := os.WriteFile(path, []byte(text), 0o644); err != nil {
+		t.Fatal(err)
+	}
+	return path
+}
+
+// cluster is a simulated one, until the test ends.
+func cluster(t *testing.T) *redshift.Cluster {
+	t.Helper()
+	c, err := redshift.Start(2, 2)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(c.Close)
+	return c
+}
+
+// wire is the address of a cluster as psql takes it.
+func wire(url string) string { return strings.Replace(url, "redshift:", "postgres:", 1) }
+
+// TestCaptureRedshift: psql on the simulated cluster.
+func TestCaptureRedshift(t *testing.T) {
+	t.Parallel()
+	c := cluster(t)
+	psqlClient(wire(c.URL()))(t, script(t, read(t, "testdata/captured/names.redshift.sql")))
+	result := captures(t, "redshift", c.URL(), psqlClient(wire(c.URL())))
+	match(t, "the result", result, `(?m)^@nexdal 1 redshift$`)
+	folder := t.TempDir()
+	if err := os.WriteFile(filepath.Join(folder, "result.txt"), []byte(strings.ReplaceAll(result, "\n", "\r\n")), 0o644); err != nil {
+		t.Fatal(err)
+	}
+	match(t, "what is found", must(t, folder, "check", "result.txt", "--fail-on", "never", "--all"), "Redshift.*simulated")
+	r := nexdal(t, folder, "run", "result.txt", "--on", c.URL())
+	if r.status == 0 {
+		t.Error("a capture is run")
+	}
+}
+
 // TestCaptureData: a client that answers a probe's questions gives the evidence that the database
 // itself gives, on each engine.
 func TestCaptureData(t *testing.T) {
@@ -282,6 +325,7 @@ func TestCaptureData(t *testing.T) {
 	mine := my.Database(t)
 	f := server.StartFirebird(t)
 	ours := f.Database(t)
+	rs := cluster(t)
 	const missing = "CREATE TABLE seal (seal_id int PRIMARY KEY); INSERT INTO seal VALUES (1), (2), (3), (4), (5), (6), (7); CREATE TABLE pup (pup_id int PRIMARY KEY, seal_id int, born varchar(40)); INSERT INTO pup VALUES (1, 1, 'it''s'), (2, 3, '\\n'), (3, 3, NULL), (4, 7, ''), (5, 2, 'ä 水'), (6, 6, '\"'), (7, 5, 'x'), (8, 4, 'y');"
 	// What would end a statement in a script of the client.
 	const hostile = `CREATE TABLE "a$$b;:asked" (id int PRIMARY KEY, ":ERROR" int, "x$$;\\q" varchar(9)); INSERT INTO "a$$b;:asked" VALUES (1, 1, 'a$$'), (2, 2, ';'), (3, 3, ':asked'), (4, 4, '@done 1');` + "\n"
@@ -310,6 +354,11 @@ b'); INSERT INTO "a;^b" VALUES (2, '@done 1', ';', NULL, 1e20, NULL, NULL, NULL,
 				t.Fatal(out)
 			}
 		}, ms.URL(at), func(string) client { return sqlServerClient(ms, at, "sa") }},
+		{"redshift", func(string) {
+			cut := strings.NewReplacer(`$$`, "$", `\\`, `\`) // what the cluster reads otherwise
+			psqlClient(wire(rs.URL()))(t, script(t, cut.Replace(strings.ReplaceAll(missing, `\n`, "x")+hostile)+`CREATE TABLE told (id int PRIMARY KEY, yes boolean, day date, at timestamp, much float, much_more decimal(9,2));
+INSERT INTO told VALUES (1, true, '2026-03-01', '2026-03-01 06:00:00', 0.5, 1.5), (2, false, NULL, NULL, NULL, NULL), (3, NULL, '2026-03-02', '2026-03-02 06:00:00', 12345.678901, 2);`))
+		}, rs.URL(), func(string) client { return psqlClient(wire(rs.URL())) }},
 	} {
 		t.Run(c.engine, func(t *testing.T) {
 			folder := t.TempDir()
@@ -425,7 +474,7 @@ func TestCaptureFiles(t *testing.T) {
 		"asked for rows":      {[]string{"probe", "whole.txt"}, "whole.txt is no database that could be asked; --ask FILE writes the questions"},
 		"run on":              {[]string{"run", "fix.sql", "--on", "whole.txt", "--yes"}, "it is a capture"},
 		"no engine":           {[]string{"capture", "tern"}, `no capture is known for engine "tern"; give sqlite or postgres or mariadb`},
-		"no client":           {[]string{"capture", "redshift"}, "no capture is known"},
+		"no client":           {[]string{"capture", "mongodb"}, "no capture is known"},
 	} {
 		r := nexdal(t, folder, c.args...)
 		if r.status == 0 {

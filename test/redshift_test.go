@@ -243,8 +243,22 @@ INSERT INTO rs.svv_table_info (database, schema, table_id, "table", diststyle, s
 INSERT INTO rs.stv_tbl_perm SELECT i, 'public.gauge'::regclass::oid::int, 'gauge', 250, 200, 0, 1 FROM generate_series(0, 3) i;
 INSERT INTO rs.stv_blocklist SELECT i, 0, 'public.gauge'::regclass::oid::int, 0, 250 FROM generate_series(0, 3) i;
 INSERT INTO rs.pg_class_info SELECT oid, relname, relnamespace, relkind, reltuples, 1 FROM pg_class WHERE relname = 'gauge';`, name))
-	text := must(t, t.TempDir(), "survey", strings.Replace(p.URL(name), "postgres:", "redshift:", 1))
+	url := strings.Replace(p.URL(name), "postgres:", "redshift:", 1)
+	text := must(t, t.TempDir(), "survey", url)
 	for _, says := range []string{`"spread": \{\s*"style": "key",\s*"column": "station_id"`, `"sort_key": \{\s*"columns": \[\s*"id"`, `"target": \{"schema": "public", "table": "station"\}`, `"dead_rows": 100`, `"slices": \[250,250,250,250\]`, `"unsorted": 0.125`, `"bytes":4194304`} {
 		match(t, "the survey", text, says)
 	}
+	// What the leader node has of functions, and PostgreSQL has not.
+	p.Query(t, name, "CREATE FUNCTION rs.len(text) RETURNS int LANGUAGE sql AS 'SELECT length($1)'; CREATE FUNCTION rs.getdate() RETURNS timestamp LANGUAGE sql AS 'SELECT date_trunc(''second'', now() AT TIME ZONE ''UTC'')';")
+	captures(t, "redshift", url, psqlClient(p.URL(name)))
+	// What an account may not see is a gap, and costs nothing of what comes behind it.
+	p.Query(t, name, "DROP TABLE rs.stv_blocklist; DROP TABLE rs.pg_class_info")
+	result := captures(t, "redshift", url, psqlClient(p.URL(name)))
+	match(t, "the result", result, `@failed [0-9a-f]+ 42P01`)
+	text = must(t, t.TempDir(), "survey", url)
+	for _, says := range []string{`"what": "blocks by column"`, `"reason": "the cluster refused the question with error 42P01"`, `"target": \{"schema": "public", "table": "station"\}`, `"slices": \[250,250,250,250\]`} {
+		match(t, "the survey of what may be seen", text, says)
+	}
+	p.Query(t, name, "DROP TABLE rs.svv_redshift_columns")
+	match(t, "a survey without columns", nexdal(t, t.TempDir(), "survey", url).err, "svv_redshift_columns")
 }

@@ -31,6 +31,15 @@ type Engine struct {
 	Version string `json:"version"` // as the system itself gives it: "15.8", "3.46.1"
 }
 
+// Release is the engine's version, as it is shown, and that the server is simulated if it is.
+func (c *Catalog) Release() string {
+	simulated := slices.ContainsFunc(c.Settings, func(s Setting) bool { return s.Name == "simulated" && s.Value == "yes" })
+	if simulated && !strings.Contains(c.Engine.Version, "simulated") {
+		return c.Engine.Version + " (simulated)"
+	}
+	return c.Engine.Version
+}
+
 // A Setting is a server or database setting that bears on keys.
 type Setting struct {
 	Name  string `json:"name"`

@@ -275,7 +275,7 @@ func around(c *catalog.Catalog, name string, steps int) ([]catalog.Ref, error) {
 func (a *app) drawOptions(ctx context.Context, c *catalog.Catalog, e *evidence.Evidence, d drawing) (draw.Options, error) {
 	o := draw.Options{Title: d.title, Content: draw.Content(d.content), Arrows: d.notation == "arrows", MostRows: d.rows}
 	if o.Title == "" {
-		o.Title = text.Line(fmt.Sprintf("%s, %s %s, surveyed %s", c.Database, engineTitle(c.Engine.Name), c.Engine.Version, c.Surveyed.Format("2006-01-02")))
+		o.Title = text.Line(fmt.Sprintf("%s, %s %s, surveyed %s", c.Database, engineTitle(c.Engine.Name), c.Release(), c.Surveyed.Format("2006-01-02")))
 	}
 	if e != nil {
 		o.Undeclared = undeclaredOf(e)

@@ -232,7 +232,7 @@ func (p *Page) byRule(findings []rule.Finding, how Telling) {
 
 // title names a catalog in a line.
 func (p *Page) title(c *catalog.Catalog) string {
-	return text.Line(fmt.Sprintf("%s   %s %s   surveyed %s", c.Database, p.EngineTitle(c.Engine.Name), c.Engine.Version, c.Surveyed.UTC().Format("2006-01-02 15:04 UTC")))
+	return text.Line(fmt.Sprintf("%s   %s %s   surveyed %s", c.Database, p.EngineTitle(c.Engine.Name), c.Release(), c.Surveyed.UTC().Format("2006-01-02 15:04 UTC")))
 }
 
 func (p *Page) tableName(c *catalog.Catalog, ref catalog.Ref) string {

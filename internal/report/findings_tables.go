@@ -97,7 +97,7 @@ func FindingsMarkdown(w io.Writer, list []Judgement) {
 }
 
 func markdownOf(w io.Writer, c *catalog.Catalog, r rule.Result) {
-	fmt.Fprintf(w, "# %s\n\n%s %s, surveyed %s.\n\n", markdown(c.Database), markdown(c.Engine.Name), markdown(c.Engine.Version), c.Surveyed.UTC().Format("2006-01-02 15:04 UTC"))
+	fmt.Fprintf(w, "# %s\n\n%s %s, surveyed %s.\n\n", markdown(c.Database), markdown(c.Engine.Name), markdown(c.Release()), c.Surveyed.UTC().Format("2006-01-02 15:04 UTC"))
 	fmt.Fprintf(w, "%s\n", markdown((&Page{Writer: w}).summary(c, r)))
 	for _, group := range byTable(openOnly(r.Findings)) {
 		name := group[0].Table.String()

@@ -75,7 +75,7 @@ func (s *Sheet) HTML(ctx context.Context, w io.Writer) error {
 }
 
 func (s *Sheet) title() string {
-	return text.Line(fmt.Sprintf("%s, %s %s, surveyed %s", s.Catalog.Database, s.Engine, s.Catalog.Engine.Version, s.Catalog.Surveyed.UTC().Format("2006-01-02")))
+	return text.Line(fmt.Sprintf("%s, %s %s, surveyed %s", s.Catalog.Database, s.Engine, s.Catalog.Release(), s.Catalog.Surveyed.UTC().Format("2006-01-02")))
 }
 
 type sheetFinding struct {
@@ -219,7 +219,7 @@ func (s *Sheet) says() string {
 	c, t := s.Catalog, Totals(s.Catalog)
 	parts := []string{text.Plural(int64(t.Tables), "table"), text.Plural(int64(t.Columns), "column"), text.Plural(int64(t.ForeignKeys), "foreign key"), text.Rows(t.Rows, !t.Estimated), known(t.Bytes, text.Size)}
 	parts = slices.DeleteFunc(parts, func(s string) bool { return s == "" })
-	return text.Line(fmt.Sprintf("%s on %s %s, surveyed %s: %s.", c.Database, s.Engine, c.Engine.Version, c.Surveyed.UTC().Format("2006-01-02 15:04 UTC"), strings.Join(parts, ", ")))
+	return text.Line(fmt.Sprintf("%s on %s %s, surveyed %s: %s.", c.Database, s.Engine, c.Release(), c.Surveyed.UTC().Format("2006-01-02 15:04 UTC"), strings.Join(parts, ", ")))
 }
 
 func (s *Sheet) finding(f rule.Finding) sheetFinding {

@@ -58,7 +58,7 @@ func cell(s string) string {
 
 // OutlineMarkdown writes the counts and a table for a wiki.
 func OutlineMarkdown(w io.Writer, c *catalog.Catalog, o *Outline) {
-	fmt.Fprintf(w, "# %s\n\n%s %s, %s, %s, %s.\n\n", markdown(c.Database), markdown(c.Engine.Name), markdown(c.Engine.Version), text.Plural(int64(o.Total.Tables), "table"),
+	fmt.Fprintf(w, "# %s\n\n%s %s, %s, %s, %s.\n\n", markdown(c.Database), markdown(c.Engine.Name), markdown(c.Release()), text.Plural(int64(o.Total.Tables), "table"),
 		text.Plural(int64(o.Total.ForeignKeys), "foreign key"), text.Plural(int64(o.Total.Indexes), "index"))
 	fmt.Fprintf(w, "| table | kind | rows | size | indexes | refers to | referred to by | primary key |\n|---|---|--:|--:|--:|--:|--:|---|\n")
 	for _, t := range o.Tables {

@@ -27,6 +27,7 @@ type Dialect struct {
 	// others too, as of those that inherit it. Nil: its name.
 	Own    func(*catalog.Table) string
 	Text   string // a cast to text, of %s
+	Truth  string // the text of the boolean %s, where it cannot be cast; empty: it can
 	Length string // the letters of the text %s
 	// Number and Date are conditions: the text %[1]s reads as one.
 	Number, Date string
@@ -137,20 +138,33 @@ func (a *asker) own(t *catalog.Table) string {
 
 func (a *asker) text(value string) string { return fmt.Sprintf(a.d.Text, value) }
 
+// asText is the column's value as text.
+func (a *asker) asText(t catalog.Type, value string) string {
+	if a.d.Truth != "" && t.Family == catalog.Boolean {
+		return fmt.Sprintf(a.d.Truth, value)
+	}
+	return a.text(value)
+}
+
 // filled is the condition that none of the columns is null.
 func (a *asker) filled(prefix string, columns []string) string {
 	return a.d.Quoting.Filled(prefix, columns)
 }
 
-// list names the columns, each made into text where that is asked for.
-func (a *asker) list(prefix string, columns []string, asText bool) string {
-	parts := make([]string, len(columns))
-	for i, c := range columns {
-		if parts[i] = prefix + a.d.Quoting.Ident(c); asText {
-			parts[i] = a.text(parts[i])
+// list names the columns.
+func (a *asker) list(prefix string, columns []string) string {
+	return sqllex.Each(columns, func(name string) string { return prefix + a.d.Quoting.Ident(name) }, ", ")
+}
+
+// texts are the values of the table's columns, each as text.
+func (a *asker) texts(prefix string, t *catalog.Table, columns []string) string {
+	return sqllex.Each(columns, func(name string) string {
+		var of catalog.Type
+		if c := t.Column(name); c != nil {
+			of = c.Type
 		}
-	}
-	return strings.Join(parts, ", ")
+		return a.asText(of, prefix+a.d.Quoting.Ident(name))
+	}, ", ")
 }
 
 // Comparable leaves out what an engine may be unable to tell apart.
@@ -260,7 +274,7 @@ func (a *asker) looks(t *catalog.Table, columns []*catalog.Column) []string {
 		}
 		value := name
 		if !a.d.Ordered(c.Type) {
-			value = a.text(name)
+			value = a.asText(c.Type, name)
 		}
 		parts = append(parts, a.text("min("+value+")"), a.text("max("+value+")"))
 		if a.strays(t, c) {
@@ -421,7 +435,7 @@ func (a *asker) Values(ctx context.Context, t *catalog.Table, columns []*catalog
 	parts := make([]string, len(columns))
 	for i, c := range columns {
 		name := a.d.Quoting.Ident(c.Name)
-		parts[i] = fmt.Sprintf("SELECT %d AS i, %s AS v FROM (SELECT DISTINCT %s AS w FROM %s WHERE %s IS NOT NULL) x%d", i, a.text("w"), name, a.own(t), name, i)
+		parts[i] = fmt.Sprintf("SELECT %d AS i, %s AS v FROM (SELECT DISTINCT %s AS w FROM %s WHERE %s IS NOT NULL) x%d", i, a.asText(c.Type, "w"), name, a.own(t), name, i)
 	}
 	rows, err := a.ask(ctx, strings.Join(parts, "\nUNION ALL "), most*len(columns)+1)
 	if err != nil {
@@ -445,7 +459,7 @@ func (a *asker) Values(ctx context.Context, t *catalog.Table, columns []*catalog
 // Together groups by all the columns.
 func (a *asker) Together(ctx context.Context, p evidence.Part, columns []string) (evidence.Variety, int64, error) {
 	rows, err := a.ask(ctx, fmt.Sprintf("SELECT count(*), coalesce(min(x.n), 0), coalesce(max(x.n), 0), coalesce(sum(x.n), 0) FROM (SELECT %scount(*) AS n FROM %s WHERE %s GROUP BY %s) x",
-		a.d.Grouping, a.from(p, columns, "t"), a.filled("", columns), a.list("", columns, false)), 1)
+		a.d.Grouping, a.from(p, columns, "t"), a.filled("", columns), a.list("", columns)), 1)
 	if err != nil {
 		return evidence.Variety{}, 0, err
 	}
@@ -469,7 +483,7 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 	var o evidence.Orphans
 	child, filled := a.from(p, columns, "c"), a.filled("c.", columns)
 	if p.Once && !fields(p.Table, columns) {
-		child = fmt.Sprintf("(SELECT DISTINCT %s FROM %s WHERE %s) c", a.list("c.", columns, false), child, filled)
+		child = fmt.Sprintf("(SELECT DISTINCT %s FROM %s WHERE %s) c", a.list("c.", columns), child, filled)
 	}
 	without := fmt.Sprintf("FROM %s WHERE %s", child, a.d.Quoting.Without(columns, a.own(parent), target))
 	if p.Period {
@@ -478,10 +492,10 @@ func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, 
 		without = fmt.Sprintf("FROM %s WHERE c.%s NOT IN (SELECT %s FROM %s)", child, a.d.Quoting.Ident(columns[0]), a.d.Quoting.Ident(target[0]), a.own(parent))
 	} else if !parent.FindsRows(target, sqlexpr.Reader{Dialect: a.d.Lexis}) && !(parent.PrimaryKey != nil && catalog.Within(parent.PrimaryKey.Columns, target)) {
 		without = fmt.Sprintf("FROM %s LEFT JOIN (SELECT DISTINCT %s FROM %s p WHERE %s) p ON %s WHERE %s AND p.%s IS NULL", child,
-			a.list("p.", target, false), a.own(parent), a.filled("p.", target), a.d.Quoting.Refers(columns, target), filled, a.d.Quoting.Ident(target[0]))
+			a.list("p.", target), a.own(parent), a.filled("p.", target), a.d.Quoting.Refers(columns, target), filled, a.d.Quoting.Ident(target[0]))
 	}
 	rows, err := a.first(ctx, fmt.Sprintf("SELECT %s, sum(count(*)) OVER (), count(*) OVER () %s GROUP BY %s ORDER BY 1",
-		a.list("c.", columns, true), without, a.list("c.", columns, false)))
+		a.texts("c.", p.Table, columns), without, a.list("c.", columns)))
 	if err != nil {
 		return o, err
 	}
@@ -528,7 +542,7 @@ func (a *asker) Whole(ctx context.Context, t *catalog.Table, column string) (boo
 // Repeated lists values by how often they occur.
 func (a *asker) Repeated(ctx context.Context, t *catalog.Table, columns []string) (evidence.Offenders, error) {
 	rows, err := a.first(ctx, fmt.Sprintf("SELECT %s, count(*), count(*) OVER () FROM %s WHERE %s GROUP BY %s HAVING count(*) > 1 ORDER BY %d DESC, 1",
-		a.list("", columns, true), a.own(t), a.filled("", columns), a.list("", columns, false), len(columns)+1))
+		a.texts("", t, columns), a.own(t), a.filled("", columns), a.list("", columns), len(columns)+1))
 	var o evidence.Offenders
 	for _, row := range rows {
 		r := reader{row[len(columns):]}
@@ -546,7 +560,7 @@ func (a *asker) Repeated(ctx context.Context, t *catalog.Table, columns []string
 func (a *asker) Breaks(ctx context.Context, t *catalog.Table, condition string, columns []string) (evidence.Offenders, error) {
 	show := ""
 	if len(columns) > 0 {
-		show = a.list("", columns, true) + ", "
+		show = a.texts("", t, columns) + ", "
 	}
 	rows, err := a.first(ctx, fmt.Sprintf("SELECT %scount(*) OVER () FROM %s WHERE NOT (%s)", show, a.own(t), condition))
 	var o evidence.Offenders

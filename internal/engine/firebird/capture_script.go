@@ -6,39 +6,27 @@ import (
 	"strings"
 	"time"
 
+	"nexdal/internal/engine"
 	"nexdal/internal/engine/capture"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/evidence"
 )
-
-// listing notes the questions instead of answering them.
-type listing struct{ asked []string }
-
-func (l *listing) rows(_ context.Context, question string) ([]evidence.Row, error) {
-	for _, q := range l.asked {
-		if q == question { // it is answered once
-			return nil, nil
-		}
-	}
-	l.asked = append(l.asked, question)
-	return nil, nil
-}
 
 // CaptureClient is the maker's.
 func (Engine) CaptureClient() string { return "isql-fb" }
 
 // CaptureScript is a script of isql.
 func (Engine) CaptureScript() (string, error) {
-	l := &listing{}
+	l := &engine.Listing{}
 	if _, err := read(context.Background(), l, "", time.Time{}); err != nil {
 		return "", err
 	}
 	var b strings.Builder
 	b.WriteString(captureBegins("what a database is made of; reads the system tables alone", ""))
-	for _, q := range l.asked {
+	for _, q := range l.Asked {
 		b.WriteString(posed(capture.Key(q), q, long(q)))
 	}
-	b.WriteString(captureEnds(1 + len(l.asked)))
+	b.WriteString(captureEnds(1 + len(l.Asked)))
 	return b.String(), nil
 }
 

@@ -3,33 +3,19 @@ package firebird
 import (
 	"context"
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
 	"nexdal/internal/engine/capture"
-	"nexdal/internal/evidence"
 )
-
-// Answers come from a connection, or from a file with what a client has shown.
-type answers interface {
-	rows(ctx context.Context, question string) ([]evidence.Row, error)
-}
-
-// live is a connection that answers.
-type live struct{ s *session }
-
-func (l live) rows(ctx context.Context, question string) ([]evidence.Row, error) {
-	_, rows, err := l.s.Rows(ctx, question, math.MaxInt)
-	return rows, err
-}
 
 // reader fills a catalog.
 type reader struct {
 	ctx     context.Context
-	answers answers
+	answers engine.Answers
 	c       *catalog.Catalog
 	s       *catalog.Schema // the only one
 	err     error
@@ -80,7 +66,7 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 	if err := s.begin(ctx, ofOneMoment); err != nil {
 		return nil, s.said(ctx, err)
 	}
-	c, err := read(ctx, live{s}, s.place, time.Now().UTC().Truncate(time.Second))
+	c, err := read(ctx, engine.Live{Session: s}, s.place, time.Now().UTC().Truncate(time.Second))
 	if back := s.Rollback(context.WithoutCancel(ctx)); err == nil && back != nil {
 		err = s.said(ctx, back)
 	}
@@ -90,7 +76,7 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 	return c, err
 }
 
-func read(ctx context.Context, from answers, place string, at time.Time) (*catalog.Catalog, error) {
+func read(ctx context.Context, from engine.Answers, place string, at time.Time) (*catalog.Catalog, error) {
 	r := &reader{ctx: ctx, answers: from, c: &catalog.Catalog{Engine: catalog.Engine{Name: "firebird"}, Surveyed: at}, s: &catalog.Schema{Name: schema},
 		charsets: map[int]charset{}, collations: map[[2]int]string{}, domains: map[string]*domain{}, tables: map[string]*catalog.Table{}, views: map[string]*catalog.View{}, order: map[string][]string{},
 		indexes: map[string]*catalog.Index{}, on: map[string]*catalog.Table{}, refers: map[string]string{}, keys: map[string]string{}, triggers: map[string]*catalog.Trigger{}, of: map[string]*catalog.Table{},
@@ -120,16 +106,8 @@ func databaseName(place string) string {
 }
 
 func (r *reader) ask(question string, take func(w *capture.Fields)) {
-	if r.err != nil {
-		return
-	}
-	rows, err := r.answers.rows(r.ctx, question)
-	if err != nil {
-		r.err = err
-		return
-	}
-	for _, values := range rows {
-		take(&capture.Fields{Values: values})
+	if r.err == nil {
+		r.err = engine.Each(r.ctx, r.answers, question, take)
 	}
 }
 

@@ -7,32 +7,25 @@ import (
 	"time"
 	"unicode/utf16"
 
+	"nexdal/internal/engine"
 	"nexdal/internal/engine/capture"
 )
-
-// listing notes the questions instead of answering them.
-type listing struct{ asked []string }
-
-func (l *listing) rows(_ context.Context, question string, _ func(*capture.Fields)) error {
-	l.asked = append(l.asked, question)
-	return nil
-}
 
 // CaptureClient is the maker's.
 func (Engine) CaptureClient() string { return "sqlplus" }
 
 // CaptureScript is a script of SQL*Plus.
 func (Engine) CaptureScript() (string, error) {
-	l := &listing{}
+	l := &engine.Listing{}
 	if _, err := read(context.Background(), l, time.Time{}); err != nil {
 		return "", err
 	}
 	var b strings.Builder
 	b.WriteString(captureBegins("what a database is made of; reads the dictionary alone", ""))
-	for _, q := range l.asked {
+	for _, q := range l.Asked {
 		b.WriteString(posed(capture.Key(q), "q'["+q+"]'"))
 	}
-	b.WriteString(captureEnds(1 + len(l.asked)))
+	b.WriteString(captureEnds(1 + len(l.Asked)))
 	return b.String(), nil
 }
 

@@ -7,13 +7,9 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
 	"nexdal/internal/engine/capture"
 )
-
-// Answers are what a client has shown, or what takes its place in a list of the questions.
-type answers interface {
-	rows(ctx context.Context, question string, take func(*capture.Fields)) error
-}
 
 // A name is an object of a schema.
 type name struct{ owner, name string }
@@ -21,7 +17,7 @@ type name struct{ owner, name string }
 // reader fills a catalog.
 type reader struct {
 	ctx     context.Context
-	answers answers
+	answers engine.Answers
 	c       *catalog.Catalog
 	err     error
 
@@ -39,20 +35,10 @@ type reader struct {
 
 // Captured reads the catalog from a capture.
 func (Engine) Captured(c *capture.Capture) (*catalog.Catalog, error) {
-	return read(context.Background(), captured{c}, c.Head.Moment)
+	return read(context.Background(), engine.Captured{Capture: c}, c.Head.Moment)
 }
 
-// captured are the answers in a file.
-type captured struct{ *capture.Capture }
-
-func (c captured) rows(_ context.Context, question string, take func(*capture.Fields)) error {
-	return c.Rows(question, func(values [][]byte) error {
-		take(&capture.Fields{Values: capture.Texts(values)})
-		return nil
-	})
-}
-
-func read(ctx context.Context, from answers, at time.Time) (*catalog.Catalog, error) {
+func read(ctx context.Context, from engine.Answers, at time.Time) (*catalog.Catalog, error) {
 	r := &reader{ctx: ctx, answers: from, c: &catalog.Catalog{Engine: catalog.Engine{Name: "oracle"}, Surveyed: at}, schemas: map[string]*catalog.Schema{}, space: map[string]string{},
 		tables: map[name]*catalog.Table{}, views: map[name]*catalog.View{}, routine: map[[3]string]*catalog.Routine{}, indexes: map[name]*catalog.Index{}, indexed: map[name]*catalog.Table{},
 		counter: map[name]*catalog.Column{}, trigger: map[name]*catalog.Trigger{}, source: map[[3]string]*strings.Builder{}}
@@ -69,7 +55,7 @@ func read(ctx context.Context, from answers, at time.Time) (*catalog.Catalog, er
 
 func (r *reader) ask(question string, take func(w *capture.Fields)) {
 	if r.err == nil {
-		r.err = r.answers.rows(r.ctx, question, take)
+		r.err = engine.Each(r.ctx, r.answers, question, take)
 	}
 }
 

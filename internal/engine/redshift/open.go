@@ -54,23 +54,28 @@ func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string,
 	})
 }
 
-// Asker limits the session's statements. Patterns are asked for by REGEXP_INSTR
-// (https://docs.aws.amazon.com/redshift/latest/dg/REGEXP_INSTR.html).
-func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
-	return ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "CAST(%s AS VARCHAR)", Length: "LEN(%s)",
-		Number:  `REGEXP_INSTR(%[1]s, '^[-+]?[0-9]+([.][0-9]*)?([eE][-+]?[0-9]+)?$') > 0`,
-		Date:    `REGEXP_INSTR(%[1]s, '^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])([ T][0-2][0-9]:[0-5][0-9].*)?$') > 0`,
-		Ordered: func(t catalog.Type) bool { return t.Family != catalog.Boolean },
-		Sample: func(t *catalog.Table, columns []string, rows int64) string {
-			quoted := make([]string, len(columns))
-			for i, c := range columns {
-				quoted[i] = ident(c)
-			}
-			return ask.First(quoting, relation(t.Ref()), quoted, rows)
-		},
-		Next:  func(*catalog.Table, *catalog.Column) string { return "" },
-		Fault: func(err error) error { return pgwire.Fault(err, evidence.ErrTimeout, evidence.ErrLost) },
-	}), nil
+// Asker puts its questions by the session, whose statements are limited.
+func (s *session) Asker(context.Context) (evidence.Asker, error) {
+	return ask.New(s.Rows, asking), nil
+}
+
+// asking: patterns are asked for by REGEXP_INSTR
+// (https://docs.aws.amazon.com/redshift/latest/dg/REGEXP_INSTR.html), and no cast leads from a
+// boolean to a text (https://docs.aws.amazon.com/redshift/latest/dg/r_Boolean_type.html).
+var asking = ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "CAST(%s AS VARCHAR)", Length: "LEN(%s)",
+	Truth:   "CASE %s WHEN TRUE THEN 'true' WHEN FALSE THEN 'false' END",
+	Number:  `REGEXP_INSTR(%[1]s, '^[-+]?[0-9]+([.][0-9]*)?([eE][-+]?[0-9]+)?$') > 0`,
+	Date:    `REGEXP_INSTR(%[1]s, '^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])([ T][0-2][0-9]:[0-5][0-9].*)?$') > 0`,
+	Ordered: func(t catalog.Type) bool { return t.Family != catalog.Boolean },
+	Sample: func(t *catalog.Table, columns []string, rows int64) string {
+		quoted := make([]string, len(columns))
+		for i, c := range columns {
+			quoted[i] = ident(c)
+		}
+		return ask.First(quoting, relation(t.Ref()), quoted, rows)
+	},
+	Next:  func(*catalog.Table, *catalog.Column) string { return "" },
+	Fault: func(err error) error { return pgwire.Fault(err, evidence.ErrTimeout, evidence.ErrLost) },
 }
 
 // Build makes a schema and lets unqualified names lead there.

@@ -2,37 +2,42 @@ package redshift
 
 import (
 	"context"
+	"errors"
 	"fmt"
-	"math"
 	"strconv"
 	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
+	"nexdal/internal/engine/capture"
 )
 
-// The questions of a survey: each is put once, whatever the size of the catalog.
+// The questions of a survey: each is put once, whatever the size of the catalog. They order by the
+// numbers of their columns, as a capture has to.
 const (
+	askServer = `SELECT version(), current_database()`
 	// https://docs.aws.amazon.com/redshift/latest/dg/r_STV_SLICES.html
-	askSlices = `SELECT node, slice FROM stv_slices ORDER BY slice`
+	askSlices = `SELECT node, slice FROM stv_slices ORDER BY 2`
 	// https://docs.aws.amazon.com/redshift/latest/dg/r_SVV_TABLES.html
 	askTables = `SELECT table_schema, table_name, table_type, remarks FROM svv_tables
-  WHERE table_schema NOT IN ('pg_catalog', 'information_schema', 'pg_internal') ORDER BY table_schema, table_name`
-	// https://docs.aws.amazon.com/redshift/latest/dg/r_SVV_REDSHIFT_COLUMNS.html
-	askColumns = `SELECT schema_name, table_name, column_name, data_type, column_default, is_nullable, encoding, distkey, sortkey, remarks
+  WHERE table_schema NOT IN ('pg_catalog', 'information_schema', 'pg_internal') ORDER BY 1, 2`
+	// https://docs.aws.amazon.com/redshift/latest/dg/r_SVV_REDSHIFT_COLUMNS.html; a boolean cannot be made a text
+	askColumns = `SELECT schema_name, table_name, column_name, data_type, column_default, is_nullable, encoding, CASE WHEN distkey THEN 't' ELSE 'f' END AS distkey, sortkey, remarks, ordinal_position
   FROM svv_redshift_columns WHERE database_name = current_database() AND schema_name NOT IN ('pg_catalog', 'information_schema', 'pg_internal')
-  ORDER BY schema_name, table_name, ordinal_position`
+  ORDER BY 1, 2, 11`
 	// https://docs.aws.amazon.com/redshift/latest/dg/r_SVV_TABLE_INFO.html; tables without rows are not in it
 	askFigures = `SELECT "schema", "table", table_id, diststyle, sortkey1, sortkey_num, size, tbl_rows, estimated_visible_rows, unsorted, stats_off FROM svv_table_info`
 	// https://docs.aws.amazon.com/redshift/latest/dg/r_STV_TBL_PERM.html
-	askPermanent = `SELECT id, slice, rows FROM stv_tbl_perm WHERE temp = 0 ORDER BY id, slice`
+	askPermanent = `SELECT id, slice, rows FROM stv_tbl_perm WHERE temp = 0 ORDER BY 1, 2`
 	// https://docs.aws.amazon.com/redshift/latest/dg/r_STV_BLOCKLIST.html: blocks of 1 MB
-	askBlocks = `SELECT tbl, col, count(*) AS blocks FROM stv_blocklist GROUP BY tbl, col ORDER BY tbl, col`
-	// The catalog of keys is PostgreSQL's (https://docs.aws.amazon.com/redshift/latest/dg/c_intro_catalog_views.html).
-	askKeys = `SELECT n.nspname, c.relname, k.conname, k.contype, k.conkey, fn.nspname AS target_schema, fc.relname AS target, k.confkey
+	askBlocks = `SELECT tbl, col, count(*) AS blocks FROM stv_blocklist GROUP BY tbl, col ORDER BY 1, 2`
+	// The catalog of keys is PostgreSQL's, whose lists are made texts by the leader node alone
+	// (https://docs.aws.amazon.com/redshift/latest/dg/c_intro_catalog_views.html).
+	askKeys = `SELECT n.nspname, c.relname, k.conname, k.contype, array_to_string(k.conkey, ',') AS conkey, fn.nspname AS target_schema, fc.relname AS target, array_to_string(k.confkey, ',') AS confkey
   FROM pg_constraint k JOIN pg_class c ON c.oid = k.conrelid JOIN pg_namespace n ON n.oid = c.relnamespace
   LEFT JOIN pg_class fc ON fc.oid = k.confrelid LEFT JOIN pg_namespace fn ON fn.oid = fc.relnamespace
-  WHERE k.contype IN ('p', 'u', 'f') ORDER BY n.nspname, c.relname, k.conname`
+  WHERE k.contype IN ('p', 'u', 'f') ORDER BY 1, 2, 3`
 	// https://docs.aws.amazon.com/redshift/latest/dg/r_PG_TABLE_DEF.html shows the search
 	// path alone, and so the style of tables without rows is asked of pg_class_info
 	// (https://docs.aws.amazon.com/redshift/latest/dg/r_PG_CLASS_INFO.html).
@@ -40,30 +45,63 @@ const (
 	askViews  = `SELECT schemaname, viewname, definition FROM pg_views WHERE schemaname NOT IN ('pg_catalog', 'information_schema', 'pg_internal') ORDER BY 1, 2`
 )
 
-// Survey reads the catalog in ten questions, within one transaction.
+// Survey reads the catalog in eleven questions, within one transaction.
 func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
-	r := &reader{ctx: ctx, s: s, c: &catalog.Catalog{Engine: catalog.Engine{Name: "redshift"}, Surveyed: time.Now().UTC().Truncate(time.Second)},
-		tables: map[catalog.Ref]*catalog.Table{}, byID: map[string]*catalog.Table{}}
-	if err := s.Exec(ctx, "BEGIN READ ONLY"); err != nil {
+	if err := s.Exec(ctx, begin); err != nil {
 		return nil, err
 	}
-	r.rows(`SELECT version(), current_database()`, func(v []string) {
+	c, err := read(ctx, live{engine.Live{Session: s}, s}, time.Now().UTC().Truncate(time.Second))
+	if back := s.Rollback(context.WithoutCancel(ctx)); err == nil {
+		err = back
+	}
+	if err != nil {
+		return nil, err
+	}
+	return c, nil
+}
+
+const begin = "BEGIN READ ONLY"
+
+// live is a connection that answers, which begins anew behind a question that the server refused.
+type live struct {
+	engine.Live
+	s *session
+}
+
+// Put sends a question.
+func (l live) Put(ctx context.Context, question string) ([]engine.Row, error) {
+	rows, err := l.Live.Put(ctx, question)
+	var said *engine.StatementError
+	if !errors.As(err, &said) || ctx.Err() != nil {
+		return rows, err
+	}
+	for _, sql := range []string{"ROLLBACK", begin} {
+		if lost := l.s.Exec(ctx, sql); lost != nil {
+			return nil, lost
+		}
+	}
+	return nil, err
+}
+
+func read(ctx context.Context, from engine.Answers, at time.Time) (*catalog.Catalog, error) {
+	r := &reader{ctx: ctx, answers: from, c: &catalog.Catalog{Engine: catalog.Engine{Name: "redshift"}, Surveyed: at},
+		tables: map[catalog.Ref]*catalog.Table{}, byID: map[string]*catalog.Table{}}
+	for _, step := range []func(){r.server, r.slices, r.readTables, r.columns, r.styles, r.figures, r.permanent, r.blocks, r.keys, r.views} {
+		if step(); r.err != nil {
+			return nil, r.err
+		}
+	}
+	r.c.Sort()
+	return r.c, nil
+}
+
+func (r *reader) server() {
+	r.rows(askServer, func(v []string) {
 		r.c.Engine.Version, r.c.Database = versionOf(v[0]), v[1]
 		if strings.Contains(v[0], "simulated") {
 			r.c.Settings = append(r.c.Settings, catalog.Setting{Name: "simulated", Value: "yes", Source: "version"})
 		}
 	})
-	for _, step := range []func(){r.slices, r.readTables, r.columns, r.styles, r.figures, r.permanent, r.blocks, r.keys, r.views} {
-		step()
-	}
-	if err := s.Rollback(context.WithoutCancel(ctx)); r.err == nil && err != nil {
-		r.err = err
-	}
-	if r.err != nil {
-		return nil, r.err
-	}
-	r.c.Sort()
-	return r.c, nil
 }
 
 // versionOf finds the engine's own version in what version() says:
@@ -76,33 +114,26 @@ func versionOf(text string) string {
 }
 
 type reader struct {
-	ctx    context.Context
-	s      *session
-	c      *catalog.Catalog
-	tables map[catalog.Ref]*catalog.Table
-	byID   map[string]*catalog.Table
-	err    error
+	ctx     context.Context
+	answers engine.Answers
+	c       *catalog.Catalog
+	tables  map[catalog.Ref]*catalog.Table
+	byID    map[string]*catalog.Table
+	err     error
 }
 
 func (r *reader) rows(sql string, take func(v []string)) {
-	if r.err != nil {
-		return
-	}
-	_, rows, err := r.s.Rows(r.ctx, sql, math.MaxInt)
-	r.err = err
-	for _, v := range rows {
-		take(v.Or(""))
+	if r.err == nil {
+		r.err = engine.Each(r.ctx, r.answers, sql, func(w *capture.Fields) { take(engine.Row(w.Values).Or("")) })
 	}
 }
 
 // optional asks what a user may not be let see; without it the figures stay unknown.
 func (r *reader) optional(what, sql string, take func(v []string)) {
-	if r.err != nil {
-		return
-	}
-	if r.rows(sql, take); r.err != nil && r.ctx.Err() == nil {
-		r.c.Gaps = append(r.c.Gaps, catalog.Gap{What: what, Reason: r.err.Error(), Figures: true})
-		r.err = r.s.Exec(r.ctx, "ROLLBACK")
+	var said *engine.StatementError
+	if r.rows(sql, take); errors.As(r.err, &said) && r.ctx.Err() == nil {
+		r.c.Gaps = append(r.c.Gaps, catalog.Gap{What: what, Reason: fmt.Sprintf("the cluster refused the question with error %s", said.Code), Figures: true})
+		r.err = nil
 	}
 }
 
@@ -277,7 +308,7 @@ func (r *reader) keys() {
 	})
 }
 
-// named are the columns of an array of numbers: {1,2}.
+// named are the columns of a list of numbers: 1,2.
 func named(t *catalog.Table, numbers string) []string {
 	var names []string
 	for _, n := range strings.FieldsFunc(numbers, func(r rune) bool { return r < '0' || r > '9' }) {

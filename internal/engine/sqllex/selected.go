@@ -42,3 +42,39 @@ func Columns(d Dialect, query string) (names []string, of string) {
 	}
 	return list, query
 }
+
+// CutLast splits a text at the last of the words outside brackets; without them all of it comes
+// before.
+func (d Dialect) CutLast(text, words string) (before, after string) {
+	wanted := strings.Fields(words)
+	depth, at, end := 0, -1, 0
+	var last []Token
+	d.Each(text, func(t Token) bool {
+		if t.Blank() {
+			return true
+		}
+		switch {
+		case t.Is("("):
+			depth++
+		case t.Is(")"):
+			depth--
+		}
+		if last = append(last, t); len(last) > len(wanted) {
+			last = last[1:]
+		}
+		if depth != 0 || len(last) < len(wanted) {
+			return true
+		}
+		for i, w := range wanted {
+			if !last[i].Is(w) {
+				return true
+			}
+		}
+		at, end = last[0].Start, t.End
+		return true
+	})
+	if at < 0 {
+		return text, ""
+	}
+	return strings.TrimSpace(text[:at]), strings.TrimSpace(text[end:])
+}

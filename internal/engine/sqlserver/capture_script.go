@@ -9,6 +9,7 @@ import (
 	"time"
 	"unicode/utf16"
 
+	"nexdal/internal/engine"
 	"nexdal/internal/engine/capture"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/evidence"
@@ -21,16 +22,16 @@ var captureVersions = []int{13, 14, 16}
 // newest is the version that Azure's editions count as.
 const newest = 17
 
-// listing notes the questions instead of answering them.
+// listing notes the questions, and says which version is asked.
 type listing struct {
+	engine.Listing
 	version int
-	asked   []string
 }
 
-func (l *listing) rows(_ context.Context, question string) ([]evidence.Row, error) {
-	l.asked = append(l.asked, question)
-	if question != askServer {
-		return nil, nil
+// Put notes it.
+func (l *listing) Put(ctx context.Context, question string) ([]evidence.Row, error) {
+	if _, err := l.Listing.Put(ctx, question); question != askServer {
+		return nil, err
 	}
 	row := make(evidence.Row, 9) // as many as it selects
 	version := strconv.Itoa(l.version) + ".0"
@@ -48,11 +49,11 @@ func (Engine) CaptureScript() (string, error) {
 	asked, err := capture.Versions(len(captureVersions), func(i int) ([]string, error) {
 		l := &listing{version: captureVersions[i]}
 		_, err := read(context.Background(), l, time.Time{})
-		if i > 0 && len(l.asked) != count && err == nil {
+		if i > 0 && len(l.Asked) != count && err == nil {
 			err = errors.New("versions are asked differently often")
 		}
-		count = len(l.asked)
-		return l.asked, err
+		count = len(l.Asked)
+		return l.Asked, err
 	}, func(q string) string { return q })
 	if err != nil {
 		return "", err
@@ -155,9 +156,9 @@ func ofSurvey(question string) string {
 	d := Engine{}.Dialect()
 	list, rest := sqllex.Selected(d, question)
 	for i, value := range list {
-		list[i], _ = cut(d, value, "AS")
+		list[i], _ = d.CutLast(value, "AS")
 	}
-	from, order := cut(d, rest, "ORDER BY")
+	from, order := d.CutLast(rest, "ORDER BY")
 	return "WITH " + numbered(list, from, order)
 }
 
@@ -165,7 +166,7 @@ func ofSurvey(question string) string {
 func ofData(question string) string {
 	d := Engine{}.Dialect()
 	names, query := sqllex.Columns(d, question)
-	_, order := cut(d, query, "ORDER BY")
+	_, order := d.CutLast(query, "ORDER BY")
 	return fmt.Sprintf("WITH q (%s) AS (\n%s\n), ", strings.Join(names, ", "), query) + numbered(names, "FROM q", ordinal.ReplaceAllString(order, "c$0"))
 }
 
@@ -181,42 +182,6 @@ func numbered(list []string, from, order string) string {
 }
 
 var ordinal = pattern.New(`\b[0-9]+\b`)
-
-// cut splits a text at the last of the words outside brackets; without them all of it comes
-// before.
-func cut(d sqllex.Dialect, text, words string) (before, after string) {
-	wanted := strings.Fields(words)
-	depth, at, end := 0, -1, 0
-	var last []sqllex.Token
-	d.Each(text, func(t sqllex.Token) bool {
-		if t.Blank() {
-			return true
-		}
-		switch {
-		case t.Is("("):
-			depth++
-		case t.Is(")"):
-			depth--
-		}
-		if last = append(last, t); len(last) > len(wanted) {
-			last = last[1:]
-		}
-		if depth != 0 || len(last) < len(wanted) {
-			return true
-		}
-		for i, w := range wanted {
-			if !last[i].Is(w) {
-				return true
-			}
-		}
-		at, end = last[0].Start, t.End
-		return true
-	})
-	if at < 0 {
-		return text, ""
-	}
-	return strings.TrimSpace(text[:at]), strings.TrimSpace(text[end:])
-}
 
 // What counts and cuts characters takes one beyond U+FFFF for two, but by such a collation; and the
 // server puts no texts of different collations together, which its own views have

@@ -3,33 +3,18 @@ package sqlserver
 import (
 	"context"
 	"fmt"
-	"math"
 	"strings"
 	"time"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/capture"
-	"nexdal/internal/evidence"
 )
-
-// Answers come from a connection, or from a file with what a client has shown.
-type answers interface {
-	rows(ctx context.Context, question string) ([]evidence.Row, error)
-}
-
-// live is a connection that answers.
-type live struct{ s *session }
-
-func (l live) rows(ctx context.Context, question string) ([]evidence.Row, error) {
-	_, rows, err := l.s.Rows(ctx, question, math.MaxInt)
-	return rows, err
-}
 
 // reader fills a catalog.
 type reader struct {
 	ctx     context.Context
-	answers answers
+	answers engine.Answers
 	c       *catalog.Catalog
 	err     error
 
@@ -66,10 +51,10 @@ type named struct {
 // Survey reads the catalog in a fixed number of questions. The views are not kept as of one
 // moment by the server, which has no snapshot of them: what is altered meanwhile is a gap.
 func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
-	return read(ctx, live{s}, time.Now().UTC().Truncate(time.Second))
+	return read(ctx, engine.Live{Session: s}, time.Now().UTC().Truncate(time.Second))
 }
 
-func read(ctx context.Context, from answers, at time.Time) (*catalog.Catalog, error) {
+func read(ctx context.Context, from engine.Answers, at time.Time) (*catalog.Catalog, error) {
 	r := &reader{ctx: ctx, answers: from, c: &catalog.Catalog{Engine: catalog.Engine{Name: "sqlserver"}, Surveyed: at},
 		schemas: map[string]*catalog.Schema{}, types: map[string]named{}, tables: map[string]*catalog.Table{}, views: map[string]*catalog.View{}, columns: map[string]map[string]string{},
 		indexes: map[[2]string]*catalog.Index{}, keys: map[string]*catalog.ForeignKey{}, refs: map[string]catalog.ObjectRef{}, routines: map[string]*catalog.Routine{}, triggers: map[string]*catalog.Trigger{},
@@ -86,16 +71,8 @@ func read(ctx context.Context, from answers, at time.Time) (*catalog.Catalog, er
 }
 
 func (r *reader) ask(question string, take func(w *capture.Fields)) {
-	if r.err != nil {
-		return
-	}
-	rows, err := r.answers.rows(r.ctx, question)
-	if err != nil {
-		r.err = err
-		return
-	}
-	for _, values := range rows {
-		take(&capture.Fields{Values: values})
+	if r.err == nil {
+		r.err = engine.Each(r.ctx, r.answers, question, take)
 	}
 }
 

@@ -16,7 +16,7 @@ func (c *Cluster) Views() []standin.View {
 	return []standin.View{
 		{Name: "pg_catalog.stv_slices", Columns: `node int, slice int, localslice int, type char(1)`},
 		{Name: "pg_catalog.svv_tables", Columns: `table_catalog text, table_schema text, table_name text, table_type text, remarks text`},
-		{Name: "pg_catalog.svv_redshift_columns", Columns: `database_name text, schema_name text, table_name text, column_name text, ordinal_position int, data_type text, column_default text, is_nullable text, encoding text, distkey text, sortkey int, column_acl text, remarks text`},
+		{Name: "pg_catalog.svv_redshift_columns", Columns: `database_name text, schema_name text, table_name text, column_name text, ordinal_position int, data_type text, column_default text, is_nullable text, encoding text, distkey boolean, sortkey int, column_acl text, remarks text`},
 		{Name: "pg_catalog.svv_table_info", Columns: `database text, "schema" text, table_id int, "table" text, encoded text, diststyle text, sortkey1 text, max_varchar int, sortkey1_enc text, sortkey_num int, size bigint, pct_used numeric, empty bigint, unsorted numeric, stats_off numeric, tbl_rows numeric, skew_sortkey1 numeric, skew_rows numeric, estimated_visible_rows numeric, risk_event text, vacuum_sort_benefit numeric`},
 		{Name: "pg_catalog.stv_tbl_perm", Columns: `slice int, id int, name text, rows bigint, sorted_rows bigint, "temp" int, db_id int, insert_pristine int, delete_pristine int, backup int, dist_style int, block_count int`},
 		{Name: "pg_catalog.stv_blocklist", Columns: `slice int, col int, tbl int, blocknum int, num_values int, extended_limits int, minvalue bigint, maxvalue bigint, sb_pos int, pinned int, on_disk int, modified int, hdr_modified int, unsorted int, tombstone int, preferred_diskno int, temporary int, newblock int, num_readers int, flags int`},
@@ -113,7 +113,7 @@ func (sh *shower) table(t *catalog.Table, space int, constraints *int) {
 			def = fmt.Sprintf(`"identity"(%d, 0, '1,1'::text)`, id)
 		}
 		sh.add("svv_redshift_columns", c.Catalog.Database, t.Schema, t.Name, col.Name, i+1, col.Type.Native, def,
-			map[bool]string{true: "YES", false: "NO"}[col.Nullable], encodingName(col.Encoding), map[bool]string{true: "t", false: "f"}[t.Spread.Column == col.Name], sorted(t, col.Name), nil, null(col.Comment))
+			map[bool]string{true: "YES", false: "NO"}[col.Nullable], encodingName(col.Encoding), t.Spread.Column == col.Name, sorted(t, col.Name), nil, null(col.Comment))
 		for s, rows := range n.slices {
 			if rows == 0 {
 				continue

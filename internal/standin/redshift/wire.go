@@ -2,6 +2,7 @@ package redshift
 
 import (
 	"context"
+	"database/sql/driver"
 	"errors"
 	"fmt"
 	"net"
@@ -9,6 +10,7 @@ import (
 	"strings"
 
 	"github.com/jackc/pgx/v5/pgproto3"
+	"modernc.org/sqlite"
 
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/standin"
@@ -165,10 +167,26 @@ func (s *client) fixed(name string) string {
 		return "'" + s.c.Catalog.Database + "'"
 	case "current_schema":
 		return "'" + s.Path[0] + "'"
+	case "current_user":
+		return "'demo'"
 	case "getdate", "sysdate":
 		return "CURRENT_TIMESTAMP"
 	}
 	return ""
+}
+
+// renamed are functions that SQLite has by other names, or none.
+var renamed = map[string]string{"len": "length", "chr": "char", "regexp_instr": "nexdal_regexp_instr", "array_to_string": "nexdal_array_to_string"}
+
+func init() {
+	sqlite.MustRegisterDeterministicScalarFunction("nexdal_array_to_string", 2, func(_ *sqlite.FunctionContext, args []driver.Value) (driver.Value, error) {
+		list, of := args[0].(string)
+		between, by := args[1].(string)
+		if !of || !by {
+			return nil, nil
+		}
+		return strings.ReplaceAll(strings.Trim(list, "{}"), ",", between), nil
+	})
 }
 
 // Spell writes the engine's words as SQLite has them.
@@ -197,14 +215,12 @@ func (c *Cluster) Spell(of *standin.Session, tokens []sqllex.Token) []sqllex.Tok
 			continue
 		case t.Kind == sqllex.String:
 			t.Text = strings.ReplaceAll(t.Text, `\\`, `\`)
-		case t.Kind == sqllex.Word && next(1).Is("(") && word == "len":
-			t.Text = "length"
-		case t.Kind == sqllex.Word && next(1).Is("(") && word == "regexp_instr":
-			t.Text = "nexdal_regexp_instr"
+		case t.Kind == sqllex.Word && next(1).Is("(") && renamed[word] != "":
+			t.Text = renamed[word]
 		case t.Kind == sqllex.Word && next(1).Is("(") && next(2).Is(")") && s.fixed(word) != "":
 			t.Text = s.fixed(word)
 			i += 2
-		case t.Kind == sqllex.Word && word == "sysdate":
+		case t.Kind == sqllex.Word && (word == "sysdate" || word == "current_user"):
 			t.Text = s.fixed(word)
 		}
 		out = append(out, t)

@@ -7,8 +7,12 @@ STATICCHECK := honnef.co/go/tools/cmd/staticcheck@v0.8.2
 
 .PHONY: build release demo test test-versions lint mutants bench bench-evidence fit-evidence profile docs screenshots clean need-test need-screenshots
 
+# Program and tests are compiled alike, so that no package is compiled twice.
+export CGO_ENABLED := 0
+export GOFLAGS := $(GOFLAGS) -trimpath '-pgo=$(CURDIR)/cmd/nexdal/default.pgo'
+
 build:
-	CGO_ENABLED=0 go build -trimpath -ldflags '$(LDFLAGS)' -o bin/nexdal ./cmd/nexdal
+	go build -ldflags '$(LDFLAGS)' -o bin/nexdal ./cmd/nexdal
 
 # Archives for every system in dist/: the program, completions, manual pages, documents.
 TARGETS := linux/amd64,linux/arm64,darwin/amd64,darwin/arm64,windows/amd64,windows/arm64
@@ -65,7 +69,7 @@ fit-evidence: need-test
 # What the program spends its time on, for the compiler; make it anew when the
 # hot paths have changed.
 profile: need-test
-	go build -trimpath -pgo=off -o /tmp/nexdal-profile ./test/profile
+	go build -pgo=off -o /tmp/nexdal-profile ./test/profile
 	/tmp/nexdal-profile cmd/nexdal/default.pgo
 	rm /tmp/nexdal-profile
 

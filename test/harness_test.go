@@ -27,7 +27,7 @@ func TestMain(m *testing.M) {
 		os.Exit(1)
 	}
 	program = filepath.Join(folder, "nexdal")
-	build := exec.Command("go", "build", "-trimpath", "-o", program, "../cmd/nexdal")
+	build := exec.Command("go", "build", "-o", program, "../cmd/nexdal")
 	build.Env = append(os.Environ(), "CGO_ENABLED=0")
 	if out, err := build.CombinedOutput(); err != nil {
 		fmt.Fprintf(os.Stderr, "the program does not build: %v\n%s", err, out)

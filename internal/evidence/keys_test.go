@@ -1,6 +1,7 @@
 package evidence
 
 import (
+	"context"
 	"fmt"
 	"math/rand/v2"
 	"slices"
@@ -125,4 +126,110 @@ func TestKeysAgainstRows(t *testing.T) {
 			t.Errorf("seed %d: station_id and day_no are a key, found: %v", seed, found)
 		}
 	}
+}
+
+// TestWanted: what keeps the rows of a table apart so well that no key of several columns is looked for.
+func TestWanted(t *testing.T) {
+	h := &heap{}
+	gauge := h.table("gauge", "id int!", "serial_no text!", "pier int!", "slot int!")
+	gauge.Columns[0].Identity = catalog.IdentityAlways
+	code := h.table("code", "code text!").Columns[0]
+	code.Identity = catalog.IdentityAlways // no engine has it, but it says what counts
+	gauge.Columns = append(gauge.Columns, code)
+	d := &discovery{}
+	for name, c := range map[string]struct {
+		key  Key
+		want bool
+	}{
+		"a number that the engine gives":        {Key{Columns: []string{"id"}, Declared: true, Likely: 1}, true},
+		"a number":                              {Key{Columns: []string{"slot"}, Declared: true, Likely: 1}, true},
+		"a text that looks like a key":          {Key{Columns: []string{"serial_no"}, Likely: 0.5}, false},
+		"a text that does not":                  {Key{Columns: []string{"serial_no"}, Likely: 0.49}, true},
+		"a text that the engine gives":          {Key{Columns: []string{"code"}, Likely: 0.9}, true},
+		"several columns, declared":             {Key{Columns: []string{"pier", "slot"}, Declared: true}, false},
+		"several columns that are a key so far": {Key{Columns: []string{"pier", "slot"}, Likely: 0.9}, true},
+	} {
+		if got := d.wanted(gauge, []Key{c.key}); got != c.want {
+			t.Errorf("%s: %v", name, got)
+		}
+	}
+	if !d.wanted(gauge, nil) {
+		t.Error("without a key none is looked for")
+	}
+}
+
+// TestSetsAsked: which sets of columns are asked whether they are unique, in what order, and how many
+// at most.
+func TestSetsAsked(t *testing.T) {
+	asked := func(rows int64, size int, held string, sample bool, columns ...string) string {
+		h := &heap{}
+		wide := h.table("wide", columns...)
+		facts := map[string]*Column{}
+		var loose []string
+		for i, c := range wide.Columns {
+			facts[c.Name] = &Column{Rows: rows}
+			distinct := int64(8)
+			if n, ok := map[string]int64{"few_no": 2, "many_no": 4}[c.Name]; ok {
+				distinct = n
+			}
+			facts[c.Name].Distinct = &distinct
+			if c.Name == "mostly_no" {
+				most := rows - 5
+				facts[c.Name].Most = &most
+			}
+			if i > 0 || len(columns) < 4 {
+				loose = append(loose, c.Name)
+			}
+		}
+		d := &discovery{ctx: t.Context(), names: namesOf(h.c.Tables()), lookup: h.c.Lookup()}
+		d.o.KeyColumns = size
+		var sets []string
+		a := noting{h, &sets}
+		p := Part{Table: wide}
+		if sample {
+			p.Sample = smallest
+		}
+		d.combined(a, p, facts, rows, loose, func(set []string) bool { return strings.Join(set, "+") == held }, func([]string) { t.Error("a key of no rows") })
+		return strings.Join(sets, " ")
+	}
+	for name, c := range map[string]struct{ got, want string }{
+		"all pairs, the likeliest first":       {asked(16, 2, "", false, "note text", "pier_no int", "at int"), "pier_no+at pier_no+note at+note"},
+		"not one that holds a key":             {asked(16, 2, "pier_no+note", false, "note text", "pier_no int", "at int"), "pier_no+at at+note"},
+		"with enough values":                   {asked(32, 2, "", false, "pier_no int", "many_no int"), "pier_no+many_no"},
+		"with too few":                         {asked(33, 2, "", false, "pier_no int", "many_no int"), ""},
+		"with too few of the second":           {asked(17, 2, "", false, "pier_no int", "few_no int"), ""},
+		"three of them":                        {asked(33, 3, "", false, "pier_no int", "many_no int", "few_no int"), "pier_no+many_no+few_no"},
+		"not where one value has most rows":    {asked(16, 2, "", false, "pier_no int", "mostly_no int"), ""},
+		"where it has as many as there can be": {asked(13, 2, "", false, "pier_no int", "mostly_no int"), "pier_no+mostly_no"},
+		"none larger than asked for":           {asked(16, 1, "", false, "note text", "pier_no int"), ""},
+		"a sample first of very many rows":     {asked(5*smallest+1, 2, "", false, "pier_no int", "slot_no int"), ""},
+	} {
+		if c.got != c.want {
+			t.Errorf("%s: %q, want %q", name, c.got, c.want)
+		}
+	}
+	// Of n columns there are n log n questions and a few.
+	var many []string
+	for i := range 8 {
+		many = append(many, fmt.Sprintf("%c_no int", 'a'+i))
+	}
+	if got := len(strings.Fields(asked(16, 3, "", false, many...))); got != 28 {
+		t.Errorf("%d questions about eight columns", got)
+	}
+}
+
+// noting writes down which columns are asked about together.
+type noting struct {
+	*heap
+	sets *[]string
+}
+
+// Together notes the columns, the likeliest first, and finds rows alike.
+func (n noting) Together(_ context.Context, p Part, columns []string) (Variety, int64, error) {
+	set := strings.Join(columns, "+")
+	if p.Sample > 0 {
+		set = "some:" + set
+	}
+	*n.sets = append(*n.sets, set)
+	return Variety{Distinct: 1}, 2, nil
 }

@@ -7,7 +7,6 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
-	"runtime"
 	"strings"
 	"sync"
 	"testing"
@@ -45,8 +44,11 @@ func OwnMySQL(t testing.TB) *MySQL {
 }
 
 func newMySQL() (*MySQL, error) {
-	_, here, _, _ := runtime.Caller(0)
-	out, err := exec.Command(filepath.Join(filepath.Dir(here), "..", "mysqlserver", "build")).Output()
+	module, err := exec.Command("go", "list", "-m", "-f", "{{.Dir}}").Output()
+	if err != nil {
+		return nil, err
+	}
+	out, err := exec.Command(filepath.Join(strings.TrimSpace(string(module)), "test", "mysqlserver", "build")).Output()
 	if err != nil {
 		return nil, err
 	}

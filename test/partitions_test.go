@@ -76,8 +76,12 @@ func TestPartitions(t *testing.T) {
 				match(t, "rows in the way", nexdal(t, folder, "run", "blind.sql", "--on", p.source, "--yes").err, "stands in the way")
 				match(t, "moving rows that others refer to", nexdal(t, folder, "script", "partitions", p.source, "reading", "--empty-rest", "-o", "empty.sql").err, `(?s)from 2025-01-01  1 row\n  from 2025-03-01  1 row.*would take moved rows for deleted ones`)
 			} else { // the engine moves the rows by itself
-				must(t, folder, "script", "partitions", p.source, "reading", "--until", "2025-04-01", "-o", "empty.sql")
+				filled := must(t, folder, "check", p.source, "--rule", "partition/default-filled", "--fail-on", "never")
+				match(t, "where rows gather", filled, `nexdal script partitions .* --empty-rest`)
+				r := nexdal(t, folder, "script", "partitions", p.source, "reading", "--empty-rest", "-o", "empty.sql")
+				match(t, "the rows that have gathered", r.err, `from 2025-01-01  1 row\n  from 2025-03-01  1 row`)
 				carry("empty.sql")
+				match(t, "where the rows are", p.query(t, "SELECT count(*) FROM reading PARTITION (p2025_01); SELECT count(*) FROM reading PARTITION (p2024_12); SELECT count(*) FROM reading PARTITION (p2025_03)"), `(?s)^1\s0\s1\s*$`)
 				if sum() != whole {
 					t.Errorf("%s, and before the default was emptied %s", sum(), whole)
 				}

@@ -59,9 +59,11 @@ type Abilities struct {
 	// ConstraintsBuild: a unique constraint builds an index of its own, and takes over none that is
 	// there.
 	ConstraintsBuild bool
-	// PartsShared: the bounds of parts belong to an object of the database, which other tables may
-	// be cut up by as well.
-	PartsShared bool
+	// Boundaries are those by which a partitioned table is cut up, or a plain one would be that has
+	// the partition key. Nil: the bounds of parts are the table's own.
+	Boundaries func(c *Catalog, t *Table) *Boundaries
+	// PartitionedReferences: partitioned tables have foreign keys, and are referred to by their keys.
+	PartitionedReferences bool
 	// PlainAction is what the catalog says of a foreign key that was declared
 	// without an action; empty: NoAction.
 	PlainAction Action

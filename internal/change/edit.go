@@ -102,11 +102,11 @@ func (e *edit) schema(name string) (*catalog.Schema, error) {
 	}), nil
 }
 
-// whole is the catalog itself, whose settings or list of schemas are about to be altered.
+// whole is the catalog itself, whose settings or lists of schemas and objects are about to be altered.
 func (e *edit) whole() *catalog.Catalog {
 	return keep(&e.top, "", e.Catalog, func(c *catalog.Catalog) *catalog.Catalog {
 		d := *c
-		d.Settings, d.Schemas = slices.Clone(c.Settings), slices.Clone(c.Schemas)
+		d.Settings, d.Schemas, d.Objects = slices.Clone(c.Settings), slices.Clone(c.Schemas), slices.Clone(c.Objects)
 		return &d
 	})
 }

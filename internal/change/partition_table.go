@@ -18,6 +18,9 @@ type PartitionTable struct {
 	Moved []Repointed
 	// AsTables: the parts are tables.
 	AsTables bool
+	// Place is where the other indexes lie then, where the engine lays each by itself; empty: with
+	// the table.
+	Place string
 }
 
 // A Part is one part of a table that is to be cut up.
@@ -164,6 +167,14 @@ func (c PartitionTable) apply(to *edit, can catalog.Abilities) error {
 		t.PartitionBy = c.By.Clone()
 		for _, p := range c.Parts {
 			t.Partitions = append(t.Partitions, &catalog.Partition{Name: p.Name, Bounds: p.Bounds})
+		}
+		if c.Place != "" {
+			t.Tablespace = ""
+			for _, x := range t.Indexes {
+				if !x.Clustered {
+					x.Tablespace = c.Place
+				}
+			}
 		}
 		c.key(t)
 		redefined(t)

@@ -17,6 +17,7 @@ type snapshot struct {
 	routines  []object[catalog.Routine]
 	members   []members
 	schemas   moves[catalog.Schema]
+	objects   moves[catalog.Object]
 	settings  *[]catalog.Setting // nil: they were left alone
 }
 
@@ -74,6 +75,7 @@ func (e *edit) snapshot() *snapshot {
 	}
 	for _, k := range e.top {
 		s.schemas = moved(k.was.Schemas, k.is.Schemas, schemaName, nil)
+		s.objects = moved(k.was.Objects, k.is.Objects, objectName, nil)
 		s.settings = &k.was.Settings
 	}
 	return s
@@ -128,6 +130,7 @@ func (s *snapshot) restore(e *edit) error {
 		c := e.whole()
 		c.Settings = slices.Clone(*s.settings)
 		c.Schemas = back(c.Schemas, s.schemas, schemaName, (*catalog.Schema).Clone)
+		c.Objects = back(c.Objects, s.objects, objectName, (*catalog.Object).Clone)
 	}
 	for _, o := range s.tables {
 		t, err := e.table(catalog.Ref{Schema: o.schema, Table: o.name})
@@ -173,13 +176,25 @@ func (s *snapshot) restore(e *edit) error {
 	return nil
 }
 
-// back takes out of a list what was added to it, and puts in what was removed.
+// back takes out of a list what was added to it, and puts in what was removed: where there is one of
+// its name, in its place.
 func back[T any](list []*T, m moves[T], name func(*T) string, clone func(*T) *T) []*T {
-	list = slices.DeleteFunc(slices.Clone(list), func(p *T) bool { return slices.Contains(m.added, name(p)) })
-	for _, p := range m.removed {
-		list = append(list, clone(p))
+	removed := slices.Clone(m.removed)
+	var all []*T
+	for _, p := range list {
+		i := slices.IndexFunc(removed, func(r *T) bool { return name(r) == name(p) })
+		switch {
+		case !slices.Contains(m.added, name(p)):
+			all = append(all, p)
+		case i >= 0:
+			all = append(all, clone(removed[i]))
+			removed = slices.Delete(removed, i, i+1)
+		}
 	}
-	return list
+	for _, p := range removed {
+		all = append(all, clone(p))
+	}
+	return all
 }
 
 func byName(a, b *catalog.Table) int { return strings.Compare(a.Name, b.Name) }

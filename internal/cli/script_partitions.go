@@ -44,9 +44,9 @@ drops what was detached, for the day when nobody misses it.
 
 With --by COLUMN --every month (or day, week, quarter, year) it partitions one plain
 table: the key is made to hold the column, the rows that are there stay where they are
-as the first partition (PostgreSQL) or are copied by the engine (MariaDB), foreign
-keys are carried along where the engine has them on partitioned tables, and the
-reversal makes it one table again with the rows of all partitions.
+as the first partition (PostgreSQL) or are laid out anew by the engine (the others),
+foreign keys are carried along where the engine has them on partitioned tables, and the
+reversal makes it one table again with the rows of all partitions; Oracle has none.
 
 Beside FILE comes the reversal, as with nexdal script fix.`,
 		Example: `  nexdal script partitions postgres://dba@db1/saltmere --ahead 6 --rest -o ahead.sql

@@ -30,6 +30,9 @@ func (j *Job) restAsker(ctx context.Context, source string) (evidence.Asker, fun
 // Gathered are the periods of which the default partition holds rows.
 func (j *Job) Gathered(ctx context.Context, source string, t upkeep.Table, whole *catalog.Table) ([]Share, error) {
 	rest := t.Default()
+	if rest == nil && t.HasRest() {
+		rest = whole // a part of it, which no range covers
+	}
 	if rest == nil || t.Refused != "" {
 		return nil, nil
 	}

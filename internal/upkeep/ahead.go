@@ -81,6 +81,8 @@ type Pattern struct {
 	like   catalog.Bound // a bound as the engine writes it
 	// calendar is how whole numbers stand for moments, where they do.
 	calendar string
+	// shared are the boundaries of a function that cuts the table up; nil: its parts are its own.
+	shared *catalog.Boundaries
 }
 
 // Plain is the pattern of a table whose partitions show none in time.
@@ -93,14 +95,19 @@ func Plain(in In, t *catalog.Table, list []Partition) Pattern {
 func PatternOf(in In, t *catalog.Table, list []Partition, filled bool) (m Pattern, why string) {
 	times := Ranges(list)
 	m = Pattern{in: in, t: t, list: list}
-	if in.Abilities.PartsShared {
-		return m, "their bounds belong to a partition function, which other tables may share"
+	if in.Abilities.Boundaries != nil {
+		if m.shared = in.Abilities.Boundaries(in.Catalog, t); m.shared == nil {
+			return m, "the function that cuts it up was not read"
+		}
+		if m.shared.Refused != "" {
+			return m, m.shared.Refused
+		}
 	}
 	var ok bool
 	if m.stride, ok = strideOf(times); !ok {
 		return m, "they are of no one length"
 	}
-	if m.naming, ok = NamingOf(times); !ok {
+	if m.naming, ok = NamingOf(times); !ok && m.shared == nil { // whose parts are numbered
 		return m, "their names do not tell when they begin"
 	}
 	m.like, m.calendar = times[len(times)-1].Bounds.To[0], calendarOf(t, list)
@@ -127,15 +134,40 @@ func (m Pattern) holdsRows(x Partition) bool {
 	return m.in.Abilities.PartsAreTables && x.Bounds.Default && (x.Rows == nil || *x.Rows != 0)
 }
 
-// From makes partitions from one moment up to another, at most so many.
-func (m Pattern) From(at, end time.Time, most int) []change.Change {
-	var changes []change.Change
-	for at.Before(end) && len(changes) < most {
-		next := m.stride.after(at)
-		changes = append(changes, m.Add(m.naming.Of(at), m.period(at), next))
-		at = next
+// From makes partitions from one moment up to another, at most so many, and says how many.
+func (m Pattern) From(at, end time.Time, most int) (changes []change.Change, parts int) {
+	var starts []time.Time
+	for ; at.Before(end) && len(starts) < most; at = m.stride.after(at) {
+		starts = append(starts, at)
 	}
-	return changes
+	if m.shared != nil {
+		return m.cut(starts), len(starts)
+	}
+	for _, at := range starts {
+		changes = append(changes, m.Add(m.naming.Of(at), m.period(at), m.stride.after(at)))
+	}
+	return changes, len(starts)
+}
+
+// cut gives the function that cuts up the table the ends of the periods that begin then.
+func (m Pattern) cut(starts []time.Time) []change.Change {
+	from := boundariesOf(m.shared, m.shared.Values)
+	values := slices.Clone(m.shared.Values)
+	for _, at := range starts {
+		low, high := m.bounds(at)
+		values = append(values, low.Text, high.Text)
+	}
+	slices.Sort(values) // days and moments of one column, written from the year on
+	values = slices.Compact(values)
+	if len(values) == len(from.Values) {
+		return nil
+	}
+	return []change.Change{change.SetBoundaries{Object: m.shared.Object, Of: m.shared.Tables, From: from, To: boundariesOf(m.shared, values)}}
+}
+
+func boundariesOf(b *catalog.Boundaries, values []string) change.Boundaries {
+	definition, parts := b.At(values)
+	return change.Boundaries{Values: values, Definition: definition, Parts: parts}
 }
 
 // period are the bounds of the part for the time that begins then.

@@ -98,8 +98,6 @@ func (w Partitioning) Plan(c *catalog.Catalog, can catalog.Abilities, names *cat
 		return nil, fmt.Errorf("%s is no plain table", t.Ref())
 	case col == nil:
 		return nil, fmt.Errorf("%s has no column %s", t.Ref(), w.Column)
-	case can.PartsShared:
-		return nil, fmt.Errorf("its parts would lie where a partition scheme says, which is the DBA's to make")
 	case can.PartitionEvery != nil:
 		return w.made(can, t)
 	case can.RangeKey == nil:
@@ -157,6 +155,7 @@ func (w Partitioning) Plan(c *catalog.Catalog, can catalog.Abilities, names *cat
 		return of
 	}
 	first := can.BoundAt(cutUp, at, like)
+	ends := []string{first.Text}
 	cut.Parts = append(cut.Parts, change.Part{Name: name("until_" + at.Format(each.layout)), Bounds: can.RangeBounds(cutUp, catalog.Bound{Text: "MINVALUE", Least: true}, first)})
 	until := day(w.Until, w.zone())
 	ahead := surveyed
@@ -172,12 +171,33 @@ func (w Partitioning) Plan(c *catalog.Catalog, can catalog.Abilities, names *cat
 		}
 		next := each.stride.after(at)
 		cut.Parts = append(cut.Parts, change.Part{Name: name(at.Format(each.layout)), Bounds: can.RangeBounds(cutUp, can.BoundAt(cutUp, at, like), can.BoundAt(cutUp, next, like))})
+		ends = append(ends, can.BoundAt(cutUp, next, like).Text)
 		at = next
 	}
-	if w.Rest {
+	if w.Rest && can.Boundaries == nil {
 		cut.Parts = append(cut.Parts, change.Part{Name: name("rest"), Bounds: can.RestBounds(cutUp)})
 	}
+	if can.Boundaries != nil {
+		shared := can.Boundaries(c, cutUp)
+		if shared.Refused != "" {
+			return nil, fmt.Errorf("%s", shared.Refused)
+		}
+		changes = append(changes, w.function(shared, &cut, ends))
+	}
 	return append(changes, cut), nil
+}
+
+// function makes the function that cuts the table up at those values, what places its parts, and
+// lets these be the parts: they have numbers for names, and the last takes what no other does.
+func (w Partitioning) function(shared *catalog.Boundaries, cut *change.PartitionTable, ends []string) change.Change {
+	definition, parts := shared.At(ends)
+	cut.Parts, cut.Place = nil, shared.Place
+	for _, p := range parts {
+		cut.Parts = append(cut.Parts, change.Part{Name: p.Name, Bounds: p.Bounds})
+	}
+	objects := shared.Objects
+	objects[0].Definition = definition
+	return change.CreateObjects{What: &catalog.Catalog{Objects: objects}}
 }
 
 // made is what partitions the table where the engine makes the parts as rows come.
@@ -197,6 +217,12 @@ func (w Partitioning) made(can catalog.Abilities, t *catalog.Table) ([]change.Ch
 func (w Partitioning) references(c *catalog.Catalog, can catalog.Abilities, names *catalog.Names, t *catalog.Table, cut *change.PartitionTable) ([]change.Change, error) {
 	var changes []change.Change
 	referrers := c.Lookup().Referrers(t.Ref())
+	if can.PartitionedReferences && !can.PartsAreTables {
+		if cut.Key != nil && len(referrers) > 0 {
+			return nil, fmt.Errorf("foreign key %s of %s refers to the primary key, which would have to hold %s", referrers[0].ForeignKey.Label(), referrers[0].Table.Ref(), w.Column)
+		}
+		return nil, nil
+	}
 	if !can.PartsAreTables {
 		if n := len(referrers) + len(t.ForeignKeys); n > 0 && !w.Without {
 			return nil, fmt.Errorf("this engine has no foreign keys of or to partitioned tables; %d would have to go (--without-references)", n)

@@ -117,31 +117,14 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 		if t.Refused != "" {
 			return nil, fmt.Errorf("%s", t.Refused)
 		}
-		n := 0
+		n := len(w.Found)
 		for at := end; at.Before(w.Until); at = t.stride.after(at) {
 			if n++; n > w.Most {
 				return nil, fmt.Errorf("up to %s it would take more than %d partitions; say so if they are meant (--limit)", w.Until.Format(time.DateOnly), w.Most)
 			}
 		}
 	}
-	taken := map[time.Time]bool{}
-	for _, at := range w.Found {
-		taken[at] = true
-		ch := t.Add(t.naming.Of(at), t.period(at), t.stride.after(at)).(change.AddPartition)
-		if d := t.Default(); d != nil {
-			ch.From, ch.Where = d.Name, t.Condition(at)
-		}
-		changes = append(changes, ch)
-	}
-	for at := end; !w.Until.IsZero() && at.Before(w.Until); at = t.stride.after(at) {
-		if !taken[at] {
-			ch := t.Add(t.naming.Of(at), t.period(at), t.stride.after(at)).(change.AddPartition)
-			if t.Default() != nil {
-				ch.Where = t.Condition(at) // no such row may be there
-			}
-			changes = append(changes, ch)
-		}
-	}
+	changes = t.periods(w)
 	for _, value := range w.Values {
 		if t.NoValues != "" {
 			return nil, fmt.Errorf("%s", t.NoValues)
@@ -173,4 +156,36 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 		}
 	}
 	return changes, nil
+}
+
+// periods makes partitions for those in which rows were found, and for those ahead.
+func (t Table) periods(w Wanted) (changes []change.Change) {
+	starts := slices.Clone(w.Found)
+	if !t.in.Abilities.PartsAreTables && len(starts) > 0 { // a part begins where the one before it ends
+		last := slices.MaxFunc(starts, time.Time.Compare)
+		for at := t.Newest(); at.Before(last); at = t.stride.after(at) {
+			if !slices.Contains(starts, at) {
+				starts = append(starts, at)
+			}
+		}
+		slices.SortFunc(starts, time.Time.Compare)
+	}
+	for at := t.Newest(); !w.Until.IsZero() && at.Before(w.Until); at = t.stride.after(at) {
+		if !slices.Contains(starts, at) {
+			starts = append(starts, at)
+		}
+	}
+	if t.shared != nil {
+		return t.cut(starts)
+	}
+	for i, at := range starts {
+		ch := t.Add(t.naming.Of(at), t.period(at), t.stride.after(at)).(change.AddPartition)
+		if d := t.Default(); d != nil {
+			if ch.Where = t.Condition(at); i < len(w.Found) {
+				ch.From = d.Name
+			} // else no such row may be there
+		}
+		changes = append(changes, ch)
+	}
+	return changes
 }

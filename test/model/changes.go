@@ -227,6 +227,21 @@ func (g *generator) partitions(t *catalog.Table) {
 		g.add(change.AddPartition{Of: on, Name: "y2027", Bounds: "VALUES LESS THAN ('2028-01-01')", Like: t.Partitions[0].Name},
 			change.AddPartition{Of: on, Name: "y2020", Bounds: "VALUES LESS THAN ('2021-01-01')", Before: t.Partitions[0].Name},
 			change.ExtractPartition{Of: on, Part: t.Partitions[1].Name, To: t.Name + "_alone"})
+		if len(g.c.Objects) > 0 {
+			function := g.c.Objects[0]
+			values := func(from int) (all []string, parts []*catalog.Partition) {
+				for i := range t.Partitions {
+					all = append(all, fmt.Sprintf("'%d-01-01'", from+i))
+					parts = append(parts, &catalog.Partition{Name: fmt.Sprint(i + 1), Bounds: ">= " + all[i]})
+				}
+				return all, parts
+			}
+			b := change.SetBoundaries{Object: function.Name, Of: []catalog.Ref{on}, From: change.Boundaries{Definition: function.Definition, Parts: t.Partitions}}
+			b.From.Values, _ = values(2025)
+			b.To.Values, b.To.Parts = values(2026)
+			b.To.Definition = "CREATE PARTITION FUNCTION " + function.Name + " (date) AS RANGE RIGHT FOR VALUES (" + strings.Join(b.To.Values, ", ") + ")"
+			g.add(b)
+		}
 	case t.PartitionOf == nil && t.Kind == catalog.Ordinary:
 		day := t.Columns[len(t.Columns)-1].Name
 		d := change.PartitionTable{Table: on, By: &catalog.PartitionKey{Method: "range", Columns: []string{day}, Definition: fmt.Sprintf("range (%s)", day)},

@@ -49,6 +49,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		RangeBounds:              func(_ *catalog.Table, _, to catalog.Bound) string { return "VALUES LESS THAN (" + to.Text + ")" },
 		ListBounds:               oneValue,
 		RangeKey:                 rangeKey,
+		PartitionedReferences:    true,
 		InRange:                  within,
 		BoundAt:                  boundAt,
 		RestBounds:               restBounds,

@@ -26,7 +26,11 @@ func (Engine) Abilities(string) catalog.Abilities {
 		PartitionedKeyNeedsColumns: true,
 		NoRestrict:                 true,
 		ConstraintsBuild:           true,
-		PartsShared:                true,
+		Boundaries:                 boundaries,
+		PartitionedReferences:      true,
+		RangeKey:                   rangeKey,
+		RangeBounds:                func(_ *catalog.Table, from, to catalog.Bound) string { return between(true, lower(from), upper(to)) },
+		BoundAt:                    boundAt,
 		ForeignKeysNameIndex:       true,
 		DropsEmptySchemas:          true,
 		ClusteredByKey: func(t *catalog.Table) bool {

@@ -59,8 +59,8 @@ const (
   WHERE o.is_ms_shipped = 0 AND o.type IN ('U', 'V') ORDER BY p.object_id, p.index_id, p.partition_number`
 
 	askPartitionSchemes = `SELECT s.name AS scheme, f.name AS [function], f.type_desc, f.boundary_value_on_right, f.fanout, b.name AS base, p.max_length, p.precision, p.scale
-  FROM sys.partition_schemes s JOIN sys.partition_functions f ON f.function_id = s.function_id
-  JOIN sys.partition_parameters p ON p.function_id = f.function_id AND p.parameter_id = 1 LEFT JOIN sys.types b ON b.user_type_id = p.system_type_id ORDER BY s.name`
+  FROM sys.partition_functions f LEFT JOIN sys.partition_schemes s ON s.function_id = f.function_id
+  JOIN sys.partition_parameters p ON p.function_id = f.function_id AND p.parameter_id = 1 LEFT JOIN sys.types b ON b.user_type_id = p.system_type_id ORDER BY s.name, f.name`
 
 	askPartitionValues = `SELECT f.name AS [function], v.boundary_id, CONVERT(nvarchar(4000), v.value, 121) AS value
   FROM sys.partition_range_values v JOIN sys.partition_functions f ON f.function_id = v.function_id WHERE v.parameter_id = 1 ORDER BY f.name, v.boundary_id`

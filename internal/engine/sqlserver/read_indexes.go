@@ -74,7 +74,7 @@ func (r *reader) readIndexes() {
 		}
 		if x.Clustered && t != nil {
 			r.place(t, object, id, space, spaceKind)
-		} else if spaceKind != "PS" && !usual {
+		} else if spaceKind != "PS" && (!usual || t != nil && r.placed[t] != nil && r.placed[t].scheme != "") {
 			x.Tablespace = space
 		} else if spaceKind == "PS" {
 			r.spaces[[2]string{object, id}] = space

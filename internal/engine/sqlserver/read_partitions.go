@@ -34,8 +34,9 @@ func (r *reader) partitions() {
 		w.Text()
 		s.typ = r.typed(w.Text(), w.Number(), w.Number(), w.Number(), "")
 		s.values = functions[s.function]
-		schemes[ident(s.name)] = s
-		order = append(order, s)
+		if order = append(order, s); s.name != "" {
+			schemes[ident(s.name)] = s
+		}
 	})
 	r.ask(askPartitionSpaces, func(w *capture.Fields) {
 		s := schemes[ident(w.Text())]
@@ -48,9 +49,12 @@ func (r *reader) partitions() {
 	for _, s := range order {
 		if !seen[s.function] {
 			seen[s.function] = true
-			r.c.Objects = append(r.c.Objects, &catalog.Object{Kind: "partition function", Name: s.function, Definition: s.functionText()})
+			r.c.Objects = append(r.c.Objects, &catalog.Object{Kind: kindFunction, Name: s.function, Definition: s.functionText()})
 		}
-		r.c.Objects = append(r.c.Objects, &catalog.Object{Kind: "partition scheme", Name: s.name, Definition: s.text(), Needs: []catalog.ObjectRef{{Kind: "partition function", Name: s.function}}})
+		if s.name == "" {
+			continue // a function that nothing lays out
+		}
+		r.c.Objects = append(r.c.Objects, &catalog.Object{Kind: kindScheme, Name: s.name, Definition: s.text(), Needs: []catalog.ObjectRef{{Kind: kindFunction, Name: s.function}}})
 	}
 	compressed := map[[2]string]map[string]bool{}
 	r.ask(askPartitions, func(w *capture.Fields) {
@@ -105,28 +109,13 @@ func (r *reader) partitions() {
 	}
 }
 
-// bounds are those of a part, counted from 1
-// (https://learn.microsoft.com/en-us/sql/t-sql/statements/create-partition-function-transact-sql).
+// bounds are those of a part, counted from 1.
 func (s *scheme) bounds(number int) string {
-	at := func(i int) string {
-		if i < 0 || i >= len(s.values) {
-			return ""
-		}
-		return s.literal(s.values[i])
+	values := make([]string, len(s.values))
+	for i, v := range s.values {
+		values[i] = s.literal(v)
 	}
-	low, high := at(number-2), at(number-1)
-	from, to := " >= ", " < "
-	if !s.right {
-		from, to = " > ", " <= "
-	}
-	var parts []string
-	if low != "" {
-		parts = append(parts, from[1:]+low)
-	}
-	if high != "" {
-		parts = append(parts, to[1:]+high)
-	}
-	return strings.Join(parts, " AND ")
+	return partBounds(s.right, values, number)
 }
 
 func (s *scheme) literal(value string) string {
@@ -144,15 +133,11 @@ func (s *scheme) literal(value string) string {
 }
 
 func (s *scheme) functionText() string {
-	side := "LEFT"
-	if s.right {
-		side = "RIGHT"
+	values := make([]string, len(s.values))
+	for i, v := range s.values {
+		values[i] = s.literal(v)
 	}
-	var values []string
-	for _, v := range s.values {
-		values = append(values, s.literal(v))
-	}
-	return fmt.Sprintf("CREATE PARTITION FUNCTION %s (%s) AS RANGE %s FOR VALUES (%s)", ident(s.function), s.typ.Native, side, strings.Join(values, ", "))
+	return functionText(s.function, s.typ.Native, s.right, values)
 }
 
 func (s *scheme) text() string {

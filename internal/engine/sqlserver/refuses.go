@@ -3,6 +3,7 @@ package sqlserver
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
@@ -107,9 +108,20 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	case change.MakeIdentity, change.SetNumbering:
 		return "a column that is there cannot be made an identity column: the table has to be built anew"
 	case change.AddPartition:
-		return "a partition function may cut up several tables, and its scheme has to say where a new part lies: left to you (ALTER PARTITION FUNCTION ... SPLIT RANGE)"
+		return "the parts of a table begin where its partition function says"
+	case change.SetBoundaries:
+		for _, s := range schemesOf(c, ch.Object) {
+			if !strings.Contains(s.Definition, " ALL TO (") {
+				return fmt.Sprintf("partition scheme %s lays parts in several filegroups", s.Name)
+			}
+		}
 	case change.PartitionTable:
-		return "a partition scheme has to say where the parts lie: left to you (CREATE CLUSTERED INDEX ... ON the scheme)"
+		if ch.Place == "" {
+			return "nothing says which scheme its indexes are laid on"
+		}
+		return refusesPartitioning(c, t, ch)
+	case change.Undo[change.PartitionTable]:
+		return refusesPartitioning(c, t, ch.Of)
 	default:
 		return unwritten
 	}

@@ -29,7 +29,7 @@ func dropText(m *catalog.Member) string {
 		return "DROP TYPE " + name
 	case m.Object != nil && m.Object.Kind == "synonym":
 		return "DROP SYNONYM " + name
-	case m.Object != nil && (m.Object.Kind == "partition function" || m.Object.Kind == "partition scheme"):
+	case m.Object != nil && (m.Object.Kind == kindFunction || m.Object.Kind == kindScheme):
 		return "DROP " + strings.ToUpper(m.Object.Kind) + " " + ident(m.Name)
 	}
 	return ddl.DropText(m, name)
@@ -195,6 +195,12 @@ func (w *writer) change(ch change.Change) (int, error) {
 		}
 		s := w.Step(ch.Title(), w.Made, slices.Concat(sql, c.first, c.objects, c.references, c.triggers, c.comments, c.grants)...)
 		s.Tables = ch.Tables()
+	case change.SetBoundaries:
+		w.setBoundaries(ch)
+	case change.PartitionTable:
+		w.partitionTable(ch)
+	case change.Undo[change.PartitionTable]:
+		w.unpartitionTable(ch)
 	case change.Maintain:
 		w.maintain(ch)
 	default:

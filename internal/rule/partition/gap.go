@@ -44,13 +44,13 @@ The fix makes what is missing, by the length and the names of those that are the
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Part: a.Name + ", " + b.Name,
 					Message: fmt.Sprintf("nothing takes rows from %s up to %s, between partitions \"%s\" and \"%s\": they are refused", a.Bounds.To[0].Text, b.Bounds.From[0].Text, a.Name, b.Name),
 					Advice:  "create the partition between the two"}
-				if upkeep.Open(list) {
+				if taker(list) != "" {
 					found.Severity, found.Consequence = rule.Warning, rule.Slow // no insert fails
-					found.Message = fmt.Sprintf("rows from %s up to %s, between partitions \"%s\" and \"%s\", go to the default partition", a.Bounds.To[0].Text, b.Bounds.From[0].Text, a.Name, b.Name)
+					found.Message = fmt.Sprintf("rows from %s up to %s, between partitions \"%s\" and \"%s\", go to %s", a.Bounds.To[0].Text, b.Bounds.From[0].Text, a.Name, b.Name, taker(list))
 				}
 				if m, why := upkeep.PatternOf(in(p), t, list, false); why == "" && a.Bounds.To[0].At != nil && b.Bounds.From[0].At != nil {
-					changes := m.From(*a.Bounds.To[0].At, *b.Bounds.From[0].At, most)
-					if end := changes[len(changes)-1].(change.AddPartition); len(changes) < most && fills(p, t, end, b) {
+					changes, parts := m.From(*a.Bounds.To[0].At, *b.Bounds.From[0].At, most)
+					if end, ok := changes[len(changes)-1].(change.AddPartition); ok && parts < most && fills(p, t, end, b) {
 						found.Advice, found.Fixes = "", []rule.Fix{{ID: "fill", Title: "add what is missing between the two", Changes: changes}}
 					}
 				}

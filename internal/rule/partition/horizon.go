@@ -42,7 +42,7 @@ The fix makes the next partitions, by the length and the names of those that are
 			if ahead >= time.Duration(p.Count(t, "periods"))*length {
 				continue
 			}
-			found := horizon(p, t, newest, end, ahead, length, upkeep.Open(list))
+			found := horizon(p, t, newest, end, ahead, length, taker(list))
 			if found.Severity != rule.Notice {
 				extend(p, t, list, end, &found)
 			}
@@ -63,31 +63,47 @@ func extend(p *rule.Pass, t *catalog.Table, list []upkeep.Partition, end time.Ti
 	for range p.Count(t, "periods") {
 		until = m.After(until)
 	}
-	changes := m.From(end, until, most)
+	changes, parts := m.From(end, until, most)
 	if len(changes) == 0 {
 		return
 	}
-	if len(changes) >= most {
+	if parts >= most {
 		found.Advice += "; not scripted: they are too many to be meant"
 		return
 	}
-	title := "add partition " + changes[0].(change.AddPartition).Name
-	if n := len(changes); n > 1 {
-		title = fmt.Sprintf("add %s, %s to %s", text.Plural(int64(n), "partition"), changes[0].(change.AddPartition).Name, changes[n-1].(change.AddPartition).Name)
+	title := changes[0].Title()
+	if first, ok := changes[0].(change.AddPartition); ok {
+		title = "add partition " + first.Name
+		if n := len(changes); n > 1 {
+			title = fmt.Sprintf("add %s, %s to %s", text.Plural(int64(n), "partition"), first.Name, changes[n-1].(change.AddPartition).Name)
+		}
 	}
 	found.Advice, found.Fixes = "", []rule.Fix{{ID: "extend", Title: title, Changes: changes}}
 }
 
-func horizon(p *rule.Pass, t *catalog.Table, newest upkeep.Partition, end time.Time, ahead, length time.Duration, open bool) rule.Finding {
+// taker is what takes the rows that come behind all ranges, or "".
+func taker(list []upkeep.Partition) string {
+	for _, x := range list {
+		switch {
+		case x.Bounds.Default:
+			return "the default partition"
+		case x.Endless():
+			return fmt.Sprintf("partition \"%s\", which has no end", x.Name)
+		}
+	}
+	return ""
+}
+
+func horizon(p *rule.Pass, t *catalog.Table, newest upkeep.Partition, end time.Time, ahead, length time.Duration, taker string) rule.Finding {
 	found := rule.Finding{Table: t.Ref(), Object: t.Name, Part: "horizon", Advice: "create the next partitions by the pattern of those that are there"}
 	day := end.Format(time.DateOnly)
 	switch {
 	case ahead < -time.Duration(p.Count(t, "given-up"))*length:
 		found.Severity, found.Consequence = rule.Notice, rule.Untidy
 		found.Message = fmt.Sprintf("the newest partition \"%s\" ended on %s: nothing seems to be added any more", newest.Name, day)
-	case open:
+	case taker != "":
 		found.Severity, found.Consequence = rule.Warning, rule.Slow
-		found.Message = fmt.Sprintf("the newest partition \"%s\" ends on %s: later rows go to the default partition", newest.Name, day)
+		found.Message = fmt.Sprintf("the newest partition \"%s\" ends on %s: later rows go to %s", newest.Name, day, taker)
 	case ahead < 0:
 		found.Consequence = rule.FailsNow
 		found.Message = fmt.Sprintf("the newest partition \"%s\" ended on %s: every insert of a later row fails", newest.Name, day)

@@ -40,10 +40,7 @@ There is no fix here, since how it is partitioned is up to you: nexdal script pa
 				if t.Stats.Bytes != nil {
 					says += ", " + text.Size(*t.Stats.Bytes) + ","
 				}
-				var command rule.Command
-				if !p.Abilities.PartsShared { // what a partition scheme says is not ours to choose
-					command = rule.Command{"script", "partitions", rule.TheSource, t.Ref().String(), "--by", when, "--every", "month", "-o", "partitions.sql"}
-				}
+				command := rule.Command{"script", "partitions", rule.TheSource, t.Ref().String(), "--by", when, "--every", "month", "-o", "partitions.sql"}
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{when}, Certainty: rule.ByStatistics,
 					Message: fmt.Sprintf("holds %s and is not partitioned; \"%s\" could be the partition key", says, when), Advice: "partition it by that column",
 					Command: command})

@@ -365,41 +365,6 @@ func (s *client) updateStatistics(_ context.Context, c *grammar.Cursor) error {
 	return err
 }
 
-func (s *client) createFunction(_ context.Context, c *grammar.Cursor) error {
-	name := c.Name()
-	c.Need("(")
-	f := &partitionFunction{kind: s.readType(c)}
-	c.Need(")")
-	c.Need("AS", "RANGE")
-	f.right = c.Take("RIGHT")
-	_ = f.right || c.Take("LEFT")
-	c.Need("FOR", "VALUES")
-	c.List(func() { f.values = append(f.values, c.Until()) })
-	if s.db.more.functions[name] != nil {
-		return refuse(7706, "Partition function '%s' already exists in the current database.", name)
-	}
-	s.db.more.functions[name] = f
-	return nil
-}
-
-func (s *client) createScheme(_ context.Context, c *grammar.Cursor) error {
-	name := c.Name()
-	c.Need("AS", "PARTITION")
-	function := c.Name()
-	f := s.db.more.functions[function]
-	if f == nil {
-		return refuse(7716, "Partition function '%s' does not exist.", function)
-	}
-	all := c.Take("ALL")
-	c.Need("TO")
-	groups := c.Names()
-	if !all && len(groups) < len(f.values)+1 {
-		return refuse(7707, "The associated partition function '%s' generates more partitions than there are file groups mentioned in the scheme '%s'.", function, name)
-	}
-	s.db.more.schemes[name] = &partitionScheme{function}
-	return nil
-}
-
 // checkIdent: with RESEED and no number the next is past the largest
 // (https://learn.microsoft.com/en-us/sql/t-sql/database-console-commands/dbcc-checkident-transact-sql).
 func (s *client) checkIdent(ctx context.Context, c *grammar.Cursor) error {

@@ -141,7 +141,10 @@ type partitionFunction struct {
 	values []string // as SQLite reads them
 }
 
-type partitionScheme struct{ function string }
+type partitionScheme struct {
+	function string
+	next     bool // a filegroup for the next part is named
+}
 
 type grant struct {
 	on                      catalog.Ref

@@ -33,6 +33,8 @@ var productions = []production{
 	{"DISABLE TRIGGER", trigger("disabled")}, {"ENABLE TRIGGER", trigger("")},
 	{"CREATE STATISTICS", (*client).createStatistics}, {"UPDATE STATISTICS", (*client).updateStatistics},
 	{"CREATE PARTITION FUNCTION", (*client).createFunction}, {"CREATE PARTITION SCHEME", (*client).createScheme},
+	{"ALTER PARTITION FUNCTION", (*client).alterFunction}, {"ALTER PARTITION SCHEME", (*client).alterScheme},
+	{"DROP PARTITION FUNCTION", (*client).dropFunction}, {"DROP PARTITION SCHEME", (*client).dropScheme},
 	{"DBCC CHECKIDENT", (*client).checkIdent}, {"GRANT", grants("G")}, {"DENY", grants("D")},
 }
 
@@ -124,7 +126,7 @@ func (s *client) placed(c *grammar.Cursor, t *catalog.Table) {
 	}
 	name := c.Name()
 	if !c.Is("(") {
-		if name != "PRIMARY" {
+		if name != "PRIMARY" && name != "default" {
 			t.Tablespace = name
 		}
 		return
@@ -318,12 +320,13 @@ func (m *making) key(c *grammar.Cursor, name string, primary bool, columns []cat
 	if c.Take("WITH") {
 		x.Storage = m.s.options(c)
 	}
-	m.s.laid(c, m.t, x)
+	lay := m.s.laid(c, x)
 	m.later = append(m.later, func(ctx context.Context) error {
 		t := m.s.db.Catalog.Table(m.t.Ref())
 		if primary && !said {
 			x.Clustered = t.Clustering() == nil
 		}
+		lay(t)
 		if err := suits(m.s, t, x); err != nil {
 			return err
 		}
@@ -353,19 +356,29 @@ func indexParts(c *grammar.Cursor) []catalog.IndexPart {
 	return parts
 }
 
-// laid reads where an index lies. A clustered one takes the table with it.
-func (s *client) laid(c *grammar.Cursor, t *catalog.Table, x *catalog.Index) {
+// laid reads where an index lies, and returns what lays it there. A clustered one takes the table
+// with it; others lie with the table where nothing is said, unless it is cut up otherwise.
+func (s *client) laid(c *grammar.Cursor, x *catalog.Index) func(t *catalog.Table) {
 	if !c.Is("ON") {
-		return
+		return func(t *catalog.Table) {
+			if by := t.PartitionBy; by != nil && !x.Clustered {
+				x.Tablespace = by.Definition + "(" + strings.Join(by.Columns, ", ") + ")"
+			}
+		}
 	}
 	at := &catalog.Table{}
 	s.placed(c, at)
-	if x.Clustered {
-		t.Tablespace, t.PartitionBy = at.Tablespace, at.PartitionBy
-		return
-	}
-	if x.Tablespace = at.Tablespace; at.PartitionBy != nil {
-		x.Tablespace = at.PartitionBy.Definition + "(" + strings.Join(at.PartitionBy.Columns, ", ") + ")"
+	return func(t *catalog.Table) {
+		switch {
+		case x.Clustered:
+			t.Tablespace, t.PartitionBy = at.Tablespace, at.PartitionBy
+		case at.PartitionBy != nil:
+			x.Tablespace = at.PartitionBy.Definition + "(" + strings.Join(at.PartitionBy.Columns, ", ") + ")"
+		case at.Tablespace == "" && t.PartitionBy != nil:
+			x.Tablespace = "PRIMARY"
+		default:
+			x.Tablespace = at.Tablespace
+		}
 	}
 }
 
@@ -394,7 +407,7 @@ func suits(s *client, t *catalog.Table, x *catalog.Index) error {
 	if most := map[bool]int{true: 900, false: 1700}[x.Clustered]; size > most {
 		return refuse(1944, "Index '%s' was not created. This index has a key length of at least %d bytes. The maximum permissible key length is %d bytes.", x.Name, size, most)
 	}
-	if x.Unique && t.PartitionBy != nil && x.Tablespace == "" && !catalog.Within(t.PartitionBy.Columns, x.Columns()) {
+	if x.Unique && t.PartitionBy != nil && x.Tablespace != "PRIMARY" && !catalog.Within(t.PartitionBy.Columns, x.Columns()) {
 		return refuse(1908, "Column '%s' is partitioning column of the index '%s'. Partition columns for a unique index must be a subset of the index key.", t.PartitionBy.Columns[0], x.Name)
 	}
 	return nil
@@ -563,7 +576,7 @@ func index(unique, clustered bool) func(*client, context.Context, *grammar.Curso
 			again = c.Ahead("DROP_EXISTING", "=", "ON")
 			x.Storage = s.options(c)
 		}
-		s.laid(c, t, x)
+		lay := s.laid(c, x)
 		old := t.Index(x.Name)
 		switch {
 		case old == nil && again:
@@ -572,9 +585,20 @@ func index(unique, clustered bool) func(*client, context.Context, *grammar.Curso
 			return refuse(1913, "The operation failed because an index or statistics with name '%s' already exists on table '%s'.", x.Name, ref)
 		case old != nil && old.Clustered && !clustered:
 			return refuse(1925, "Cannot convert a clustered index to a nonclustered index by using the DROP_EXISTING option.")
+		case old != nil && old.Origin != catalog.ByPerson: // which stays that of its constraint
+			if x.Unique != old.Unique || x.Clustered != old.Clustered || !slices.Equal(x.Parts, old.Parts) {
+				return refuse(1907, "Cannot recreate index '%s'. The new index definition does not match the constraint being enforced by the existing index.", x.Name)
+			}
+			lay(t)
+			if t.PartitionBy != nil && !catalog.Within(t.PartitionBy.Columns, x.Columns()) && x.Tablespace != "PRIMARY" {
+				return refuse(1908, "Column '%s' is partitioning column of the index '%s'. Partition columns for a unique index must be a subset of the index key.", t.PartitionBy.Columns[0], x.Name)
+			}
+			old.Storage, old.Tablespace = x.Storage, x.Tablespace
+			return nil
 		case old != nil:
 			t.Indexes = slices.DeleteFunc(t.Indexes, func(o *catalog.Index) bool { return o == old })
 		}
+		lay(t)
 		if err := suits(s, t, x); err != nil {
 			return err
 		}

@@ -20,7 +20,14 @@ import (
 
 var program string
 
+// builtAlready is the environment variable with the path of the program, where it was built from these
+// sources just before.
+const builtAlready = "NEXDAL_PROGRAM"
+
 func TestMain(m *testing.M) {
+	if program = os.Getenv(builtAlready); program != "" {
+		server.Main(m)
+	}
 	folder, err := os.MkdirTemp("", "nexdal-test")
 	if err != nil {
 		fmt.Fprintln(os.Stderr, err)

@@ -149,8 +149,10 @@ func (r *reader) readStatistics() {
 		r.catalog.Settings = append(r.catalog.Settings, catalog.Setting{Name: "statistics_since", Value: at.UTC().Format(time.RFC3339)})
 		return err
 	})
+	// The view asks of each column whether it may be read: of the server's own too, unless the schemas
+	// are known before.
 	r.ask(`SELECT schemaname::text, tablename::text, attname::text, null_frac::float8, n_distinct::float8, coalesce(most_common_freqs[1], 0)::float8 FROM pg_stats
-		WHERE schemaname NOT IN ('pg_catalog', 'information_schema') AND NOT inherited`, func(scan func(...any) error) error {
+		WHERE schemaname = ANY (ARRAY(SELECT nspname FROM pg_namespace WHERE nspname NOT IN ('pg_catalog', 'information_schema', 'pg_toast'))) AND NOT inherited`, func(scan func(...any) error) error {
 		var schema, table, column string
 		var nulls, distinct, common float64
 		if err := scan(&schema, &table, &column, &nulls, &distinct, &common); err != nil {

@@ -173,6 +173,10 @@ type Dependant struct {
 	On      string   `json:"on,omitempty"`      // the index or constraint that it leans on, where it is one
 }
 
+// TextOf begins the kind of a dependant of which the engine keeps no record: what it leans on stands
+// in its text, by name.
+const TextOf = "the text of "
+
 // Ref names the table.
 func (t *Table) Ref() Ref { return Ref{t.Schema, t.Name} }
 

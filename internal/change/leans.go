@@ -74,6 +74,10 @@ func Bar(c *catalog.Catalog, ch Change) string {
 		return key(ch.From.Key, ch.From.Primary)
 	case DropIndex:
 		return on(t.Dependants, func(d catalog.Dependant) bool { return d.On == ch.Name })
+	case Rename:
+		return on(t.Dependants, func(d catalog.Dependant) bool {
+			return d.On == ch.From && strings.Contains(d.Kind, catalog.TextOf)
+		})
 	case PartitionTable, RenameTable:
 		return on(t.Dependants, func(d catalog.Dependant) bool { return d.Kind != "generated column" }) // its own
 	}

@@ -358,6 +358,9 @@ func (r *reader) dependencies() {
 				lean(&q.Dependants, dependant(kind), by, "")
 			}
 		}
+		if t := r.on[on]; t != nil && what == ofIndex && dependant(kind) != "" { // a plan names it
+			t.Dependants = append(t.Dependants, catalog.Dependant{Kind: dependant(kind), Name: by, On: on})
+		}
 		t := r.tables[on]
 		if t == nil || what != ofTable {
 			return

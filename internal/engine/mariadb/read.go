@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -65,6 +66,7 @@ func (r *reader) read() (*catalog.Catalog, error) {
 		nameOrigins(t)
 	}
 	r.catalog.Sort()
+	engine.Hints(r.catalog, Engine{}.Dialect())
 	return r.catalog, nil
 }
 

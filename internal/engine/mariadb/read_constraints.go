@@ -142,10 +142,12 @@ func partitionKey(t *catalog.Table, method, expression string) *catalog.Partitio
 
 // nameOrigins tells the indexes that the engine made for foreign keys: they
 // bear the foreign key's name or, where it was given none, that of its first
-// column (https://mariadb.com/kb/en/foreign-keys/).
+// column (https://mariadb.com/kb/en/foreign-keys/). It makes none beside another that serves, and
+// drops its own when such a one comes.
 func nameOrigins(t *catalog.Table) {
 	for _, x := range t.Indexes {
-		if x.Origin == catalog.ByPerson && slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool {
+		served := slices.ContainsFunc(t.Indexes, func(o *catalog.Index) bool { return o != x && o.LeadsWith(x.Columns()) })
+		if x.Origin == catalog.ByPerson && !served && slices.ContainsFunc(t.ForeignKeys, func(f *catalog.ForeignKey) bool {
 			return (f.Name == x.Name || f.Columns[0] == x.Name) && slices.Equal(f.Columns, x.Columns())
 		}) {
 			x.Origin = catalog.ByForeignKey

@@ -10,6 +10,7 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
 	"nexdal/internal/engine/pgwire"
 )
 
@@ -162,6 +163,7 @@ func (r *reader) read(further func() error) (*catalog.Catalog, error) {
 	}
 	r.sumPartitions()
 	r.catalog.Sort()
+	engine.Hints(r.catalog, Engine{}.Dialect())
 	return r.catalog, nil
 }
 

@@ -13,7 +13,7 @@ import (
 func (r *reader) mentions(oid uint32, f *catalog.Routine, tables map[catalog.ObjectRef]uint32) {
 	schema := r.things[object{class: classProc, oid: oid}].Schema
 	words := sqllex.Inner(Engine{}.Dialect(), f.Definition)
-	says := catalog.Dependant{Kind: "the text of " + f.Kind, Name: schema + "." + f.Signature()}
+	says := catalog.Dependant{Kind: catalog.TextOf + f.Kind, Name: schema + "." + f.Signature()}
 	for _, ref := range f.Touches {
 		at, ok := tables[ref]
 		t := r.tables[at]

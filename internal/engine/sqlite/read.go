@@ -16,6 +16,7 @@ import (
 	sqlite3 "modernc.org/sqlite/lib"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/pattern"
 )
@@ -110,6 +111,7 @@ func (r *reader) read(list func(), count func() figures) (*catalog.Catalog, erro
 	}
 	r.take(figures)
 	r.catalog.Sort()
+	engine.Hints(r.catalog, Engine{}.Dialect())
 	return r.catalog, nil
 }
 

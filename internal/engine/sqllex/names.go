@@ -96,7 +96,8 @@ func inner(d Dialect, text string, depth int) []Token {
 		}
 		within, ok := t.InDollars()
 		if !ok {
-			within = strings.Trim(t.Text, "'")
+			_, quoted, _ := strings.Cut(t.Text, "'") // N and E may stand in front
+			within = strings.TrimSuffix(quoted, "'")
 		}
 		all = append(append(all, inner(d, within, depth+1)...), t)
 	}

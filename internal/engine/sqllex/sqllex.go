@@ -92,6 +92,7 @@ type Dialect struct {
 	SlashComments  bool   // // to the end of line is a comment, and -- is none
 	TextQuotes     bool   // "x" is a string, as are 'x' and """x""", with r, b or both in front
 	Letters        string // the function that counts the letters of a text, not its bytes
+	Hints          string // how a statement calls for an index: [IndexedBy], [UseIndex], ...; "": in no way that has to be found
 	Directives     string // what begins a line for the client, at the beginning of a statement
 }
 

@@ -67,6 +67,7 @@ func read(ctx context.Context, from engine.Answers, at time.Time) (*catalog.Cata
 	}
 	r.settle()
 	r.c.Sort()
+	engine.Hints(r.c, Engine{}.Dialect())
 	return r.c, nil
 }
 

@@ -46,3 +46,22 @@ func TestRead(t *testing.T) {
 		}
 	}
 }
+
+// TestRelease: a version that is shown says whether the server is simulated, once.
+func TestRelease(t *testing.T) {
+	for _, c := range []struct {
+		version  string
+		settings []Setting
+		want     string
+	}{
+		{"15.8", nil, "15.8"},
+		{"1.0", []Setting{{Name: "nodes", Value: "2"}, {Name: "simulated", Value: "yes"}}, "1.0 (simulated)"},
+		{"7.0 (simulated)", []Setting{{Name: "simulated", Value: "yes"}}, "7.0 (simulated)"},
+		{"1.0", []Setting{{Name: "simulated", Value: "no"}, {Name: "of", Value: "simulated"}}, "1.0"},
+		{"", []Setting{{Name: "simulated", Value: "yes"}}, " (simulated)"},
+	} {
+		if got := (&Catalog{Engine: Engine{Name: "tern", Version: c.version}, Settings: c.settings}).Release(); got != c.want {
+			t.Errorf("%q with %v: %q, want %q", c.version, c.settings, got, c.want)
+		}
+	}
+}

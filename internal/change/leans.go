@@ -71,12 +71,25 @@ func Bar(c *catalog.Catalog, ch Change) string {
 	case DropKey:
 		return key(keyNamed(t, ch.Name, ch.Primary), ch.Primary)
 	case ReplaceKey:
-		return key(ch.From.Key, ch.From.Primary)
+		// What leans on its columns finds another that keeps them unique, what names it one of the name.
+		kept := ch.To.Index == nil || ch.To.Index.Predicate == ""
+		return on(t.Dependants, func(d catalog.Dependant) bool {
+			k, x := ch.From.Key, ch.From.Index
+			switch {
+			case ch.From.Primary && sent(d):
+				return true
+			case d.On == "" || kept && len(d.Columns) > 0 && catalog.SameColumns(d.Columns, ch.To.Columns()):
+				return false
+			case k != nil:
+				return d.On == k.Name || d.On == k.Index
+			}
+			return x != nil && d.On == x.Name && d.On != ch.To.Name() && strings.Contains(d.Kind, catalog.TextOf)
+		})
 	case DropIndex:
 		return on(t.Dependants, func(d catalog.Dependant) bool { return d.On == ch.Name })
 	case Rename:
 		return on(t.Dependants, func(d catalog.Dependant) bool {
-			return d.On == ch.From && strings.Contains(d.Kind, catalog.TextOf)
+			return d.On == ch.From && len(d.Columns) == 0 && strings.Contains(d.Kind, catalog.TextOf)
 		})
 	case PartitionTable, RenameTable:
 		return on(t.Dependants, func(d catalog.Dependant) bool { return d.Kind != "generated column" }) // its own

@@ -1,6 +1,7 @@
 package engine
 
 import (
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -8,9 +9,10 @@ import (
 )
 
 // Hints notes on each table which of its indexes the texts of views, triggers and routines call for
-// by their names: without the index the engine refuses the statement, and keeps no record of that.
+// by their names, or by the columns that ON CONFLICT is to look at: without the index the engine
+// refuses the statement, and keeps no record of that.
 func Hints(c *catalog.Catalog, d sqllex.Dialect) {
-	if d.Hints == "" {
+	if d.Hints == "" && !d.Infers {
 		return
 	}
 	type index struct {
@@ -24,7 +26,19 @@ func Hints(c *catalog.Catalog, d sqllex.Dialect) {
 			named[low] = append(named[low], index{t, x.Name})
 		}
 	}
+	tables := map[string][]*catalog.Table{}
+	for _, t := range c.Tables() {
+		low := strings.ToLower(t.Name)
+		tables[low] = append(tables[low], t)
+	}
 	note := func(kind, schema, name, text string) {
+		for _, said := range sqllex.Conflicts(d, text) {
+			for _, t := range tables[strings.ToLower(said.Table)] {
+				for _, x := range inferred(t, said) {
+					t.Dependants = append(t.Dependants, catalog.Dependant{Kind: catalog.TextOf + kind, Name: schema + "." + name, Columns: x.Columns(), On: x.Name})
+				}
+			}
+		}
 		for _, said := range sqllex.Hinted(d, text) {
 			for _, x := range named[strings.ToLower(said)] {
 				leans := catalog.Dependant{Kind: catalog.TextOf + kind, Name: schema + "." + name, On: x.name}
@@ -50,4 +64,33 @@ func Hints(c *catalog.Catalog, d sqllex.Dialect) {
 			}
 		}
 	}
+}
+
+// inferred are the indexes that an ON CONFLICT calls for: of those on just its columns, of which
+// one is enough, that of a key before others; of expressions, all that there are.
+func inferred(t *catalog.Table, said sqllex.Conflict) (all []*catalog.Index) {
+	var best *catalog.Index
+	for _, x := range t.Indexes {
+		switch {
+		case !x.Unique || x.Invalid:
+		case said.Others && slices.Contains(x.Columns(), ""):
+			all = append(all, x)
+		case said.Others || !sameNames(x.Columns(), said.Columns):
+		case x.Predicate != "": // for a condition of its own
+			all = append(all, x)
+		case best == nil, best.Origin == catalog.ByPerson && x.Origin != catalog.ByPerson:
+			best = x
+		}
+	}
+	if best != nil {
+		all = append(all, best)
+	}
+	return all
+}
+
+// sameNames reports whether the columns are those, in whatever order.
+func sameNames(columns, said []string) bool {
+	return len(columns) == len(said) && !slices.ContainsFunc(columns, func(c string) bool {
+		return !slices.ContainsFunc(said, func(s string) bool { return strings.EqualFold(c, s) })
+	})
 }

@@ -3,6 +3,7 @@ package engine
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"testing"
 
 	"nexdal/internal/catalog"
@@ -43,6 +44,53 @@ func TestHints(t *testing.T) {
 			if why := change.Bar(c, ch); (why == "") != free {
 				t.Errorf("%s: %q", ch.Title(), why)
 			}
+		}
+	}
+}
+
+// TestInferred: which unique indexes an ON CONFLICT calls for, and what may be done to them.
+func TestInferred(t *testing.T) {
+	index := func(name string, origin catalog.Origin, predicate string, columns ...string) *catalog.Index {
+		x := &catalog.Index{Name: name, Origin: origin, Unique: true, Predicate: predicate}
+		for _, c := range columns {
+			x.Parts = append(x.Parts, catalog.IndexPart{Column: c})
+		}
+		return x
+	}
+	berth := &catalog.Table{Schema: "tide", Name: "berth", Kind: catalog.Ordinary, Columns: []*catalog.Column{{Name: "pier"}, {Name: "slot"}}, UniqueKeys: []*catalog.Key{{Name: "both", Index: "both", Columns: []string{"slot", "pier"}}},
+		Indexes: []*catalog.Index{index("again", catalog.ByPerson, "", "pier", "slot"), index("both", catalog.ByUniqueKey, "", "slot", "pier"), index("some", catalog.ByPerson, "slot > 1", "pier", "slot"), index("plain", catalog.ByPerson, "", "pier"), index("high", catalog.ByPerson, "", "pier", "")}}
+	plain := index("dead", catalog.ByPerson, "", "pier", "slot")
+	plain.Invalid = true
+	berth.Indexes = append(berth.Indexes, plain)
+	for columns, want := range map[string]string{"pier,slot": "[some both]", "SLOT,pier": "[some both]", "pier": "[plain]", "slot": "[]", "pier,slot,pier": "[]"} {
+		var got []string
+		for _, x := range inferred(berth, sqllex.Conflict{Table: "berth", Columns: strings.Split(columns, ",")}) {
+			got = append(got, x.Name)
+		}
+		if fmt.Sprint(got) != want {
+			t.Errorf("(%s): %v, want %s", columns, got, want)
+		}
+	}
+	if got := inferred(berth, sqllex.Conflict{Table: "berth", Columns: []string{"pier"}, Others: true}); len(got) != 1 || got[0].Name != "high" {
+		t.Errorf("of expressions: %v", got)
+	}
+	c := &catalog.Catalog{Schemas: []*catalog.Schema{{Name: "tide", Tables: []*catalog.Table{berth}, Routines: []*catalog.Routine{{Name: "log", Kind: "function", Definition: "INSERT INTO tide.Berth VALUES (1, 2) ON CONFLICT (pier, slot) DO NOTHING"}}}}}
+	Hints(c, sqllex.Dialect{Infers: true})
+	both := change.Uniqueness{Key: berth.UniqueKeys[0]}
+	for title, x := range map[string]struct {
+		ch   change.Change
+		free bool
+	}{
+		"the key":                            {change.DropKey{Table: berth.Ref(), Name: "both"}, false},
+		"one beside it":                      {change.DropIndex{Table: berth.Ref(), Name: "again"}, true},
+		"one with a condition":               {change.DropIndex{Table: berth.Ref(), Name: "some"}, false},
+		"another name":                       {change.Rename{Table: berth.Ref(), Kind: change.RenameIndex, From: "some", To: "other"}, true},
+		"the key by an index on the columns": {change.ReplaceKey{Table: berth.Ref(), From: both, To: change.Uniqueness{Index: index("new", catalog.ByPerson, "", "pier", "slot")}}, true},
+		"the key by one with a condition":    {change.ReplaceKey{Table: berth.Ref(), From: both, To: change.Uniqueness{Index: index("new", catalog.ByPerson, "slot > 2", "pier", "slot")}}, false},
+		"the key by another":                 {change.ReplaceKey{Table: berth.Ref(), From: both, To: change.Uniqueness{Index: index("new", catalog.ByPerson, "", "pier")}}, false},
+	} {
+		if why := change.Bar(c, x.ch); (why == "") != x.free {
+			t.Errorf("%s: %q", title, why)
 		}
 	}
 }

@@ -26,7 +26,7 @@ func (Engine) Schemes() []string { return []string{"postgres", "postgresql"} }
 // Dialect of its lexer (https://www.postgresql.org/docs/current/sql-syntax-lexical.html),
 // with the backslash commands of psql.
 func (Engine) Dialect() sqllex.Dialect {
-	return sqllex.Dialect{DollarStrings: true, EscapeStrings: true, NestedComments: true, Small: true, Letters: "length", Hints: sqllex.ByIndex, Directives: `\`}
+	return sqllex.Dialect{DollarStrings: true, EscapeStrings: true, NestedComments: true, Small: true, Letters: "length", Hints: sqllex.ByIndex, Infers: true, Directives: `\`}
 }
 
 // Abilities of version 12 and later. The manual pages behind them:

@@ -28,7 +28,7 @@ func (Engine) Schemes() []string { return []string{"sqlite"} }
 // Dialect of SQLite's tokenizer (https://www.sqlite.org/lang.html), with the
 // dot commands of its shell.
 func (Engine) Dialect() sqllex.Dialect {
-	return sqllex.Dialect{Backquotes: true, Brackets: true, Letters: "length", Hints: sqllex.IndexedBy, Directives: "."}
+	return sqllex.Dialect{Backquotes: true, Brackets: true, Letters: "length", Hints: sqllex.IndexedBy, Infers: true, Directives: "."}
 }
 
 // Abilities of every version from 3.31 on. The manual pages behind them:

@@ -22,8 +22,8 @@ release:
 demo: build
 	./bin/nexdal demo
 
-# go test runs the built program and real servers. Memory is there in plenty: it is cleared up
-# less often, for a fifth of the time.
+# go test runs the built program and real servers. Garbage is collected less often than by default:
+# there is memory enough, and it saves the Go parts a fifth of their time.
 test: export GOGC = 400
 test: export NEXDAL_PROGRAM = $(CURDIR)/bin/nexdal
 test: need-test build

@@ -76,6 +76,9 @@ func TestPartitions(t *testing.T) {
 				match(t, "rows in the way", nexdal(t, folder, "run", "blind.sql", "--on", p.source, "--yes").err, "stands in the way")
 				match(t, "moving rows that others refer to", nexdal(t, folder, "script", "partitions", p.source, "reading", "--empty-rest", "-o", "empty.sql").err, `(?s)from 2025-01-01  1 row\n  from 2025-03-01  1 row.*would take moved rows for deleted ones`)
 			} else { // the engine moves the rows by itself
+				p.query(t, "INSERT INTO reading (gauge_id, taken_at, level_mm) VALUES (1, '9999-12-31 00:00:00', 6)")
+				match(t, "a row in another age", nexdal(t, folder, "script", "partitions", p.source, "reading", "--empty-rest", "-o", "far.sql").err, "holds rows as far as 9999-12-31, and no partition takes 95,[0-9]{3} periods up to there")
+				p.query(t, "DELETE FROM reading WHERE taken_at > '9999-01-01'")
 				filled := must(t, folder, "check", p.source, "--rule", "partition/default-filled", "--fail-on", "never")
 				match(t, "where rows gather", filled, `nexdal script partitions .* --empty-rest`)
 				r := nexdal(t, folder, "script", "partitions", p.source, "reading", "--empty-rest", "-o", "empty.sql")

@@ -71,14 +71,14 @@ func Bar(c *catalog.Catalog, ch Change) string {
 	case DropKey:
 		return key(keyNamed(t, ch.Name, ch.Primary), ch.Primary)
 	case ReplaceKey:
-		// What leans on its columns finds another that keeps them unique, what names it one of the name.
+		// ON CONFLICT (columns) finds whatever else keeps them unique; a name finds an index of that name.
 		kept := ch.To.Index == nil || ch.To.Index.Predicate == ""
 		return on(t.Dependants, func(d catalog.Dependant) bool {
 			k, x := ch.From.Key, ch.From.Index
 			switch {
 			case ch.From.Primary && sent(d):
 				return true
-			case d.On == "" || kept && len(d.Columns) > 0 && catalog.SameColumns(d.Columns, ch.To.Columns()):
+			case d.On == "" || kept && strings.HasPrefix(d.Kind, catalog.TextOf) && len(d.Columns) > 0 && catalog.SameColumns(d.Columns, ch.To.Columns()):
 				return false
 			case k != nil:
 				return d.On == k.Name || d.On == k.Index

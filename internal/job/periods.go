@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/evidence"
+	"nexdal/internal/text"
 	"nexdal/internal/upkeep"
 )
 
@@ -45,7 +46,11 @@ func (j *Job) Gathered(ctx context.Context, source string, t upkeep.Table, whole
 	if err != nil || first.IsZero() {
 		return nil, err
 	}
-	all, err := shares(ctx, asker, rest, t.Periods(first, last), t.Condition)
+	periods := t.Periods(first, last)
+	if len(periods) > mostPeriods {
+		return nil, Wrong("%s holds rows as far as %s, and no partition takes %s up to there: move those that are far away first", rest.Ref(), last.Format(time.DateOnly), text.Plural(int64(len(periods)), "period"))
+	}
+	all, err := shares(ctx, asker, rest, periods, t.Condition)
 	var found []Share
 	for _, s := range all {
 		if s.Rows > 0 {

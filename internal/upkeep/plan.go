@@ -117,14 +117,16 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 		if t.Refused != "" {
 			return nil, fmt.Errorf("%s", t.Refused)
 		}
-		n := len(w.Found)
+		n := 0
 		for at := end; at.Before(w.Until); at = t.stride.after(at) {
 			if n++; n > w.Most {
 				return nil, fmt.Errorf("up to %s it would take more than %d partitions; say so if they are meant (--limit)", w.Until.Format(time.DateOnly), w.Most)
 			}
 		}
 	}
-	changes = t.periods(w)
+	if changes, err = t.periods(w); err != nil {
+		return nil, err
+	}
 	for _, value := range w.Values {
 		if t.NoValues != "" {
 			return nil, fmt.Errorf("%s", t.NoValues)
@@ -159,13 +161,16 @@ func (t Table) Plan(w Wanted) (changes []change.Change, err error) {
 }
 
 // periods makes partitions for those in which rows were found, and for those ahead.
-func (t Table) periods(w Wanted) (changes []change.Change) {
+func (t Table) periods(w Wanted) (changes []change.Change, err error) {
 	starts := slices.Clone(w.Found)
 	if !t.in.Abilities.PartsAreTables && len(starts) > 0 { // a part begins where the one before it ends
 		last := slices.MaxFunc(starts, time.Time.Compare)
 		for at := t.Newest(); at.Before(last); at = t.stride.after(at) {
 			if !slices.Contains(starts, at) {
 				starts = append(starts, at)
+			}
+			if len(starts) > w.Most {
+				return nil, fmt.Errorf("rows lie as far as %s, and parts up to there would be more than %d; say so if they are meant (--limit)", last.Format(time.DateOnly), w.Most)
 			}
 		}
 		slices.SortFunc(starts, time.Time.Compare)
@@ -176,7 +181,7 @@ func (t Table) periods(w Wanted) (changes []change.Change) {
 		}
 	}
 	if t.shared != nil {
-		return t.cut(starts)
+		return t.cut(starts), nil
 	}
 	for i, at := range starts {
 		ch := t.Add(t.naming.Of(at), t.period(at), t.stride.after(at)).(change.AddPartition)
@@ -187,5 +192,5 @@ func (t Table) periods(w Wanted) (changes []change.Change) {
 		}
 		changes = append(changes, ch)
 	}
-	return changes
+	return changes, nil
 }

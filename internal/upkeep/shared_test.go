@@ -48,6 +48,7 @@ func TestSharedBoundaries(t *testing.T) {
 		"what is there":          {months, Wanted{Until: at("2026-03-01"), Most: 9}, "", ""},
 		"rows beyond":            {months, Wanted{Found: []time.Time{at("2026-05-01"), at("2026-07-01")}, Most: 9}, "2026-01-01 2026-02-01 2026-03-01 2026-04-01 2026-05-01 2026-06-01 2026-07-01 2026-08-01", ""},
 		"rows beyond, and ahead": {months, Wanted{Found: []time.Time{at("2026-04-01")}, Until: at("2026-07-01"), Most: 9}, "2026-01-01 2026-02-01 2026-03-01 2026-04-01 2026-05-01 2026-06-01 2026-07-01", ""},
+		"a row in another age":   {months, Wanted{Found: []time.Time{at("3026-05-01")}, Most: 9}, "", "rows lie as far as 3026-05-01"},
 		"a rest, which is there": {months, Wanted{Rest: true, Most: 9}, "", ""},
 		"too many":               {months, Wanted{Until: at("2027-06-01"), Most: 9}, "", "more than 9 partitions"},
 		"of no one length":       {[]string{"2026-01-01", "2026-01-17", "2026-03-01"}, Wanted{Until: at("2026-06-01"), Most: 9}, "", "of no one length"},

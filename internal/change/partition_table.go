@@ -148,6 +148,26 @@ func (c PartitionTable) key(t *catalog.Table) {
 	t.PrimaryKey = c.Key.Clone()
 }
 
+// Divided is what the table comes to be where its parts are no tables.
+func (c PartitionTable) Divided(old *catalog.Table) *catalog.Table {
+	t := old.Clone()
+	t.PartitionBy = c.By.Clone()
+	for _, p := range c.Parts {
+		t.Partitions = append(t.Partitions, &catalog.Partition{Name: p.Name, Bounds: p.Bounds})
+	}
+	if c.Place != "" {
+		t.Tablespace = ""
+		for _, x := range t.Indexes {
+			if !x.Clustered {
+				x.Tablespace = c.Place
+			}
+		}
+	}
+	c.key(t)
+	redefined(t)
+	return t
+}
+
 // apply cuts it up.
 func (c PartitionTable) apply(to *edit, can catalog.Abilities) error {
 	t, err := to.table(c.Table)
@@ -164,20 +184,7 @@ func (c PartitionTable) apply(to *edit, can catalog.Abilities) error {
 		return fmt.Errorf("%s has no primary key", c.Table)
 	}
 	if !c.AsTables {
-		t.PartitionBy = c.By.Clone()
-		for _, p := range c.Parts {
-			t.Partitions = append(t.Partitions, &catalog.Partition{Name: p.Name, Bounds: p.Bounds})
-		}
-		if c.Place != "" {
-			t.Tablespace = ""
-			for _, x := range t.Indexes {
-				if !x.Clustered {
-					x.Tablespace = c.Place
-				}
-			}
-		}
-		c.key(t)
-		redefined(t)
+		*t = *c.Divided(t)
 		return nil
 	}
 	old := t.Clone()

@@ -116,21 +116,7 @@ func (w *writer) heap(title string, now, to *catalog.Table) {
 // partitionTable lays the table on a scheme, which is there.
 func (w *writer) partitionTable(ch change.PartitionTable) {
 	now := w.Now.Table(ch.Table)
-	to := now.Clone()
-	to.PartitionBy, to.Tablespace = ch.By, ""
-	for _, x := range to.Indexes {
-		if !x.Clustered {
-			x.Tablespace = ch.Place
-		}
-	}
-	if ch.Key != nil {
-		x := to.Index(to.PrimaryKey.Index)
-		x.Parts = nil
-		for _, name := range ch.Key.Columns {
-			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
-		}
-	}
-	w.lay(ch.Title(), now, to, ch.Key)
+	w.lay(ch.Title(), now, ch.Divided(now), ch.Key)
 }
 
 // unpartitionTable lays it where it was.

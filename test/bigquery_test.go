@@ -332,6 +332,20 @@ func TestPolicies(t *testing.T) {
 		t.Fatal(err)
 	}
 	match(t, "a policy", nexdal(t, folder, "run", "change.sql", "--on", p.URL("saltmere"), "--yes").err, `the script copies tables, and would leave behind row access policy north of saltmere.reading; nothing was done`)
+	for _, x := range []struct{ says, rows string }{{"row access policy north may hide rows of saltmere.reading from who asks", "the rows that are seen"}, {"what could not be asked may hide rows", "no rows"}} {
+		must(t, folder, "probe", p.URL("saltmere"), "-o", "e.json")
+		probed := read(t, filepath.Join(folder, "e.json"))
+		match(t, "the data of a filtered table", probed, x.says)
+		if regexp.MustCompile(`"columns": \[\s*\{[^]]*"table": *"reading"`).MatchString(probed) {
+			t.Errorf("a filtered table is judged by %s", x.rows)
+		}
+		p.Turn = func(r *http.Request) (int, string) {
+			if strings.HasSuffix(r.URL.Path, "/rowAccessPolicies") {
+				return 403, "accessDenied"
+			}
+			return 0, ""
+		}
+	}
 	p.Turn = func(r *http.Request) (int, string) {
 		if strings.HasSuffix(r.URL.Path, "/rowAccessPolicies") {
 			return 403, "accessDenied"

@@ -152,7 +152,7 @@ END;
 		captured(t, d.As(account, admin), filepath.Join(folder, "result.txt"))
 		must(t, folder, "survey", "result.txt", "-o", "survey.json")
 		survey := strings.Join(strings.Fields(read(t, filepath.Join(folder, "survey.json"))), " ")
-		for _, says := range []string{`"table": "STATION", "what": "materialized view log"`, `"what": "policy OWN_ROWS", "reason": "no question asks for its text, and it may hide rows`, `"what": "1 database link"`,
+		for _, says := range []string{`"table": "STATION", "what": "materialized view log"`, `"what": "policy OWN_ROWS", "reason": "no question asks for its text, and it may hide rows`, `"rows filtered by policy OWN_ROWS"`, `"what": "1 database link"`,
 			`{"to":"READER","what":"UPDATE","column":"HEIGHT","grantable":true}`, `{"to":"READER","what":"SELECT","grantable":true}`} {
 			if !strings.Contains(survey, says) {
 				t.Errorf("%s: the survey does not say %s", account, says)

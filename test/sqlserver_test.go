@@ -273,3 +273,80 @@ func TestSQLServerActions(t *testing.T) {
 		t.Error(out)
 	}
 }
+
+// TestSQLServerLeaning: what leans on keys and columns besides references and plain indexes is kept,
+// and what a policy may hide is not taken for all there is.
+func TestSQLServerLeaning(t *testing.T) {
+	t.Parallel()
+	s, folder := server.StartSQLServer(t, simulated.Developer), t.TempDir()
+	name := s.Database(t)
+	if out, err := s.Run(name, `CREATE TABLE keeper (id int NOT NULL CONSTRAINT pk_keeper PRIMARY KEY, code varchar(8) NOT NULL CONSTRAINT uq_first UNIQUE, said xml NULL, CONSTRAINT uq_second UNIQUE (code));
+		CREATE FULLTEXT INDEX ON keeper (code LANGUAGE 1033, said) KEY INDEX uq_first;
+		CREATE TABLE visit (id smallint NOT NULL, keeper_id int NOT NULL, notes xml NULL, CONSTRAINT pk_visit PRIMARY KEY (id, keeper_id));
+		CREATE PRIMARY XML INDEX px ON visit (notes);
+		CREATE XML INDEX sx_path ON visit (notes) USING XML INDEX px FOR PATH;
+		CREATE XML INDEX sx_value ON visit (notes) USING XML INDEX px FOR VALUE;
+		CREATE XML INDEX sx_property ON visit (notes) USING XML INDEX px FOR PROPERTY;
+		CREATE TABLE task (id int NOT NULL CONSTRAINT pk_task PRIMARY KEY, keeper_id bigint NULL, what nvarchar(40) NULL);
+		ALTER TABLE task ENABLE CHANGE_TRACKING;
+		CREATE SECURITY POLICY own_tasks ADD FILTER PREDICATE dbo.may_see(keeper_id) ON dbo.task WITH (STATE = ON);
+		CREATE TABLE part (id int NOT NULL CONSTRAINT pk_part PRIMARY KEY, task_id int NULL, keeper_id bigint NULL);
+		INSERT INTO keeper (id, code) VALUES (1, 'a'), (2, 'b');
+		INSERT INTO task VALUES (1, 1, N'oil'), (2, 2, N'paint');
+		INSERT INTO part VALUES (1, 1, 1), (2, 7, 2);`); err != nil {
+		t.Fatal(out)
+	}
+	on := s.URL(name)
+	must(t, folder, "probe", on, "-o", "e.json")
+	probed := read(t, filepath.Join(folder, "e.json"))
+	match(t, "what could not be asked", probed, `security policy dbo\.own_tasks may hide rows of dbo\.task from who asks`)
+	for _, says := range []string{`(?s)"columns": \[[^]]*"table": *"task"`, `"target": *"task"`} {
+		if regexp.MustCompile(says).MatchString(probed) {
+			t.Errorf("the data of a filtered table is judged: %s", says)
+		}
+	}
+	found := must(t, folder, "check", on, "--fail-on", "never", "--all", "--evidence", "e.json")
+	for _, says := range []string{`index/repeated +.*sx_`, `drop "?uq_first`} {
+		if regexp.MustCompile(says).MatchString(found) {
+			t.Errorf("check says %s:\n%s", says, found)
+		}
+	}
+	match(t, "the spare key", found, `key/repeated`)
+	must(t, folder, "script", "fix", on, "--proposals", "--evidence", "e.json", "-o", "fix.sql")
+	text := read(t, filepath.Join(folder, "fix.sql"))
+	for _, says := range []string{`DROP CONSTRAINT uq_first`, `DROP INDEX sx_`, `ALTER TABLE dbo\.task ALTER COLUMN`} {
+		if regexp.MustCompile(says).MatchString(text) {
+			t.Errorf("the script says %s:\n%s", says, text)
+		}
+	}
+	match(t, "the other key goes", text, `DROP CONSTRAINT uq_second`)
+
+	// What the change asks for and something leans on is refused with the reason.
+	to := s.Database(t)
+	if out, err := s.Run(to, `CREATE TABLE keeper (id int NOT NULL CONSTRAINT pk_keeper PRIMARY KEY, code varchar(8) NOT NULL, said xml NULL, CONSTRAINT uq_second UNIQUE (code));
+		CREATE TABLE visit (id int NOT NULL, keeper_id int NOT NULL, notes xml NULL, CONSTRAINT pk_visit PRIMARY KEY (id));
+		CREATE TABLE task (id int NOT NULL, keeper_id int NULL, what nvarchar(40) NULL);
+		CREATE TABLE part (id int NOT NULL CONSTRAINT pk_part PRIMARY KEY, task_id int NULL, keeper_id bigint NULL);`); err != nil {
+		t.Fatal(out)
+	}
+	r := nexdal(t, folder, "script", "change", on, s.URL(to), "--drops", "-o", "change.sql")
+	for _, says := range []string{`full-text index keeper leans on it`, `XML index px leans on index pk_visit`, `security policy dbo\.own_tasks leans on it`, `change tracking of task leans on it`} {
+		match(t, "what stays", r.out+r.err+read(t, filepath.Join(folder, "change.sql")), says)
+	}
+	r = nexdal(t, folder, "script", "create", on, "-o", "create.sql")
+	for _, says := range []string{`full-text index`, `security policy`, `its changes are tracked`} {
+		match(t, "what a copy lacks", r.out+r.err+read(t, filepath.Join(folder, "create.sql")), says)
+	}
+	for sql, says := range map[string]string{
+		"ALTER TABLE visit DROP CONSTRAINT pk_visit":                                  "3734",
+		"CREATE XML INDEX nothing ON visit (notes) USING XML INDEX sx_path FOR PATH":  "6391",
+		"CREATE PRIMARY XML INDEX nothing ON visit (id)":                              "6350",
+		"CREATE TABLE w (x xml)\nGO\nCREATE PRIMARY XML INDEX nothing ON w (x)":       "6332",
+		"CREATE FULLTEXT INDEX ON part (task_id) KEY INDEX nothing":                   "7653",
+		"ALTER TABLE visit DROP CONSTRAINT pk_visit\nGO\nALTER TABLE w DROP COLUMN x": "3734",
+	} {
+		if out, err := s.Run(name, sql); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%s: %s %v, not %s", sql, out, err, says)
+		}
+	}
+}

@@ -180,6 +180,25 @@ const TextOf = "the text of "
 // Ref names the table.
 func (t *Table) Ref() Ref { return Ref{t.Schema, t.Name} }
 
+// RowFilter begins the option of a table of which the engine hides rows from some who ask, without
+// a word: what filters them.
+const RowFilter = "rows filtered by "
+
+// FiltersRows is what hides rows of the table from some who ask, without a word; or "".
+func (t *Table) FiltersRows() string {
+	for _, o := range t.Options {
+		if by, ok := strings.CutPrefix(o, RowFilter); ok {
+			return by
+		}
+	}
+	return ""
+}
+
+// LeansOn reports whether something of the kind and name leans on the table.
+func (t *Table) LeansOn(kind, name string) bool {
+	return slices.ContainsFunc(t.Dependants, func(d Dependant) bool { return d.Kind == kind && d.Name == name })
+}
+
 // Has reports whether the table was created with the option.
 func (t *Table) Has(option string) bool { return slices.Contains(t.Options, option) }
 
@@ -252,11 +271,12 @@ func (t *Table) NotNull(columns []string) bool {
 	return true
 }
 
-// DependantsOn returns what leans on the named column, or on the whole table.
+// DependantsOn returns what leans on the named column, or on the whole table; not what leans on an
+// index or a constraint.
 func (t *Table) DependantsOn(column string) []Dependant {
 	var on []Dependant
 	for _, d := range t.Dependants {
-		if len(d.Columns) == 0 || slices.Contains(d.Columns, column) {
+		if d.On == "" && len(d.Columns) == 0 || slices.Contains(d.Columns, column) {
 			on = append(on, d)
 		}
 	}

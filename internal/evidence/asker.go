@@ -116,6 +116,12 @@ type Asker interface {
 	Asked() int
 }
 
+// A Guard is an asker that has to ask what hides rows of a table from who asks, since the catalog
+// does not tell (see [catalog.RowFilter]). It answers "" where nothing does.
+type Guard interface {
+	Filters(ctx context.Context, t *catalog.Table) (by string, err error)
+}
+
 // A Gatherer is an asker that asks the same of several tables in one statement, which fails as a
 // whole. It is an interface of its own, since small tables alone gain by it.
 type Gatherer interface {

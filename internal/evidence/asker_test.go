@@ -234,7 +234,8 @@ func (h *heap) Counts(context.Context, *catalog.Table, []string) ([]int64, error
 }
 
 func (h *heap) Rows(_ context.Context, query string) (Offenders, error) {
-	n, err := strconv.ParseInt(query, 10, 64)
+	number, _, _ := strings.Cut(query, " ")
+	n, err := strconv.ParseInt(number, 10, 64)
 	return Offenders{Rows: n, Samples: []string{"sample of " + query}}, err
 }
 

@@ -64,7 +64,7 @@ func Discover(ctx context.Context, askers []Asker, c *catalog.Catalog, o Options
 	}
 	ctx, cancel := context.WithCancelCause(ctx)
 	defer cancel(nil)
-	d := &discovery{ctx: ctx, cancel: cancel, o: o, c: c, lookup: c.Lookup(), memory: &memory{known: o.Answers}, free: make(chan Asker, len(askers)),
+	d := &discovery{ctx: ctx, cancel: cancel, o: o, c: c, lookup: c.Lookup(), memory: &memory{known: o.Answers, hidden: map[catalog.Ref]string{}}, free: make(chan Asker, len(askers)),
 		parts: map[catalog.Ref]Part{}, columns: map[catalog.Ref]map[string]*Column{}, keys: map[*catalog.Table][]Key{},
 		found: &Evidence{Format: Format, Kind: "evidence", Engine: c.Engine, Database: c.Database, LimitRows: o.LimitRows,
 			Columns: []Column{}, Keys: []Key{}, References: []Reference{}, Perhaps: []Reference{}, Promises: []Promise{}, Counters: []Counter{}, Gaps: []catalog.Gap{}}}
@@ -79,7 +79,7 @@ func Discover(ctx context.Context, askers []Asker, c *catalog.Catalog, o Options
 		}
 	}
 	d.names = namesOf(d.tables)
-	for _, step := range []func(){d.profile, d.findKeys, d.tryDeclared, d.findReferences, d.findCombined, d.counters, d.promises} {
+	for _, step := range []func(){d.guards, d.profile, d.findKeys, d.tryDeclared, d.findReferences, d.findCombined, d.counters, d.promises} {
 		step()
 	}
 	d.collect()
@@ -130,6 +130,31 @@ type discovery struct {
 	all, rows  int64
 
 	mutex sync.Mutex // over gaps, parts and columns
+}
+
+// guards notes what may hide rows of tables.
+func (d *discovery) guards() {
+	for _, t := range d.c.Tables() {
+		if by := t.FiltersRows(); by != "" {
+			d.memory.hidden[t.Ref()] = by
+		}
+	}
+	a := <-d.free
+	_, asks := a.(remembering).Asker.(Guard)
+	d.free <- a
+	if !asks {
+		return
+	}
+	d.each("guards", d.tables, "what hides rows of it", func(a Asker, i int) {
+		by, err := a.(remembering).Asker.(Guard).Filters(d.ctx, d.tables[i])
+		if err != nil {
+			d.failed(d.tables[i], "what hides rows of it", err)
+			by = "what could not be asked"
+		}
+		d.memory.mutex.Lock()
+		defer d.memory.mutex.Unlock()
+		d.memory.hidden[d.tables[i].Ref()] = by
+	})
 }
 
 // each does the pieces of a step, one for each table, as many side by side as there are askers, in

@@ -21,7 +21,7 @@ func (d *discovery) groups(order []*catalog.Table) [][]*catalog.Table {
 	}
 	columns := 0
 	for _, t := range order {
-		small := !gaps[t.Ref()] && t.Stats.Rows != nil && *t.Stats.Rows <= fewEnough && len(t.Columns) <= mostColumns
+		small := !gaps[t.Ref()] && d.memory.hides(t) == nil && t.Stats.Rows != nil && *t.Stats.Rows <= fewEnough && len(t.Columns) <= mostColumns
 		if n := len(all); small && n > 0 && columns > 0 && len(all[n-1]) < together && columns+len(t.Columns) <= mostColumns {
 			all[n-1], columns = append(all[n-1], t), columns+len(t.Columns)
 			continue

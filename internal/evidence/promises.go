@@ -114,10 +114,18 @@ func (d *discovery) promises() {
 			}
 		}
 	}
+	filtered := slices.DeleteFunc(d.c.Tables(), func(t *catalog.Table) bool { return d.memory.hides(t) == nil })
 	for _, p := range d.o.Proposals {
 		t := d.lookup.Table(catalog.Ref{Schema: p.Schema, Table: p.Table})
 		if t != nil && slices.Contains(d.tables, t) {
-			try(t, p.Promise, func(a Asker) (Offenders, error) { return a.Rows(d.ctx, p.Question) })
+			try(t, p.Promise, func(a Asker) (Offenders, error) {
+				for _, of := range filtered {
+					if of == t || d.o.Can.Reads().Mentions(p.Question, of.Name) {
+						return Offenders{}, d.memory.hides(of)
+					}
+				}
+				return a.Rows(d.ctx, p.Question)
+			})
 		}
 	}
 	done := make([]bool, len(trials))

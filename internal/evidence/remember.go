@@ -16,8 +16,19 @@ type Answers map[string]json.RawMessage
 
 // memory is shared by all askers of one probe.
 type memory struct {
-	mutex sync.Mutex
-	known Answers
+	mutex  sync.Mutex
+	known  Answers
+	hidden map[catalog.Ref]string // what may hide rows of a table
+}
+
+// hides is the error where rows of the table may be hidden.
+func (m *memory) hides(t *catalog.Table) error {
+	m.mutex.Lock()
+	defer m.mutex.Unlock()
+	if by := m.hidden[t.Ref()]; by != "" {
+		return fmt.Errorf("%s may hide rows of %s from who asks", by, t.Ref())
+	}
+	return nil
 }
 
 // remembering is an asker that puts no question twice.
@@ -26,9 +37,18 @@ type remembering struct {
 	m *memory
 }
 
+// recall gives the answer that is known, or asks. A table of which rows may be hidden without a word
+// is not asked about: what is said of some rows would be taken for what holds of all.
 func recall[T any](m *memory, ask func() (T, error), question ...any) (T, error) {
 	key := questionKey(question...)
 	var answer T
+	for _, q := range question {
+		if t := asked(q); t != nil {
+			if err := m.hides(t); err != nil {
+				return answer, err
+			}
+		}
+	}
 	m.mutex.Lock()
 	raw, ok := m.known[key]
 	m.mutex.Unlock()
@@ -70,6 +90,22 @@ func (m *memory) knows(key string) bool {
 	return ok
 }
 
+// asked is the table that a piece of a question is about, or nil.
+func asked(piece any) *catalog.Table {
+	switch q := piece.(type) {
+	case Part:
+		return q.Table
+	case of:
+		return q.Table
+	}
+	return nil
+}
+
+// of is a table in a question.
+type of struct{ *catalog.Table }
+
+func (o of) String() string { return fmt.Sprint(o.Ref()) }
+
 func (p Part) String() string { return fmt.Sprintf("%q %d %v", p.Table.Ref(), p.Sample, p.Once) }
 
 func columnNames(columns []*catalog.Column) []string {
@@ -88,6 +124,13 @@ func varietiesOf(p Part, columns []*catalog.Column) []any {
 	return []any{"varieties", p, columnNames(columns)}
 }
 
+func (r remembering) There(ctx context.Context, t *catalog.Table) error {
+	if err := r.m.hides(t); err != nil {
+		return err
+	}
+	return r.Asker.There(ctx, t)
+}
+
 func (r remembering) Profile(ctx context.Context, p Part, columns []*catalog.Column) ([]Column, error) {
 	return recall(r.m, func() ([]Column, error) { return r.Asker.Profile(ctx, p, columns) }, profileOf(p, columns)...)
 }
@@ -101,7 +144,7 @@ func (r remembering) Parses(ctx context.Context, p Part, columns []*catalog.Colu
 }
 
 func (r remembering) Values(ctx context.Context, t *catalog.Table, columns []*catalog.Column, most int) ([][]string, error) {
-	return recall(r.m, func() ([][]string, error) { return r.Asker.Values(ctx, t, columns, most) }, "values", t.Ref(), columnNames(columns), most)
+	return recall(r.m, func() ([][]string, error) { return r.Asker.Values(ctx, t, columns, most) }, "values", of{t}, columnNames(columns), most)
 }
 
 func (r remembering) Together(ctx context.Context, p Part, columns []string) (Variety, int64, error) {
@@ -118,19 +161,19 @@ func (r remembering) Together(ctx context.Context, p Part, columns []string) (Va
 
 func (r remembering) Orphans(ctx context.Context, p Part, columns []string, parent *catalog.Table, target []string) (Orphans, error) {
 	return recall(r.m, func() (Orphans, error) { return r.Asker.Orphans(ctx, p, columns, parent, target) },
-		"orphans", p, fmt.Sprintf("%q", columns), parent.Ref(), fmt.Sprintf("%q", target))
+		"orphans", p, fmt.Sprintf("%q", columns), of{parent}, fmt.Sprintf("%q", target))
 }
 
 func (r remembering) Whole(ctx context.Context, t *catalog.Table, column string) (bool, error) {
-	return recall(r.m, func() (bool, error) { return r.Asker.Whole(ctx, t, column) }, "whole", t.Ref(), column)
+	return recall(r.m, func() (bool, error) { return r.Asker.Whole(ctx, t, column) }, "whole", of{t}, column)
 }
 
 func (r remembering) Repeated(ctx context.Context, t *catalog.Table, columns []string) (Offenders, error) {
-	return recall(r.m, func() (Offenders, error) { return r.Asker.Repeated(ctx, t, columns) }, "repeated", t.Ref(), fmt.Sprintf("%q", columns))
+	return recall(r.m, func() (Offenders, error) { return r.Asker.Repeated(ctx, t, columns) }, "repeated", of{t}, fmt.Sprintf("%q", columns))
 }
 
 func (r remembering) Breaks(ctx context.Context, t *catalog.Table, condition string, columns []string) (Offenders, error) {
-	return recall(r.m, func() (Offenders, error) { return r.Asker.Breaks(ctx, t, condition, columns) }, "breaks", t.Ref(), condition)
+	return recall(r.m, func() (Offenders, error) { return r.Asker.Breaks(ctx, t, condition, columns) }, "breaks", of{t}, condition)
 }
 
 func (r remembering) Rows(ctx context.Context, query string) (Offenders, error) {

@@ -38,6 +38,9 @@ CREATE INDEX ix_name ON dbo.station (name DESC, kind) INCLUDE (note, height) WIT
 CREATE UNIQUE INDEX ux_hash ON dbo.station (hash) WHERE [hash] IS NOT NULL WITH (IGNORE_DUP_KEY = ON);
 CREATE INDEX ix_off ON dbo.station (opened);
 ALTER INDEX ix_off ON dbo.station DISABLE;
+CREATE PRIMARY XML INDEX [x [of]] extra] ON dbo.station (extra) WITH (PAD_INDEX = ON, FILLFACTOR = 60);
+CREATE XML INDEX [a path] ON dbo.station (extra) USING XML INDEX [x [of]] extra] FOR PATH;
+CREATE XML INDEX xml_value ON dbo.station (extra) USING XML INDEX [x [of]] extra] FOR VALUE WITH (FILLFACTOR = 50);
 CREATE STATISTICS st_opened ON dbo.station (opened, seen);
 EXEC sys.sp_addextendedproperty N'MS_Description', N'by name', N'SCHEMA', N'dbo', N'TABLE', N'station', N'INDEX', N'ix_name';
 
@@ -50,6 +53,10 @@ CREATE INDEX ix_cut_whole ON tide.cut (level, id) ON [PRIMARY];
 CREATE TABLE tide.cut_heap (id int NOT NULL, level int NULL) ON ps_number(id);
 CREATE TABLE tide.wide (id bigint IDENTITY(1,1) NOT FOR REPLICATION NOT NULL CONSTRAINT pk_wide PRIMARY KEY, a int NULL, b int NULL);
 CREATE NONCLUSTERED COLUMNSTORE INDEX nc_wide ON tide.wide (a, b);
+CREATE TABLE tide.place (id int NOT NULL CONSTRAINT pk_place PRIMARY KEY, at geometry NULL, lies geography NULL, phone varchar(20) MASKED WITH (FUNCTION = 'partial(1,"it''s",2)') NULL);
+CREATE SPATIAL INDEX sx_at ON tide.place (at) USING GEOMETRY_GRID WITH (BOUNDING_BOX = (-12.5, 0, 1000, 99.25), GRIDS = (LEVEL_1 = LOW, LEVEL_2 = MEDIUM, LEVEL_3 = HIGH, LEVEL_4 = MEDIUM), CELLS_PER_OBJECT = 64);
+CREATE SPATIAL INDEX sx_auto ON tide.place (at) USING GEOMETRY_AUTO_GRID WITH (BOUNDING_BOX = (0, 0, 10, 10));
+CREATE SPATIAL INDEX sx_lies ON tide.place (lies);
 CREATE TABLE tide.columns (a int NULL, b nvarchar(20) NULL);
 CREATE CLUSTERED COLUMNSTORE INDEX cc_columns ON tide.columns;
 

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"strings"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
@@ -14,7 +15,7 @@ import (
 
 // Asker needs no preparation: nothing is sent but queries, each after a dry run.
 func (s *session) Asker(context.Context) (evidence.Asker, error) {
-	return ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "CAST(%s AS STRING)", Length: "LENGTH(%s)",
+	plain := ask.New(s.Rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "CAST(%s AS STRING)", Length: "LENGTH(%s)",
 		Own:     func(t *catalog.Table) string { return everything(relation(t.Ref()), t) },
 		Number:  `REGEXP_CONTAINS(%[1]s, r'^[-+]?[0-9]+([.][0-9]*)?([eE][-+]?[0-9]+)?$')`,
 		Date:    `REGEXP_CONTAINS(%[1]s, r'^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])([ T][0-2][0-9]:[0-5][0-9].*)?$')`,
@@ -23,7 +24,25 @@ func (s *session) Asker(context.Context) (evidence.Asker, error) {
 		Sample:  sample,
 		Next:    func(*catalog.Table, *catalog.Column) string { return "" },
 		Fault:   failure,
-	}), nil
+	})
+	return guarded{plain, plain.(evidence.Gatherer), s}, nil
+}
+
+// guarded asks which policies a table has: one who is not named in any of them sees no row, and is
+// not told (https://cloud.google.com/bigquery/docs/row-level-security-intro).
+type guarded struct {
+	evidence.Asker
+	evidence.Gatherer
+	s *session
+}
+
+// Filters names the policies of the table.
+func (g guarded) Filters(ctx context.Context, t *catalog.Table) (string, error) {
+	names, err := g.s.policies(ctx, t.Schema, t.Name)
+	if err != nil || len(names) == 0 {
+		return "", err
+	}
+	return "row access policy " + strings.Join(names, ", "), nil
 }
 
 // uncounted: neither lists nor STRUCTs are compared.

@@ -81,7 +81,7 @@ const (
 
 	askLogs = `SELECT l.log_owner, l.master, l.log_table FROM DBA_MVIEW_LOGS l WHERE l.log_owner ` + others + ` ORDER BY l.log_owner, l.master`
 
-	askPolicies = `SELECT p.object_owner, p.object_name, p.policy_name FROM DBA_POLICIES p WHERE p.enable = 'YES' AND p.object_owner ` + others + ` ORDER BY p.object_owner, p.object_name, p.policy_name`
+	askPolicies = `SELECT p.object_owner, p.object_name, p.policy_name, p.sel FROM DBA_POLICIES p WHERE p.enable = 'YES' AND p.object_owner ` + others + ` ORDER BY p.object_owner, p.object_name, p.policy_name`
 
 	// Objects of the kinds that no question asks for.
 	askUnread = `SELECT o.owner, o.object_type, COUNT(*) AS many FROM DBA_OBJECTS o WHERE o.owner ` + others + ` AND o.object_type NOT LIKE 'TABLE%' AND o.object_type NOT LIKE 'INDEX%' AND o.object_type NOT LIKE 'LOB%' AND o.object_type NOT IN ('SEQUENCE', 'VIEW', 'MATERIALIZED VIEW', 'TRIGGER', 'PROCEDURE', 'FUNCTION', 'PACKAGE', 'PACKAGE BODY', 'TYPE', 'TYPE BODY', 'SYNONYM')

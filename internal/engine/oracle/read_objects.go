@@ -487,7 +487,11 @@ func (r *reader) unread() {
 		}
 	})
 	r.ask(askPolicies, func(w *capture.Fields) {
-		r.gap(w.Text(), w.Text(), "policy "+w.Text(), "no question asks for its text, and it may hide rows from who asks the data")
+		owner, on, policy := w.Text(), w.Text(), w.Text()
+		r.gap(owner, on, "policy "+policy, "no question asks for its text, and it may hide rows from who asks the data")
+		if t := r.tables[name{owner, on}]; t != nil && w.Is("YES") {
+			t.Options = append(t.Options, catalog.RowFilter+"policy "+policy)
+		}
 	})
 	r.ask(askUnread, func(w *capture.Fields) {
 		owner, kind, many := w.Text(), strings.ToLower(w.Text()), w.Big()

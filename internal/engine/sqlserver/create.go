@@ -144,16 +144,32 @@ func (w *creator) table(t *catalog.Table) {
 		w.lose(ref, why+", which is not written")
 		return
 	}
+	plain := *t
+	plain.Indexes = nil
 	for _, x := range t.Indexes {
-		if x.Method != "btree" && x.Method != "columnstore" {
+		if unread(x) {
 			w.lose(catalog.ObjectRef{Kind: "index", Schema: t.Schema, Name: x.Name + " of " + t.Name}, "an index of kind "+x.Method+" is not written")
+			continue
+		}
+		plain.Indexes = append(plain.Indexes, x)
+	}
+	for _, c := range t.Columns {
+		for _, o := range c.Options {
+			if unwrittenOption(o) {
+				w.lose(catalog.ObjectRef{Kind: "column", Schema: t.Schema, Name: c.Name + " of " + t.Name}, "it is "+o+", which is not written")
+			}
 		}
 	}
-	plain := *t
-	plain.Indexes = slices.DeleteFunc(slices.Clone(t.Indexes), func(x *catalog.Index) bool { return x.Method != "btree" && x.Method != "columnstore" })
 	w.objects = append(w.objects, tableText(&plain)...)
 	for _, o := range t.Objects {
+		if o.Definition == "" {
+			w.lose(catalog.ObjectRef{Kind: o.Kind, Schema: t.Schema, Name: o.Name}, "it is not read whole, and not written")
+			continue
+		}
 		w.objects = append(w.objects, o.Definition)
+	}
+	if t.Has(changeTracking) {
+		w.lose(ref, "its changes are tracked, which is not written: the database has to be set for it first")
 	}
 	for _, f := range t.ForeignKeys {
 		w.references = append(w.references, addReference(t.Ref(), f)...)
@@ -167,6 +183,11 @@ func (w *creator) table(t *catalog.Table) {
 	}
 	w.granted(t.Ref(), t.Rights)
 	w.comments = append(w.comments, comments(&plain)...)
+}
+
+// unread reports whether not all that makes the index is read.
+func unread(x *catalog.Index) bool {
+	return !slices.Contains([]string{"btree", "columnstore", "xml", "spatial"}, x.Method)
 }
 
 // special says what sets a table apart, so that scripts leave it alone; or "".

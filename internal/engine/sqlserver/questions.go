@@ -27,11 +27,15 @@ const (
 
 	askColumns = `SELECT c.object_id, c.column_id, c.name, c.user_type_id, c.max_length, c.precision, c.scale, c.collation_name, c.is_nullable, c.is_identity, c.is_sparse, c.is_column_set, c.is_rowguidcol, c.is_filestream, c.is_hidden, c.is_masked,
   CAST(c.generated_always_type AS int) AS generated_always_type, CAST(i.seed_value AS nvarchar(40)) AS seed_value, CAST(i.increment_value AS nvarchar(40)) AS increment_value, CAST(i.last_value AS nvarchar(40)) AS last_value, i.is_not_for_replication,
-  k.definition AS computed, k.is_persisted, d.name AS default_name, d.definition AS default_definition, d.is_system_named AS default_is_system_named
+  k.definition AS computed, k.is_persisted, d.name AS default_name, d.definition AS default_definition, d.is_system_named AS default_is_system_named,
+  m.masking_function, c.encryption_type_desc, r.name AS bound_rule, b.name AS bound_default, x.name AS xml_collection
   FROM sys.columns c JOIN sys.objects o ON o.object_id = c.object_id
   LEFT JOIN sys.identity_columns i ON i.object_id = c.object_id AND i.column_id = c.column_id
   LEFT JOIN sys.computed_columns k ON k.object_id = c.object_id AND k.column_id = c.column_id
   LEFT JOIN sys.default_constraints d ON d.object_id = c.default_object_id
+  LEFT JOIN sys.masked_columns m ON m.object_id = c.object_id AND m.column_id = c.column_id
+  LEFT JOIN sys.xml_schema_collections x ON x.xml_collection_id = c.xml_collection_id AND c.xml_collection_id > 0
+  LEFT JOIN sys.objects r ON r.object_id = c.rule_object_id LEFT JOIN sys.objects b ON b.object_id = c.default_object_id AND b.parent_object_id = 0
   WHERE o.is_ms_shipped = 0 AND o.type IN ('U', 'V') ORDER BY c.object_id, c.column_id`
 
 	askIndexes = `SELECT i.object_id, i.index_id, i.name, CAST(i.type AS int) AS type, i.type_desc, i.is_unique, i.is_primary_key, i.is_unique_constraint, i.ignore_dup_key, i.fill_factor, i.is_padded, i.is_disabled, i.is_hypothetical, i.allow_row_locks, i.allow_page_locks,
@@ -44,6 +48,23 @@ const (
 	askIndexColumns = `SELECT x.object_id, x.index_id, x.column_id, x.key_ordinal, x.partition_ordinal, x.is_descending_key, x.is_included_column
   FROM sys.index_columns x JOIN sys.objects o ON o.object_id = x.object_id
   WHERE o.is_ms_shipped = 0 AND o.type IN ('U', 'V') ORDER BY x.object_id, x.index_id, x.key_ordinal, x.index_column_id`
+
+	askXMLIndexes = `SELECT x.object_id, x.index_id, x.using_xml_index_id, x.secondary_type_desc, CAST(x.xml_index_type AS int) AS xml_index_type
+  FROM sys.xml_indexes x ORDER BY x.object_id, x.index_id`
+
+	// Style 3 gives back every digit of a number
+	// (https://learn.microsoft.com/en-us/sql/t-sql/functions/cast-and-convert-transact-sql#float-and-real-styles).
+	askSpatialIndexes = `SELECT g.object_id, g.index_id, g.tessellation_scheme, CONVERT(nvarchar(40), g.bounding_box_xmin, 3) AS xmin, CONVERT(nvarchar(40), g.bounding_box_ymin, 3) AS ymin, CONVERT(nvarchar(40), g.bounding_box_xmax, 3) AS xmax, CONVERT(nvarchar(40), g.bounding_box_ymax, 3) AS ymax,
+  g.level_1_grid_desc, g.level_2_grid_desc, g.level_3_grid_desc, g.level_4_grid_desc, g.cells_per_object
+  FROM sys.spatial_index_tessellations g ORDER BY g.object_id, g.index_id`
+
+	askFullText = `SELECT f.object_id, f.unique_index_id, c.column_id FROM sys.fulltext_indexes f LEFT JOIN sys.fulltext_index_columns c ON c.object_id = f.object_id
+  ORDER BY f.object_id, c.column_id`
+
+	askTracking = `SELECT t.object_id FROM sys.change_tracking_tables t ORDER BY t.object_id`
+
+	askPolicies = `SELECT p.schema_id, p.name, q.target_object_id, q.predicate_definition, q.predicate_type_desc, p.is_enabled
+  FROM sys.security_policies p JOIN sys.security_predicates q ON q.object_id = p.object_id WHERE p.is_ms_shipped = 0 ORDER BY p.object_id, q.security_predicate_id`
 
 	askForeignKeys = `SELECT f.object_id, f.name, f.parent_object_id, f.referenced_object_id, f.key_index_id, f.is_disabled, f.is_not_trusted, f.is_not_for_replication, CAST(f.delete_referential_action AS int) AS on_delete, CAST(f.update_referential_action AS int) AS on_update
   FROM sys.foreign_keys f WHERE f.is_ms_shipped = 0 ORDER BY f.object_id`

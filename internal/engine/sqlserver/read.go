@@ -59,7 +59,7 @@ func read(ctx context.Context, from engine.Answers, at time.Time) (*catalog.Cata
 		schemas: map[string]*catalog.Schema{}, types: map[string]named{}, tables: map[string]*catalog.Table{}, views: map[string]*catalog.View{}, columns: map[string]map[string]string{},
 		indexes: map[[2]string]*catalog.Index{}, keys: map[string]*catalog.ForeignKey{}, refs: map[string]catalog.ObjectRef{}, routines: map[string]*catalog.Routine{}, triggers: map[string]*catalog.Trigger{},
 		sequences: map[string]*catalog.Sequence{}, checks: map[string]*catalog.Check{}, uniques: map[string]*catalog.Key{}, spaces: map[[2]string]string{}, placed: map[*catalog.Table]*placedIndex{}}
-	for _, step := range []func(){r.server, r.readSchemas, r.readTypes, r.readTables, r.modules, r.readColumns, r.readIndexes, r.indexColumns, r.references, r.readChecks, r.partitions,
+	for _, step := range []func(){r.server, r.readSchemas, r.readTypes, r.readTables, r.modules, r.readColumns, r.readIndexes, r.indexColumns, r.xmlIndexes, r.spatialIndexes, r.fullText, r.tracking, r.policies, r.references, r.readChecks, r.partitions,
 		r.readSequences, r.readTriggers, r.reads, r.synonyms, r.comments, r.statistics, r.grants, r.sizes, r.usage} {
 		if step(); r.err != nil {
 			return nil, r.err
@@ -243,7 +243,7 @@ func (r *reader) readColumns() {
 		option(w.Is("1"), "rowguidcol")
 		option(w.Is("1"), "filestream")
 		c.Invisible = w.Is("1")
-		option(w.Is("1"), "masked")
+		w.Is("1")
 		option(w.Number() > 0, "generated always")
 		seed, step, last := w.Big(), w.Big(), w.Big()
 		option(w.Is("1"), "not for replication")
@@ -267,6 +267,12 @@ func (r *reader) readColumns() {
 		c.Stored = w.Is("1")
 		c.DefaultName, c.Default = w.Text(), plain(w.Text())
 		w.Is("1")
+		function, encryption, rule, bound, collection := w.Text(), w.Text(), w.Text(), w.Text(), w.Text()
+		option(function != "", masked+function)
+		option(encryption != "", encrypted+strings.ToLower(encryption))
+		option(rule != "", boundRule+rule)
+		option(bound != "", boundDefault+bound)
+		option(collection != "", typed+collection)
 		switch v := r.views[object]; {
 		case t != nil:
 			t.Columns = append(t.Columns, c)

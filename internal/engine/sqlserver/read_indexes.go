@@ -104,9 +104,6 @@ func (r *reader) readIndexes() {
 				t.UniqueKeys = append(t.UniqueKeys, k)
 			}
 		}
-		if kind == xmlIndex || kind == spatialIndex {
-			r.gap(t.Schema, t.Name, "index "+x.Name, "what makes an "+x.Method+" index is not read")
-		}
 	})
 }
 

@@ -96,7 +96,11 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return "the sequence counts down"
 		}
 	case change.AdvanceSequence, change.Undo[change.SplitSequence], change.Undo[change.AddSurrogateKey], change.DropIndex, change.RebuildIndex, change.DropKey, change.DropForeignKey, change.ValidateForeignKey,
-		change.AddCheck, change.DropCheck, change.ValidateCheck, change.Undo[change.ValidateCheck], change.DropColumn, change.BackfillColumn, change.Undo[change.BackfillColumn], change.Rename, change.NoReversal:
+		change.AddCheck, change.DropCheck, change.ValidateCheck, change.Undo[change.ValidateCheck], change.DropColumn, change.BackfillColumn, change.Undo[change.BackfillColumn], change.NoReversal:
+	case change.Rename:
+		if x := t.Index(ch.From); x != nil && x.Method == "xml" {
+			return leansOnIndex(t, ch.From)
+		}
 	case change.SetComment:
 		if ch.From == ch.To {
 			return "the comment is that already"
@@ -157,6 +161,15 @@ const (
 )
 
 func refusesIndex(t *catalog.Table, x *catalog.Index) string {
+	switch {
+	case unread(x):
+		return "an index of kind " + x.Method + " is not written"
+	case x.Method == "xml" || x.Method == "spatial":
+		if c := t.Clustering(); c == nil || c.Origin != catalog.ByPrimaryKey {
+			return "the rows have to be kept in the order of the primary key first"
+		}
+		return ""
+	}
 	if len(x.Parts) > keyColumns {
 		return fmt.Sprintf("an index has %d key columns at most", keyColumns)
 	}
@@ -232,6 +245,16 @@ func refusesReplace(c *catalog.Catalog, t *catalog.Table, ch change.ReplaceKey) 
 	return ""
 }
 
+// leansOnIndex says what leans on the index, or "".
+func leansOnIndex(t *catalog.Table, name string) string {
+	for _, d := range t.Dependants {
+		if d.On == name {
+			return fmt.Sprintf("%s %s leans on index %s", d.Kind, d.Name, name)
+		}
+	}
+	return ""
+}
+
 // refusesAlter bars an alteration of a column that could not be put right again.
 func refusesAlter(c *catalog.Catalog, t *catalog.Table, name string) string {
 	col := t.Column(name)
@@ -240,10 +263,8 @@ func refusesAlter(c *catalog.Catalog, t *catalog.Table, name string) string {
 		return fmt.Sprintf("column %s of %s does not exist", name, t.Ref())
 	case col.Generated != "":
 		return fmt.Sprintf("%s.%s is computed", t.Name, name)
-	case slices.ContainsFunc(col.Options, func(o string) bool {
-		return o == "column set" || o == "filestream" || o == "generated always" || o == "masked"
-	}):
-		return fmt.Sprintf("%s.%s is %s", t.Name, name, col.Options[0])
+	case bars(col) != "":
+		return fmt.Sprintf("%s.%s is %s", t.Name, name, bars(col))
 	case t.PartitionBy != nil && slices.Contains(t.PartitionBy.Columns, name):
 		return fmt.Sprintf("%s is partitioned by %s", t.Name, name)
 	}
@@ -256,8 +277,14 @@ func refusesAlter(c *catalog.Catalog, t *catalog.Table, name string) string {
 		return fmt.Sprintf("%s %s leans on it, and would have to be made again", d.Kind, d.Name)
 	}
 	for _, x := range t.Indexes {
-		if slices.Contains(x.Columns(), name) && x.Method != "btree" {
+		if !slices.Contains(x.Columns(), name) {
+			continue
+		}
+		if x.Method != "btree" {
 			return fmt.Sprintf("index %s of kind %s leans on it", x.Name, x.Method)
+		}
+		if why := leansOnIndex(t, x.Name); why != "" { // it would be dropped and made again
+			return why
 		}
 	}
 	if i := slices.IndexFunc(c.Gaps, func(g catalog.Gap) bool { return g.Schema == t.Schema && g.Table == t.Name && !g.Figures }); i >= 0 {

@@ -34,6 +34,9 @@ func columnText(c *catalog.Column) string {
 			rest += " NOT FOR REPLICATION"
 		case o == "column set":
 			text += " COLUMN_SET FOR ALL_SPARSE_COLUMNS"
+		case strings.HasPrefix(o, masked):
+			text += " MASKED WITH (FUNCTION = " + strings.TrimPrefix(literal(strings.TrimPrefix(o, masked)), "N") + ")"
+		case unwrittenOption(o):
 		default:
 			text += " " + strings.ToUpper(o)
 		}
@@ -97,7 +100,7 @@ func tableText(t *catalog.Table) []string {
 			sql = append(sql, addCheck(t.Ref(), k)...)
 		}
 	}
-	for _, x := range t.Indexes {
+	for _, x := range inOrder(t.Indexes) {
 		if x.Origin == catalog.ByPerson {
 			sql = append(sql, indexText(t, x, ""))
 			if x.Invalid {
@@ -106,6 +109,13 @@ func tableText(t *catalog.Table) []string {
 		}
 	}
 	return sql
+}
+
+// inOrder puts what rests on another index behind it: XML indexes behind the primary one.
+func inOrder(list []*catalog.Index) []*catalog.Index {
+	rests := func(x *catalog.Index) bool { return x.Method == "xml" && x.Parts[0].OpClass != primaryXML }
+	first := slices.DeleteFunc(slices.Clone(list), rests)
+	return append(first, slices.DeleteFunc(slices.Clone(list), func(x *catalog.Index) bool { return !rests(x) })...)
 }
 
 // keyText writes a key with what is chosen of the index behind it.
@@ -173,6 +183,18 @@ func storage(t *catalog.Table, x *catalog.Index, more string) string {
 // indexText writes CREATE INDEX
 // (https://learn.microsoft.com/en-us/sql/t-sql/statements/create-index-transact-sql).
 func indexText(t *catalog.Table, x *catalog.Index, more string) string {
+	if x.Method == "xml" || x.Method == "spatial" {
+		kind, behind := strings.ToUpper(x.Method), ""
+		if p := x.Parts[0]; p.OpClass == primaryXML {
+			kind = primaryXML + " " + kind
+		} else {
+			behind = " " + p.OpClass
+			if using, options, ok := strings.Cut(p.OpClass, ", "); ok && x.Method == "spatial" {
+				behind, more = " "+using, options
+			}
+		}
+		return fmt.Sprintf("CREATE %s INDEX %s ON %s (%s)%s%s", kind, ident(x.Name), relation(t.Ref()), parts(x), behind, storage(t, x, more))
+	}
 	if x.Method == "columnstore" {
 		if x.Clustered {
 			return fmt.Sprintf("CREATE CLUSTERED COLUMNSTORE INDEX %s ON %s%s", ident(x.Name), relation(t.Ref()), storage(t, x, more))

@@ -152,6 +152,7 @@ func refusesPartitioning(c *catalog.Catalog, t *catalog.Table, ch change.Partiti
 		if x := t.Index(t.PrimaryKey.Index); x == nil {
 			return "the index of the primary key was not read"
 		}
+		return leansOnIndex(t, t.PrimaryKey.Index)
 	}
 	return ""
 }

@@ -42,7 +42,7 @@ var documented = map[string]string{
 	"DEPENDENCIES":        "owner varchar2, name varchar2, type varchar2, referenced_owner varchar2, referenced_name varchar2, referenced_type varchar2",
 	"OBJECTS":             "owner varchar2, object_name varchar2, object_type varchar2, status varchar2, secondary varchar2",
 	"MVIEW_LOGS":          "log_owner varchar2, master varchar2, log_table varchar2",
-	"POLICIES":            "object_owner varchar2, object_name varchar2, policy_name varchar2, enable varchar2",
+	"POLICIES":            "object_owner varchar2, object_name varchar2, policy_name varchar2, enable varchar2, sel varchar2",
 }
 
 // others are there once.
@@ -155,7 +155,7 @@ func (d *Dictionary) Show(ctx context.Context, add func(view string, values ...a
 		sh.add("TAB_COLS", at.Schema, logOf(at).Table, "SNAPTIME$$", "DATE", nil, 7, nil, nil, "Y", 1, nil, 0, nil, "NO", "NO", 1, "YES", "NO", "NO", nil, nil, nil)
 	}
 	for _, p := range d.more.policies {
-		sh.add("POLICIES", p.on.Schema, p.on.Table, p.to, "YES")
+		sh.add("POLICIES", p.on.Schema, p.on.Table, p.to, "YES", "YES")
 	}
 	for _, g := range d.more.grants {
 		if g.column != "" {

@@ -40,6 +40,12 @@ func (s *client) alterTable(ctx context.Context, c *grammar.Cursor) error {
 		return s.drops(ctx, c, t)
 	case c.Take("ALTER", "COLUMN"):
 		return s.alterColumn(ctx, c, t)
+	case c.Take("ENABLE", "CHANGE_TRACKING"):
+		if t.PrimaryKey == nil {
+			return refuse(4997, "Cannot enable change tracking on table '%s'. Change tracking requires a primary key on the table.", t.Name)
+		}
+		s.db.more.tracked[t.Ref()] = true
+		return nil
 	case c.Is("ENABLE", "TRIGGER"), c.Is("DISABLE", "TRIGGER"):
 		how := map[string]string{"DISABLE": "disabled"}[c.OneOf("ENABLE", "DISABLE")]
 		c.Need("TRIGGER")
@@ -178,6 +184,9 @@ func (s *client) dropConstraint(ctx context.Context, t *catalog.Table, name stri
 		if col.DefaultName == name {
 			return s.setDefault(ctx, t.Ref(), col.Name, "", "")
 		}
+	}
+	if err := rests(t, name); err != nil {
+		return err
 	}
 	err := s.DropConstraint(ctx, t.Ref(), name)
 	if f, ok := err.(*standin.Fault); ok {

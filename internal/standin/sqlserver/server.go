@@ -90,7 +90,8 @@ func (s *Server) create(name string) error {
 	if s.databases[name] != nil {
 		return refuse(1801, "Database '%s' already exists. Choose a different database name.", name)
 	}
-	d := &database{server: s, ids: map[string]int{}, more: &more{functions: map[string]*partitionFunction{}, schemes: map[string]*partitionScheme{}, statistics: map[catalog.Ref]map[string][]string{}}}
+	d := &database{server: s, ids: map[string]int{}, more: &more{functions: map[string]*partitionFunction{}, schemes: map[string]*partitionScheme{}, statistics: map[catalog.Ref]map[string][]string{},
+		leaning: leaning{words: map[catalog.Ref]words{}, tracked: map[catalog.Ref]bool{}}}}
 	m, err := standin.New(d, "dbo")
 	if err != nil {
 		return err
@@ -133,6 +134,7 @@ type more struct {
 	schemes    map[string]*partitionScheme
 	statistics map[catalog.Ref]map[string][]string // that a person made, and their columns
 	grants     []grant
+	leaning
 }
 
 type partitionFunction struct {
@@ -156,6 +158,7 @@ func (d *database) Wear() any {
 	m := *d.more
 	m.functions, m.schemes, m.grants = maps.Clone(m.functions), maps.Clone(m.schemes), slices.Clone(m.grants)
 	m.statistics = maps.Clone(m.statistics)
+	m.words, m.tracked, m.policies = maps.Clone(m.words), maps.Clone(m.tracked), slices.Clone(m.policies)
 	return &m
 }
 

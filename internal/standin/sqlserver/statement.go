@@ -23,6 +23,8 @@ var productions = []production{
 	{"CREATE UNIQUE CLUSTERED INDEX", index(true, true)}, {"CREATE UNIQUE NONCLUSTERED INDEX", index(true, false)}, {"CREATE UNIQUE INDEX", index(true, false)},
 	{"CREATE CLUSTERED INDEX", index(false, true)}, {"CREATE NONCLUSTERED INDEX", index(false, false)}, {"CREATE INDEX", index(false, false)},
 	{"CREATE CLUSTERED COLUMNSTORE INDEX", columnstore(true)}, {"CREATE NONCLUSTERED COLUMNSTORE INDEX", columnstore(false)},
+	{"CREATE PRIMARY XML INDEX", xmlIndex(true)}, {"CREATE XML INDEX", xmlIndex(false)}, {"CREATE SPATIAL INDEX", (*client).spatialIndex},
+	{"CREATE FULLTEXT INDEX", (*client).createWords}, {"CREATE SECURITY POLICY", (*client).createPolicy},
 	{"DROP INDEX", (*client).dropIndex}, {"ALTER INDEX", (*client).alterIndex},
 	{"CREATE SEQUENCE", (*client).createSequence}, {"ALTER SEQUENCE", (*client).alterSequence}, {"DROP SEQUENCE", (*client).dropSequence},
 	{"CREATE TYPE", (*client).createType}, {"DROP TYPE", (*client).dropType}, {"CREATE SYNONYM", (*client).createSynonym}, {"DROP SYNONYM", (*client).dropSynonym},
@@ -204,6 +206,9 @@ func (m *making) column(c *grammar.Cursor) *catalog.Column {
 			}
 		case c.Take("SPARSE"):
 			col.Options = append(col.Options, "sparse")
+		case c.Take("MASKED", "WITH"):
+			_, function, _ := strings.Cut(c.Bracketed(), "'")
+			col.Options = append(col.Options, maskedBy+strings.ReplaceAll(strings.TrimSuffix(function, "'"), "''", "'"))
 		case c.Take("ROWGUIDCOL"):
 			col.Options = append(col.Options, "rowguidcol")
 		case c.Take("IDENTITY"):
@@ -645,7 +650,12 @@ func (s *client) dropIndex(ctx context.Context, c *grammar.Cursor) error {
 	case x.Origin != catalog.ByPerson:
 		return refuse(3723, "An explicit DROP INDEX is not allowed on index '%s.%s'. It is being used for %s constraint enforcement.", ref, name, strings.ToUpper(string(x.Origin)))
 	}
-	return s.DropIndex(ctx, ref, name)
+	for _, other := range append(under(t, name), name) {
+		if err := s.DropIndex(ctx, ref, other); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (s *client) alterIndex(ctx context.Context, c *grammar.Cursor) error {

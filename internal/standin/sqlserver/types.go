@@ -26,7 +26,7 @@ var kinds = []kind{
 	{"ntext", 99, 16, 0, 0, catalog.Text}, {"bit", 104, 1, 1, 0, catalog.Boolean}, {"decimal", 106, 17, 38, 38, catalog.Decimal}, {"numeric", 108, 17, 38, 38, catalog.Decimal},
 	{"smallmoney", 122, 4, 10, 4, catalog.Decimal}, {"bigint", 127, 8, 19, 0, catalog.Integer}, {"varbinary", 165, 8000, 0, 0, catalog.Binary}, {"varchar", 167, 8000, 0, 0, catalog.Text},
 	{"binary", 173, 8000, 0, 0, catalog.Binary}, {"char", 175, 8000, 0, 0, catalog.Text}, {"timestamp", 189, 8, 0, 0, catalog.Binary}, {"nvarchar", 231, 8000, 0, 0, catalog.Text},
-	{"nchar", 239, 8000, 0, 0, catalog.Text}, {"xml", 241, -1, 0, 0, catalog.Other}, {"sysname", 231, 256, 0, 0, catalog.Text},
+	{"nchar", 239, 8000, 0, 0, catalog.Text}, {"xml", 241, -1, 0, 0, catalog.Other}, {"geometry", 129, -1, 0, 0, catalog.Other}, {"geography", 130, -1, 0, 0, catalog.Other}, {"sysname", 231, 256, 0, 0, catalog.Text},
 }
 
 // synonyms of types (https://learn.microsoft.com/en-us/sql/t-sql/data-types/data-type-synonyms-transact-sql).

@@ -22,7 +22,7 @@ func (d *database) Views() []standin.View {
 		{Name: "sys.types", Columns: "user_type_id int, system_type_id int, schema_id int, name nvarchar, max_length int, precision int, scale int, collation_name nvarchar, is_nullable bit, is_user_defined bit, is_table_type bit, is_assembly_type bit"},
 		{Name: "sys.objects", Columns: object},
 		{Name: "sys.tables", Columns: object + ", is_memory_optimized bit, temporal_type int, is_external bit, is_filetable bit, is_node bit, is_edge bit, ledger_type int, is_replicated bit, is_tracked_by_cdc bit"},
-		{Name: "sys.columns", Columns: "object_id int, column_id int, name nvarchar, system_type_id int, user_type_id int, max_length int, precision int, scale int, collation_name nvarchar, is_nullable bit, is_identity bit, is_computed bit, is_sparse bit, is_column_set bit, is_rowguidcol bit, is_filestream bit, is_hidden bit, is_masked bit, generated_always_type int, default_object_id int"},
+		{Name: "sys.columns", Columns: "object_id int, column_id int, name nvarchar, system_type_id int, user_type_id int, max_length int, precision int, scale int, collation_name nvarchar, is_nullable bit, is_identity bit, is_computed bit, is_sparse bit, is_column_set bit, is_rowguidcol bit, is_filestream bit, is_hidden bit, is_masked bit, generated_always_type int, default_object_id int, rule_object_id int, encryption_type_desc nvarchar, xml_collection_id int"},
 		{Name: "sys.identity_columns", Columns: "object_id int, column_id int, name nvarchar, seed_value bigint, increment_value bigint, last_value bigint, is_not_for_replication bit"},
 		{Name: "sys.computed_columns", Columns: "object_id int, column_id int, name nvarchar, definition nvarchar, is_persisted bit"},
 		{Name: "sys.default_constraints", Columns: object + ", parent_column_id int, definition nvarchar, is_system_named bit"},
@@ -30,6 +30,15 @@ func (d *database) Views() []standin.View {
 		{Name: "sys.key_constraints", Columns: object + ", unique_index_id int, is_system_named bit"},
 		{Name: "sys.indexes", Columns: "object_id int, index_id int, name nvarchar, type int, type_desc nvarchar, is_unique bit, data_space_id int, ignore_dup_key bit, is_primary_key bit, is_unique_constraint bit, fill_factor int, is_padded bit, is_disabled bit, is_hypothetical bit, allow_row_locks bit, allow_page_locks bit, has_filter bit, filter_definition nvarchar"},
 		{Name: "sys.index_columns", Columns: "object_id int, index_id int, index_column_id int, column_id int, key_ordinal int, partition_ordinal int, is_descending_key bit, is_included_column bit"},
+		{Name: "sys.xml_indexes", Columns: "object_id int, index_id int, using_xml_index_id int, secondary_type_desc nvarchar, xml_index_type int"},
+		{Name: "sys.spatial_index_tessellations", Columns: "object_id int, index_id int, tessellation_scheme nvarchar, bounding_box_xmin float, bounding_box_ymin float, bounding_box_xmax float, bounding_box_ymax float, level_1_grid_desc nvarchar, level_2_grid_desc nvarchar, level_3_grid_desc nvarchar, level_4_grid_desc nvarchar, cells_per_object int"},
+		{Name: "sys.fulltext_indexes", Columns: "object_id int, unique_index_id int"},
+		{Name: "sys.fulltext_index_columns", Columns: "object_id int, column_id int"},
+		{Name: "sys.change_tracking_tables", Columns: "object_id int"},
+		{Name: "sys.security_policies", Columns: object + ", is_enabled bit"},
+		{Name: "sys.security_predicates", Columns: "object_id int, security_predicate_id int, target_object_id int, predicate_definition nvarchar, predicate_type_desc nvarchar"},
+		{Name: "sys.masked_columns", Columns: "object_id int, column_id int, masking_function nvarchar"},
+		{Name: "sys.xml_schema_collections", Columns: "xml_collection_id int, name nvarchar"},
 		{Name: "sys.foreign_keys", Columns: object + ", referenced_object_id int, key_index_id int, is_disabled bit, is_not_for_replication bit, is_not_trusted bit, delete_referential_action int, update_referential_action int, is_system_named bit"},
 		{Name: "sys.foreign_key_columns", Columns: "constraint_object_id int, constraint_column_id int, parent_object_id int, parent_column_id int, referenced_object_id int, referenced_column_id int"},
 		{Name: "sys.partitions", Columns: "partition_id int, object_id int, index_id int, partition_number int, rows bigint, data_compression_desc nvarchar"},
@@ -248,7 +257,7 @@ func (sh *shower) schema(s *catalog.Schema, id int) {
 		}
 		for i, name := range a {
 			k := kindOf("sql_variant")
-			sh.add("columns", number, i+1, name, k.id, k.id, k.bytes, 0, 0, nil, 1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0)
+			sh.add("columns", number, i+1, name, k.id, k.id, k.bytes, 0, 0, nil, 1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, nil, 0)
 		}
 	}
 	for _, f := range s.Routines {
@@ -322,6 +331,7 @@ func (sh *shower) table(t *catalog.Table, schema int) {
 		return
 	}
 	sh.indexes(t, id, schema, rows)
+	sh.leaning(t, id, schema)
 	for _, k := range t.Checks {
 		number := d.id("check", t.Schema, t.Name, k.Name)
 		sh.object("check_constraints", object(number, k.Name, schema, id, "C", "CHECK_CONSTRAINT"), columnID(t, k.Column), k.Expression, bit(k.NotEnforced), bit(k.NotValidated), 0, 0)
@@ -370,7 +380,10 @@ func (sh *shower) column(t *catalog.Table, c *catalog.Column, id, number, schema
 		def = d.id("default", t.Schema, t.Name, c.Name, c.DefaultName)
 		sh.object("default_constraints", object(def, c.DefaultName, schema, id, "D", "DEFAULT_CONSTRAINT"), number, c.Default, 0)
 	}
-	sh.add("columns", id, number, c.Name, k.kind.id, user, k.length, k.precision, k.scale, textual, bit(c.Nullable), bit(c.Identity != catalog.NoIdentity), bit(c.Generated != ""), has("sparse"), 0, has("rowguidcol"), 0, 0, 0, 0, def)
+	sh.add("columns", id, number, c.Name, k.kind.id, user, k.length, k.precision, k.scale, textual, bit(c.Nullable), bit(c.Identity != catalog.NoIdentity), bit(c.Generated != ""), has("sparse"), 0, has("rowguidcol"), 0, 0, bit(mask(c) != ""), 0, def, 0, nil, 0)
+	if function := mask(c); function != "" {
+		sh.add("masked_columns", id, number, function)
+	}
 	if c.Identity != catalog.NoIdentity {
 		seed, step := counts(t)
 		var last any
@@ -399,6 +412,10 @@ func kindOfIndex(x *catalog.Index) (int, string) {
 		return 5, "CLUSTERED COLUMNSTORE"
 	case x.Method == "columnstore":
 		return 6, "NONCLUSTERED COLUMNSTORE"
+	case x.Method == "xml":
+		return 3, "XML"
+	case x.Method == "spatial":
+		return 4, "SPATIAL"
 	case x.Clustered:
 		return 1, "CLUSTERED"
 	}

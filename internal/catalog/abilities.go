@@ -264,6 +264,9 @@ type Abilities struct {
 	UncheckedReferences bool
 	// RequiredAtBirth: a column that is there cannot be made to refuse null.
 	RequiredAtBirth bool
+	// NotNullNamed: what forbids null in a column keeps a name that somebody gave it, and can be given
+	// one where it is declared; the engine's own names are of no account.
+	NotNullNamed bool
 	// NotNullName is what the engine calls a constraint that forbids null in a column of a
 	// table. Nil: such constraints have no names.
 	NotNullName func(table, column string) string

@@ -118,6 +118,9 @@ func (t *Table) names(visit func(*string)) {
 		if c.Sequence != nil {
 			visit(&c.Sequence.Table)
 		}
+		if c.NotNull != nil {
+			visit(&c.NotNull.Name)
+		}
 	}
 	for _, k := range t.Keys() {
 		visit(&k.Name)

@@ -235,7 +235,8 @@ func (t *Table) Keys() []*Key {
 	return append([]*Key{t.PrimaryKey}, t.UniqueKeys...)
 }
 
-// ConstraintNames are the names of the keys, foreign keys and checks that have one.
+// ConstraintNames are the names of the keys, foreign keys, checks and constraints that forbid null
+// that have one.
 func (t *Table) ConstraintNames() []string {
 	var names []string
 	for _, k := range t.Keys() {
@@ -246,6 +247,11 @@ func (t *Table) ConstraintNames() []string {
 	}
 	for _, k := range t.Checks {
 		names = append(names, k.Name)
+	}
+	for _, c := range t.Columns {
+		if c.NotNull != nil {
+			names = append(names, c.NotNull.Name)
+		}
 	}
 	return slices.DeleteFunc(names, func(name string) bool { return name == "" })
 }

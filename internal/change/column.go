@@ -170,7 +170,13 @@ func (c SetNullable) apply(to *edit, can catalog.Abilities) error {
 // given where the engine would have to choose another than it does by itself; nil where
 // nothing is to be said of it.
 func (c SetNullable) Named(t *catalog.Table, can catalog.Abilities) *catalog.NotNull {
-	if can.NotNullName == nil || c.Nullable && c.Constraint == nil {
+	if c.Nullable && c.Constraint == nil {
+		return nil
+	}
+	if can.NotNullName == nil {
+		if can.NotNullNamed && c.Constraint != nil {
+			return catalog.NotNull{Name: c.Constraint.Name}.Plain()
+		}
 		return nil
 	}
 	n := catalog.NotNull{}

@@ -28,6 +28,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		IntegerTypes:             []catalog.Type{digits(5), digits(10), digits(19)},
 		AddedKeyIdentity:         catalog.IdentityByDefault,
 		DefaultOnNull:            true,
+		NotNullNamed:             true,
 		ViewsBreak:               true,
 		NoRestrict:               true,
 		InvisibleColumns:         true,

@@ -201,6 +201,9 @@ func (r *reader) reference(t *catalog.Table, k, target *constraint) {
 func (r *reader) check(t *catalog.Table, k *constraint) {
 	column, ok := forbidsNull(k.condition)
 	if c := t.Column(column); ok && c != nil && k.on && k.validated && !c.Nullable {
+		if !k.bySystem {
+			c.NotNull = &catalog.NotNull{Name: k.name}
+		}
 		return // the column says so
 	}
 	t.Checks = append(t.Checks, &catalog.Check{Name: k.name, Expression: k.condition, NotValidated: !k.validated || !k.on, NotEnforced: !k.on})

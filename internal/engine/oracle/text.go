@@ -24,10 +24,18 @@ func columnText(t *catalog.Table, c *catalog.Column) string {
 	case c.Default != "":
 		text += " DEFAULT " + onNull(c) + c.Default
 	}
-	if !c.Nullable && !numbered(c) && c.Generated == "" && !slices.Contains(c.Options, "default on null") {
-		text += " NOT NULL"
+	if !c.Nullable && (c.NotNull != nil || !numbered(c) && c.Generated == "" && !slices.Contains(c.Options, "default on null")) {
+		text += " " + notNull(c.NotNull)
 	}
 	return text
+}
+
+// notNull forbids null, by the name that somebody gave it.
+func notNull(n *catalog.NotNull) string {
+	if n == nil || n.Name == "" {
+		return "NOT NULL"
+	}
+	return "CONSTRAINT " + ident(n.Name) + " NOT NULL"
 }
 
 // numbered reports whether the engine numbers the column by itself.

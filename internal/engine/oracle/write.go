@@ -175,7 +175,7 @@ func (w *writer) change(ch change.Change) (int, error) {
 			break
 		}
 		w.AskNulls(on, ch.Column)
-		w.works(ch.Title(), w.Alter(on, fmt.Sprintf("MODIFY (%s NOT NULL)", ident(ch.Column))))
+		w.works(ch.Title(), w.Alter(on, fmt.Sprintf("MODIFY (%s %s)", ident(ch.Column), notNull(ch.Constraint))))
 	case change.SetDefault:
 		w.brief(ch.Title(), w.Alter(on, fmt.Sprintf("MODIFY (%s DEFAULT %s)", ident(ch.Column), cmp.Or(ch.To, "NULL"))))
 	case change.AddColumn:

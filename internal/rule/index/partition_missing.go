@@ -15,6 +15,7 @@ var PartitionMissing = &rule.Rule{
 	Title:       "index that some partitions lack",
 	Severity:    rule.Warning,
 	Consequence: rule.Unprotected,
+	Applies:     func(can catalog.Abilities) bool { return can.PartsAreTables },
 	Fixes:       []string{"complete"},
 	Doc: `An index was declared on the partitioned table alone, and not all partitions have their share of it, so that it is not valid on the partitioned table. Searches in the partitions that lack it read them through, and new partitions get one while old ones do not.
 

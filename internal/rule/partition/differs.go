@@ -17,6 +17,7 @@ var Differs = &rule.Rule{
 	Title:       "partition that differs from its parent",
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
+	Applies:     func(can catalog.Abilities) bool { return can.PartsAreTables },
 	Fixes:       []string{"align"},
 	Doc: `The partition differs from the table that it is part of: a default of another value, a column that may not be null in this part alone, storage parameters or a tablespace unlike its siblings', a check of its own beyond its bounds, or an index or foreign key that only some of the partitions have. Rows are treated one way or the other by the partition that they happen to be in.
 

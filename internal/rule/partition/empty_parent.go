@@ -13,6 +13,7 @@ var EmptyParent = &rule.Rule{
 	Title:       "partitioned table without partitions",
 	Severity:    rule.Error,
 	Consequence: rule.FailsNow,
+	Applies:     func(can catalog.Abilities) bool { return can.PartsAreTables },
 	Fixes:       []string{"rest"},
 	Doc: `The table is partitioned and has no partition: every insert fails.
 

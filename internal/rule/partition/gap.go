@@ -15,7 +15,7 @@ var Gap = &rule.Rule{
 	Severity:    rule.Error,
 	Consequence: rule.FailsNow,
 	Fixes:       []string{"fill"},
-	Applies:     func(can catalog.Abilities) bool { return can.PartitionEvery == nil },
+	Applies:     func(can catalog.Abilities) bool { return can.PartsAreTables },
 	Doc: `Two neighbouring partitions do not meet: rows between the end of the one and the beginning of the next are refused, or go to the default partition. Mostly a partition was forgotten, or detached and not put back.
 
 Of a table that is partitioned by hash, some remainder has no partition: every row whose hash leaves it is refused, which looks like an error that comes and goes.

@@ -16,6 +16,7 @@ var Horizon = &rule.Rule{
 	Title:       "partitions that end soon",
 	Severity:    rule.Error,
 	Consequence: rule.FailsByDate,
+	Applies:     func(can catalog.Abilities) bool { return can.Bounds != nil },
 	Fixes:       []string{"extend"},
 	Options: []rule.Option{
 		{Name: "periods", Default: int64(2), Doc: "periods, as long as the partitions mostly are, that have to be there ahead of the survey's date"},

@@ -14,6 +14,7 @@ var KeyOutsideKey = &rule.Rule{
 	Title:       "key that is unique only within a partition",
 	Severity:    rule.Error,
 	Consequence: rule.Unprotected,
+	Applies:     func(can catalog.Abilities) bool { return can.PartsAreTables },
 	Doc: `Partitions have a primary or unique key of their own that leaves the partition columns out, and the partitioned table has none: a value is unique in each partition and may be there in several. The catalog looks as if there were a key.
 
 There is no fix: a key of the partitioned table has to hold the partition columns, or the table be partitioned by columns of the key.`,

@@ -16,6 +16,7 @@ var Name = &rule.Rule{
 	Title:       "partition named otherwise than its siblings",
 	Severity:    rule.Notice,
 	Consequence: rule.Untidy,
+	Applies:     func(can catalog.Abilities) bool { return can.Bounds != nil },
 	Fixes:       []string{"rename"},
 	Options: []rule.Option{
 		{Name: "pattern", Default: "", Doc: "how partitions are named: {table} is the whole table's name, # a row of digits, * anything; empty: as most of the siblings are"},
@@ -79,7 +80,7 @@ func shape(t *catalog.Table, name string) string {
 func shapeOfMost(t *catalog.Table, list []upkeep.Partition) string {
 	counts, best, n := map[string]int{}, "", 0
 	for _, x := range list {
-		if x.Bounds.Default {
+		if x.Bounds.Default || x.Endless() {
 			continue
 		}
 		n++

@@ -3,6 +3,7 @@ package partition
 import (
 	"fmt"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
 	"nexdal/internal/upkeep"
 )
@@ -12,6 +13,7 @@ var NoDefault = &rule.Rule{
 	Title:       "rows outside all partitions are refused",
 	Severity:    rule.Notice,
 	Consequence: rule.Unprotected,
+	Applies:     func(can catalog.Abilities) bool { return can.Bounds != nil },
 	Fixes:       []string{"rest"},
 	GivesWay:    []string{"partition/empty-parent"},
 	Doc: `The table is partitioned by ranges or lists and has no partition for what none of them takes: such a row is refused. That may be just what is wanted, so that nothing strays; where a lost row is worse than one out of place, it is not.

@@ -15,7 +15,7 @@ var NullableKey = &rule.Rule{
 	Severity:    rule.Warning,
 	Consequence: rule.Unprotected,
 	Fixes:       []string{"not-null"},
-	Applies:     func(can catalog.Abilities) bool { return can.PartitionEvery == nil },
+	Applies:     func(can catalog.Abilities) bool { return can.Bounds != nil },
 	Doc: `A column that the table is partitioned by may be null. Such rows are refused where no partition takes nulls, or go to the default partition or the lowest one, where no search by the column expects them.
 
 A table partitioned by list in which some partition names the null is not reported.

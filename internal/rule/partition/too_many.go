@@ -3,6 +3,7 @@ package partition
 import (
 	"fmt"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
 )
 
@@ -11,6 +12,7 @@ var TooMany = &rule.Rule{
 	Title:       "very many partitions",
 	Severity:    rule.Warning,
 	Consequence: rule.Slow,
+	Applies:     func(can catalog.Abilities) bool { return can.Bounds != nil || can.PartitionEvery != nil },
 	Options: []rule.Option{
 		{Name: "partitions", Default: int64(1000), Doc: "partitions of one table that are not too many"},
 	},

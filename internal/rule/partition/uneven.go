@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"nexdal/internal/catalog"
 	"nexdal/internal/rule"
 	"nexdal/internal/text"
 	"nexdal/internal/upkeep"
@@ -14,6 +15,7 @@ var Uneven = &rule.Rule{
 	Title:       "partitions of very different size",
 	Severity:    rule.Notice,
 	Consequence: rule.Slow,
+	Applies:     func(can catalog.Abilities) bool { return can.Bounds != nil },
 	Needs:       []rule.Need{rule.Statistics},
 	Options: []rule.Option{
 		{Name: "times", Default: int64(5), Doc: "times the median that the largest partition may hold"},

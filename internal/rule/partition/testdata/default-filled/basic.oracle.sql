@@ -1,0 +1,10 @@
+-- Rows in the partition without an end, behind years: no search expects them there.
+CREATE TABLE reading (id NUMBER(10) NOT NULL, at DATE NOT NULL, CONSTRAINT reading_pk PRIMARY KEY (id, at))
+-- (PMAX) -- want: partition/default-filled (no fix)
+  PARTITION BY RANGE (at) (PARTITION p2096 VALUES LESS THAN (DATE '2097-01-01'), PARTITION p2097 VALUES LESS THAN (DATE '2098-01-01'), PARTITION p2098 VALUES LESS THAN (DATE '2099-01-01'), PARTITION pmax VALUES LESS THAN (MAXVALUE));
+INSERT INTO reading VALUES (1, DATE '2096-05-05');
+INSERT INTO reading VALUES (2, DATE '2099-05-05');
+BEGIN
+  DBMS_STATS.GATHER_TABLE_STATS('SALTMERE', 'READING');
+END;
+/

@@ -1,0 +1,3 @@
+-- not mysql: the stand-in keeps no partitions
+CREATE TABLE reading (id int NOT NULL, taken int NOT NULL, PRIMARY KEY (id, taken))
+  PARTITION BY RANGE (taken) (PARTITION p2094 VALUES LESS THAN (2095), PARTITION p2095 VALUES LESS THAN (2096), PARTITION hugo VALUES LESS THAN (2097), PARTITION p2097 VALUES LESS THAN (2098), PARTITION pmax VALUES LESS THAN MAXVALUE); -- want: partition/name (no fix)

@@ -92,7 +92,10 @@ func Bar(c *catalog.Catalog, ch Change) string {
 			return d.On == ch.From && len(d.Columns) == 0 && strings.Contains(d.Kind, catalog.TextOf)
 		})
 	case PartitionTable, RenameTable:
-		return on(t.Dependants, func(d catalog.Dependant) bool { return d.Kind != "generated column" }) // its own
+		return on(t.Dependants, func(d catalog.Dependant) bool {
+			// Its own, and what rests on the types of columns, which stay.
+			return d.Kind != "generated column" && (d.On != "" || !strings.HasPrefix(d.Kind, catalog.TextOf))
+		})
 	}
 	return ""
 }

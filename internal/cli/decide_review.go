@@ -212,7 +212,7 @@ func (d *deciding) rows(ctx context.Context, x asked) error {
 	if !ok {
 		return errors.New("no rows can be read there")
 	}
-	names, rows, err := reader.Rows(ctx, script.Look(q, of, columns, mostShown), mostShown)
+	names, rows, err := reader.Rows(ctx, script.Look(q, c, of, columns, mostShown), mostShown)
 	if err != nil {
 		return err
 	}

@@ -106,22 +106,27 @@ func (r *repair) aside(t catalog.Ref) catalog.Ref {
 func own(q Quoter, of catalog.Ref) string { return q.Quoting().Ident(of.Table) }
 
 // withoutParent is the condition on rows whose parent is not there.
-func withoutParent(q Quoter, x Wrong, parent string) string {
+func withoutParent(q Quoter, c *catalog.Catalog, x Wrong, parent string) string {
 	quote, table := q.Quoting(), own(q, x.Table)
+	t, target := c.Table(x.Table), c.Table(x.Target)
 	var filled, match []string
 	for i, name := range x.Columns {
-		filled = append(filled, fmt.Sprintf("%s.%s IS NOT NULL", table, quote.Ident(name)))
-		match = append(match, fmt.Sprintf("p.%s = %s.%s", quote.Ident(x.Keys[i]), table, quote.Ident(name)))
+		value := table + "." + quote.Ident(name)
+		filled = append(filled, value+" IS NOT NULL")
+		if t != nil && target != nil {
+			value = quote.Alike(value, t.Column(name), target.Column(x.Keys[i]))
+		}
+		match = append(match, fmt.Sprintf("p.%s = %s", quote.Ident(x.Keys[i]), value))
 	}
 	return fmt.Sprintf("WHERE %s\n    AND NOT EXISTS (SELECT 1 FROM %s p WHERE %s)", strings.Join(filled, " AND "), parent, strings.Join(match, " AND "))
 }
 
 // Look is the query that shows rows of a table: some columns of so many, of those without a parent
 // where x says that there are some.
-func Look(q Quoter, x Wrong, columns []string, most int) string {
+func Look(q Quoter, c *catalog.Catalog, x Wrong, columns []string, most int) string {
 	query := fmt.Sprintf("SELECT %s FROM %s", q.Quoting().Idents(columns), q.Relation(x.Table))
 	if x.Rows > 0 && len(x.Keys) > 0 {
-		query += " " + withoutParent(q, x, q.Relation(x.Target))
+		query += " " + withoutParent(q, c, x, q.Relation(x.Target))
 	}
 	return q.Quoting().First(int64(most), query)
 }
@@ -135,7 +140,7 @@ func (r *repair) orphans(n int, x Wrong) {
 	if x.Table == x.Target { // the engine may not read what it is changing
 		parent = fmt.Sprintf("(SELECT %s FROM %s)", quote.Idents(x.Keys), target)
 	}
-	where := withoutParent(r.q, x, parent)
+	where := withoutParent(r.q, r.c, x, parent)
 	r.line("SELECT %s.* FROM %s\n  %s;", its, table, where)
 	aside := r.aside(x.Table)
 	r.careful(x.Table)

@@ -47,12 +47,13 @@ func (w *Writer) AskOrphans(table catalog.Ref, f *catalog.ForeignKey) {
 	if t := w.From.Table(table); t != nil && !t.HasColumns(f.Columns) {
 		return // they come with the script, and hold what the script puts there
 	}
+	relation := w.Quoting.Comparable(w.Relation(table), w.From.Table(table), f.Columns, w.From.Table(f.Target), f.TargetColumns)
 	orphans := w.Quoting.Orphans
 	if f.Period {
 		orphans = w.Quoting.OrphansBeyond
 	}
 	w.Ask(fmt.Sprintf("values of %s (%s) without a row in %s", table, strings.Join(f.Columns, ", "), f.Target),
-		orphans(w.Relation(table), f.Columns, w.Relation(f.Target), f.TargetColumns, ShownRows))
+		orphans(relation, f.Columns, w.Relation(f.Target), f.TargetColumns, ShownRows))
 }
 
 // AskNulls asks for rows that NOT NULL would refuse.

@@ -9,7 +9,16 @@ import (
 
 // quoting leaves no name bare: the list of reserved words grows with every
 // version.
-var quoting = sqllex.AlwaysQuoting("`")
+var quoting = sqllex.AlwaysQuoting("`").WithCollations(inCollation)
+
+// inCollation: texts of two collations are not compared
+// (https://mariadb.com/kb/en/character-sets/, error 1267).
+func inCollation(_ sqllex.Quoting, value string, as catalog.Type) string {
+	if as.Collation == "" {
+		return value
+	}
+	return "CONVERT(" + value + " USING " + charset(as) + ") COLLATE " + as.Collation
+}
 
 func ident(name string) string     { return quoting.Ident(name) }
 func idents(names []string) string { return quoting.Idents(names) }

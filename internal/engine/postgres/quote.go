@@ -10,7 +10,7 @@ import (
 // quoting knows the words that need quotes as names
 // (https://www.postgresql.org/docs/current/sql-keywords-appendix.html: all but
 // the non-reserved ones).
-var quoting = sqllex.NewQuoting(`"`, `all analyse analyze and any array as asc asymmetric authorization between bigint binary bit boolean both case cast char character check coalesce collate collation column concurrently constraint create cross current_catalog current_date current_role current_schema current_time current_timestamp current_user dec decimal default deferrable desc distinct do else end except exists extract false fetch float for foreign freeze from full grant greatest group grouping having ilike in initially inner inout int integer intersect interval into is isnull join json json_array json_arrayagg json_exists json_object json_objectagg json_query json_scalar json_serialize json_table json_value lateral leading least left like limit localtime localtimestamp merge_action national natural nchar none normalize not notnull null nullif numeric offset on only or order out outer overlaps overlay placing position precision primary real references returning right row select session_user setof similar smallint some substring symmetric system_user table tablesample then time timestamp to trailing treat trim true union unique user using values varchar variadic verbose when where window with xmlattributes xmlconcat xmlelement xmlexists xmlforest xmlnamespaces xmlparse xmlpi xmlroot xmlserialize xmltable`)
+var quoting = sqllex.NewQuoting(`"`, `all analyse analyze and any array as asc asymmetric authorization between bigint binary bit boolean both case cast char character check coalesce collate collation column concurrently constraint create cross current_catalog current_date current_role current_schema current_time current_timestamp current_user dec decimal default deferrable desc distinct do else end except exists extract false fetch float for foreign freeze from full grant greatest group grouping having ilike in initially inner inout int integer intersect interval into is isnull join json json_array json_arrayagg json_exists json_object json_objectagg json_query json_scalar json_serialize json_table json_value lateral leading least left like limit localtime localtimestamp merge_action national natural nchar none normalize not notnull null nullif numeric offset on only or order out outer overlaps overlay placing position precision primary real references returning right row select session_user setof similar smallint some substring symmetric system_user table tablesample then time timestamp to trailing treat trim true union unique user using values varchar variadic verbose when where window with xmlattributes xmlconcat xmlelement xmlexists xmlforest xmlnamespaces xmlparse xmlpi xmlroot xmlserialize xmltable`).WithCollations(inCollation)
 
 func ident(name string) string     { return quoting.Ident(name) }
 func idents(names []string) string { return quoting.Idents(names) }
@@ -35,6 +35,19 @@ func collationName(name string) string {
 		return ident(name)
 	}
 	return qualified(schema, rest)
+}
+
+// inCollation: texts of two collations are not compared; a foreign key compares by that of the key
+// (https://www.postgresql.org/docs/current/collation.html#COLLATION-CONCEPTS).
+func inCollation(q sqllex.Quoting, value string, as catalog.Type) string {
+	schema, name, ok := strings.Cut(as.Collation, ".")
+	switch {
+	case as.Collation == "":
+		return value + ` COLLATE pg_catalog."default"`
+	case !ok:
+		return value + " COLLATE " + q.Ident(schema)
+	}
+	return value + " COLLATE " + q.Ident(schema) + "." + q.Ident(name)
 }
 
 // Quoting writes names as the engine wants them.

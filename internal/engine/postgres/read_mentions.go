@@ -1,6 +1,7 @@
 package postgres
 
 import (
+	"slices"
 	"strings"
 
 	"nexdal/internal/catalog"
@@ -8,12 +9,16 @@ import (
 )
 
 // mentions notes what a routine's text, of which the engine keeps no record, asks of the tables
-// that it names: constraints by their names, as ON CONFLICT ON CONSTRAINT does, and rows whose
-// columns it counts.
-func (r *reader) mentions(oid uint32, f *catalog.Routine, tables map[catalog.ObjectRef]uint32) {
+// that it names: constraints by their names, as ON CONFLICT ON CONSTRAINT does, columns of just their
+// types, and rows whose columns it counts.
+func (r *reader) mentions(oid uint32, f *catalog.Routine, tables map[catalog.ObjectRef]uint32, y *typist) {
 	schema := r.things[object{class: classProc, oid: oid}].Schema
 	words := sqllex.Inner(Engine{}.Dialect(), f.Definition)
 	says := catalog.Dependant{Kind: catalog.TextOf + f.Kind, Name: schema + "." + f.Signature()}
+	fired := y.fires[says.Name]
+	for _, at := range fired {
+		r.typed(at, says, y.given(words))
+	}
 	for _, ref := range f.Touches {
 		at, ok := tables[ref]
 		t := r.tables[at]
@@ -32,11 +37,30 @@ func (r *reader) mentions(oid uint32, f *catalog.Routine, tables map[catalog.Obj
 				}
 			}
 		}
+		if !slices.Contains(fired, at) {
+			r.typed(at, says, y.columns(words, t, f))
+		}
 		if countsColumns(words, t, f) {
 			said := says
 			said.Kind = "whole rows in " + said.Kind
 			r.lean(at, 0, said)
 		}
+	}
+}
+
+// typed notes that the text rests on the types of columns.
+func (r *reader) typed(at uint32, says catalog.Dependant, columns []string) {
+	t := r.tables[at]
+	if t == nil {
+		return
+	}
+	for _, c := range t.Columns {
+		if slices.Contains(columns, c.Name) {
+			says.Columns = append(slices.Clip(says.Columns), c.Name)
+		}
+	}
+	if len(says.Columns) > 0 {
+		t.Dependants = append(t.Dependants, says)
 	}
 }
 
@@ -64,7 +88,8 @@ func countsColumns(words []sqllex.Token, t *catalog.Table, f *catalog.Routine) b
 				return true
 			}
 		case lists && words[i].Is("select") && i > 0 && i+1 < len(words) && (words[i-1].Is("query") || f.Language == "sql"):
-			if !words[i+1].Is("*") && !star(words[i+1:min(i+5, len(words))]) {
+			// All columns are as many only where they are its own.
+			if len(f.Touches) > 1 || !words[i+1].Is("*") && !star(words[i+1:min(i+5, len(words))]) {
 				return true
 			}
 		}

@@ -133,9 +133,10 @@ func (r *reader) touches() {
 			tables[t] = o.oid
 		}
 	}
+	typist := r.typist()
 	for oid, f := range scanned {
 		f.Touches = names.In(Engine{}.Dialect(), f.Definition, "")
-		r.mentions(oid, f, tables)
+		r.mentions(oid, f, tables, typist)
 	}
 }
 

@@ -2,6 +2,7 @@ package sqllex
 
 import (
 	"fmt"
+	"nexdal/internal/catalog"
 	"strconv"
 	"strings"
 
@@ -17,6 +18,7 @@ type Quoting struct {
 	top      bool
 	capitals bool
 	paths    bool
+	collates func(q Quoting, value string, as catalog.Type) string
 }
 
 var (
@@ -68,6 +70,21 @@ func (q Quoting) WithCapitals() Quoting {
 func (q Quoting) WithPaths() Quoting {
 	q.paths = true
 	return q
+}
+
+// WithCollations returns a quoting for an engine that compares no texts of two collations: collates
+// writes a value so that it is compared as one of the type.
+func (q Quoting) WithCollations(collates func(q Quoting, value string, as catalog.Type) string) Quoting {
+	q.collates = collates
+	return q
+}
+
+// Alike writes the value of the column so that it can be compared with one of the key's.
+func (q Quoting) Alike(value string, column, key *catalog.Column) string {
+	if q.collates == nil || column == nil || key == nil || column.Type.Family != catalog.Text || key.Type.Family != catalog.Text || column.Type.Collation == key.Type.Collation {
+		return value
+	}
+	return q.collates(q, value, key.Type)
 }
 
 const fetched = " FETCH FIRST "
@@ -187,6 +204,25 @@ func (q Quoting) RepeatsBy(relation, list, where string, most int) string {
 		where = "\n  WHERE " + where
 	}
 	return q.First(int64(most), fmt.Sprintf("SELECT %[1]s, count(*) AS times\n  FROM %[2]s%[3]s\n  GROUP BY %[1]s HAVING count(*) > 1", list, relation, where))
+}
+
+// Comparable is the relation, which holds rows of the table, with the columns so that they can be
+// compared with the keys of the other. Further columns are left out where one is written otherwise.
+func (q Quoting) Comparable(relation string, t *catalog.Table, columns []string, other *catalog.Table, keys []string) string {
+	if t == nil || other == nil {
+		return relation
+	}
+	list, differs := make([]string, len(columns)), false
+	for i, name := range columns {
+		list[i] = q.Ident(name)
+		if says := q.Alike(list[i], t.Column(name), other.Column(keys[i])); says != list[i] {
+			list[i], differs = says+" AS "+list[i], true
+		}
+	}
+	if !differs {
+		return relation
+	}
+	return "(SELECT " + strings.Join(list, ", ") + " FROM " + relation + ")"
 }
 
 // Orphans is the query for values without a parent, at most so many.

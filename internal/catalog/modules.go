@@ -6,6 +6,7 @@ import "iter"
 type Module struct {
 	Kind, Name string
 	Text       string // "" where it was not read
+	Returns    string // of a function
 }
 
 // Modules are the programs of the catalog: of each schema the triggers of its tables, then those of
@@ -14,7 +15,7 @@ func (c *Catalog) Modules() iter.Seq[Module] {
 	return func(yield func(Module) bool) {
 		triggers := func(list []*Trigger) bool {
 			for _, g := range list {
-				if !yield(Module{"trigger", g.Name, g.Definition}) {
+				if !yield(Module{"trigger", g.Name, g.Definition, ""}) {
 					return false
 				}
 			}
@@ -32,7 +33,7 @@ func (c *Catalog) Modules() iter.Seq[Module] {
 				}
 			}
 			for _, f := range s.Routines {
-				if !yield(Module{f.Kind, f.Name, f.Definition}) {
+				if !yield(Module{f.Kind, f.Name, f.Definition, f.Returns}) {
 					return
 				}
 			}

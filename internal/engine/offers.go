@@ -15,12 +15,12 @@ import (
 // the catalog would fail afterwards. What somebody asks for by name is up to [Writer].Refuses alone.
 func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 	programs := sync.OnceValue(func() map[string][]writes { return writesOf(c, w.Dialect()) })
-	copying := sync.OnceValue(func() []catalog.Module { return copiers(c, w.Dialect()) })
+	counting := sync.OnceValue(func() []counts { return countsOf(c, w.Dialect()) })
 	widened := func(by *catalog.Column, t *catalog.Table) string {
 		if by.Invisible {
 			return ""
 		}
-		return copied(c, w.Dialect(), t, copying())
+		return counted(c, t, counting())
 	}
 	return func(ch change.Change) string {
 		if why := w.Refuses(c, ch); why != "" {
@@ -54,20 +54,57 @@ func nulled(t *catalog.Table, c *catalog.Column, programs []writes) string {
 	return ""
 }
 
-// copiers are the programs that put all columns of something into a table.
-func copiers(c *catalog.Catalog, d sqllex.Dialect) []catalog.Module {
-	var all []catalog.Module
+// counts is a statement in a program of the catalog that rests on how many columns something has.
+type counts struct {
+	catalog.Module
+	sqllex.Whole
+}
+
+func countsOf(c *catalog.Catalog, d sqllex.Dialect) []counts {
+	var all []counts
 	for m := range c.Modules() {
-		if sqllex.Stars(d, m.Text) && len(sqllex.Inserts(d, m.Text)) > 0 {
-			all = append(all, m)
+		if !strings.Contains(m.Text, "*") && !d.Names(m.Text, "table") {
+			continue // most, and soon told
+		}
+		for _, w := range sqllex.Wholes(d, m.Text, returnsRows(c, m.Returns)) {
+			all = append(all, counts{m, w})
 		}
 	}
 	return all
 }
 
-// copied says which of the programs puts whole rows of the table into another, which has not the one
-// column more. Through a view whose columns follow it sees the table's too.
-func copied(c *catalog.Catalog, d sqllex.Dialect, t *catalog.Table, programs []catalog.Module) string {
+// returnsRows reports whether a routine that returns this returns rows of several columns.
+func returnsRows(c *catalog.Catalog, returns string) bool {
+	low := strings.ToLower(returns)
+	if strings.HasPrefix(low, "setof ") || strings.HasPrefix(low, "table") || low == "record" {
+		return true
+	}
+	for _, s := range c.Schemas {
+		if slices.ContainsFunc(s.Tables, func(t *catalog.Table) bool { return rowsOf(t, returns) }) ||
+			slices.ContainsFunc(s.Types, func(y *catalog.UserType) bool { return len(y.Attributes) > 0 && ended(returns, y.Name) }) {
+			return true
+		}
+	}
+	return false
+}
+
+// rowsOf reports whether what a routine returns is rows of the table.
+func rowsOf(t *catalog.Table, returns string) bool {
+	if set := "setof "; len(returns) > len(set) && strings.EqualFold(returns[:len(set)], set) {
+		returns = returns[len(set):]
+	}
+	return ended(returns, t.Name)
+}
+
+// ended reports whether a type is the one of that name, in whatever schema.
+func ended(native, name string) bool {
+	native = strings.ReplaceAll(native, `"`, "")
+	return native == name || strings.HasSuffix(native, "."+name)
+}
+
+// counted says which of the programs rests on how many columns the table has. Through a view whose
+// columns follow it sees the table's.
+func counted(c *catalog.Catalog, t *catalog.Table, programs []counts) string {
 	if len(programs) == 0 {
 		return ""
 	}
@@ -81,15 +118,19 @@ func copied(c *catalog.Catalog, d sqllex.Dialect, t *catalog.Table, programs []c
 			}
 		}
 	}
-	for _, m := range programs {
-		for _, g := range t.Triggers { // which call it for the table's rows
-			if strings.HasSuffix(g.Calls, "."+m.Name) && sqllex.RowStars(d, m.Text) {
-				return fmt.Sprintf("trigger %s copies all columns of %s, and would fail with one more", g.Name, t.Name)
+	for _, by := range programs {
+		for _, g := range t.Triggers { // the program itself, or what calls it for the table's rows
+			called, _, _ := strings.Cut(g.Calls, "(")
+			if strings.HasSuffix(called, "."+by.Name) && by.Row || by.Kind == "trigger" && by.Name == g.Name && (by.Of("inserted") || by.Of("deleted")) {
+				return fmt.Sprintf("trigger %s takes all columns of %s, and would fail with one more", g.Name, t.Name)
 			}
 		}
+		if by.Returned && rowsOf(t, by.Returns) {
+			continue // it returns one more
+		}
 		for _, name := range names {
-			if d.Names(m.Text, name) {
-				return fmt.Sprintf("%s %s copies all columns of %s, and would fail with one more", m.Kind, m.Name, name)
+			if by.Of(name) {
+				return fmt.Sprintf("%s %s takes all columns of %s, and would fail with one more", by.Kind, by.Name, name)
 			}
 		}
 	}

@@ -77,7 +77,7 @@ func TestOffers(t *testing.T) {
 	}
 }
 
-// TestWholeRows: a column more is not offered where a program copies all columns into another table.
+// TestWholeRows: a column more is not offered where a program takes all columns into another table.
 func TestWholeRows(t *testing.T) {
 	reads := []catalog.ObjectRef{{Kind: catalog.KindTable, Schema: "saltmere", Name: "visit"}}
 	for text, free := range map[string]bool{
@@ -95,7 +95,7 @@ func TestWholeRows(t *testing.T) {
 		offered := Offers(able{}, &catalog.Catalog{Schemas: []*catalog.Schema{s}})
 		on := s.Tables[0].Ref()
 		for _, ch := range []change.Change{change.AddColumn{Table: on, Column: &catalog.Column{Name: "id"}}, change.AddSurrogateKey{Table: on, Column: &catalog.Column{Name: "id"}}} {
-			if why := offered(ch); (why == "") != free || !free && !strings.HasPrefix(why, "procedure keep copies all columns of ") {
+			if why := offered(ch); (why == "") != free || !free && !strings.HasPrefix(why, "procedure keep takes all columns of ") {
 				t.Errorf("%s, beside %s: %q", ch.Title(), text, why)
 			}
 		}
@@ -114,11 +114,11 @@ func TestRowsOfTriggers(t *testing.T) {
 		"BEGIN INSERT INTO log SELECT * FROM other; RETURN NULL; END":              true,
 		"BEGIN RAISE NOTICE 'x', OLD.*; RETURN NULL; END":                          true,
 	} {
-		visit := &catalog.Table{Schema: "saltmere", Name: "visit", Triggers: []*catalog.Trigger{{Name: "kept", Calls: "saltmere.audit"}}}
+		visit := &catalog.Table{Schema: "saltmere", Name: "visit", Triggers: []*catalog.Trigger{{Name: "kept", Calls: "saltmere.audit()"}}}
 		boat := &catalog.Table{Schema: "saltmere", Name: "boat"}
 		s := &catalog.Schema{Name: "saltmere", Tables: []*catalog.Table{visit, boat}, Routines: []*catalog.Routine{{Name: "audit", Kind: "function", Definition: text}}}
 		offered := Offers(able{}, &catalog.Catalog{Schemas: []*catalog.Schema{s}})
-		if why := offered(change.AddColumn{Table: visit.Ref(), Column: &catalog.Column{Name: "id"}}); (why == "") != free || !free && why != "trigger kept copies all columns of visit, and would fail with one more" {
+		if why := offered(change.AddColumn{Table: visit.Ref(), Column: &catalog.Column{Name: "id"}}); (why == "") != free || !free && why != "trigger kept takes all columns of visit, and would fail with one more" {
 			t.Errorf("%s: %q", text, why)
 		}
 		if why := offered(change.AddColumn{Table: boat.Ref(), Column: &catalog.Column{Name: "id"}}); why != "" {

@@ -36,7 +36,7 @@ const schema = "main"
 
 // Dialect of its lexer, which is that of isql as well.
 func (Engine) Dialect() sqllex.Dialect {
-	return sqllex.Dialect{ChosenQuotes: true, Terms: true, Capitals: true, Letters: "char_length"}
+	return sqllex.Dialect{ChosenQuotes: true, Terms: true, Capitals: true, CountsInto: true, Letters: "char_length"}
 }
 
 // expressions reads those of the engine.

@@ -28,7 +28,7 @@ func (e Engine) Schemes() []string { return e.family().Schemes }
 // https://mariadb.com/kb/en/string-literals/),
 // with its client's DELIMITER.
 func (Engine) Dialect() sqllex.Dialect {
-	return sqllex.Dialect{Backquotes: true, Backslashes: true, HashComments: true, CodeComments: true, Delimiters: true, Hints: sqllex.UseIndex, Letters: "char_length"}
+	return sqllex.Dialect{Backquotes: true, Backslashes: true, HashComments: true, CodeComments: true, Delimiters: true, CountsInto: true, Hints: sqllex.UseIndex, Letters: "char_length"}
 }
 
 // Abilities of version 10.5 and later. The manual pages behind them:

@@ -33,7 +33,7 @@ func (Engine) Serves() string {
 // Dialect of its lexer, which is that of SQL*Plus as well
 // (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqlrf/Literals.html).
 func (Engine) Dialect() sqllex.Dialect {
-	return sqllex.Dialect{National: true, ChosenQuotes: true, Slashes: true, Capitals: true, Letters: "length"}
+	return sqllex.Dialect{National: true, ChosenQuotes: true, Slashes: true, Capitals: true, CountsInto: true, Letters: "length"}
 }
 
 // expressions reads those of the engine.

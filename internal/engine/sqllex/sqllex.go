@@ -93,6 +93,7 @@ type Dialect struct {
 	TextQuotes     bool   // "x" is a string, as are 'x' and """x""", with r, b or both in front
 	Letters        string // the function that counts the letters of a text, not its bytes
 	Hints          string // how a statement calls for an index: [IndexedBy], [UseIndex], ...; "": in no way that has to be found
+	CountsInto     bool   // a query INTO variables, or a cursor's, has as many columns as there are variables
 	Infers         bool   // ON CONFLICT (columns) calls for a unique index on them
 	Directives     string // what begins a line for the client, at the beginning of a statement
 }

@@ -15,19 +15,6 @@ func Stars(d Dialect, text string) bool {
 	return false
 }
 
-// RowStars reports whether a trigger's text takes all columns of the row that it is fired for: OLD.* or
-// NEW.*.
-func RowStars(d Dialect, text string) bool {
-	var row, dot Token
-	for _, t := range Inner(d, text) {
-		if t.Is("*") && dot.Is(".") && (row.Is("old") || row.Is("new")) {
-			return true
-		}
-		row, dot = dot, t
-	}
-	return false
-}
-
 // Names reports whether a text holds the name, bare in any case or quoted; in strings too.
 func (d Dialect) Names(text, name string) bool {
 	return slices.ContainsFunc(Inner(d, text), func(t Token) bool { return t.Names(name) })

@@ -15,13 +15,6 @@ func TestStars(t *testing.T) {
 		}
 	}
 	for text, want := range map[string]bool{
-		"INSERT INTO a SELECT 'D', OLD.*": true, "$f$ VALUES (new . *) $f$": true, "SELECT old.a * 2": false, "SELECT o.*": false, "old.*x": true, "SELECT 'OLD.*'": true, "OLD.* ": true, "*": false,
-	} {
-		if got := RowStars(d, text); got != want {
-			t.Errorf("%s takes the row: %v", text, got)
-		}
-	}
-	for text, want := range map[string]bool{
 		"SELECT 1 FROM visit": true, "SELECT 1 FROM VISIT": true, `SELECT 1 FROM "visit"`: true, `SELECT 1 FROM "VISIT"`: false, "SELECT 'a visit'": true, "$f$ TABLE visit $f$": true, "SELECT visits": false, "-- visit": false,
 	} {
 		if got := d.Names(text, "visit"); got != want {

@@ -34,7 +34,7 @@ func (Engine) Serves() string {
 // Dialect of its lexer (https://learn.microsoft.com/en-us/sql/relational-databases/databases/database-identifiers,
 // https://learn.microsoft.com/en-us/sql/tools/sqlcmd/sqlcmd-commands for the lines of its client).
 func (Engine) Dialect() sqllex.Dialect {
-	return sqllex.Dialect{Brackets: true, DoubledBracket: true, National: true, Batches: true, NestedComments: true, Letters: "len", Hints: sqllex.WithIndex, Directives: ":"}
+	return sqllex.Dialect{Brackets: true, DoubledBracket: true, National: true, Batches: true, NestedComments: true, CountsInto: true, Letters: "len", Hints: sqllex.WithIndex, Directives: ":"}
 }
 
 // expressions reads those of the engine.

@@ -1,5 +1,7 @@
 package catalog
 
+import "iter"
+
 // Expressions reads the expressions in a catalog: checks, defaults, predicates, parts of
 // indexes. They are in the engine's own words, and so is who reads them.
 type Expressions interface {
@@ -20,6 +22,14 @@ type Expressions interface {
 	// text and that of the routine that it calls, if it does; alone is whether it does nothing
 	// else, in each row or in those where the column is null.
 	Stamps(trigger, routine string) (columns []string, alone bool)
+	// Written are the plain values that programs put into the column of the table.
+	Written(programs iter.Seq[Module], t *Table, column *Column) []Written
+}
+
+// Written is a value that a program writes.
+type Written struct {
+	By    Module
+	Value Constant
 }
 
 // A Constant is the value of an expression that is a plain text, number or null.
@@ -36,6 +46,9 @@ type unread struct{}
 func (unread) Mentions(string, string) bool           { return false }
 func (unread) NotNull(string) []string                { return nil }
 func (unread) Plain(expression string) string         { return expression }
+func (unread) Written(iter.Seq[Module], *Table, *Column) []Written {
+	return nil
+}
 func (unread) Stamps(string, string) ([]string, bool) { return nil, false }
 func (unread) Constant(string) (Constant, bool)       { return Constant{}, false }
 func (unread) Refuses(string, string, Constant) bool  { return false }

@@ -12,9 +12,9 @@ func TestModules(t *testing.T) {
 	c := &Catalog{Schemas: []*Schema{
 		{Name: "a", Tables: []*Table{{Name: "station", Triggers: []*Trigger{{Name: "t1", Definition: "x"}, {Name: "t2"}}}}, Views: []*View{{Name: "v", Triggers: []*Trigger{{Name: "t3", Definition: "y"}}}},
 			Routines: []*Routine{{Kind: "procedure", Name: "p", Definition: "z"}}},
-		{Name: "b", Routines: []*Routine{{Kind: "function", Name: "f"}}},
+		{Name: "b", Routines: []*Routine{{Kind: "function", Name: "f", Returns: "integer"}}},
 	}}
-	want := []Module{{"trigger", "t1", "x"}, {"trigger", "t2", ""}, {"trigger", "t3", "y"}, {"procedure", "p", "z"}, {"function", "f", ""}}
+	want := []Module{{"trigger", "t1", "x", ""}, {"trigger", "t2", "", ""}, {"trigger", "t3", "y", ""}, {"procedure", "p", "z", ""}, {"function", "f", "", "integer"}}
 	if got := slices.Collect(c.Modules()); !slices.Equal(got, want) {
 		t.Errorf("%v, want %v", got, want)
 	}

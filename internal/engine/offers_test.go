@@ -126,3 +126,60 @@ func TestRowsOfTriggers(t *testing.T) {
 		}
 	}
 }
+
+// TestProgramsFail: what a program of the catalog does stands in the way of a change after which it would
+// fail, and of no other.
+func TestProgramsFail(t *testing.T) {
+	station := &catalog.Table{Schema: "saltmere", Name: "station", Columns: []*catalog.Column{{Name: "id"}, {Name: "place"}, {Name: "kind", Default: "'buoy'", Type: catalog.Type{Native: "text", Family: catalog.Text}}}}
+	gauge := &catalog.Table{Schema: "saltmere", Name: "gauge", Columns: []*catalog.Column{{Name: "station_id"}}}
+	key := func(deferrable bool, columns ...string) change.Change {
+		return change.AddKey{Table: station.Ref(), Key: &catalog.Key{Name: "k", Columns: columns, Deferrable: deferrable}}
+	}
+	unique := func(unique bool) change.Change {
+		return change.CreateIndex{Table: station.Ref(), Index: &catalog.Index{Name: "x", Unique: unique, Parts: []catalog.IndexPart{{Column: "id"}, {Column: "place"}}}}
+	}
+	check := func(expression string) change.Change {
+		return change.AddCheck{Table: station.Ref(), Check: &catalog.Check{Name: "c", Expression: expression}}
+	}
+	refers := change.AddForeignKey{Table: gauge.Ref(), ForeignKey: &catalog.ForeignKey{Columns: []string{"station_id"}, Target: station.Ref(), TargetColumns: []string{"id"}}}
+	rename := change.Rename{Table: station.Ref(), Kind: change.RenameCheck, From: "station_ok", To: "ck_station"}
+	for _, x := range []struct {
+		text string
+		ch   change.Change
+		says string
+	}{
+		{"UPDATE station SET place = place + 1 WHERE place > 3", key(false, "place"), `procedure p moves the values of "place" in station`},
+		{"UPDATE station SET place = place + 1 WHERE place > 3", key(true, "place"), ""},
+		{"UPDATE station SET place = place - 1", unique(true), `procedure p moves the values of "place" in station`},
+		{"UPDATE station SET place = place - 1", unique(false), ""},
+		{"UPDATE station SET place = place - 1", key(false, "id"), ""},
+		{"UPDATE station SET place = id + 1", key(false, "place"), ""},
+		{"UPDATE gauge SET place = place + 1", key(false, "place"), ""},
+		{"INSERT INTO station VALUES (1, 2, 'raft')", check("kind IN ('buoy', 'pier')"), `procedure p writes raft into "kind" of station`},
+		{"INSERT INTO station (kind) VALUES ('pier'), ('raft')", check("kind IN ('buoy', 'pier')"), `procedure p writes raft into "kind" of station`},
+		{"UPDATE station SET kind = 'raft' WHERE id = 3", check("kind IN ('buoy', 'pier')"), `procedure p writes raft into "kind" of station`},
+		{"UPDATE station SET kind = 'pier' WHERE kind = 'raft'", check("kind IN ('buoy', 'pier')"), ""},
+		{"UPDATE station SET kind = lower('raft')", check("kind IN ('buoy', 'pier')"), ""},
+		{"INSERT INTO station (id, place) VALUES (1, 2)", check("kind IN ('raft', 'pier')"), `the default 'buoy' of "kind" would be refused`},
+		{"INSERT INTO station (id, place) VALUES (1, 2)", check("place > 0"), ""},
+		{"TRUNCATE TABLE station", refers, "procedure p truncates station"},
+		{"TRUNCATE station CASCADE", refers, "procedure p truncates station"},
+		{"EXECUTE 'TRUNCATE saltmere.station, other'", refers, "procedure p truncates station"},
+		{"TRUNCATE station, gauge", refers, ""},
+		{"TRUNCATE gauge", refers, ""},
+		{"SELECT truncate(station, 2) FROM station", refers, ""},
+		{"REPLACE INTO station VALUES (1, 2, 'pier')", refers, "procedure p replaces rows of station"},
+		{"INSERT INTO station VALUES (1, 2, replace('a', 'b', 'pier'))", refers, ""},
+		{"REPLACE INTO gauge VALUES (1)", refers, ""},
+		{"EXCEPTION WHEN check_violation THEN IF SQLERRM LIKE '%station_ok%' THEN RETURN 1; END IF", rename, "procedure p has the name in its text"},
+		{"IF name = 'STATION_OK' THEN", rename, "procedure p has the name in its text"},
+		{"SELECT station_okay FROM station", rename, ""},
+		{"", key(false, "place"), ""},
+	} {
+		s := &catalog.Schema{Name: "saltmere", Tables: []*catalog.Table{station, gauge}, Routines: []*catalog.Routine{{Name: "p", Kind: "procedure", Definition: x.text}}}
+		why := Offers(able{}, &catalog.Catalog{Schemas: []*catalog.Schema{s}})(x.ch)
+		if x.says == "" && why != "" || !strings.HasPrefix(why, x.says) {
+			t.Errorf("%s, beside %s: %q, want %q", x.ch.Title(), x.text, why, x.says)
+		}
+	}
+}

@@ -8,6 +8,22 @@ type Insert struct {
 	Columns []Token // those that it names, in its order
 	Listed  bool    // it names columns at all, or takes all defaults
 	Nulls   []int   // places of its values that are a plain NULL
+	Plain   []Plain // values that are one plain string or number
+	Replace bool    // it takes the place of rows with the same keys
+}
+
+// Plain is a value that is a plain string or number.
+type Plain struct {
+	At    int // its place
+	Value Token
+}
+
+// plain is the one token of a value that is a plain string or number.
+func plain(value []Token) (Token, bool) {
+	if len(value) != 1 || value[0].Kind != String && value[0].Kind != Number {
+		return Token{}, false
+	}
+	return value[0], true
 }
 
 // Inserts are those of a text, in its order, and of the strings in it, which may be a routine's
@@ -31,6 +47,7 @@ func inserts(d Dialect, text string, depth int) []Insert {
 		}
 		if t.Is("into") && (verb == "insert" || verb == "replace") {
 			if in, ok := insertAt(tokens[i+1:]); ok {
+				in.Replace = verb == "replace"
 				all = append(all, in)
 			}
 		}
@@ -49,11 +66,28 @@ func code(t Token, depth int) (string, bool) {
 	return t.Name(), true
 }
 
-// An Update is a place of a text where columns of a table are set to a plain NULL.
+// An Update is a place of a text where columns of a table are set.
 type Update struct {
 	Table Token // the last part of its name; without a text where a string is a part of the statement, and does not tell
-	Nulls []Token
+	Sets  []Assignment
 }
+
+// An Assignment is a column and what it is set to.
+type Assignment struct {
+	Column Token
+	Value  []Token
+}
+
+// Null reports whether that is a plain NULL.
+func (a Assignment) Null() bool { return len(a.Value) == 1 && a.Value[0].Is("null") }
+
+// Moves reports whether it is reckoned from what the column held.
+func (a Assignment) Moves() bool {
+	return slices.ContainsFunc(a.Value, func(t Token) bool { return t.Names(a.Column.Name()) }) && slices.ContainsFunc(a.Value, func(t Token) bool { return t.Is("+") || t.Is("-") || t.Is("*") })
+}
+
+// Plain is the value, where it is one plain string or number.
+func (a Assignment) Plain() (Token, bool) { return plain(a.Value) }
 
 // Updates are those of a text, in its order, and of the strings in it. SET in ON DUPLICATE KEY,
 // ON CONFLICT and MERGE, behind no name of a table, is left out.
@@ -71,12 +105,12 @@ func updates(d Dialect, text string, depth int) []Update {
 		switch {
 		case t.Is("update"):
 			told = true
-			if u, ok := updateAt(tokens[i+1:]); ok && len(u.Nulls) > 0 {
+			if u, ok := updateAt(tokens[i+1:]); ok && len(u.Sets) > 0 {
 				all = append(all, u)
 			}
 		case t.Is("set") && depth > 0 && !told: // 'UPDATE ' || name || ' SET a = NULL'
-			if nulls := setNull(tokens[i+1:]); len(nulls) > 0 {
-				all = append(all, Update{Nulls: nulls})
+			if sets := assigned(tokens[i+1:]); len(sets) > 0 {
+				all = append(all, Update{Sets: sets})
 			}
 		}
 	}
@@ -104,27 +138,39 @@ func updateAt(tokens []Token) (Update, bool) {
 			return u, false
 		}
 	}
-	u.Nulls = setNull(r.tokens)
+	u.Sets = assigned(r.tokens)
 	return u, true
 }
 
-// setNull are the columns that get a plain NULL behind SET.
-func setNull(tokens []Token) []Token {
-	var nulls []Token
-	depth := 0
+// assigned are the columns that are set one by one behind SET.
+func assigned(tokens []Token) []Assignment {
+	var all []Assignment
+	depth, from := 0, 0
+	take := func(to int) {
+		if at := slices.IndexFunc(tokens[from:to], func(t Token) bool { return t.Is("=") }); at > 0 && from+at+1 < to && !tokens[from+at-1].Is(")") {
+			all = append(all, Assignment{tokens[from+at-1], tokens[from+at+1 : to]})
+		}
+		from = to + 1
+	}
 	for i, t := range tokens {
 		switch {
 		case t.Is("("):
 			depth++
 		case t.Is(")"):
 			depth--
-		case depth == 0 && (t.Is("where") || t.Is("from") || t.Is(";") || t.Is("returning")):
-			return nulls
-		case depth == 0 && i > 1 && t.Is("null") && tokens[i-1].Is("=") && (i+1 == len(tokens) || !tokens[i+1].Is("|")):
-			nulls = append(nulls, tokens[i-2])
+		case depth == 0 && t.Is(","):
+			take(i)
+		case depth == 0 && (t.Is("where") || t.Is("from") || t.Is(";") || t.Is("returning") || t.Is("order") || t.Is("limit")):
+			take(i)
+			return all
+		}
+		if depth < 0 {
+			take(i)
+			return all
 		}
 	}
-	return nulls
+	take(len(tokens))
+	return all
 }
 
 // insertAt reads what stands behind INTO.
@@ -172,6 +218,9 @@ func insertAt(tokens []Token) (Insert, bool) {
 			for i, part := range r.list() {
 				if len(part) == 1 && part[0].Is("null") && !slices.Contains(in.Nulls, i) {
 					in.Nulls = append(in.Nulls, i)
+				}
+				if value, ok := plain(part); ok {
+					in.Plain = append(in.Plain, Plain{i, value})
 				}
 			}
 			r.skip(",")
@@ -229,4 +278,24 @@ func (r *inserting) list() [][]Token {
 		}
 		parts[len(parts)-1] = append(parts[len(parts)-1], t)
 	}
+}
+
+// Truncated are the names of the tables that each TRUNCATE of a text empties, strings in it included.
+func Truncated(d Dialect, text string) [][]Token {
+	var all [][]Token
+	tokens := Inner(d, text)
+	for i, t := range tokens {
+		if !t.Is("truncate") || i+1 < len(tokens) && tokens[i+1].Is("(") { // a function of numbers
+			continue
+		}
+		var names []Token
+		for _, n := range tokens[i+1:] {
+			if n.Kind != Word && n.Kind != Quoted && !n.Is(",") && !n.Is(".") {
+				break
+			}
+			names = append(names, n)
+		}
+		all = append(all, names)
+	}
+	return all
 }

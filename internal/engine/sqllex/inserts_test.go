@@ -79,13 +79,72 @@ func TestUpdates(t *testing.T) {
 	} {
 		var got []string
 		for _, u := range Updates(plain, c.text) {
-			got = append(got, u.Table.Name()+":")
-			for _, k := range u.Nulls {
-				got = append(got, k.Name())
+			var nulls []string
+			for _, a := range u.Sets {
+				if a.Null() {
+					nulls = append(nulls, a.Column.Name())
+				}
+			}
+			if nulls != nil {
+				got = append(append(got, u.Table.Name()+":"), nulls...)
 			}
 		}
 		if is := strings.Join(got, " "); is != c.want {
 			t.Errorf("%s\n has %s\nwant %s", c.text, is, c.want)
+		}
+	}
+}
+
+// TestAssigned: what columns are set to, which of it is plain, and what moves what was there.
+func TestAssigned(t *testing.T) {
+	for text, want := range map[string]string{
+		"UPDATE visit SET a = 1":                                   "a=1",
+		"UPDATE visit SET a = 'x', b = b + 1 WHERE c = 3":          "a='x' b+",
+		"UPDATE visit v SET v.a = v.a - 1, b = f(a, 2), c = NULL":  "a+ b c=NULL",
+		"UPDATE visit SET a = (SELECT max(a) + 1 FROM visit)":      "a+",
+		"UPDATE visit SET a = b + 1 ORDER BY c":                    "a",
+		"UPDATE visit SET a = -1":                                  "a",
+		"UPDATE visit SET (a, b) = (1, 2)":                         "",
+		"UPDATE visit SET":                                         "",
+		"DO $$ BEGIN UPDATE visit SET no = no + 1; a := b; END $$": "no+",
+	} {
+		var got []string
+		for _, u := range Updates(Dialect{DollarStrings: true}, text) {
+			for _, a := range u.Sets {
+				says := a.Column.Name()
+				if v, ok := a.Plain(); ok {
+					says += "=" + v.Text
+				} else if a.Null() {
+					says += "=NULL"
+				}
+				if a.Moves() {
+					says += "+"
+				}
+				got = append(got, says)
+			}
+		}
+		if is := strings.Join(got, " "); is != want {
+			t.Errorf("%s\n has %s\nwant %s", text, is, want)
+		}
+	}
+}
+
+// TestTruncated: which tables are emptied together.
+func TestTruncated(t *testing.T) {
+	for text, want := range map[string]string{
+		"TRUNCATE visit": "visit", "TRUNCATE TABLE ONLY a.visit, berth CASCADE; SELECT 1": "TABLE ONLY a . visit , berth CASCADE", "SELECT truncate(a, 2) FROM visit": "", "EXECUTE 'TRUNCATE ' || n": "",
+		"EXECUTE 'TRUNCATE visit'": "visit", "TRUNCATE a; TRUNCATE b": "a | b", "DELETE FROM visit": "",
+	} {
+		var all []string
+		for _, names := range Truncated(Dialect{}, text) {
+			var one []string
+			for _, n := range names {
+				one = append(one, n.Text)
+			}
+			all = append(all, strings.Join(one, " "))
+		}
+		if got := strings.Join(all, " | "); got != want {
+			t.Errorf("%s: %q, want %q", text, got, want)
 		}
 	}
 }

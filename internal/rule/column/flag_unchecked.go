@@ -109,7 +109,26 @@ func amongFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []string
 	if p.Abilities.Condition == nil {
 		return nil
 	}
+	values = written(p, t, c, values)
 	k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", t.Name, c.Name), Expression: p.Abilities.Condition(t, catalog.Condition{Among: &catalog.Among{Column: c.Name, Values: values}})}
 	return []rule.Fix{{ID: "check", Title: fmt.Sprintf("check that \"%s\" is one of %s", c.Name, strings.Join(values, ", ")), Ask: true,
 		Changes: []change.Change{change.AddCheck{Table: t.Ref(), Check: k}}}}
+}
+
+// written adds the values that the column has where nobody gives one, and that programs put there.
+func written(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []string) []string {
+	reads := p.Abilities.Reads()
+	values = slices.Clone(values)
+	add := func(v catalog.Constant) {
+		if !v.Null && !slices.Contains(values, v.Text) {
+			values = append(values, v.Text)
+		}
+	}
+	if v, ok := reads.Constant(c.Default); ok && c.Default != "" {
+		add(v)
+	}
+	for _, w := range reads.Written(p.Catalog.Modules(), t, c) {
+		add(w.Value)
+	}
+	return values
 }

@@ -1,0 +1,73 @@
+package engine
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
+)
+
+// empties is a statement in a program of the catalog that takes the rows of tables away, all at once
+// or to put others in their place.
+type empties struct {
+	catalog.Module
+	does   string
+	tables []sqllex.Token
+}
+
+func (e empties) of(table string) bool {
+	return slices.ContainsFunc(e.tables, func(n sqllex.Token) bool { return n.Names(table) })
+}
+
+func emptiesOf(c *catalog.Catalog, d sqllex.Dialect) []empties {
+	var all []empties
+	for m := range c.Modules() {
+		low := strings.ToLower(m.Text)
+		if strings.Contains(low, "truncate") {
+			for _, names := range sqllex.Truncated(d, m.Text) {
+				all = append(all, empties{m, "truncates %s, which the engine refuses where a foreign key leads there, or goes on to what refers to it", names})
+			}
+		}
+		if strings.Contains(low, "replace") {
+			for _, in := range sqllex.Inserts(d, m.Text) {
+				if in.Replace {
+					all = append(all, empties{m, "replaces rows of %s, which deletes them first", []sqllex.Token{in.Table}})
+				}
+			}
+		}
+	}
+	return all
+}
+
+// emptied says which program empties the table that is to be referred to.
+func emptied(from, to string, programs []empties) string {
+	for _, by := range programs {
+		if by.of(to) && !by.of(from) {
+			return fmt.Sprintf("%s %s "+by.does, by.Kind, by.Name, to)
+		}
+	}
+	return ""
+}
+
+// wordsOf are the words in the texts of all programs, in small letters, each with one that has it.
+func wordsOf(c *catalog.Catalog, d sqllex.Dialect) map[string]catalog.Module {
+	all := map[string]catalog.Module{}
+	for m := range c.Modules() {
+		for _, t := range sqllex.Inner(d, m.Text) {
+			if t.Kind == sqllex.Word || t.Kind == sqllex.Quoted {
+				all[strings.ToLower(t.Name())] = m
+			}
+		}
+	}
+	return all
+}
+
+// spoken says which program has the name in its text, as one that tells errors apart by constraints has.
+func spoken(name string, words map[string]catalog.Module) string {
+	if m, ok := words[strings.ToLower(name)]; ok {
+		return fmt.Sprintf("%s %s has the name in its text", m.Kind, m.Name)
+	}
+	return ""
+}

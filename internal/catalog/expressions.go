@@ -43,9 +43,9 @@ type Constant struct {
 // unread is for where nobody reads expressions: nothing is known of any.
 type unread struct{}
 
-func (unread) Mentions(string, string) bool           { return false }
-func (unread) NotNull(string) []string                { return nil }
-func (unread) Plain(expression string) string         { return expression }
+func (unread) Mentions(string, string) bool   { return false }
+func (unread) NotNull(string) []string        { return nil }
+func (unread) Plain(expression string) string { return expression }
 func (unread) Written(iter.Seq[Module], *Table, *Column) []Written {
 	return nil
 }

@@ -17,7 +17,9 @@ func (r *reader) mentions(oid uint32, f *catalog.Routine, tables map[catalog.Obj
 	says := catalog.Dependant{Kind: catalog.TextOf + f.Kind, Name: schema + "." + f.Signature()}
 	fired := y.fires[says.Name]
 	for _, at := range fired {
-		r.typed(at, says, y.given(words))
+		if t := r.tables[at]; t != nil {
+			r.typed(at, says, y.given(words, t))
+		}
 	}
 	for _, ref := range f.Touches {
 		at, ok := tables[ref]

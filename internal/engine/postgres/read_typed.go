@@ -19,20 +19,18 @@ var takesInteger = []string{"left", "right", "repeat", "lpad", "rpad", "substr",
 // (https://www.postgresql.org/docs/current/typeconv-func.html,
 // https://www.postgresql.org/docs/current/plpgsql-control-structures.html#PLPGSQL-STATEMENTS-RETURNING).
 type typist struct {
-	takes map[string]bool // functions that are found by types
-	rows  map[string]bool // types that are rows, and the tables with such a type
-	fires map[string][]uint32
+	takes map[string]string   // functions by their names, and the types of what they are given
+	rows  map[string]bool     // types that are rows, and the tables with such a type
+	fires map[string][]uint32 // routines that triggers call, and the tables that these are of
 }
 
 func (r *reader) typist() *typist {
-	y := &typist{takes: map[string]bool{}, rows: map[string]bool{"record": true}, fires: map[string][]uint32{}}
+	y := &typist{takes: map[string]string{}, rows: map[string]bool{"record": true}, fires: map[string][]uint32{}}
 	for _, name := range takesInteger {
-		y.takes[name] = true
+		y.takes[name] = "integer"
 	}
 	for _, f := range r.routines {
-		if f.Arguments != "" {
-			y.takes[f.Name] = true
-		}
+		y.takes[f.Name] += f.Arguments + ","
 	}
 	for o, t := range r.things {
 		if o.class == classClass {
@@ -41,7 +39,9 @@ func (r *reader) typist() *typist {
 	}
 	for oid, t := range r.tables {
 		for _, g := range t.Triggers {
-			y.fires[g.Calls] = append(y.fires[g.Calls], oid)
+			if !slices.Contains(y.fires[g.Calls], oid) {
+				y.fires[g.Calls] = append(y.fires[g.Calls], oid)
+			}
 		}
 	}
 	return y
@@ -61,7 +61,7 @@ func (y *typist) columns(words []sqllex.Token, t *catalog.Table, f *catalog.Rout
 			all = append(all, spoken(w))
 		}
 	}
-	all = append(all, y.given(words)...)
+	all = append(all, y.given(words, t)...)
 	return slices.DeleteFunc(names(t), func(name string) bool { return !slices.Contains(all, name) })
 }
 
@@ -77,20 +77,38 @@ func (y *typist) returnsRows(f *catalog.Routine, returns string) bool {
 	return returns != f.Returns || strings.HasPrefix(returns, "TABLE(") || y.rows[returns]
 }
 
-// given are the words between the brackets behind the name of a function that is found by types.
-func (y *typist) given(words []sqllex.Token) (all []string) {
-	var typed []bool // of the brackets that are open
+// given are the columns of the table between the brackets behind the name of a function that takes
+// one of their type. The first brackets of a definition are the routine's own.
+func (y *typist) given(words []sqllex.Token, t *catalog.Table) (all []string) {
+	var takes []string // of the brackets that are open
+	own := len(words) > 0 && words[0].Is("create")
 	for i, w := range words {
 		switch {
 		case w.Is("("):
-			typed = append(typed, i > 0 && y.takes[spoken(words[i-1])] && (i < 2 || !words[i-2].Is("into") && !words[i-2].Is("function")))
+			types := ""
+			if i > 0 && !own {
+				types = y.takes[spoken(words[i-1])]
+			}
+			takes, own = append(takes, types), false
 		case w.Is(")"):
-			typed = typed[:max(0, len(typed)-1)]
+			takes = takes[:max(0, len(takes)-1)]
 		case w.Is(";"):
-			typed = nil
-		case slices.Contains(typed, true):
-			all = append(all, spoken(w))
+			takes = nil
+		case len(takes) > 0:
+			if c := t.Column(spoken(w)); c != nil && slices.ContainsFunc(takes, func(types string) bool { return asked(types, c.Type) }) {
+				all = append(all, c.Name)
+			}
 		}
 	}
 	return all
+}
+
+// asked reports whether a function that takes the types may be found by one; a smallint finds one that
+// takes an integer.
+func asked(types string, of catalog.Type) bool {
+	if of.Family == catalog.Integer {
+		return strings.Contains(types, "integer") || strings.Contains(types, "smallint")
+	}
+	base, _, _ := strings.Cut(of.Native, "(")
+	return strings.Contains(types, base)
 }

@@ -51,7 +51,8 @@ func emptied(from, to string, programs []empties) string {
 	return ""
 }
 
-// wordsOf are the words in the texts of all programs, in small letters, each with one that has it.
+// wordsOf are the words in the texts of all programs, in small letters, each with one that has it;
+// not those that a table or a column is called by too.
 func wordsOf(c *catalog.Catalog, d sqllex.Dialect) map[string]catalog.Module {
 	all := map[string]catalog.Module{}
 	for m := range c.Modules() {
@@ -59,6 +60,12 @@ func wordsOf(c *catalog.Catalog, d sqllex.Dialect) map[string]catalog.Module {
 			if t.Kind == sqllex.Word || t.Kind == sqllex.Quoted {
 				all[strings.ToLower(t.Name())] = m
 			}
+		}
+	}
+	for _, t := range c.Tables() {
+		delete(all, strings.ToLower(t.Name))
+		for _, col := range t.Columns {
+			delete(all, strings.ToLower(col.Name))
 		}
 	}
 	return all

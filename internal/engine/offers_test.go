@@ -174,6 +174,7 @@ func TestProgramsFail(t *testing.T) {
 		{"EXCEPTION WHEN check_violation THEN IF SQLERRM LIKE '%station_ok%' THEN RETURN 1; END IF", rename, "procedure p has the name in its text"},
 		{"IF name = 'STATION_OK' THEN", rename, "procedure p has the name in its text"},
 		{"SELECT station_okay FROM station", rename, ""},
+		{"SELECT place FROM station", change.Rename{Table: station.Ref(), Kind: change.RenameIndex, From: "place", To: "ix_place"}, ""}, // a column
 		{"", key(false, "place"), ""},
 	} {
 		s := &catalog.Schema{Name: "saltmere", Tables: []*catalog.Table{station, gauge}, Routines: []*catalog.Routine{{Name: "p", Kind: "procedure", Definition: x.text}}}

@@ -482,10 +482,8 @@ const shown = 5
 func (a *asker) Orphans(ctx context.Context, p evidence.Part, columns []string, parent *catalog.Table, target []string) (evidence.Orphans, error) {
 	var o evidence.Orphans
 	child, filled := a.from(p, columns, "c"), a.filled("c.", columns)
-	if plain := a.from(p, columns, "t"); !fields(p.Table, columns) {
-		if alike := a.d.Quoting.Comparable(plain, p.Table, columns, parent, target); alike != plain {
-			child = alike + " c"
-		}
+	if alike := a.d.Quoting.Comparable(child, p.Table, columns, parent, target); alike != child {
+		child = alike + " c"
 	}
 	if p.Once && !fields(p.Table, columns) {
 		child = fmt.Sprintf("(SELECT DISTINCT %s FROM %s WHERE %s) c", a.list("c.", columns), child, filled)

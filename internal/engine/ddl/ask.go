@@ -44,10 +44,11 @@ func (w *Writer) askRepeats(table catalog.Ref, list, sql string) {
 
 // AskOrphans asks for what a foreign key would refuse.
 func (w *Writer) AskOrphans(table catalog.Ref, f *catalog.ForeignKey) {
-	if t := w.From.Table(table); t != nil && !t.HasColumns(f.Columns) {
+	t := w.From.Table(table)
+	if t != nil && !t.HasColumns(f.Columns) {
 		return // they come with the script, and hold what the script puts there
 	}
-	relation := w.Quoting.Comparable(w.Relation(table), w.From.Table(table), f.Columns, w.From.Table(f.Target), f.TargetColumns)
+	relation := w.Quoting.Comparable(w.Relation(table), t, f.Columns, w.From.Table(f.Target), f.TargetColumns)
 	orphans := w.Quoting.Orphans
 	if f.Period {
 		orphans = w.Quoting.OrphansBeyond

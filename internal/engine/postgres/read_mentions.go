@@ -77,8 +77,7 @@ func spoken(w sqllex.Token) string {
 // countsColumns reports whether a text breaks, or does another thing, once the table has a further
 // column: it inserts whole rows as it read them, or returns rows of it whose columns it lists.
 func countsColumns(words []sqllex.Token, t *catalog.Table, f *catalog.Routine) bool {
-	returns := strings.TrimPrefix(strings.ToLower(f.Returns), "setof ")
-	lists := returns == t.Name || returns == t.Schema+"."+t.Name || returns == relation(t.Ref())
+	lists := returnsRowsOf(f, t)
 	for i := range words {
 		switch {
 		case words[i].Is("insert") && i+2 < len(words) && words[i+1].Is("into"):

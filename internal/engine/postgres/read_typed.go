@@ -47,22 +47,30 @@ func (r *reader) typist() *typist {
 	return y
 }
 
-// columns are those of the table on whose types the text rests.
+// columns are those of the table on whose types the text rests, in no order.
 func (y *typist) columns(words []sqllex.Token, t *catalog.Table, f *catalog.Routine) []string {
-	var all []string
-	returns := strings.TrimPrefix(f.Returns, "SETOF ")
-	own := returns == t.Name || returns == relation(t.Ref())
-	switch {
-	case f.Language != "plpgsql":
-	case own && len(f.Touches) > 1, !own && y.returnsRows(f, returns) && star(words):
+	all := y.given(words, t)
+	if f.Language != "plpgsql" {
+		return all
+	}
+	switch own := returnsRowsOf(f, t); {
+	case own && len(f.Touches) > 1, !own && y.returnsRows(f) && star(words):
 		return names(t)
-	case !own && y.returnsRows(f, returns):
+	case !own && y.returnsRows(f):
 		for _, w := range words {
 			all = append(all, spoken(w))
 		}
 	}
-	all = append(all, y.given(words, t)...)
-	return slices.DeleteFunc(names(t), func(name string) bool { return !slices.Contains(all, name) })
+	return all
+}
+
+// returned is the type of what a routine returns one or many of.
+func returned(f *catalog.Routine) string { return strings.TrimPrefix(f.Returns, "SETOF ") }
+
+// returnsRowsOf reports whether a routine returns rows of the table.
+func returnsRowsOf(f *catalog.Routine, t *catalog.Table) bool {
+	returns := returned(f)
+	return returns == t.Name || returns == t.Schema+"."+t.Name || returns == relation(t.Ref())
 }
 
 func names(t *catalog.Table) []string {
@@ -73,7 +81,9 @@ func names(t *catalog.Table) []string {
 	return all
 }
 
-func (y *typist) returnsRows(f *catalog.Routine, returns string) bool {
+// returnsRows reports whether what a routine returns has to be of just the types that it declares.
+func (y *typist) returnsRows(f *catalog.Routine) bool {
+	returns := returned(f)
 	return returns != f.Returns || strings.HasPrefix(returns, "TABLE(") || y.rows[returns]
 }
 

@@ -65,13 +65,13 @@ func Wholes(d Dialect, text string, returns bool) []Whole {
 	var all []Whole
 	tokens := Inner(d, text)
 	// Of a program that does not say what it returns, as one that is plain SQL, any statement may be it.
-	any := returns && (handsOn(tokens) || !has(tokens, "return"))
+	may := returns && (handsOn(tokens) || !has(tokens, "return"))
 	for len(tokens) > 0 {
 		end := slices.IndexFunc(tokens, func(t Token) bool { return t.Is(";") })
 		if end < 0 {
 			end = len(tokens)
 		}
-		if w, ok := whole(d, tokens[:end], any || returns && has(tokens[:end], "return")); ok {
+		if w, ok := whole(d, tokens[:end], may || returns && has(tokens[:end], "return")); ok {
 			all = append(all, w)
 		}
 		tokens = tokens[min(end+1, len(tokens)):]
@@ -97,8 +97,10 @@ func handsOn(tokens []Token) bool {
 }
 
 func has(tokens []Token, words ...string) bool {
-	return slices.ContainsFunc(tokens, func(t Token) bool { return slices.ContainsFunc(words, t.Is) })
+	return slices.ContainsFunc(tokens, func(t Token) bool { return t.among(words...) })
 }
+
+func (t Token) among(words ...string) bool { return slices.ContainsFunc(words, t.Is) }
 
 // whole reads one statement; returned: what it finds may be what the program returns.
 func whole(d Dialect, tokens []Token, returned bool) (Whole, bool) {
@@ -114,7 +116,7 @@ func whole(d Dialect, tokens []Token, returned bool) (Whole, bool) {
 		for i > 0 && !at(i).Is("select") && !at(i).Is("table") {
 			i--
 		}
-		if at(i-1).Is("(") && has([]Token{at(i - 2)}, "in", "any", "some", "all", "array", "=", "<", ">", "<>", "!=", "<=", ">=") {
+		if at(i-1).Is("(") && at(i-2).among("in", "any", "some", "all", "array", "=", "<", ">", "<>", "!=", "<=", ">=") {
 			value = true
 		}
 	}
@@ -155,5 +157,5 @@ func whole(d Dialect, tokens []Token, returned bool) (Whole, bool) {
 
 // startsQuery reports whether TABLE behind the word is a query, and not part of a definition.
 func startsQuery(before Token) bool {
-	return !has([]Token{before}, "create", "alter", "drop", "lock", "truncate", "analyze", "optimize", "repair", "check", "temp", "temporary", "unlogged", "foreign", "external", "returns", "on", "rename", "replace", "cascade", "of", "with", "only", "if", "or", ".")
+	return !before.among("create", "alter", "drop", "lock", "truncate", "analyze", "optimize", "repair", "check", "temp", "temporary", "unlogged", "foreign", "external", "returns", "on", "rename", "replace", "cascade", "of", "with", "only", "if", "or", ".")
 }

@@ -58,7 +58,8 @@ The fix is a check for the values that occur; a table of the values with a forei
 				if c.Type.Family == catalog.Integer {
 					slices.SortFunc(values, func(a, b string) int { return cmp.Or(len(a)-len(b), strings.Compare(a, b)) })
 				}
-				fix := append(amongFix(p, t, c, values), lookupFix(p, t, c, written(p, t, c, values))...)
+				meant := written(p, t, c, values)
+				fix := append(amongFix(p, t, c, meant), lookupFix(p, t, c, meant)...)
 				p.Report(rule.Finding{Table: t.Ref(), Object: t.Name, Columns: []string{c.Name}, Part: c.Name, Certainty: rule.Verified, Fixes: fix,
 					Message: fmt.Sprintf("\"%s\" holds %s in %s, and nothing checks it: %s", c.Name, text.Plural(int64(len(f.Values)), "value"), text.Plural(f.Filled(), "row"), strings.Join(values, ", "))})
 			}

@@ -90,7 +90,7 @@ func flagUnchecked(p *rule.Pass, t *catalog.Table, c *catalog.Column) rule.Findi
 				}
 				found.Certainty = rule.Verified
 				found.Message += fmt.Sprintf("; all rows hold %s", strings.Join(f.Values, " or "))
-				found.Fixes = amongFix(p, t, c, pair)
+				found.Fixes = amongFix(p, t, c, written(p, t, c, pair))
 				return found
 			}
 			if len(f.Values) > 2 {
@@ -109,7 +109,6 @@ func amongFix(p *rule.Pass, t *catalog.Table, c *catalog.Column, values []string
 	if p.Abilities.Condition == nil {
 		return nil
 	}
-	values = written(p, t, c, values)
 	k := &catalog.Check{Name: p.Names.Free(t.Schema, "check", t.Name, c.Name), Expression: p.Abilities.Condition(t, catalog.Condition{Among: &catalog.Among{Column: c.Name, Values: values}})}
 	return []rule.Fix{{ID: "check", Title: fmt.Sprintf("check that \"%s\" is one of %s", c.Name, strings.Join(values, ", ")), Ask: true,
 		Changes: []change.Change{change.AddCheck{Table: t.Ref(), Check: k}}}}

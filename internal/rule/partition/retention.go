@@ -48,6 +48,9 @@ The fix, where partitions are tables, detaches them: they stay as tables of thei
 			if len(old) > 0 {
 				found := rule.Finding{Table: t.Ref(), Object: t.Name, Message: fmt.Sprintf("%s ended more than %s ago: %s", text.Plural(int64(len(old)), "partition"), keep, text.Names(old[:min(4, len(old))])),
 					Advice: "move each into a table of its own, then drop it"}
+				if p.Abilities.PartsAreTables {
+					found.Advice = "detach them, then drop them"
+				}
 				if len(fix.Changes) == len(old) {
 					found.Advice, found.Fixes = "", []rule.Fix{fix}
 				}

@@ -24,7 +24,7 @@ func hexID(i int) string { id := objectID(i); return fmt.Sprintf("%x", id[:]) }
 // Documents returns those of a store that declares nothing, by collection, with faults among them. A
 // column with dots is a path; what is nil is left out; twelve bytes are an identifier.
 func Documents() []Table {
-	g := &generator{rand.New(rand.NewPCG(seed, seed+1))}
+	g := &generator{Rand: rand.New(rand.NewPCG(seed, seed+1))}
 	return []Table{
 		table("station", stations, []string{"_id", "code", "name", "section", "position.latitude", "position.longitude", "opened_on", "closed_on", "tags"}, func(i int) []any {
 			name := stationNames[i%len(stationNames)]

@@ -27,8 +27,9 @@ const (
 	subscribers = 150
 	deliveries  = 9000
 	flags       = 4000
-	days        = 15 // of readings, one every six minutes from each gauge
-	perDay      = 240
+	days        = 15  // of readings
+	perDay      = 240 // from each gauge
+	perDayFew   = 60
 )
 
 // seed makes every machine build the same rows.
@@ -38,8 +39,12 @@ var start = time.Date(2026, 3, 1, 0, 0, 0, 0, time.UTC)
 
 // Rows returns the rows of every table, in the order in which they can be
 // added while foreign keys are enforced.
-func Rows() []Table {
-	g := &generator{rand.New(rand.NewPCG(seed, seed))}
+func Rows() []Table { return rows(perDay) }
+
+// rows are those with so many readings a day from each gauge.
+func rows(perDay int) []Table {
+	g := &generator{Rand: rand.New(rand.NewPCG(seed, seed)), every: 24 * time.Hour / time.Duration(perDay)}
+	readings := gauges * days * perDay
 	return []Table{
 		table("coast_section", sections, []string{"code", "name", "length_km"}, func(i int) []any {
 			return []any{sectionCode(i), sectionNames[i], float64(20+g.IntN(600)) / 10}
@@ -60,10 +65,10 @@ func Rows() []Table {
 		table("gauge", gauges, []string{"id", "serial_number", "model_id", "station_id", "installed_on", "removed_on"}, func(i int) []any {
 			return []any{id(i), fmt.Sprintf("SN%06d", 400000+i*1237), id(g.IntN(models)), id(i % stations), g.day(-2000, -800), g.maybe(0.1, g.day(-700, -10))}
 		}),
-		table("reading", gauges*days*perDay, []string{"id", "gauge_id", "taken_at", "level_mm", "quality"}, g.reading),
+		table("reading", readings, []string{"id", "gauge_id", "taken_at", "level_mm", "quality"}, g.reading),
 		table("reading_flag", flags, []string{"reading_id", "flag", "set_by", "set_at"}, func(i int) []any {
 			// Each eighth flag is a second one of the reading before.
-			return []any{int64((i-i%8/7)*53 + 1), []string{"spike", "gap", "stuck", "storm"}[i%4], g.maybe(0.4, id(g.IntN(keepers))), g.moment(days)}
+			return []any{int64((i-i%8/7)*(readings/flags-1) + 1), []string{"spike", "gap", "stuck", "storm"}[i%4], g.maybe(0.4, id(g.IntN(keepers))), g.moment(days)}
 		}),
 		table("calibration", gauges*4, []string{"id", "gauge_id", "done_on", "offset_mm", "done_by"}, func(i int) []any {
 			return []any{id(i), id(i % gauges), g.day(-700, 0), float64(g.IntN(80)-40) / 10, g.maybe(0.9, id(g.IntN(keepers)))}
@@ -121,7 +126,10 @@ func table(name string, n int, columns []string, row func(i int) []any) Table {
 	}}
 }
 
-type generator struct{ *rand.Rand }
+type generator struct {
+	*rand.Rand
+	every time.Duration // from one reading of a gauge to the next
+}
 
 func id(i int) int64 { return int64(i + 1) }
 
@@ -146,9 +154,9 @@ func (g *generator) station(i int) []any {
 // reading is the tide of one gauge at one moment: two waves and some noise.
 func (g *generator) reading(i int) []any {
 	gauge, n := i%gauges, i/gauges
-	hours := float64(n) / 10
+	hours := float64(n) / (float64(time.Hour) / float64(g.every))
 	level := 1400*math.Sin(hours*2*math.Pi/12.42+float64(gauge)) + 300*math.Sin(hours*2*math.Pi/25.8) + float64(g.IntN(60))
-	return []any{id(i), id(gauge), start.Add(time.Duration(n) * 6 * time.Minute), int64(level), int64(max(0, g.IntN(40)-37))}
+	return []any{id(i), id(gauge), start.Add(time.Duration(n) * g.every), int64(level), int64(max(0, g.IntN(40)-37))}
 }
 
 // day is a date so many days from the start of readings.

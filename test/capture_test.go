@@ -171,9 +171,7 @@ func TestCaptureSQLite(t *testing.T) {
 		})
 	}
 	t.Run("demo", func(t *testing.T) {
-		folder := t.TempDir()
-		must(t, folder, "demo", "--build-only", "--folder", ".")
-		db := filepath.Join(folder, "saltmere.db")
+		db := filepath.Join(builtFolder(t), "saltmere.db")
 		sqlite(t, db, "ANALYZE; DROP TABLE logbook_line")
 		captures(t, "sqlite", db, sqliteClient(db))
 	})
@@ -335,7 +333,11 @@ func TestCaptureData(t *testing.T) {
 		source string
 		ask    func(folder string) client
 	}{
-		{"sqlite", func(folder string) { must(t, folder, "demo", "--build-only", "--folder", ".") }, "saltmere.db", func(folder string) client { return sqliteClient(filepath.Join(folder, "saltmere.db")) }},
+		{"sqlite", func(folder string) {
+			if err := os.Rename(filepath.Join(builtFolder(t), "saltmere.db"), filepath.Join(folder, "saltmere.db")); err != nil {
+				t.Fatal(err)
+			}
+		}, "saltmere.db", func(folder string) client { return sqliteClient(filepath.Join(folder, "saltmere.db")) }},
 		{"postgres", func(string) { p.Query(t, name, missing+hostile+read(t, "testdata/captured/names.postgres.sql")) }, p.URL(name), func(string) client { return psqlClient(p.URL(name)) }},
 		{"mariadb", func(string) {
 			m.Query(t, of, missing+strings.ReplaceAll(hostile, `"`, "`")+read(t, "testdata/captured/names.mariadb.sql"))
@@ -440,8 +442,7 @@ func settled(t *testing.T, text string) string {
 // TestCaptureFiles: what a capture cannot be used for, and what is no capture.
 func TestCaptureFiles(t *testing.T) {
 	t.Parallel()
-	folder := t.TempDir()
-	must(t, folder, "demo", "--build-only", "--folder", ".")
+	folder := builtFolder(t)
 	must(t, folder, "capture", "sqlite", "-o", "ask.sql")
 	whole := sqliteClient(filepath.Join(folder, "saltmere.db"))(t, filepath.Join(folder, "ask.sql"))
 	put := func(name, text string) string {

@@ -168,8 +168,7 @@ func findingsIn(t *testing.T, text string) []finding {
 // it, each with what to type, and folds the notices.
 func TestFirstPage(t *testing.T) {
 	t.Parallel()
-	folder := t.TempDir()
-	must(t, folder, "demo", "--folder", folder)
+	folder := demoFolder(t)
 	source := filepath.Join(folder, "saltmere.json")
 	now, hurt, notices := 0, 0, 0
 	found := findingsIn(t, must(t, folder, "check", source, "--format", "json", "--fail-on", "never"))

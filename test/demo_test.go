@@ -45,9 +45,13 @@ func TestDemo(t *testing.T) {
 		t.Run(engine, func(t *testing.T) {
 			t.Parallel()
 			folder := t.TempDir()
-			source, only := filepath.Join(folder, "saltmere.db"), []string{}
+			source, only, out := "", []string{}, ""
 			args := []string{"demo", "--folder", folder}
 			switch engine {
+			case "sqlite":
+				folder = demoFolder(t)
+				source = filepath.Join(folder, "saltmere.db")
+				_, out = walked()
 			case "postgres":
 				p := server.StartPostgres(t)
 				source = p.URL(p.Database(t))
@@ -57,8 +61,8 @@ func TestDemo(t *testing.T) {
 			if engine != "sqlite" {
 				args = append(args, "--engine", engine, "--on", source)
 				only = []string{"--schema", "saltmere"}
+				out = must(t, "/", args...)
 			}
-			out := must(t, "/", args...)
 			gone := goneOf.FindStringSubmatch(out)
 			if gone == nil || gone[1] != gone[2] {
 				t.Fatalf("not all findings are gone: %v\n%s", gone, out)

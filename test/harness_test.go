@@ -43,24 +43,38 @@ func TestMain(m *testing.M) {
 	server.Main(m) // exits; the folder is the system's to clear
 }
 
-// walked is a folder in which the demo was walked through once, for all tests that
-// ask for what it leaves.
-var walked = sync.OnceValue(func() string {
-	folder, err := os.MkdirTemp("", "nexdal-test")
-	if err == nil {
-		err = command(folder, "demo", "--folder", ".").Run()
-	}
-	if err != nil {
-		panic(err)
-	}
-	return folder
-})
+// walked and built are folders in which the demo was walked through, and only built, once for all
+// tests that ask for what it leaves, with what it said.
+var (
+	walked = onceDemo()
+	built  = onceDemo("--build-only")
+)
+
+func onceDemo(flags ...string) func() (folder, said string) {
+	return sync.OnceValues(func() (string, string) {
+		folder, err := os.MkdirTemp("", "nexdal-test")
+		if err != nil {
+			panic(err)
+		}
+		out, err := command(folder, append([]string{"demo", "--folder", "."}, flags...)...).Output()
+		if err != nil {
+			panic(err)
+		}
+		return folder, string(out)
+	})
+}
 
 // demoFolder is a folder of the test's own with what the demo leaves.
-func demoFolder(t testing.TB) string {
+func demoFolder(t testing.TB) string { return copied(t, walked) }
+
+// builtFolder is one with the demo's database, faults and all.
+func builtFolder(t testing.TB) string { return copied(t, built) }
+
+func copied(t testing.TB, demo func() (string, string)) string {
 	t.Helper()
+	from, _ := demo()
 	folder := t.TempDir()
-	if err := os.CopyFS(folder, os.DirFS(walked())); err != nil {
+	if err := os.CopyFS(folder, os.DirFS(from)); err != nil {
 		t.Fatal(err)
 	}
 	return folder

@@ -78,7 +78,7 @@ func TestWarehouse(t *testing.T) {
 
 	// What is advised for all tables together, and what the cluster then measures.
 	says := must(t, folder, append([]string{"script", "spread", "saltmere.json", "--evidence", "evidence.json", "-o", "spread.sql"}, use[2:]...)...)
-	match(t, "the advice", says, `(?s)reading +216,000 +by quality +→ +by id.*visit_task +6,000 +evenly +→ +by visit_id`)
+	match(t, "the advice", says, `(?s)reading +54,000 +by quality +→ +by id.*visit_task +6,000 +evenly +→ +by visit_id`)
 	must(t, folder, "run", "spread.sql", "--on", c.URL(), "--yes")
 	must(t, folder, "survey", c.URL(), "-o", "spread.json", "--schema", "saltmere")
 	for _, name := range []string{"reading", "visit_task", "visit"} {

@@ -74,10 +74,10 @@ func (a *app) demo() *cobra.Command {
 		Short: "Build the demo database and walk the whole job on it",
 		Long: `Demo builds the database of Saltmere, a made-up agency that runs tide gauges along
 a made-up coast, with faults planted among sound structures and over 200,000
-rows from a fixed seed. Then it surveys, outlines, probes, decides, checks,
-writes a corrective script, runs it and checks again. All files stay in a folder
-to look at. With --build-only it builds the database, faults and all, and leaves
-the rest to you: the tour of the README begins there.
+rows from a fixed seed (fewer on simulated servers). Then it surveys, outlines,
+probes, decides, checks, writes a corrective script, runs it and checks again.
+All files stay in a folder to look at. With --build-only it builds the database,
+faults and all, and leaves the rest to you: the tour of the README begins there.
 
 On a server the demo makes a schema (on MariaDB and MySQL: a database) of its own and
 touches nothing else; on Firebird and MongoDB it fills an empty database. With --engine redshift,

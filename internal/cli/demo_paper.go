@@ -147,7 +147,7 @@ func paperDemo(ctx context.Context) (*oracle.Paper, error) {
 		if err := run("ALTER SESSION SET CURRENT_SCHEMA = SALTMERE;\n" + before); err != nil {
 			return err
 		}
-		for _, t := range demo.Rows() {
+		for _, t := range demo.RowsOf("oracle") {
 			if err := p.Load(ctx, catalog.Ref{Schema: demoSchema, Table: t.Name}, t.Columns, t.Next); err != nil {
 				return fmt.Errorf("table %s: %w", t.Name, err)
 			}

@@ -24,10 +24,8 @@ func (s *Session) lay(ctx context.Context, t *catalog.Table, were map[string]str
 	place, old := stored(t.Ref()), ""
 	if were != nil {
 		old = Quote("old " + t.Schema + "." + t.Name)
-		for _, name := range m.guardsOf(ctx, t.Ref()) {
-			if err := m.Do(ctx, "DROP "+name); err != nil {
-				return err
-			}
+		if err := m.unguard(ctx, t.Ref()); err != nil {
+			return err
 		}
 		if err := m.Do(ctx, "ALTER TABLE "+place+" RENAME TO "+old); err != nil {
 			return err
@@ -94,42 +92,51 @@ func kept(t catalog.Type) string {
 	return name + " TEXT"
 }
 
-// guardsOf lists the triggers and indexes that keep the promises of a table.
-func (m *Machine) guardsOf(ctx context.Context, ref catalog.Ref) []string {
-	rows, err := m.rows.QueryContext(ctx, "SELECT type || ' \"' || replace(name, '\"', '\"\"') || '\"' FROM sqlite_schema WHERE tbl_name = ? AND type IN ('trigger', 'index') AND sql IS NOT NULL", unquoted(stored(ref)))
+// guardsOf are the triggers and indexes that keep the promises of a table, each by the statement
+// that made it: how to drop it.
+func (m *Machine) guardsOf(ctx context.Context, ref catalog.Ref) (map[string]string, error) {
+	rows, err := m.rows.QueryContext(ctx, "SELECT sql, 'DROP ' || type || ' \"' || replace(name, '\"', '\"\"') || '\"' FROM sqlite_schema WHERE tbl_name = ? AND type IN ('trigger', 'index') AND sql IS NOT NULL", unquoted(stored(ref)))
 	if err != nil {
-		return nil
+		return nil, err
 	}
 	defer rows.Close()
-	var names []string
+	guards := map[string]string{}
 	for rows.Next() {
-		var name string
-		if rows.Scan(&name) == nil {
-			names = append(names, name)
+		var made, drop string
+		if err := rows.Scan(&made, &drop); err != nil {
+			return nil, err
+		}
+		guards[made] = drop
+	}
+	return guards, rows.Err()
+}
+
+// unguard takes them away.
+func (m *Machine) unguard(ctx context.Context, ref catalog.Ref) error {
+	guards, err := m.guardsOf(ctx, ref)
+	if err != nil {
+		return err
+	}
+	for _, drop := range guards {
+		if err := m.Do(ctx, drop); err != nil {
+			return err
 		}
 	}
-	return names
+	return nil
 }
 
 func unquoted(name string) string { return strings.ReplaceAll(name[1:len(name)-1], `""`, `"`) }
 
-// Guard makes anew what keeps the promises of the table: unique indexes, and triggers that
-// refuse new rows for what is null, breaks a check or lacks a parent. Rows that are there are
-// not looked at.
+// Guard brings what keeps the promises of the table to what the catalog says: unique indexes, and
+// triggers that refuse new rows for what is null, breaks a check or lacks a parent. Rows that are
+// there are not looked at.
 func (s *Session) Guard(ctx context.Context, t *catalog.Table) error {
 	m := s.m
-	for _, name := range m.guardsOf(ctx, t.Ref()) {
-		if err := m.Do(ctx, "DROP "+name); err != nil {
-			return err
-		}
-	}
 	g := &guards{s: s, t: t}
 	if m.Keeps {
 		for _, x := range t.Indexes {
 			if x.Unique && !x.Invalid {
-				if err := m.Do(ctx, g.unique(x)); err != nil {
-					return err
-				}
+				g.made = append(g.made, g.unique(x))
 			}
 		}
 		g.checks()
@@ -148,9 +155,22 @@ func (s *Session) Guard(ctx context.Context, t *catalog.Table) error {
 	}
 	g.values()
 	g.numbers()
+	there, err := m.guardsOf(ctx, t.Ref())
+	if err != nil {
+		return err
+	}
+	for made, drop := range there {
+		if !slices.Contains(g.made, made) {
+			if err := m.Do(ctx, drop); err != nil {
+				return err
+			}
+		}
+	}
 	for _, sql := range g.made {
-		if err := m.Do(ctx, sql); err != nil {
-			return err
+		if there[sql] == "" {
+			if err := m.Do(ctx, sql); err != nil {
+				return err
+			}
 		}
 	}
 	return nil

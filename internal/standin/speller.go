@@ -8,28 +8,19 @@ import (
 
 // A Speller goes along the tokens of a statement and writes them as SQLite has them.
 type Speller struct {
-	In  []sqllex.Token // without blanks and comments
-	At  int            // of the one that comes
+	sqllex.Cursor
 	Out []sqllex.Token
 }
 
 // NewSpeller is at the first of the tokens.
 func NewSpeller(tokens []sqllex.Token) Speller {
-	sp := Speller{In: make([]sqllex.Token, 0, len(tokens)), Out: make([]sqllex.Token, 0, 2*len(tokens))}
+	meaning := make([]sqllex.Token, 0, len(tokens))
 	for _, t := range tokens {
 		if !t.Blank() {
-			sp.In = append(sp.In, t)
+			meaning = append(meaning, t)
 		}
 	}
-	return sp
-}
-
-// Peek is the token so many places on, or a blank.
-func (sp *Speller) Peek(n int) sqllex.Token {
-	if at := sp.At + n; at >= 0 && at < len(sp.In) {
-		return sp.In[at]
-	}
-	return sqllex.Token{Kind: sqllex.Space}
+	return Speller{sqllex.Cursor{Tokens: meaning}, make([]sqllex.Token, 0, 2*len(tokens))}
 }
 
 // Put adds a token, with a blank behind it where the next would run into it.
@@ -47,10 +38,10 @@ func (sp *Speller) Text(text string) {
 
 // SkipBrackets goes behind the next pair of brackets.
 func (sp *Speller) SkipBrackets() {
-	for !sp.Peek(0).Is("(") && sp.At < len(sp.In) {
+	for !sp.Peek(0).Is("(") && !sp.Done() {
 		sp.At++
 	}
-	for depth := 0; sp.At < len(sp.In); {
+	for depth := 0; !sp.Done(); {
 		t := sp.Peek(0)
 		sp.At++
 		if t.Is("(") {

@@ -98,17 +98,13 @@ func (s *Session) RenameTable(ctx context.Context, ref catalog.Ref, name string)
 	if s.m.relation(to) {
 		return &Fault{Kind: Exists, Name: name, Table: to}
 	}
-	for _, guard := range s.m.guardsOf(ctx, ref) {
-		if err := s.m.Do(ctx, "DROP "+guard); err != nil {
-			return err
-		}
+	if err := s.m.unguard(ctx, ref); err != nil {
+		return err
 	}
 	tied := s.m.Refers(ref)
 	for _, o := range tied { // their triggers name it
-		for _, guard := range s.m.guardsOf(ctx, o.Ref()) {
-			if err := s.m.Do(ctx, "DROP "+guard); err != nil {
-				return err
-			}
+		if err := s.m.unguard(ctx, o.Ref()); err != nil {
+			return err
 		}
 	}
 	if err := s.m.Do(ctx, "ALTER TABLE "+stored(ref)+" RENAME TO "+stored(to)); err != nil {

@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/engine/sqllex"
 )
 
 // A statement is what of CREATE TABLE no view tells by itself.
@@ -19,12 +18,7 @@ type statement struct {
 // (https://cloud.google.com/bigquery/docs/reference/standard-sql/data-definition-language#create_table_statement).
 func clauses(ddl string) statement {
 	var st statement
-	var words []sqllex.Token
-	for _, t := range (Engine{}).Dialect().Tokens(ddl) {
-		if !t.Blank() {
-			words = append(words, t)
-		}
-	}
+	words := Engine{}.Dialect().Meaning(ddl)
 	depth := 0
 	for i, t := range words {
 		switch {

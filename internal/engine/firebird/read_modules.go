@@ -120,16 +120,7 @@ func (r *reader) numbers(t *catalog.Table, body string) {
 }
 
 // meaning are the tokens of a text that mean something.
-func meaning(text string) []sqllex.Token {
-	var words []sqllex.Token
-	Engine{}.Dialect().Each(text, func(t sqllex.Token) bool {
-		if !t.Blank() {
-			words = append(words, t)
-		}
-		return true
-	})
-	return words
-}
+func meaning(text string) []sqllex.Token { return Engine{}.Dialect().Meaning(text) }
 
 // fold is what a name in a text stands for.
 func fold(t sqllex.Token) string {

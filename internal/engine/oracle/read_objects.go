@@ -102,16 +102,7 @@ func fold(t sqllex.Token) string {
 }
 
 // meaning are the tokens of a text that mean something.
-func meaning(text string) []sqllex.Token {
-	var words []sqllex.Token
-	Engine{}.Dialect().Each(text, func(t sqllex.Token) bool {
-		if !t.Blank() {
-			words = append(words, t)
-		}
-		return true
-	})
-	return words
-}
+func meaning(text string) []sqllex.Token { return Engine{}.Dialect().Meaning(text) }
 
 // drawn is the sequence that an expression draws from, and nothing else: S.Q.NEXTVAL.
 func drawn(expression, home string) (name, bool) {

@@ -13,17 +13,7 @@ import (
 // Reader implements [catalog.Expressions] for a dialect.
 type Reader struct{ Dialect sqllex.Dialect }
 
-// tokens are those of the expression that mean something.
-func (r Reader) tokens(expression string) []sqllex.Token {
-	var all []sqllex.Token
-	r.Dialect.Each(expression, func(t sqllex.Token) bool {
-		if !t.Blank() {
-			all = append(all, t)
-		}
-		return true
-	})
-	return all
-}
+func (r Reader) tokens(expression string) []sqllex.Token { return r.Dialect.Meaning(expression) }
 
 // Mentions leaves out names of functions and of types that a value is cast to.
 func (r Reader) Mentions(expression, column string) bool {
@@ -43,9 +33,9 @@ func (r Reader) Mentions(expression, column string) bool {
 
 // NotNull takes "a IS NOT NULL", joined by AND and in any brackets.
 func (r Reader) NotNull(expression string) []string {
-	p := &parser{tokens: r.tokens(expression), capitals: r.Dialect.Capitals}
+	p := &parser{Cursor: sqllex.Cursor{Tokens: r.tokens(expression)}, capitals: r.Dialect.Capitals}
 	columns, ok := p.conjunction()
-	if !ok || len(p.tokens) > 0 {
+	if !ok || !p.Done() {
 		return nil
 	}
 	return columns
@@ -53,24 +43,13 @@ func (r Reader) NotNull(expression string) []string {
 
 // parser reads conjunctions of not-null conditions.
 type parser struct {
-	tokens   []sqllex.Token
+	sqllex.Cursor
 	capitals bool // a bare name stands for its capitals
-}
-
-// skip takes the words or signs off the front, if they are all there.
-func (p *parser) skip(texts ...string) bool {
-	for i, text := range texts {
-		if i >= len(p.tokens) || !p.tokens[i].Is(text) {
-			return false
-		}
-	}
-	p.tokens = p.tokens[len(texts):]
-	return true
 }
 
 func (p *parser) conjunction() ([]string, bool) {
 	columns, ok := p.condition()
-	for ok && p.skip("and") {
+	for ok && p.Take("and") {
 		var more []string
 		more, ok = p.condition()
 		columns = append(columns, more...)
@@ -80,12 +59,12 @@ func (p *parser) conjunction() ([]string, bool) {
 
 func (p *parser) condition() ([]string, bool) {
 	if p.bracketed() {
-		p.skip("(")
+		p.Take("(")
 		columns, ok := p.conjunction()
-		return columns, ok && p.skip(")")
+		return columns, ok && p.Take(")")
 	}
 	name, ok := p.column()
-	if !ok || !p.skip("is", "not", "null") {
+	if !ok || !p.Take("is", "not", "null") {
 		return nil, false
 	}
 	return []string{name}, true
@@ -94,24 +73,24 @@ func (p *parser) condition() ([]string, bool) {
 // bracketed reports whether a bracket that opens here encloses conditions, and not the
 // name of a column alone.
 func (p *parser) bracketed() bool {
-	return len(p.tokens) > 0 && p.tokens[0].Is("(") && !(len(p.tokens) > 2 && isName(p.tokens[1]) && p.tokens[2].Is(")"))
+	return p.Is("(") && !(isName(p.Peek(1)) && p.Peek(2).Is(")"))
 }
 
 // column takes a name, which may stand in brackets or behind its table's.
 func (p *parser) column() (string, bool) {
-	if p.skip("(") {
+	if p.Take("(") {
 		name, ok := p.column()
-		return name, ok && p.skip(")")
+		return name, ok && p.Take(")")
 	}
-	if len(p.tokens) == 0 || !isName(p.tokens[0]) {
+	t, _ := p.Next()
+	if !isName(t) {
 		return "", false
 	}
-	name := p.tokens[0].Name()
-	if p.capitals && p.tokens[0].Kind == sqllex.Word {
+	name := t.Name()
+	if p.capitals && t.Kind == sqllex.Word {
 		name = strings.ToUpper(name)
 	}
-	p.tokens = p.tokens[1:]
-	if p.skip(".") {
+	if p.Take(".") {
 		return p.column()
 	}
 	return name, true

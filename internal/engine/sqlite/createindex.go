@@ -28,7 +28,7 @@ type indexPartText struct {
 func parseIndex(text string) *indexText {
 	buffer := tokenBuffers.Get().(*[]sqllex.Token)
 	defer tokenBuffers.Put(buffer)
-	*buffer = meaningful(text, *buffer)
+	*buffer = (Engine{}).Dialect().AppendMeaning((*buffer)[:0], text)
 	tokens := *buffer
 	at := 0
 	for at < len(tokens) && !tokens[at].Is("on") {

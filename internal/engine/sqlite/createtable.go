@@ -55,9 +55,8 @@ type referenceText struct {
 
 // parser walks over the meaningful tokens.
 type parser struct {
-	tokens []sqllex.Token
-	at     int
-	err    error
+	sqllex.Cursor
+	err error
 }
 
 // splitCreate cuts "CREATE TABLE name (..." at the opening parenthesis.
@@ -75,29 +74,29 @@ func splitCreate(sql string) (bodyText string, ok bool) {
 func parseBody(text string) (*body, error) {
 	buffer := tokenBuffers.Get().(*[]sqllex.Token)
 	defer tokenBuffers.Put(buffer) // what is understood holds offsets and text, no tokens
-	*buffer = meaningful(text, *buffer)
-	p := &parser{tokens: *buffer}
+	*buffer = (Engine{}).Dialect().AppendMeaning((*buffer)[:0], text)
+	p := &parser{Cursor: sqllex.Cursor{Tokens: *buffer}}
 	b := &body{text: text}
 	p.expect("(")
-	for p.err == nil && !p.peek(0).Is(")") {
+	for p.err == nil && !p.Peek(0).Is(")") {
 		if p.atTableConstraint() {
 			p.tableConstraints(b)
 		} else {
 			b.columns = append(b.columns, p.column())
 		}
-		if !p.skip(",") && !p.peek(0).Is(")") {
+		if !p.Take(",") && !p.Peek(0).Is(")") {
 			p.fail()
 		}
 	}
-	b.end = p.peek(0).Start
+	b.end = p.Peek(0).Start
 	p.expect(")")
-	for p.err == nil && p.at < len(p.tokens) {
+	for p.err == nil && !p.Done() {
 		switch {
-		case p.skip("strict"):
+		case p.Take("strict"):
 			b.options = append(b.options, strict)
-		case p.skip("without", "rowid"):
+		case p.Take("without", "rowid"):
 			b.options = append(b.options, withoutRowid)
-		case p.skip(","), p.skip(";"):
+		case p.Take(","), p.Take(";"):
 		default:
 			p.fail()
 		}
@@ -108,78 +107,37 @@ func parseBody(text string) (*body, error) {
 // tokenBuffers spares a large file's survey most of its allocations.
 var tokenBuffers = sync.Pool{New: func() any { return new([]sqllex.Token) }}
 
-// meaningful returns the tokens that are neither blank nor comment, in the
-// room that is given.
-func meaningful(text string, room []sqllex.Token) []sqllex.Token {
-	tokens := room[:0]
-	(Engine{}).Dialect().Each(text, func(t sqllex.Token) bool {
-		if !t.Blank() {
-			tokens = append(tokens, t)
-		}
-		return true
-	})
-	return tokens
-}
-
-// peek returns the token n ahead; beyond the end, one that is nothing.
-func (p *parser) peek(n int) sqllex.Token {
-	if p.at+n < len(p.tokens) {
-		return p.tokens[p.at+n]
-	}
-	end := 0
-	if len(p.tokens) > 0 {
-		end = p.tokens[len(p.tokens)-1].End
-	}
-	return sqllex.Token{Kind: sqllex.Space, Start: end, End: end}
-}
-
 // last returns the end of the token before.
 func (p *parser) last() int {
-	if p.at == 0 {
-		return 0
-	}
-	return p.tokens[p.at-1].End
+	return p.Peek(-1).End
 }
 
 // step goes over one token, whatever it is.
 func (p *parser) step() {
-	if p.at == len(p.tokens) {
+	if _, ok := p.Next(); !ok {
 		p.fail()
-		return
 	}
-	p.at++
 }
 
 func (p *parser) fail() {
 	if p.err == nil {
-		p.err = fmt.Errorf("unexpected %q", p.peek(0).Text)
+		p.err = fmt.Errorf("unexpected %q", p.Peek(0).Text)
 	}
-	p.at = len(p.tokens)
-}
-
-// skip goes over the words, if they all come next.
-func (p *parser) skip(words ...string) bool {
-	for i, w := range words {
-		if !p.peek(i).Is(w) {
-			return false
-		}
-	}
-	p.at += len(words)
-	return true
+	p.At = len(p.Tokens)
 }
 
 func (p *parser) expect(words ...string) {
-	if !p.skip(words...) {
+	if !p.Take(words...) {
 		p.fail()
 	}
 }
 
 // name goes over an identifier.
 func (p *parser) name() string {
-	t := p.peek(0)
+	t := p.Peek(0)
 	switch t.Kind {
 	case sqllex.Word, sqllex.Quoted, sqllex.String:
-		p.at++
+		p.At++
 		return t.Name()
 	}
 	p.fail()
@@ -188,11 +146,11 @@ func (p *parser) name() string {
 
 // parens goes over a balanced pair of parentheses and returns what is inside.
 func (p *parser) parens() (from, to int) {
-	from = p.peek(0).End
+	from = p.Peek(0).End
 	p.expect("(")
-	for depth := 1; p.err == nil; p.at++ {
-		switch t := p.peek(0); {
-		case p.at >= len(p.tokens):
+	for depth := 1; p.err == nil; p.At++ {
+		switch t := p.Peek(0); {
+		case p.Done():
 			p.fail()
 			return 0, 0
 		case t.Is("("):
@@ -200,7 +158,7 @@ func (p *parser) parens() (from, to int) {
 		case t.Is(")"):
 			if depth--; depth == 0 {
 				to = t.Start
-				p.at++
+				p.At++
 				return from, to
 			}
 		}
@@ -209,7 +167,7 @@ func (p *parser) parens() (from, to int) {
 }
 
 func (p *parser) atTableConstraint() bool {
-	t := p.peek(0)
+	t := p.Peek(0)
 	for _, w := range []string{"constraint", "primary", "unique", "check", "foreign"} {
 		if t.Kind == sqllex.Word && t.Is(w) {
 			return true
@@ -222,7 +180,7 @@ func (p *parser) atTableConstraint() bool {
 var columnConstraints = []string{"constraint", "primary", "not", "null", "unique", "check", "default", "collate", "references", "as", "deferrable"}
 
 func (p *parser) atColumnConstraint() bool {
-	t := p.peek(0)
+	t := p.Peek(0)
 	if t.Kind != sqllex.Word {
 		return false
 	}
@@ -231,18 +189,18 @@ func (p *parser) atColumnConstraint() bool {
 			return true
 		}
 	}
-	return t.Is("generated") && p.peek(1).Is("always")
+	return t.Is("generated") && p.Peek(1).Is("always")
 }
 
 func (p *parser) column() columnText {
 	c := columnText{name: p.name()}
 	c.nameEnd = p.last()
 	c.start, c.stop = c.nameEnd, c.nameEnd
-	for p.err == nil && !p.atColumnConstraint() && !p.peek(0).Is(",") && !p.peek(0).Is(")") {
+	for p.err == nil && !p.atColumnConstraint() && !p.Peek(0).Is(",") && !p.Peek(0).Is(")") {
 		if c.start == c.stop {
-			c.start = p.peek(0).Start
+			c.start = p.Peek(0).Start
 		}
-		if p.peek(0).Is("(") {
+		if p.Peek(0).Is("(") {
 			p.parens()
 		} else {
 			p.name()
@@ -269,78 +227,78 @@ func (p *parser) tableConstraints(b *body) {
 
 // clause goes over one constraint, of a column or of the table.
 func (p *parser) clause() clause {
-	k := clause{start: p.peek(0).Start}
-	if p.skip("constraint") {
-		at := p.peek(0).Start
+	k := clause{start: p.Peek(0).Start}
+	if p.Take("constraint") {
+		at := p.Peek(0).Start
 		k.name = p.name()
 		k.nameAt = [2]int{at, p.last()}
 	}
-	from := p.peek(0).Start
+	from := p.Peek(0).Start
 	word := func(kind string) {
 		k.kind = kind
 		k.keyword = [2]int{from, p.last()}
 	}
 	switch {
-	case p.skip("primary", "key"):
+	case p.Take("primary", "key"):
 		word("primary key")
-		if p.peek(0).Is("(") {
+		if p.Peek(0).Is("(") {
 			k.columns, k.counter, k.ordered = p.indexed()
 		}
-		if !p.skip("asc") {
-			k.ordered = p.skip("desc") || k.ordered
+		if !p.Take("asc") {
+			k.ordered = p.Take("desc") || k.ordered
 		}
 		p.conflict()
-		k.counter = p.skip("autoincrement") || k.counter
-	case p.skip("unique"):
+		k.counter = p.Take("autoincrement") || k.counter
+	case p.Take("unique"):
 		word("unique")
-		if p.peek(0).Is("(") {
+		if p.Peek(0).Is("(") {
 			k.columns, _, k.ordered = p.indexed()
 		}
 		p.conflict()
-	case p.skip("not", "null"):
+	case p.Take("not", "null"):
 		word("not null")
 		p.conflict()
-	case p.skip("null"):
+	case p.Take("null"):
 		word("null")
 		p.conflict()
-	case p.skip("check"):
+	case p.Take("check"):
 		word("check")
 		k.keyword[0], k.keyword[1] = p.parens()
 		p.conflict()
-	case p.skip("default"):
+	case p.Take("default"):
 		word("default")
-		if k.keyword[0] = p.peek(0).Start; p.peek(0).Is("(") {
+		if k.keyword[0] = p.Peek(0).Start; p.Peek(0).Is("(") {
 			k.keyword[0], k.keyword[1] = p.parens()
 			break
 		}
-		if !p.skip("+") {
-			p.skip("-")
+		if !p.Take("+") {
+			p.Take("-")
 		}
 		p.step()
 		k.keyword[1] = p.last()
-	case p.skip("collate"):
+	case p.Take("collate"):
 		word("collate")
 		k.columns = []string{p.name()}
-	case p.skip("foreign", "key"):
+	case p.Take("foreign", "key"):
 		columns, _, _ := p.indexed()
 		p.expect("references")
 		word("references")
 		k.reference = p.references()
 		k.reference.columns = columns
-	case p.skip("references"):
+	case p.Take("references"):
 		word("references")
 		k.reference = p.references()
-	case p.skip("generated", "always"), p.peek(0).Is("as"):
+	case p.Take("generated", "always"), p.Peek(0).Is("as"):
 		p.expect("as")
 		word("generated")
 		k.keyword[0], k.keyword[1] = p.parens()
-		if k.stored = p.skip("stored"); !k.stored {
-			p.skip("virtual")
+		if k.stored = p.Take("stored"); !k.stored {
+			p.Take("virtual")
 		}
-	case p.skip("not", "deferrable"), p.skip("deferrable"):
+	case p.Take("not", "deferrable"), p.Take("deferrable"):
 		word("deferrable")
 		p.initially()
-	case k.name != "" && (p.peek(0).Is(",") || p.peek(0).Is(")") || p.peek(0).Is("constraint")):
+	case k.name != "" && (p.Peek(0).Is(",") || p.Peek(0).Is(")") || p.Peek(0).Is("constraint")):
 		word("nothing") // a name without a constraint, which the engine lets pass
 	default:
 		p.fail()
@@ -355,15 +313,15 @@ func (p *parser) indexed() (columns []string, counter, ordered bool) {
 	p.expect("(")
 	for p.err == nil {
 		columns = append(columns, p.name())
-		if p.skip("collate") {
+		if p.Take("collate") {
 			p.name()
 			ordered = true
 		}
-		if !p.skip("asc") {
-			ordered = p.skip("desc") || ordered
+		if !p.Take("asc") {
+			ordered = p.Take("desc") || ordered
 		}
-		counter = p.skip("autoincrement") || counter
-		if !p.skip(",") {
+		counter = p.Take("autoincrement") || counter
+		if !p.Take(",") {
 			break
 		}
 	}
@@ -372,35 +330,35 @@ func (p *parser) indexed() (columns []string, counter, ordered bool) {
 }
 
 func (p *parser) conflict() {
-	if p.skip("on", "conflict") {
+	if p.Take("on", "conflict") {
 		p.name()
 	}
 }
 
 func (p *parser) references() *referenceText {
 	r := &referenceText{target: p.name()}
-	if p.peek(0).Is("(") {
+	if p.Peek(0).Is("(") {
 		r.targetColumns, _, _ = p.indexed()
 	}
 	r.end = p.last()
 	for p.err == nil {
-		start := p.peek(0).Start
+		start := p.Peek(0).Start
 		switch {
-		case p.peek(0).Is("on") && (p.peek(1).Is("delete") || p.peek(1).Is("update")):
+		case p.Peek(0).Is("on") && (p.Peek(1).Is("delete") || p.Peek(1).Is("update")):
 			into := &r.onDelete
-			if p.peek(1).Is("update") {
+			if p.Peek(1).Is("update") {
 				into = &r.onUpdate
 			}
-			p.at += 2
-			if !p.skip("set", "null") && !p.skip("set", "default") && !p.skip("no", "action") {
+			p.At += 2
+			if !p.Take("set", "null") && !p.Take("set", "default") && !p.Take("no", "action") {
 				p.step()
 			}
 			*into = [2]int{start, p.last()}
-		case p.skip("match"):
+		case p.Take("match"):
 			p.name()
-		case p.skip("not", "deferrable"):
+		case p.Take("not", "deferrable"):
 			p.initially()
-		case p.skip("deferrable"):
+		case p.Take("deferrable"):
 			r.deferrable = true
 			r.deferred = p.initially()
 		default:
@@ -411,10 +369,10 @@ func (p *parser) references() *referenceText {
 }
 
 func (p *parser) initially() (deferred bool) {
-	if p.skip("initially", "deferred") {
+	if p.Take("initially", "deferred") {
 		return true
 	}
-	p.skip("initially", "immediate")
+	p.Take("initially", "immediate")
 	return false
 }
 

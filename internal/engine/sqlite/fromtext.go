@@ -172,7 +172,7 @@ func numberOf(name, prefix string) int {
 
 // action reads the words behind ON DELETE or ON UPDATE.
 func (b *body) action(at [2]int) catalog.Action {
-	words := meaningful(b.text[at[0]:at[1]], nil)
+	words := (Engine{}).Dialect().Meaning(b.text[at[0]:at[1]])
 	if len(words) < 3 {
 		return catalog.NoAction
 	}

@@ -33,7 +33,7 @@ func Inserts(d Dialect, text string) []Insert { return inserts(d, text, 0) }
 
 func inserts(d Dialect, text string, depth int) []Insert {
 	var all []Insert
-	tokens := slices.DeleteFunc(d.Tokens(text), Token.Blank)
+	tokens := d.Meaning(text)
 	verb := ""
 	for i, t := range tokens {
 		if within, ok := code(t, depth); ok {
@@ -96,7 +96,7 @@ func Updates(d Dialect, text string) []Update { return updates(d, text, 0) }
 func updates(d Dialect, text string, depth int) []Update {
 	var all []Update
 	told := false
-	tokens := slices.DeleteFunc(d.Tokens(text), Token.Blank)
+	tokens := d.Meaning(text)
 	for i, t := range tokens {
 		if within, ok := code(t, depth); ok {
 			all = append(all, updates(d, within, depth+1)...)
@@ -119,26 +119,26 @@ func updates(d Dialect, text string, depth int) []Update {
 
 // updateAt reads what stands behind UPDATE: UPDATE OR IGNORE t AS x SET a = 1, b = NULL.
 func updateAt(tokens []Token) (Update, bool) {
-	r := &inserting{tokens}
+	r := &Cursor{Tokens: tokens}
 	for _, word := range []string{"or", "ignore", "replace", "abort", "fail", "rollback", "only", "low_priority"} {
-		r.skip(word)
+		r.Take(word)
 	}
 	var u Update
 	for {
-		t, ok := r.take()
+		t, ok := r.Next()
 		if !ok || t.Kind != Word && t.Kind != Quoted || t.Is("set") {
 			return u, false
 		}
-		if u.Table = t; !r.skip(".") {
+		if u.Table = t; !r.Take(".") {
 			break
 		}
 	}
-	for n := 0; !r.skip("set"); n++ { // an alias
-		if t, ok := r.take(); !ok || n > 1 || t.Kind != Word && t.Kind != Quoted {
+	for n := 0; !r.Take("set"); n++ { // an alias
+		if t, ok := r.Next(); !ok || n > 1 || t.Kind != Word && t.Kind != Quoted {
 			return u, false
 		}
 	}
-	u.Sets = assigned(r.tokens)
+	u.Sets = assigned(r.Tokens[r.At:])
 	return u, true
 }
 
@@ -175,47 +175,44 @@ func assigned(tokens []Token) []Assignment {
 
 // insertAt reads what stands behind INTO.
 func insertAt(tokens []Token) (Insert, bool) {
-	r := &inserting{tokens}
+	r := &Cursor{Tokens: tokens}
 	in := Insert{}
 	for {
-		t, ok := r.take()
+		t, ok := r.Next()
 		if !ok || t.Kind != Word && t.Kind != Quoted {
 			return in, false
 		}
-		if in.Table = t; !r.skip(".") {
+		if in.Table = t; !r.Take(".") {
 			break
 		}
 	}
-	if r.skip("as") {
-		r.take()
+	if r.Take("as") {
+		r.Next()
 	}
 	switch {
-	case r.skip("default", "values"), r.skip("(", ")"):
+	case r.Take("default", "values"), r.Take("(", ")"):
 		in.Listed = true
-	case r.at("(") && !r.at("(", "select") && !r.at("(", "with") && !r.at("(", "values"):
+	case r.Is("(") && !r.Is("(", "select") && !r.Is("(", "with") && !r.Is("(", "values"):
 		in.Listed = true
-		for _, part := range r.list() {
+		for _, part := range r.Parts() {
 			if len(part) > 0 {
 				in.Columns = append(in.Columns, part[len(part)-1])
 			}
 		}
-	case r.skip("set"): // a = 1, b = 2
+	case r.Take("set"): // a = 1, b = 2
 		in.Listed = true
-		for i := range r.tokens {
-			if r.tokens[i].Is(";") {
-				break
-			}
-			if i > 0 && r.tokens[i].Is("=") {
-				in.Columns = append(in.Columns, r.tokens[i-1])
+		for before, more := r.Next(); more && !before.Is(";"); before, more = r.Next() {
+			if r.Is("=") {
+				in.Columns = append(in.Columns, before)
 			}
 		}
 	}
-	for len(r.tokens) > 0 && r.at("overriding") { // OVERRIDING SYSTEM VALUE
-		r.tokens = r.tokens[min(3, len(r.tokens)):]
+	if r.Is("overriding") { // OVERRIDING SYSTEM VALUE
+		r.At += 3
 	}
-	if r.skip("values") || r.skip("value") {
-		for r.at("(") {
-			for i, part := range r.list() {
+	if r.Take("values") || r.Take("value") {
+		for r.Is("(") {
+			for i, part := range r.Parts() {
 				if len(part) == 1 && part[0].Is("null") && !slices.Contains(in.Nulls, i) {
 					in.Nulls = append(in.Nulls, i)
 				}
@@ -223,61 +220,10 @@ func insertAt(tokens []Token) (Insert, bool) {
 					in.Plain = append(in.Plain, Plain{i, value})
 				}
 			}
-			r.skip(",")
+			r.Take(",")
 		}
 	}
 	return in, true
-}
-
-// inserting takes tokens off the front.
-type inserting struct{ tokens []Token }
-
-func (r *inserting) take() (Token, bool) {
-	if len(r.tokens) == 0 {
-		return Token{}, false
-	}
-	t := r.tokens[0]
-	r.tokens = r.tokens[1:]
-	return t, true
-}
-
-func (r *inserting) at(words ...string) bool {
-	for i, word := range words {
-		if i >= len(r.tokens) || !r.tokens[i].Is(word) {
-			return false
-		}
-	}
-	return true
-}
-
-func (r *inserting) skip(words ...string) bool {
-	if !r.at(words...) {
-		return false
-	}
-	r.tokens = r.tokens[len(words):]
-	return true
-}
-
-// list takes what stands in brackets, part by part.
-func (r *inserting) list() [][]Token {
-	parts, depth := [][]Token{nil}, 0
-	for {
-		t, ok := r.take()
-		switch {
-		case !ok, depth == 1 && t.Is(")"):
-			return parts
-		case t.Is("("):
-			if depth++; depth == 1 {
-				continue
-			}
-		case t.Is(")"):
-			depth--
-		case depth == 1 && t.Is(","):
-			parts = append(parts, nil)
-			continue
-		}
-		parts[len(parts)-1] = append(parts[len(parts)-1], t)
-	}
 }
 
 // Truncated are the names of the tables that each TRUNCATE of a text empties, strings in it included.

@@ -179,7 +179,7 @@ func (d Dialect) Ended(sql string) string {
 	if d.Batches {
 		return d.batch(sql)
 	}
-	if d.Slashes && isBlock(d.meaning(sql, 7)) {
+	if d.Slashes && isBlock(d.first(sql, 7)) {
 		return sql + "\n/"
 	}
 	inner := false
@@ -210,22 +210,10 @@ func (d Dialect) Ended(sql string) string {
 	return sql + ";"
 }
 
-// meaning are the first tokens that mean something, so many at most.
-func (d Dialect) meaning(sql string, most int) []Token {
-	var words []Token
-	d.Each(sql, func(t Token) bool {
-		if !t.Blank() {
-			words = append(words, t)
-		}
-		return len(words) < most
-	})
-	return words
-}
-
 // batch writes the statement as a batch of its own, which the server compiles when those before
 // it have run. A module takes all of it.
 func (d Dialect) batch(sql string) string {
-	if isModule(d.meaning(sql, 4)) {
+	if isModule(d.first(sql, 4)) {
 		if strings.HasPrefix(sql, "--") || strings.HasPrefix(sql, "/*") {
 			sql = "GO\n" + sql // apart from comments that are the script's
 		}

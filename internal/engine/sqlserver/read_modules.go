@@ -7,7 +7,6 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
-	"nexdal/internal/engine/sqllex"
 )
 
 // Kinds of module, by the types of sys.objects.
@@ -221,13 +220,7 @@ func (r *reader) readSequences() {
 
 // drawn is the sequence that a default draws from: NEXT VALUE FOR [schema].[name].
 func drawn(def string) (catalog.Ref, bool) {
-	var words []sqllex.Token
-	Engine{}.Dialect().Each(def, func(t sqllex.Token) bool {
-		if !t.Blank() {
-			words = append(words, t)
-		}
-		return true
-	})
+	words := Engine{}.Dialect().Meaning(def)
 	if len(words) < 4 || !words[0].Is("next") || !words[1].Is("value") || !words[2].Is("for") {
 		return catalog.Ref{}, false
 	}

@@ -98,16 +98,14 @@ func (x *translation) Expression(t *catalog.Table, text string) (written string,
 func (x *translation) plain(text string) []sqllex.Token {
 	d := x.source()
 	var tokens []sqllex.Token
-	for _, t := range d.Tokens(text) {
-		if !t.Blank() {
-			// Signs of two characters come one by one.
-			if n := len(tokens); n > 0 && t.Kind == sqllex.Punct && tokens[n-1].Kind == sqllex.Punct && tokens[n-1].End == t.Start && slices.Contains([]string{"<>", "!=", "<=", ">=", "::"}, tokens[n-1].Text+t.Text) {
-				tokens[n-1].Text += t.Text
-				tokens[n-1].End = t.End
-				continue
-			}
-			tokens = append(tokens, t)
+	for _, t := range d.Meaning(text) {
+		// Signs of two characters come one by one.
+		if n := len(tokens); n > 0 && t.Kind == sqllex.Punct && tokens[n-1].Kind == sqllex.Punct && tokens[n-1].End == t.Start && slices.Contains([]string{"<>", "!=", "<=", ">=", "::"}, tokens[n-1].Text+t.Text) {
+			tokens[n-1].Text += t.Text
+			tokens[n-1].End = t.End
+			continue
 		}
+		tokens = append(tokens, t)
 	}
 	var out []sqllex.Token
 	for i := 0; i < len(tokens); i++ {

@@ -222,7 +222,7 @@ func (p *Project) estimate(ctx context.Context, text string) (*job, error) {
 		c := grammar.New(p.Lexis(), st.Text, asIs)
 		kind := "SELECT"
 		if !isQuery(c) {
-			kind = strings.ToUpper(c.Peek().Text)
+			kind = strings.ToUpper(c.Peek(0).Text)
 		}
 		if len(statements) == 1 {
 			all.kind = kind
@@ -231,8 +231,6 @@ func (p *Project) estimate(ctx context.Context, text string) (*job, error) {
 			if _, err := s.ask(ctx, "SELECT * FROM ("+strings.TrimSuffix(strings.TrimSpace(st.Text), ";")+") LIMIT 0"); err != nil {
 				return nil, s.understood(err)
 			}
-		} else if kind == "INSERT" || kind == "ASSERT" || kind == "UPDATE" || kind == "DELETE" {
-			p.Spell(s.Session, p.Lexis().Tokens(st.Text))
 		}
 		words := map[string]bool{}
 		p.Lexis().Each(st.Text, func(t sqllex.Token) bool {
@@ -241,6 +239,9 @@ func (p *Project) estimate(ctx context.Context, text string) (*job, error) {
 			}
 			return true
 		})
+		if kind == "INSERT" && words["select"] || kind == "ASSERT" || kind == "UPDATE" || kind == "DELETE" {
+			p.Spell(s.Session, p.Lexis().Tokens(st.Text))
+		}
 		for _, ref := range s.tables {
 			bytes, err := p.bytes(ctx, ref, words)
 			if err != nil {

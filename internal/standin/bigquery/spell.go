@@ -16,7 +16,7 @@ func (p *Project) Spell(of *standin.Session, tokens []sqllex.Token) []sqllex.Tok
 	if sp.s, _ = of.Of.(*session); sp.s == nil {
 		sp.s = p.session()
 	}
-	for sp.At < len(sp.In) {
+	for !sp.Done() {
 		sp.next()
 	}
 	return sp.Out
@@ -201,13 +201,13 @@ func (sp *speller) sampled() {
 func (sp *speller) structured() {
 	sp.At += 2
 	sp.Put(sqllex.Word, "json_object(")
-	for first := true; sp.At < len(sp.In) && !sp.Peek(0).Is(")"); first = false {
+	for first := true; !sp.Done() && !sp.Peek(0).Is(")"); first = false {
 		if !first {
 			sp.Put(sqllex.Punct, ",")
 		}
 		at := len(sp.Out)
 		name := ""
-		for depth := 0; sp.At < len(sp.In); {
+		for depth := 0; !sp.Done(); {
 			t := sp.Peek(0)
 			if depth == 0 && (t.Is(",") || t.Is(")")) {
 				break

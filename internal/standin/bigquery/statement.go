@@ -48,7 +48,7 @@ func (s *session) execute(ctx context.Context, c *grammar.Cursor, sql string) er
 		return s.assert(ctx, c)
 	case c.Is("INSERT", "INTO"), c.Is("DELETE", "FROM"), c.Is("UPDATE"):
 		if !c.Is("INSERT") && !c.Ahead("WHERE") {
-			return refuse("%s must have a WHERE clause", strings.ToUpper(c.Peek().Text))
+			return refuse("%s must have a WHERE clause", strings.ToUpper(c.Peek(0).Text))
 		}
 		if c.Is("INSERT") {
 			c.Take("INSERT", "INTO")
@@ -175,7 +175,7 @@ func (s *session) column(c *grammar.Cursor) *catalog.Column {
 		case c.Take("DEFAULT"):
 			col.Default = c.Until("NOT NULL", "OPTIONS")
 		case c.Take("COLLATE"):
-			col.Type.Collation = unescaped(c.Peek().Text)
+			col.Type.Collation = unescaped(c.Peek(0).Text)
 			c.Skip()
 		default:
 			c.Need("OPTIONS")

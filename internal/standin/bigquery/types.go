@@ -144,7 +144,7 @@ func optionsOf(c *grammar.Cursor) []option {
 			depth := 0
 			var b strings.Builder
 			for {
-				t := c.Peek()
+				t := c.Peek(0)
 				b.WriteString(t.Text)
 				if t.Is(",") {
 					b.WriteString(" ")
@@ -220,5 +220,7 @@ func unescaped(literal string) string {
 	if raw {
 		return text
 	}
-	return strings.NewReplacer(`\\`, `\`, `\n`, "\n", `\r`, "\r", `\t`, "\t", `\'`, "'", `\"`, `"`, "\\`", "`").Replace(text)
+	return escapes.Replace(text)
 }
+
+var escapes = strings.NewReplacer(`\\`, `\`, `\n`, "\n", `\r`, "\r", `\t`, "\t", `\'`, "'", `\"`, `"`, "\\`", "`")

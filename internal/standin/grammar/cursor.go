@@ -14,22 +14,15 @@ import (
 // A Cursor goes along the tokens of one statement. Its methods that need something give up
 // where it is not there, with an error that [Read] returns.
 type Cursor struct {
-	text   string
-	tokens []sqllex.Token
-	at     int
-	fold   func(string) string // what a bare name stands for
+	sqllex.Cursor
+	text string
+	fold func(string) string // what a bare name stands for
 }
 
 // New returns a cursor at the beginning of a statement.
 func New(d sqllex.Dialect, text string, fold func(string) string) *Cursor {
-	c := &Cursor{text: text, fold: fold, tokens: make([]sqllex.Token, 0, len(text)/3)}
-	d.Each(text, func(t sqllex.Token) bool {
-		if !t.Blank() {
-			c.tokens = append(c.tokens, t)
-		}
-		return true
-	})
-	return c
+	tokens := d.AppendMeaning(make([]sqllex.Token, 0, len(text)/3), text)
+	return &Cursor{sqllex.Cursor{Tokens: tokens}, text, fold}
 }
 
 // A SyntaxError says near what a statement is not understood.
@@ -69,29 +62,10 @@ func Check(err error) {
 
 func (c *Cursor) wanted(what string) {
 	near := "the end"
-	if c.at < len(c.tokens) {
-		near = c.tokens[c.at].Text
+	if c.At < len(c.Tokens) {
+		near = c.Tokens[c.At].Text
 	}
 	Fail(&SyntaxError{near, what})
-}
-
-// Is reports whether the words or signs come next.
-func (c *Cursor) Is(words ...string) bool {
-	for i, w := range words {
-		if c.at+i >= len(c.tokens) || !c.tokens[c.at+i].Is(w) {
-			return false
-		}
-	}
-	return true
-}
-
-// Take goes past the words, if they come next.
-func (c *Cursor) Take(words ...string) bool {
-	if !c.Is(words...) {
-		return false
-	}
-	c.at += len(words)
-	return true
 }
 
 // Need goes past the words, which have to come next.
@@ -101,9 +75,6 @@ func (c *Cursor) Need(words ...string) {
 	}
 }
 
-// Done reports whether the statement ends here.
-func (c *Cursor) Done() bool { return c.at >= len(c.tokens) }
-
 // End needs the end of the statement.
 func (c *Cursor) End() {
 	c.Take(";")
@@ -112,26 +83,18 @@ func (c *Cursor) End() {
 	}
 }
 
-// Peek is the next token.
-func (c *Cursor) Peek() sqllex.Token {
-	if c.Done() {
-		return sqllex.Token{Kind: sqllex.Space}
-	}
-	return c.tokens[c.at]
-}
-
 // Skip goes past one token.
-func (c *Cursor) Skip() { c.at++ }
+func (c *Cursor) Skip() { c.At++ }
 
 // Name needs an identifier.
 func (c *Cursor) Name() string {
-	t := c.Peek()
+	t := c.Peek(0)
 	switch t.Kind {
 	case sqllex.Quoted:
-		c.at++
+		c.At++
 		return t.Name()
 	case sqllex.Word:
-		c.at++
+		c.At++
 		return c.fold(t.Text)
 	}
 	c.wanted("a name")
@@ -140,11 +103,11 @@ func (c *Cursor) Name() string {
 
 // Word needs a keyword, and gives it in small letters.
 func (c *Cursor) Word() string {
-	t := c.Peek()
+	t := c.Peek(0)
 	if t.Kind != sqllex.Word {
 		c.wanted("a word")
 	}
-	c.at++
+	c.At++
 	return strings.ToLower(t.Text)
 }
 
@@ -189,11 +152,11 @@ func (c *Cursor) List(item func()) {
 
 // Literal needs a text in quotes.
 func (c *Cursor) Literal() string {
-	t := c.Peek()
+	t := c.Peek(0)
 	if t.Kind != sqllex.String {
 		c.wanted("a text in quotes")
 	}
-	c.at++
+	c.At++
 	return t.Name()
 }
 
@@ -205,19 +168,19 @@ func (c *Cursor) Number() int64 {
 	} else {
 		c.Take("+")
 	}
-	n, err := strconv.ParseInt(sign+c.Peek().Text, 10, 64)
+	n, err := strconv.ParseInt(sign+c.Peek(0).Text, 10, 64)
 	if err != nil {
 		c.wanted("a whole number")
 	}
-	c.at++
+	c.At++
 	return n
 }
 
 // Bracketed needs brackets, and gives what stands between them as it is written.
 func (c *Cursor) Bracketed() string {
 	c.Need("(")
-	from := c.at
-	for depth := 1; ; c.at++ {
+	from := c.At
+	for depth := 1; ; c.At++ {
 		switch {
 		case c.Done():
 			c.wanted(")")
@@ -225,8 +188,8 @@ func (c *Cursor) Bracketed() string {
 			depth++
 		case c.Is(")"):
 			if depth--; depth == 0 {
-				c.at++
-				return c.span(from, c.at-1)
+				c.At++
+				return c.span(from, c.At-1)
 			}
 		}
 	}
@@ -235,15 +198,15 @@ func (c *Cursor) Bracketed() string {
 // Until gives what stands before the first of the words, or a comma or closing bracket, outside
 // brackets, as it is written.
 func (c *Cursor) Until(words ...string) string {
-	from := c.at
-	for depth := 0; !c.Done(); c.at++ {
+	from := c.At
+	for depth := 0; !c.Done(); c.At++ {
 		if depth == 0 {
 			if c.Is(",") || c.Is(")") || c.Is(";") {
 				break
 			}
 			for _, w := range words {
-				if c.Is(strings.Fields(w)...) && c.at > from {
-					return c.span(from, c.at)
+				if c.Is(strings.Fields(w)...) && c.At > from {
+					return c.span(from, c.At)
 				}
 			}
 		}
@@ -254,10 +217,10 @@ func (c *Cursor) Until(words ...string) string {
 			depth--
 		}
 	}
-	if c.at == from {
+	if c.At == from {
 		c.wanted("an expression")
 	}
-	return c.span(from, c.at)
+	return c.span(from, c.At)
 }
 
 // Rest gives what is left, as it is written, and ends.
@@ -265,8 +228,8 @@ func (c *Cursor) Rest() string {
 	if c.Done() {
 		return ""
 	}
-	text := c.text[c.tokens[c.at].Start:]
-	c.at = len(c.tokens)
+	text := c.text[c.Tokens[c.At].Start:]
+	c.At = len(c.Tokens)
 	return strings.TrimSpace(text)
 }
 
@@ -274,42 +237,42 @@ func (c *Cursor) span(from, to int) string {
 	if from >= to {
 		return ""
 	}
-	return c.text[c.tokens[from].Start:c.tokens[to-1].End]
+	return c.text[c.Tokens[from].Start:c.Tokens[to-1].End]
 }
 
 // Before reports whether the word was the last that was taken.
-func (c *Cursor) Before(word string) bool { return c.at > 0 && c.tokens[c.at-1].Is(word) }
+func (c *Cursor) Before(word string) bool { return c.At > 0 && c.Tokens[c.At-1].Is(word) }
 
 // Statement goes past all up to a semicolon, and gives it as it is written.
 func (c *Cursor) Statement() string {
-	from := c.at
+	from := c.At
 	for !c.Done() && !c.Is(";") {
-		c.at++
+		c.At++
 	}
-	return c.span(from, c.at)
+	return c.span(from, c.At)
 }
 
 // Upto gives what stands before the word, outside brackets, or all that is left of the statement.
 func (c *Cursor) Upto(word string) string {
-	from := c.at
-	for depth := 0; !c.Done() && !c.Is(";"); c.at++ {
+	from := c.At
+	for depth := 0; !c.Done() && !c.Is(";"); c.At++ {
 		switch {
 		case depth == 0 && c.Is(word):
-			return c.span(from, c.at)
+			return c.span(from, c.At)
 		case c.Is("("):
 			depth++
 		case c.Is(")"):
 			depth--
 		}
 	}
-	return c.span(from, c.at)
+	return c.span(from, c.At)
 }
 
 // Ahead reports whether the words stand somewhere in what is left of the statement.
 func (c *Cursor) Ahead(words ...string) bool {
-	at := c.at
-	defer func() { c.at = at }()
-	for ; !c.Done() && !c.Is(";"); c.at++ {
+	at := c.At
+	defer func() { c.At = at }()
+	for ; !c.Done() && !c.Is(";"); c.At++ {
 		if c.Is(words...) {
 			return true
 		}
@@ -318,7 +281,7 @@ func (c *Cursor) Ahead(words ...string) bool {
 }
 
 // Last is the token that was taken last, as it is written.
-func (c *Cursor) Last() string { return c.tokens[c.at-1].Text }
+func (c *Cursor) Last() string { return c.Tokens[c.At-1].Text }
 
 // Whole is the text from the first token on.
 func (c *Cursor) Whole() string { return strings.TrimSpace(c.text) }

@@ -73,7 +73,7 @@ func TestReads(t *testing.T) {
 		{"a", func(c *Cursor) any { return c.Before("a") }, "false", "a"},
 		{" a -- b\n", func(c *Cursor) any { c.Skip(); return c.Whole() }, "a -- b", ""},
 		{";", func(c *Cursor) any { c.End(); return c.Done() }, "true", ""},
-		{"", func(c *Cursor) any { c.End(); return c.Peek().Text == "" && c.Peek().Blank() }, "true", ""},
+		{"", func(c *Cursor) any { c.End(); return c.Peek(0).Text == "" && c.Peek(0).Blank() }, "true", ""},
 		{"; x", func(c *Cursor) any { c.End(); return "" }, "! x: the end of the statement", "x"},
 	} {
 		c := cursor(x.text)

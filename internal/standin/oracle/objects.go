@@ -49,7 +49,7 @@ func (s *Session) createSequence(_ context.Context, c *grammar.Cursor) error {
 // (https://docs.oracle.com/en/database/oracle/oracle-database/19/sqlrf/CREATE-SEQUENCE.html).
 func (s *Session) counting(c *grammar.Cursor, q *catalog.Sequence) (limit bool) {
 	big := func() int64 {
-		if len(c.Peek().Text) > 18 {
+		if len(c.Peek(0).Text) > 18 {
 			c.Skip()
 			return sequenceMost
 		}
@@ -268,12 +268,7 @@ func (s *Session) reads(text, home string) []catalog.ObjectRef {
 		}
 		return t.Name()
 	}
-	var words []sqllex.Token
-	for _, t := range s.d.Lexis().Tokens(text) {
-		if !t.Blank() {
-			words = append(words, t)
-		}
-	}
+	words := s.d.Lexis().Meaning(text)
 	for i, t := range words {
 		if t.Kind != sqllex.Word && t.Kind != sqllex.Quoted {
 			continue

@@ -31,7 +31,7 @@ var renamed = map[string]string{"nvl": "ifnull", "to_char": "nexdal_ora_to_char"
 const present = "strftime('%Y-%m-%d %H:%M:%f', 'now')"
 
 func (sp *speller) until(closes string) {
-	for sp.At < len(sp.In) {
+	for !sp.Done() {
 		t := sp.Peek(0)
 		if closes != "" && t.Is(closes) {
 			return
@@ -63,7 +63,7 @@ func (sp *speller) until(closes string) {
 		case !call && !behindDot && (name == "sysdate" || name == "systimestamp" || name == "current_timestamp" || name == "current_date"):
 			sp.Put(sqllex.Word, present)
 			sp.At++
-		case t.Is("SET") && len(sp.In) > 0 && sp.In[0].Is("UPDATE") && sp.At > 2 && sp.At < 6 && !sp.Peek(-2).Is(".") && !sp.Peek(-2).Is("UPDATE"):
+		case t.Is("SET") && len(sp.Tokens) > 0 && sp.Tokens[0].Is("UPDATE") && sp.At > 2 && sp.At < 6 && !sp.Peek(-2).Is(".") && !sp.Peek(-2).Is("UPDATE"):
 			alias := sp.Out[len(sp.Out)-2:] // UPDATE t alias SET, which SQLite has with AS
 			sp.Out = append(sp.Out[:len(sp.Out)-2:len(sp.Out)-2], sqllex.Token{Kind: sqllex.Word, Text: "AS"}, sqllex.Token{Kind: sqllex.Space, Text: " "})
 			sp.Out = append(sp.Out, alias...)
@@ -186,10 +186,10 @@ func (sp *speller) valid() {
 	sp.Put(sqllex.Punct, "(")
 	sp.At += 2
 	depth, end := 0, sp.At
-	for ; end < len(sp.In); end++ {
-		if sp.In[end].Is("(") {
+	for ; end < len(sp.Tokens); end++ {
+		if sp.Tokens[end].Is("(") {
 			depth++
-		} else if sp.In[end].Is(")") {
+		} else if sp.Tokens[end].Is(")") {
 			if depth == 0 {
 				break
 			}
@@ -197,10 +197,10 @@ func (sp *speller) valid() {
 		}
 	}
 	as := sp.At
-	for as < end && !sp.In[as].Is("AS") {
+	for as < end && !sp.Tokens[as].Is("AS") {
 		as++
 	}
-	inner := &speller{d: sp.d, s: sp.s, Speller: standin.Speller{In: sp.In[sp.At:as]}}
+	inner := &speller{d: sp.d, s: sp.s, Speller: standin.Speller{Cursor: sqllex.Cursor{Tokens: sp.Tokens[sp.At:as]}}}
 	inner.until("")
 	sp.Out = append(sp.Out, inner.Out...)
 	sp.Put(sqllex.Punct, ")")
@@ -215,14 +215,14 @@ func (sp *speller) rows(part sqllex.Token) {
 		name = strings.ToUpper(name)
 	}
 	ref := catalog.Ref{}
-	if n := len(sp.In[:sp.At]); n >= 3 && sp.In[n-2].Is(".") {
+	if n := len(sp.Tokens[:sp.At]); n >= 3 && sp.Tokens[n-2].Is(".") {
 		fold := func(t sqllex.Token) string {
 			if t.Kind == sqllex.Word {
 				return strings.ToUpper(t.Text)
 			}
 			return t.Name()
 		}
-		ref = catalog.Ref{Schema: fold(sp.In[n-3]), Table: fold(sp.In[n-1])}
+		ref = catalog.Ref{Schema: fold(sp.Tokens[n-3]), Table: fold(sp.Tokens[n-1])}
 	}
 	t := sp.d.Catalog.Table(ref)
 	if t == nil {

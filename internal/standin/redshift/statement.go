@@ -294,7 +294,7 @@ func typeOf(c *grammar.Cursor) catalog.Type {
 			return t
 		}
 	}
-	grammar.Fail(refuse("42704", `type "%s" does not exist`, c.Peek().Text))
+	grammar.Fail(refuse("42704", `type "%s" does not exist`, c.Peek(0).Text))
 	return catalog.Type{}
 }
 

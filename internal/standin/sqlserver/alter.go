@@ -249,9 +249,9 @@ func (s *client) boundTo(ref catalog.Ref, column string) string {
 func (s *client) names(text string, ref catalog.Ref) bool {
 	c := grammar.New(s.db.Lexis(), text, func(n string) string { return n })
 	for !c.Done() {
-		if name := c.Peek().Name(); name == ref.Schema {
+		if name := c.Peek(0).Name(); name == ref.Schema {
 			c.Skip()
-			if c.Take(".") && c.Peek().Name() == ref.Table {
+			if c.Take(".") && c.Peek(0).Name() == ref.Table {
 				return true
 			}
 			continue

@@ -162,7 +162,7 @@ func (s *client) statement(ctx context.Context, c *grammar.Cursor) error {
 	case c.Is("SELECT"), c.Is("WITH"):
 		return s.query(ctx, c.Statement())
 	case c.Is("INSERT"), c.Is("UPDATE"), c.Is("DELETE"):
-		return s.write(ctx, strings.ToUpper(c.Peek().Text), c.Statement())
+		return s.write(ctx, strings.ToUpper(c.Peek(0).Text), c.Statement())
 	case c.Take("BEGIN", "TRANSACTION"), c.Take("BEGIN", "TRAN"):
 		s.depth++
 		if s.depth > 1 {

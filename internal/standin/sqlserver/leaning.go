@@ -74,13 +74,13 @@ func (s *client) spatialIndex(ctx context.Context, c *grammar.Cursor) error {
 		name := strings.ToUpper(c.Word())
 		c.Need("=")
 		if !c.Is("(") {
-			x.Storage += name + " = " + c.Peek().Text + ", "
+			x.Storage += name + " = " + c.Peek(0).Text + ", "
 			c.Skip()
 			return
 		}
 		var list []string
 		c.List(func() {
-			if strings.HasPrefix(strings.ToUpper(c.Peek().Text), "LEVEL_") {
+			if strings.HasPrefix(strings.ToUpper(c.Peek(0).Text), "LEVEL_") {
 				c.Skip()
 				c.Need("=")
 			}
@@ -88,7 +88,7 @@ func (s *client) spatialIndex(ctx context.Context, c *grammar.Cursor) error {
 			if c.Take("-") {
 				sign = "-"
 			}
-			list = append(list, sign+strings.ToUpper(c.Peek().Text))
+			list = append(list, sign+strings.ToUpper(c.Peek(0).Text))
 			c.Skip()
 		})
 		x.Storage += name + " = (" + strings.Join(list, " ") + "), "

@@ -76,7 +76,7 @@ func (s *client) counting(c *grammar.Cursor, q *catalog.Sequence) {
 			q.Cache = 1
 		default:
 			c.Need("CACHE")
-			if q.Cache = 0; c.Peek().Kind == sqllex.Number {
+			if q.Cache = 0; c.Peek(0).Kind == sqllex.Number {
 				q.Cache = c.Number()
 			}
 		}

@@ -89,7 +89,7 @@ func (s *client) argument(c *grammar.Cursor) any {
 		return nil
 	case c.Take("@"):
 		return s.variables[strings.ToLower(c.Name())]
-	case c.Is("-"), c.Peek().Kind == sqllex.Number:
+	case c.Is("-"), c.Peek(0).Kind == sqllex.Number:
 		return c.Number()
 	}
 	return c.Literal()

@@ -41,7 +41,7 @@ var moments = map[string]string{"getdate": "'now'", "sysdatetime": "'now'", "sys
 // until goes on to the sign that closes, or to the end.
 func (sp *speller) until(closes string) {
 	limit := ""
-	for sp.At < len(sp.In) {
+	for !sp.Done() {
 		t := sp.Peek(0)
 		if closes != "" && t.Is(closes) {
 			break
@@ -130,7 +130,7 @@ func (sp *speller) until(closes string) {
 
 // collated reports whether the call that comes says a collation whose name ends so.
 func (sp *speller) collated(by string) bool {
-	for i, depth := 1, 0; sp.At+i < len(sp.In); i++ {
+	for i, depth := 1, 0; sp.At+i < len(sp.Tokens); i++ {
 		switch t := sp.Peek(i); {
 		case t.Is("("):
 			depth++
@@ -203,7 +203,7 @@ func (sp *speller) typeAt() string {
 	sp.At++
 	var sizes []string
 	if sp.Peek(0).Is("(") {
-		for sp.At++; !sp.Peek(0).Is(")") && sp.At < len(sp.In); sp.At++ {
+		for sp.At++; !sp.Peek(0).Is(")") && !sp.Done(); sp.At++ {
 			if !sp.Peek(0).Is(",") {
 				sizes = append(sizes, sp.Peek(0).Text)
 			}
@@ -228,16 +228,16 @@ func (sp *speller) cast(try bool) {
 	from := len(sp.Out)
 	depth := 0
 	end := sp.At
-	for ; end < len(sp.In); end++ {
-		if sp.In[end].Is("(") {
+	for ; end < len(sp.Tokens); end++ {
+		if sp.Tokens[end].Is("(") {
 			depth++
-		} else if sp.In[end].Is(")") {
+		} else if sp.Tokens[end].Is(")") {
 			depth--
-		} else if depth == 0 && sp.In[end].Is("AS") {
+		} else if depth == 0 && sp.Tokens[end].Is("AS") {
 			break
 		}
 	}
-	inner := &speller{d: sp.d, c: sp.c, Speller: standin.Speller{In: sp.In[sp.At:end]}}
+	inner := &speller{d: sp.d, c: sp.c, Speller: standin.Speller{Cursor: sqllex.Cursor{Tokens: sp.Tokens[sp.At:end]}}}
 	inner.until("")
 	sp.At = end + 1
 	kind := sp.typeAt()
@@ -252,23 +252,23 @@ func (sp *speller) convert(try bool) {
 	kind := sp.typeAt()
 	sp.At++ // the comma
 	style, depth, end, comma := "0", 0, sp.At, -1
-	for ; end < len(sp.In); end++ {
-		if sp.In[end].Is("(") {
+	for ; end < len(sp.Tokens); end++ {
+		if sp.Tokens[end].Is("(") {
 			depth++
-		} else if sp.In[end].Is(")") {
+		} else if sp.Tokens[end].Is(")") {
 			if depth == 0 {
 				break
 			}
 			depth--
-		} else if depth == 0 && sp.In[end].Is(",") {
+		} else if depth == 0 && sp.Tokens[end].Is(",") {
 			comma = end
 		}
 	}
 	stop := end
 	if comma >= 0 {
-		style, stop = sp.In[comma+1].Text, comma
+		style, stop = sp.Tokens[comma+1].Text, comma
 	}
-	inner := &speller{d: sp.d, c: sp.c, Speller: standin.Speller{In: sp.In[sp.At:stop]}}
+	inner := &speller{d: sp.d, c: sp.c, Speller: standin.Speller{Cursor: sqllex.Cursor{Tokens: sp.Tokens[sp.At:stop]}}}
 	inner.until("")
 	sp.At = end + 1
 	sp.converted(try, kind, inner.Out, style)

@@ -148,7 +148,7 @@ func (s *client) options(c *grammar.Cursor) string {
 	c.List(func() {
 		name := c.Word()
 		c.Need("=")
-		value := c.Peek().Text
+		value := c.Peek(0).Text
 		c.Skip()
 		on[name] = strings.EqualFold(value, "ON")
 		switch name {

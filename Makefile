@@ -29,7 +29,7 @@ test: export NEXDAL_PROGRAM = $(CURDIR)/bin/nexdal
 test: need-test build
 	@test -z "$$(gofmt -l cmd demo internal release test)" || { echo "gofmt would change:"; gofmt -l cmd demo internal release test; exit 1; }
 	go vet ./...
-	go test -vet=off -count=1 -timeout 20m ./test ./test/rulecheck ./... # the longest first; vetted above
+	go test -vet=off -count=1 -timeout 20m -parallel 4 ./test ./test/rulecheck ./... # the longest first, whose tests wait for servers; vetted above
 	test/versions/run -few 12 18
 
 # The tests that a PostgreSQL takes part in, on every version that is served: half an hour.

@@ -277,6 +277,17 @@ func (t *Table) NotNull(columns []string) bool {
 	return true
 }
 
+// DependantsOf returns what leans on the index or the constraint of that name.
+func (t *Table) DependantsOf(name string) []Dependant {
+	var of []Dependant
+	for _, d := range t.Dependants {
+		if d.On == name {
+			of = append(of, d)
+		}
+	}
+	return of
+}
+
 // DependantsOn returns what leans on the named column, or on the whole table; not what leans on an
 // index or a constraint.
 func (t *Table) DependantsOn(column string) []Dependant {

@@ -86,7 +86,7 @@ func Bar(c *catalog.Catalog, ch Change) string {
 			return x != nil && d.On == x.Name && d.On != ch.To.Name() && strings.Contains(d.Kind, catalog.TextOf)
 		})
 	case DropIndex:
-		return on(t.Dependants, func(d catalog.Dependant) bool { return d.On == ch.Name })
+		return on(t.DependantsOf(ch.Name), any)
 	case Rename:
 		return on(t.Dependants, func(d catalog.Dependant) bool {
 			return d.On == ch.From && len(d.Columns) == 0 && strings.Contains(d.Kind, catalog.TextOf)

@@ -7,6 +7,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"nexdal/internal/change"
+	"nexdal/internal/engine"
 	"nexdal/internal/script"
 	"nexdal/internal/text"
 	"nexdal/internal/upkeep"
@@ -35,7 +36,7 @@ structure, and there is nothing to take back.`,
 			all := upkeep.Maintenance(c, can, least)
 			var tasks []upkeep.Task
 			for _, t := range all {
-				if w.Refuses(c, t.Tend) == "" {
+				if engine.Refuses(w, c, t.Tend) == "" {
 					tasks = append(tasks, t)
 				}
 			}

@@ -227,8 +227,8 @@ type SelfCapturing interface {
 // A Writer is an engine whose DDL Nexdal writes.
 type Writer interface {
 	Engine
-	// Refuses says why the change cannot be written, or "". It is asked
-	// before the change gets into a plan.
+	// Refuses says why the engine cannot make the change, or "". Callers go by [Refuses], which
+	// looks at what leans on the object first.
 	Refuses(c *catalog.Catalog, ch change.Change) string
 	// Write turns a plan, which leads from one catalog to the other, into
 	// steps. Where to holds the engine's own text of a table (as it does when

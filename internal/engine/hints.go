@@ -9,8 +9,8 @@ import (
 )
 
 // Hints notes on each table which of its indexes the texts of views, triggers and routines call for
-// by their names, or by the columns that ON CONFLICT is to look at: without the index the engine
-// refuses the statement, and keeps no record of that.
+// by their names, or by the columns that ON CONFLICT is to look at, and which constraint it names:
+// without it the engine refuses the statement, and keeps no record of that.
 func Hints(c *catalog.Catalog, d sqllex.Dialect) {
 	if d.Hints == "" && !d.Infers {
 		return
@@ -31,17 +31,22 @@ func Hints(c *catalog.Catalog, d sqllex.Dialect) {
 		low := strings.ToLower(t.Name)
 		tables[low] = append(tables[low], t)
 	}
-	note := func(kind, schema, name, text string) {
+	note := func(kind, schema, by, text string) {
 		for _, said := range sqllex.Conflicts(d, text) {
 			for _, t := range tables[strings.ToLower(said.Table)] {
+				for _, name := range t.ConstraintNames() {
+					if said.Constraint.Names(name) {
+						t.Dependants = append(t.Dependants, catalog.Dependant{Kind: catalog.TextOf + kind, Name: schema + "." + by, On: name})
+					}
+				}
 				for _, x := range inferred(t, said) {
-					t.Dependants = append(t.Dependants, catalog.Dependant{Kind: catalog.TextOf + kind, Name: schema + "." + name, Columns: x.Columns(), On: x.Name})
+					t.Dependants = append(t.Dependants, catalog.Dependant{Kind: catalog.TextOf + kind, Name: schema + "." + by, Columns: x.Columns(), On: x.Name})
 				}
 			}
 		}
 		for _, said := range sqllex.Hinted(d, text) {
 			for _, x := range named[strings.ToLower(said)] {
-				leans := catalog.Dependant{Kind: catalog.TextOf + kind, Name: schema + "." + name, On: x.name}
+				leans := catalog.Dependant{Kind: catalog.TextOf + kind, Name: schema + "." + by, On: x.name}
 				if d.Hints == sqllex.ByIndex || sqllex.Says(d, text, x.of.Name) {
 					x.of.Dependants = append(x.of.Dependants, leans)
 				}
@@ -69,6 +74,9 @@ func Hints(c *catalog.Catalog, d sqllex.Dialect) {
 // inferred are the indexes that an ON CONFLICT calls for: of those on just its columns, of which
 // one is enough, that of a key before others; of expressions, all that there are.
 func inferred(t *catalog.Table, said sqllex.Conflict) (all []*catalog.Index) {
+	if said.Constraint.Text != "" {
+		return nil
+	}
 	var best *catalog.Index
 	for _, x := range t.Indexes {
 		switch {

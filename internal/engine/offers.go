@@ -10,8 +10,17 @@ import (
 	"nexdal/internal/engine/sqlexpr"
 )
 
+// Refuses says why the change cannot be written, or "": something leans on what it alters, or the
+// engine cannot make it. It is asked before the change gets into a plan.
+func Refuses(w Writer, c *catalog.Catalog, ch change.Change) string {
+	if why := change.Bar(c, ch); why != "" {
+		return why
+	}
+	return w.Refuses(c, ch)
+}
+
 // Offers returns why a change is not offered, or "": the engine cannot make it, or a program of
-// the catalog would fail afterwards. What somebody asks for by name is up to [Writer].Refuses alone.
+// the catalog would fail afterwards. What somebody asks for by name is up to [Refuses] alone.
 func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 	programs := sync.OnceValue(func() map[string][]writes { return writesOf(c, w.Dialect()) })
 	emptying := sync.OnceValue(func() []empties { return emptiesOf(c, w.Dialect()) })
@@ -24,7 +33,7 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 		return counted(c, t, counting())
 	}
 	return func(ch change.Change) string {
-		if why := w.Refuses(c, ch); why != "" {
+		if why := Refuses(w, c, ch); why != "" {
 			return why
 		}
 		t := c.Table(ch.On())

@@ -35,26 +35,22 @@ func returnsRows(c *catalog.Catalog, returns string) bool {
 		return true
 	}
 	for _, s := range c.Schemas {
-		if slices.ContainsFunc(s.Tables, func(t *catalog.Table) bool { return rowsOf(t, returns) }) ||
-			slices.ContainsFunc(s.Types, func(y *catalog.UserType) bool { return len(y.Attributes) > 0 && ended(returns, y.Name) }) {
+		if slices.ContainsFunc(s.Tables, func(t *catalog.Table) bool { return ReturnsRowsOf(returns, t.Schema, t.Name) }) ||
+			slices.ContainsFunc(s.Types, func(y *catalog.UserType) bool { return len(y.Attributes) > 0 && ReturnsRowsOf(returns, s.Name, y.Name) }) {
 			return true
 		}
 	}
 	return false
 }
 
-// rowsOf reports whether what a routine returns is rows of the table.
-func rowsOf(t *catalog.Table, returns string) bool {
+// ReturnsRowsOf reports whether what a routine returns is one or many rows of the table, or of the
+// type with attributes.
+func ReturnsRowsOf(returns, schema, name string) bool {
 	if set := "setof "; len(returns) > len(set) && strings.EqualFold(returns[:len(set)], set) {
 		returns = returns[len(set):]
 	}
-	return ended(returns, t.Name)
-}
-
-// ended reports whether a type is the one of that name, in whatever schema.
-func ended(native, name string) bool {
-	native = strings.ReplaceAll(native, `"`, "")
-	return native == name || strings.HasSuffix(native, "."+name)
+	returns = strings.ReplaceAll(returns, `"`, "")
+	return returns == name || returns == schema+"."+name
 }
 
 // counted says which of the programs rests on how many columns the table has. Through a view whose
@@ -80,7 +76,7 @@ func counted(c *catalog.Catalog, t *catalog.Table, programs []counts) string {
 				return fmt.Sprintf("trigger %s takes all columns of %s, and would fail with one more", g.Name, t.Name)
 			}
 		}
-		if by.Returned && rowsOf(t, by.Returns) {
+		if by.Returned && ReturnsRowsOf(by.Returns, t.Schema, t.Name) {
 			continue // it returns one more
 		}
 		for _, name := range names {

@@ -56,7 +56,7 @@ func Statements(c *catalog.Catalog, can catalog.Abilities) func(rule.Finding, ru
 		}
 		part := some(c, lookup, sequences, refs)
 		for _, it := range items {
-			if w.Refuses(part, it.Change) != "" {
+			if engine.Refuses(w, part, it.Change) != "" {
 				return ""
 			}
 		}

@@ -26,9 +26,9 @@ func Bulkload(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, l Load
 	add := func(ch change.Change) {
 		// What is put aside has to be put back: both have to be possible.
 		back, err := change.Reverse(ch, c)
-		why := w.Refuses(c, ch)
+		why := engine.Refuses(w, c, ch)
 		if err == nil && why == "" {
-			why = w.Refuses(c, back)
+			why = engine.Refuses(w, c, back)
 		}
 		if why != "" {
 			left = append(left, Left{"not " + ch.Title(), why, ""})
@@ -110,7 +110,7 @@ func afterOrphans(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, l 
 	for _, t := range c.Tables() {
 		for _, f := range t.ForeignKeys {
 			ch := change.AddForeignKey{Table: t.Ref(), ForeignKey: f, Again: true}
-			if (slices.Contains(l.Tables, t.Ref()) || slices.Contains(l.Tables, f.Target)) && w.Refuses(c, ch) == "" {
+			if (slices.Contains(l.Tables, t.Ref()) || slices.Contains(l.Tables, f.Target)) && engine.Refuses(w, c, ch) == "" {
 				plan = append(plan, change.Item{Change: ch})
 				without.Table(t.Ref()).ForeignKeys = nil
 			}

@@ -14,7 +14,7 @@ import (
 func Carry(w engine.Writer, c *catalog.Catalog, can catalog.Abilities, changes []change.Change, of string) (*Pair, error) {
 	var items []change.Item
 	for _, ch := range changes {
-		if why := w.Refuses(without(c, changes, ch), ch); why != "" {
+		if why := engine.Refuses(w, without(c, changes, ch), ch); why != "" {
 			return nil, fmt.Errorf("%s: %s", ch.Title(), why)
 		}
 		items = append(items, change.Item{Change: ch})

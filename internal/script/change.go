@@ -29,7 +29,7 @@ func Change(w engine.Writer, from, to *catalog.Catalog, can catalog.Abilities, w
 	var items []change.Item
 	reasons := map[string]string{}
 	for _, it := range compare.Changes(from, to, can, wanted) {
-		if why := w.Refuses(built, it.Change); why != "" {
+		if why := engine.Refuses(w, built, it.Change); why != "" {
 			reasons[it.Change.Title()] = why
 			continue
 		}

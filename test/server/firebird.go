@@ -80,7 +80,7 @@ func NewFirebird() (*Firebird, error) {
 	}
 	f.port = l.Addr().(*net.TCPAddr).Port
 	l.Close()
-	config := fmt.Sprintf("SecurityDatabase = %[1]s/security.fdb\nDatabaseAccess = Restrict %[1]s/data\nAuthServer = Srp\nUserManager = Srp\nWireCrypt = Enabled\nRemoteServicePort = %[2]d\nRemoteBindAddress = 127.0.0.1\nTempDirectories = %[1]s/tmp\nIpcName = FB%[2]d\nMaxUnflushedWrites = -1\n", folder, f.port)
+	config := fmt.Sprintf("SecurityDatabase = %[1]s/security.fdb\nDatabaseAccess = Restrict %[1]s/data\nAuthServer = Srp\nUserManager = Srp\nWireCrypt = Enabled\nRemoteServicePort = %[2]d\nRemoteBindAddress = 127.0.0.1\nTempDirectories = %[1]s/tmp\nIpcName = FB%[2]d\nMaxUnflushedWrites = -1\nDefaultDbCachePages = 256\n", folder, f.port)
 	for name, text := range map[string]string{"firebird.conf": config, "databases.conf": "", "plugins.conf": ""} {
 		if err := os.WriteFile(filepath.Join(folder, name), []byte(text), 0o600); err != nil {
 			return nil, err

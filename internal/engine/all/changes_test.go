@@ -53,7 +53,7 @@ func TestEachIsWrittenOrRefused(t *testing.T) {
 					o = &outcome{refused: map[string]int{}}
 					table[model.Shape(ch)][e.Name()] = o
 				}
-				if why := w.Refuses(c, ch); why != "" {
+				if why := engine.Refuses(w, c, ch); why != "" {
 					if strings.TrimSpace(why) != why || strings.HasSuffix(why, ".") {
 						t.Errorf("%s: %s: %q is no part of a sentence", e.Name(), ch.Title(), why)
 					}

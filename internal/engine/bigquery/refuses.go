@@ -18,9 +18,6 @@ const unwritten = "BigQuery has no statement for it"
 
 // Refuses says why the change cannot be written, or "".
 func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
-	if why := change.Bar(c, ch); why != "" {
-		return why
-	}
 	t := c.Table(ch.On())
 	if t != nil && t.Kind != catalog.Ordinary {
 		return fmt.Sprintf("the rows of %s lie elsewhere", t.Name)

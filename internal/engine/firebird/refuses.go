@@ -16,9 +16,6 @@ const unwritten = "it is not written for Firebird"
 
 // Refuses says why the change cannot be written, or "".
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
-	if why := change.Bar(c, ch); why != "" {
-		return why
-	}
 	t := c.Table(ch.On())
 	if t == nil {
 		switch ch := ch.(type) {

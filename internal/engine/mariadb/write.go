@@ -29,9 +29,6 @@ func keepsHistory(ch change.Change) bool {
 
 // Refuses says why the change cannot be written, or "".
 func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
-	if why := change.Bar(c, ch); why != "" {
-		return why
-	}
 	if why := e.refusesKind(c, ch); why != "" {
 		return why
 	}

@@ -17,9 +17,6 @@ const keyStays = "every collection has its key, _id"
 
 // Refuses says why the change cannot be written, or "".
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
-	if why := change.Bar(c, ch); why != "" {
-		return why
-	}
 	t := c.Table(ch.On())
 	switch ch := ch.(type) {
 	case change.AddKey:

@@ -17,6 +17,7 @@ import (
 type question struct {
 	text string
 	of   *among // nil: it is about none
+	vain bool   // nothing is there that a row of the answer could be about
 }
 
 // among are oids: those that are known to be wanted, and, for who asks before anything is known, a
@@ -42,13 +43,13 @@ func (r *reader) ask(query string, take func(scan func(...any) error) error) {
 }
 
 func (r *reader) askOf(query string, of among, take func(scan func(...any) error) error) {
-	r.rows(question{query, &of}, func(v row) error { return take(v.scan) })
+	r.rows(question{text: query, of: &of}, func(v row) error { return take(v.scan) })
 }
 
 // each puts a question and hands on each row, unless something failed before.
 func (r *reader) each(query string, take func(v row)) { r.put(question{text: query}, take) }
 
-func (r *reader) eachOf(query string, of among, take func(v row)) { r.put(question{query, &of}, take) }
+func (r *reader) eachOf(query string, of among, take func(v row)) { r.put(question{text: query, of: &of}, take) }
 
 func (r *reader) put(q question, take func(v row)) {
 	r.rows(q, func(v row) error { take(v); return nil })
@@ -65,7 +66,7 @@ func (r *reader) texts(query string, of among, name func(uint32) catalog.ObjectR
 	if r.err != nil {
 		return
 	}
-	r.err = r.source.texts(question{query, &of}, func(v row) error {
+	r.err = r.source.texts(question{text: query, of: &of}, func(v row) error {
 		if v[1] != nil {
 			into(v.oid(0), v.text(1))
 		}
@@ -92,7 +93,7 @@ func (q question) sent() string {
 }
 
 func (l *live) put(q question, take func(v row) error) error {
-	if q.of != nil && len(q.of.oids) == 0 {
+	if q.vain || q.of != nil && len(q.of.oids) == 0 {
 		return nil
 	}
 	query := q.sent()
@@ -143,7 +144,7 @@ func (l *live) texts(q question, take func(v row) error, lost func(oid uint32, r
 		}
 		half := len(q.of.oids) / 2
 		for _, oids := range [][]uint32{q.of.oids[:half], q.of.oids[half:]} {
-			if err := l.texts(question{q.text, &among{oids: oids}}, take, lost); err != nil {
+			if err := l.texts(question{text: q.text, of: &among{oids: oids}}, take, lost); err != nil {
 				return err
 			}
 		}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"strconv"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -176,25 +177,23 @@ func (r *reader) settings() {
 			return scan(&r.catalog.Engine.Version, &r.version, &r.catalog.Database)
 		})
 	r.catalog.Features = Engine{}.Features(r.catalog.Engine.Version)
-	r.ask(`SELECT current_setting('block_size')::int8`, func(scan func(...any) error) error { return scan(&r.block) })
 	r.ask(`SELECT oid, spcname::text FROM pg_tablespace`, named(r.spaces))
-	r.ask(`SELECT name, setting, source FROM pg_settings
-		WHERE name IN ('session_replication_role', 'server_encoding', 'default_transaction_isolation', 'lc_collate', 'block_size')`,
+	// The view gathers all settings each time, so it is asked once. Of the time zone it is told what
+	// the database says, whatever the client or the role does.
+	r.ask(`SELECT name, CASE WHEN name <> 'TimeZone' THEN setting ELSE coalesce((SELECT split_part(c, '=', 2) FROM pg_db_role_setting s, unnest(s.setconfig) c
+			WHERE s.setrole = 0 AND s.setdatabase = (SELECT oid FROM pg_database WHERE datname = current_database()) AND lower(split_part(c, '=', 1)) = 'timezone'), reset_val) END,
+			CASE WHEN name <> 'TimeZone' THEN source ELSE '' END
+		FROM pg_settings WHERE name IN ('session_replication_role', 'server_encoding', 'default_transaction_isolation', 'lc_collate', 'block_size', 'TimeZone')`,
 		func(scan func(...any) error) error {
 			var s catalog.Setting
-			err := scan(&s.Name, &s.Value, &s.Source)
+			if err := scan(&s.Name, &s.Value, &s.Source); err != nil {
+				return err
+			}
+			if s.Name == "block_size" {
+				r.block, _ = strconv.ParseInt(s.Value, 10, 64)
+			}
 			r.catalog.Settings = append(r.catalog.Settings, s)
-			return err
-		})
-	// What the database says, whatever the client or the role does.
-	r.ask(`SELECT coalesce((SELECT split_part(c, '=', 2) FROM pg_db_role_setting s, unnest(s.setconfig) c
-			WHERE s.setrole = 0 AND s.setdatabase = (SELECT oid FROM pg_database WHERE datname = current_database()) AND lower(split_part(c, '=', 1)) = 'timezone'), reset_val)
-		FROM pg_settings WHERE name = 'TimeZone'`,
-		func(scan func(...any) error) error {
-			s := catalog.Setting{Name: "TimeZone"}
-			err := scan(&s.Value)
-			r.catalog.Settings = append(r.catalog.Settings, s)
-			return err
+			return nil
 		})
 }
 

@@ -5,12 +5,12 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
 )
 
 // mentions notes what a routine's text, of which the engine keeps no record, asks of the tables
-// that it names: constraints by their names, as ON CONFLICT ON CONSTRAINT does, columns of just their
-// types, and rows whose columns it counts.
+// that it names: columns of just their types, and rows whose columns it counts.
 func (r *reader) mentions(oid uint32, f *catalog.Routine, tables map[catalog.ObjectRef]uint32, y *typist) {
 	schema := r.things[object{class: classProc, oid: oid}].Schema
 	words := sqllex.Inner(Engine{}.Dialect(), f.Definition)
@@ -26,18 +26,6 @@ func (r *reader) mentions(oid uint32, f *catalog.Routine, tables map[catalog.Obj
 		t := r.tables[at]
 		if !ok || t == nil {
 			continue
-		}
-		for i := range words {
-			if i+2 >= len(words) || !words[i].Is("on") || !words[i+1].Is("constraint") {
-				continue
-			}
-			for _, name := range t.ConstraintNames() {
-				if name == spoken(words[i+2]) {
-					said := says
-					said.On = name
-					r.lean(at, 0, said)
-				}
-			}
 		}
 		if !slices.Contains(fired, at) {
 			r.typed(at, says, y.columns(words, t, f))
@@ -77,7 +65,7 @@ func spoken(w sqllex.Token) string {
 // countsColumns reports whether a text breaks, or does another thing, once the table has a further
 // column: it inserts whole rows as it read them, or returns rows of it whose columns it lists.
 func countsColumns(words []sqllex.Token, t *catalog.Table, f *catalog.Routine) bool {
-	lists := returnsRowsOf(f, t)
+	lists := engine.ReturnsRowsOf(f.Returns, t.Schema, t.Name)
 	for i := range words {
 		switch {
 		case words[i].Is("insert") && i+2 < len(words) && words[i+1].Is("into"):

@@ -152,11 +152,12 @@ func (r *reader) readStatistics() {
 	})
 	// The view asks of each column whether it may be read: of the server's own too, unless the schemas
 	// are known before.
-	r.ask(`SELECT schemaname::text, tablename::text, attname::text, null_frac::float8, n_distinct::float8, coalesce(most_common_freqs[1], 0)::float8 FROM pg_stats
-		WHERE schemaname = ANY (ARRAY(SELECT nspname FROM pg_namespace WHERE nspname NOT IN ('pg_catalog', 'information_schema', 'pg_toast'))) AND NOT inherited`, func(scan func(...any) error) error {
+	r.rows(question{text: `SELECT schemaname::text, tablename::text, attname::text, null_frac::float8, n_distinct::float8, coalesce(most_common_freqs[1], 0)::float8 FROM pg_stats
+		WHERE schemaname = ANY (ARRAY(SELECT nspname FROM pg_namespace WHERE nspname NOT IN ('pg_catalog', 'information_schema', 'pg_toast'))) AND NOT inherited`,
+		vain: len(r.analysed) == 0}, func(v row) error {
 		var schema, table, column string
 		var nulls, distinct, common float64
-		if err := scan(&schema, &table, &column, &nulls, &distinct, &common); err != nil {
+		if err := v.scan(&schema, &table, &column, &nulls, &distinct, &common); err != nil {
 			return err
 		}
 		r.valueStatistics(catalog.Ref{Schema: schema, Table: table}, column, nulls, distinct, common)

@@ -111,7 +111,7 @@ func (r *reader) relations() {
 
 // sizes asks for what the engine has not noted itself.
 func (r *reader) sizes() question {
-	return question{`SELECT oid, pg_relation_size(oid) FROM unnest(%s) oid`, &among{`SELECT oid FROM pg_class WHERE relkind IN ('r', 'm') AND reltuples <= 0 AND oid >= ` + own, r.unsized}}
+	return question{text: `SELECT oid, pg_relation_size(oid) FROM unnest(%s) oid`, of: &among{`SELECT oid FROM pg_class WHERE relkind IN ('r', 'm') AND reltuples <= 0 AND oid >= ` + own, r.unsized}}
 }
 
 func (r *reader) readSizes() {

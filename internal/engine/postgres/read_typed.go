@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -53,7 +54,7 @@ func (y *typist) columns(words []sqllex.Token, t *catalog.Table, f *catalog.Rout
 	if f.Language != "plpgsql" {
 		return all
 	}
-	switch own := returnsRowsOf(f, t); {
+	switch own := engine.ReturnsRowsOf(f.Returns, t.Schema, t.Name); {
 	case own && len(f.Touches) > 1, !own && y.returnsRows(f) && star(words):
 		return names(t)
 	case !own && y.returnsRows(f):
@@ -66,12 +67,6 @@ func (y *typist) columns(words []sqllex.Token, t *catalog.Table, f *catalog.Rout
 
 // returned is the type of what a routine returns one or many of.
 func returned(f *catalog.Routine) string { return strings.TrimPrefix(f.Returns, "SETOF ") }
-
-// returnsRowsOf reports whether a routine returns rows of the table.
-func returnsRowsOf(f *catalog.Routine, t *catalog.Table) bool {
-	returns := returned(f)
-	return returns == t.Name || returns == t.Schema+"."+t.Name || returns == relation(t.Ref())
-}
 
 func names(t *catalog.Table) []string {
 	all := make([]string, len(t.Columns))

@@ -32,9 +32,6 @@ var (
 
 // Refuses says why the change cannot be written, or "".
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
-	if why := change.Bar(c, ch); why != "" {
-		return why
-	}
 	t := c.Table(ch.On())
 	if t == nil {
 		switch ch := ch.(type) {

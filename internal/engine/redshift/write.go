@@ -13,9 +13,6 @@ import (
 
 // Refuses says why the change cannot be written, or "".
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
-	if why := change.Bar(c, ch); why != "" {
-		return why
-	}
 	t := c.Table(ch.On())
 	if t == nil {
 		return "Redshift has no statement for it"

@@ -28,9 +28,6 @@ func onTable(ch change.Change) bool {
 
 // Refuses says why the change cannot be written, or "".
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
-	if why := change.Bar(c, ch); why != "" {
-		return why
-	}
 	switch ch.(type) {
 	case change.SetSetting:
 		return "SQLite keeps no such setting in the database"

@@ -2,12 +2,13 @@ package sqllex
 
 import "strings"
 
-// A Conflict is an INSERT ... ON CONFLICT (columns): the engine refuses it without a unique index on
-// just these columns.
+// A Conflict is an INSERT ... ON CONFLICT (columns) or ON CONFLICT ON CONSTRAINT: the engine refuses it
+// without a unique index on just these columns, or without the constraint.
 type Conflict struct {
-	Table   string
-	Columns []string
-	Others  bool // there are expressions among them
+	Table      string
+	Columns    []string
+	Others     bool // there are expressions among them
+	Constraint Token
 }
 
 // Conflicts are those of the statements of a text, also those in its strings.
@@ -16,39 +17,29 @@ func Conflicts(d Dialect, text string) []Conflict {
 		return nil
 	}
 	var all []Conflict
-	words := Inner(d, text)
-	is := func(i int, word string) bool { return i >= 0 && i < len(words) && words[i].Is(word) }
+	c := Cursor{Tokens: Inner(d, text)}
 	table := ""
-	for i := 0; i < len(words); i++ {
+	for !c.Done() {
 		switch {
-		case is(i, "INTO") && i+1 < len(words):
-			at := i + 1
-			for is(at+1, ".") && at+2 < len(words) {
-				at += 2
+		case c.Take("INTO"):
+			for c.Peek(1).Is(".") {
+				c.At += 2
 			}
-			table = words[at].Name()
-		case is(i, "ON") && is(i+1, "CONFLICT") && is(i+2, "("):
-			c := Conflict{Table: table}
-			depth, first := 1, true // whether an item begins
-			for i += 3; i < len(words) && depth > 0; i++ {
-				w := words[i]
-				switch {
-				case w.Is("("):
-					c.Others, first = true, false
-					depth++
-				case w.Is(")"):
-					depth--
-				case depth > 1:
-				case w.Is(","):
-					first = true
-				case first && (w.Kind == Word || w.Kind == Quoted) && !is(i+1, "("):
-					c.Columns, first = append(c.Columns, w.Name()), false
-				case first:
-					c.Others, first = true, false
+			table = c.Peek(0).Name()
+		case c.Take("ON", "CONFLICT", "ON", "CONSTRAINT"):
+			all = append(all, Conflict{Table: table, Constraint: c.Peek(0)})
+		case c.Take("ON", "CONFLICT") && c.Is("("):
+			of := Conflict{Table: table}
+			for _, part := range c.Parts() {
+				if len(part) > 0 && (part[0].Kind == Word || part[0].Kind == Quoted) && !(len(part) > 1 && part[1].Is("(")) {
+					of.Columns = append(of.Columns, part[0].Name())
+				} else {
+					of.Others = true
 				}
 			}
-			i--
-			all = append(all, c)
+			all = append(all, of)
+		default:
+			c.At++
 		}
 	}
 	return all

@@ -11,9 +11,6 @@ import (
 
 // Refuses says why the change cannot be written, or "".
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
-	if why := change.Bar(c, ch); why != "" {
-		return why
-	}
 	t := c.Table(ch.On())
 	if t == nil {
 		switch ch := ch.(type) {
@@ -247,10 +244,8 @@ func refusesReplace(c *catalog.Catalog, t *catalog.Table, ch change.ReplaceKey) 
 
 // leansOnIndex says what leans on the index, or "".
 func leansOnIndex(t *catalog.Table, name string) string {
-	for _, d := range t.Dependants {
-		if d.On == name {
-			return fmt.Sprintf("%s %s leans on index %s", d.Kind, d.Name, name)
-		}
+	for _, d := range t.DependantsOf(name) {
+		return fmt.Sprintf("%s %s leans on index %s", d.Kind, d.Name, name)
 	}
 	return ""
 }

@@ -31,7 +31,7 @@ func repeated(p *rule.Pass, t *catalog.Table) {
 	leaned := leanedOn(p.Lookup, t)
 	weight := func(x *catalog.Index) int {
 		switch {
-		case leaned[x.Name], x.Pinned != "", slices.ContainsFunc(t.Dependants, func(d catalog.Dependant) bool { return d.On == x.Name }):
+		case leaned[x.Name], x.Pinned != "", len(t.DependantsOf(x.Name)) > 0:
 			return 0
 		case x.Unique:
 			return 1

@@ -49,7 +49,9 @@ func (r *reader) askOf(query string, of among, take func(scan func(...any) error
 // each puts a question and hands on each row, unless something failed before.
 func (r *reader) each(query string, take func(v row)) { r.put(question{text: query}, take) }
 
-func (r *reader) eachOf(query string, of among, take func(v row)) { r.put(question{text: query, of: &of}, take) }
+func (r *reader) eachOf(query string, of among, take func(v row)) {
+	r.put(question{text: query, of: &of}, take)
+}
 
 func (r *reader) put(q question, take func(v row)) {
 	r.rows(q, func(v row) error { take(v); return nil })

@@ -16,7 +16,7 @@ func TestConflicts(t *testing.T) {
 		`INSERT INTO a VALUES (1) ON CONFLICT (x, (y + 1)) DO NOTHING; INSERT INTO b VALUES (1) ON CONFLICT (z) DO NOTHING`:           `a: x and others; b: z`,
 		`BEGIN EXECUTE 'INSERT INTO a VALUES ($1) ON CONFLICT (x) DO NOTHING'; END`:                                                   `a: x`,
 		`INSERT INTO a VALUES (1) ON CONFLICT DO NOTHING`:                                                                             ``,
-		`INSERT INTO a VALUES (1) ON CONFLICT ON CONSTRAINT "x Y" DO NOTHING`:                                                           `a: by "x Y"`,
+		`INSERT INTO a VALUES (1) ON CONFLICT ON CONSTRAINT "x Y" DO NOTHING`:                                                         `a: by "x Y"`,
 		`CREATE TABLE a (x int UNIQUE ON CONFLICT REPLACE)`:                                                                           ``,
 		`SELECT conflict FROM a`:                  ``,
 		`INSERT INTO a VALUES (1) ON CONFLICT (x`: `a: x`,

@@ -1,5 +1,3 @@
-// Package test drives the built program on files in temporary folders and on
-// throwaway servers.
 package test
 
 import (
@@ -14,7 +12,6 @@ import (
 	"sync"
 	"testing"
 
-	_ "nexdal/internal/cli" // the program that is driven: so the go command sees that it has changed
 	"nexdal/test/server"
 )
 

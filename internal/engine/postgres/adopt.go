@@ -3,6 +3,7 @@ package postgres
 import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/postgres/traits"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/engine/translate"
 )
@@ -10,8 +11,8 @@ import (
 // Adopt takes over another engine's structure.
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
-		Engine: catalog.Engine{Name: e.Name(), Version: "15"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: likes.Pick,
-		Numbered: catalog.IdentityByDefault, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "nextval(" + literal(relation(r)) + "::regclass)" },
+		Engine: catalog.Engine{Name: e.Name(), Version: "15"}, Dialect: e.Dialect(), Source: source, Ident: traits.Ident, Type: likes.Pick,
+		Numbered: catalog.IdentityByDefault, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "nextval(" + traits.Literal(traits.Relation(r)) + "::regclass)" },
 		SharedNames: true, CaseOfNames: true, Columnless: true, MaxName: e.Abilities("").MaxName,
 		Sequences: true, Comments: true, PartialIndexes: true, ExpressionIndexes: true, IncludedColumns: true, Deferrable: true, SetDefault: true, Descending: true,
 		Now: "CURRENT_TIMESTAMP", Today: "CURRENT_DATE", True: "true", False: "false",

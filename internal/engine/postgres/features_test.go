@@ -10,6 +10,8 @@ import (
 	"nexdal/test/server"
 )
 
+func TestMain(m *testing.M) { server.Main(m) }
+
 // TestFeatures sends a statement for each feature: the server takes it just where the
 // feature is said to be, and where it is not, the statement is known to need it.
 func TestFeatures(t *testing.T) {

@@ -3,12 +3,17 @@ package postgres
 import (
 	"context"
 	"fmt"
+	"strings"
 
 	"github.com/jackc/pgx/v5"
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/ask"
 	"nexdal/internal/engine/pgwire"
+	"nexdal/internal/engine/postgres/read"
+	"nexdal/internal/engine/postgres/traits"
+	"nexdal/internal/evidence"
 )
 
 // session is one connection.
@@ -55,6 +60,11 @@ func olderThan12(version string) bool {
 	return err == nil && major < 12
 }
 
+// Survey reads the catalog.
+func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
+	return read.Survey(ctx, s.Session)
+}
+
 // Load adds rows by COPY.
 func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
 	_, err := s.Conn.CopyFrom(ctx, pgx.Identifier{table.Schema, table.Table}, columns, &source{next: next})
@@ -86,7 +96,7 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 		return nil, "", err
 	}
 	s := opened.(*session)
-	if err := s.BuildIn(ctx, ident(schema)); err != nil {
+	if err := s.BuildIn(ctx, traits.Ident(schema)); err != nil {
 		return nil, "", err
 	}
 	return s, schema, nil
@@ -95,3 +105,18 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 // Discard has nothing to do: Build's schema is part of a transaction, which
 // ended with the session.
 func (Engine) Discard(context.Context, string, string) error { return nil }
+
+// Asker makes the session read-only and limits its statements.
+func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
+	statement, lock := s.Options.StatementTimeout, s.Options.LockTimeout
+	if statement == 0 {
+		statement = pgwire.StatementTimeout
+	}
+	if lock == 0 {
+		lock = pgwire.LockTimeout
+	}
+	err := s.Exec(ctx, fmt.Sprintf("SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY; SET statement_timeout = %d; SET lock_timeout = %d; SET search_path = pg_catalog; "+
+		strings.ReplaceAll(read.Spelling, "SET LOCAL", "SET"),
+		statement.Milliseconds(), lock.Milliseconds()))
+	return ask.New(s.Rows, read.Asking), err
+}

@@ -13,6 +13,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/postgres/traits"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/pattern"
 )
@@ -35,14 +36,14 @@ func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catal
 	}
 	name := fmt.Sprintf("nexdal_rehearsal_%x", time.Now().UnixNano())
 	// A template of nobody's making, so that nothing is there already.
-	if err := server.Exec(ctx, "CREATE DATABASE "+ident(name)+" TEMPLATE template0"); err != nil {
+	if err := server.Exec(ctx, "CREATE DATABASE "+traits.Ident(name)+" TEMPLATE template0"); err != nil {
 		err = errors.Join(&engine.SourceError{Place: server.Place(), Err: err, Hint: "the user needs the right to create databases"}, gone(context.WithoutCancel(ctx)))
 		server.Close()
 		return nil, nil, err
 	}
 	drop := func(ctx context.Context) error {
 		defer server.Close()
-		return errors.Join(server.Exec(ctx, "DROP DATABASE "+ident(name)), gone(ctx))
+		return errors.Join(server.Exec(ctx, "DROP DATABASE "+traits.Ident(name)), gone(ctx))
 	}
 	config = config.Copy()
 	config.Database = name
@@ -54,14 +55,6 @@ func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catal
 		twin.Close()
 		return drop(ctx)
 	}, nil
-}
-
-// Twin writes the structure with its owners and grants: what a script may do rests on them.
-// What was set for that is reset: triggers find their tables as they do for users.
-func (Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
-	work, losses := create(newCreator(c), c, rightsOf(c, c, nil))
-	work.Steps = append(work.Steps, engine.Step{Title: "let users in", SQL: []string{"RESET search_path", "RESET check_function_bodies"}})
-	return work, losses
 }
 
 // MayNotAlter lists tables of which the user is not the owner, nor of its role
@@ -97,7 +90,7 @@ func (s *session) MayNotCreate(ctx context.Context, schemas, statements []string
 	if !slices.ContainsFunc(statements, makes.MatchString) || len(schemas) == 0 {
 		return nil, nil
 	}
-	_, rows, err := s.Rows(ctx, "SELECT nspname FROM pg_catalog.pg_namespace WHERE nspname IN ("+sqllex.Each(schemas, literal, ", ")+") AND NOT pg_catalog.has_schema_privilege(oid, 'CREATE') ORDER BY 1", math.MaxInt)
+	_, rows, err := s.Rows(ctx, "SELECT nspname FROM pg_catalog.pg_namespace WHERE nspname IN ("+sqllex.Each(schemas, traits.Literal, ", ")+") AND NOT pg_catalog.has_schema_privilege(oid, 'CREATE') ORDER BY 1", math.MaxInt)
 	var not []string
 	for _, row := range rows {
 		not = append(not, row.Or("")[0])
@@ -110,20 +103,20 @@ func (Engine) SampleOf(t *catalog.Table, most int) string {
 	var names, values []string
 	for _, c := range t.Columns {
 		if c.Generated == "" {
-			names = append(names, ident(c.Name))
-			values = append(values, "quote_nullable("+ident(c.Name)+"::text)")
+			names = append(names, traits.Ident(c.Name))
+			values = append(values, "quote_nullable("+traits.Ident(c.Name)+"::text)")
 		}
 	}
-	head := fmt.Sprintf("INSERT INTO %s (%s) OVERRIDING SYSTEM VALUE VALUES (", relation(t.Ref()), strings.Join(names, ", "))
+	head := fmt.Sprintf("INSERT INTO %s (%s) OVERRIDING SYSTEM VALUE VALUES (", traits.Relation(t.Ref()), strings.Join(names, ", "))
 	order := ""
 	if t.PrimaryKey != nil {
-		order = " ORDER BY " + idents(t.PrimaryKey.Columns)
+		order = " ORDER BY " + traits.Idents(t.PrimaryKey.Columns)
 	}
-	return fmt.Sprintf("SELECT %s || concat_ws(', ', %s) || ')' FROM %s%s LIMIT %d", literal(head), strings.Join(values, ", "), relation(t.Ref()), order, most)
+	return fmt.Sprintf("SELECT %s || concat_ws(', ', %s) || ')' FROM %s%s LIMIT %d", traits.Literal(head), strings.Join(values, ", "), traits.Relation(t.Ref()), order, most)
 }
 
 // CountOf counts.
-func (Engine) CountOf(t catalog.Ref) string { return "SELECT count(*) FROM " + relation(t) }
+func (Engine) CountOf(t catalog.Ref) string { return "SELECT count(*) FROM " + traits.Relation(t) }
 
 // Kept: foreign keys are always kept.
 func (Engine) Kept() []string { return nil }

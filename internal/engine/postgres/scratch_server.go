@@ -10,6 +10,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/postgres/traits"
 )
 
 // foundations makes on the server what a twin of the structure rests on and the server
@@ -38,17 +39,17 @@ func foundations(ctx context.Context, server engine.Runner, like *catalog.Catalo
 					return &engine.SourceError{Place: server.Place(), Err: fmt.Errorf("the twin needs %s %s: %w", title, name, err), Hint: fmt.Sprintf("make a %s of that name there", title)}
 				}
 			}
-			drops = append(drops, drop+ident(name))
+			drops = append(drops, drop+traits.Ident(name))
 		}
 		return nil
 	}
 	err = lacks(rolesOf(like), "SELECT rolname FROM pg_catalog.pg_roles", "role",
-		func(name string) []string { return []string{"CREATE ROLE " + ident(name) + " NOLOGIN"} }, "DROP ROLE ")
+		func(name string) []string { return []string{"CREATE ROLE " + traits.Ident(name) + " NOLOGIN"} }, "DROP ROLE ")
 	if err == nil {
 		// https://www.postgresql.org/docs/current/runtime-config-developer.html, allow_in_place_tablespaces
 		err = lacks(tablespacesOf(like), "SELECT spcname FROM pg_catalog.pg_tablespace", "tablespace",
 			func(name string) []string {
-				return []string{"SET allow_in_place_tablespaces = on", "CREATE TABLESPACE " + ident(name) + " LOCATION ''"}
+				return []string{"SET allow_in_place_tablespaces = on", "CREATE TABLESPACE " + traits.Ident(name) + " LOCATION ''"}
 			}, "DROP TABLESPACE ")
 	}
 	if err != nil {

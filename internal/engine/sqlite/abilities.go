@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlite/ddltext"
 	"nexdal/internal/pattern"
 )
 
@@ -29,13 +30,13 @@ func obsolete(t catalog.Type) (string, catalog.Type) {
 func condition(t *catalog.Table, c catalog.Condition) string {
 	switch {
 	case c.Filled != "":
-		return ident(c.Filled) + " IS NOT NULL"
+		return ddltext.Ident(c.Filled) + " IS NOT NULL"
 	case c.Among != nil:
-		return fmt.Sprintf("%s IN (%s)", ident(c.Among.Column), strings.Join(c.Among.Written(t, literal), ", "))
+		return fmt.Sprintf("%s IN (%s)", ddltext.Ident(c.Among.Column), strings.Join(c.Among.Written(t, ddltext.Literal), ", "))
 	}
 	var pairs []string
 	for i := 1; i < len(c.Together); i++ {
-		pairs = append(pairs, fmt.Sprintf("(%s IS NULL) = (%s IS NULL)", ident(c.Together[i-1]), ident(c.Together[i])))
+		pairs = append(pairs, fmt.Sprintf("(%s IS NULL) = (%s IS NULL)", ddltext.Ident(c.Together[i-1]), ddltext.Ident(c.Together[i])))
 	}
 	return strings.Join(pairs, " AND ")
 }

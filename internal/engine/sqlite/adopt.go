@@ -3,6 +3,7 @@ package sqlite
 import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqlite/ddltext"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/engine/translate"
 )
@@ -12,8 +13,8 @@ import (
 // said once.
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
-		Engine: catalog.Engine{Name: e.Name(), Version: "3"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: likes.Pick,
-		Numbered: catalog.IdentityRowid, NumberedTypes: func(catalog.Type) catalog.Type { return typeOf("INTEGER", "") }, Schema: "main", SharedNames: true, LooseTypes: true,
+		Engine: catalog.Engine{Name: e.Name(), Version: "3"}, Dialect: e.Dialect(), Source: source, Ident: ddltext.Ident, Type: likes.Pick,
+		Numbered: catalog.IdentityRowid, NumberedTypes: func(catalog.Type) catalog.Type { return ddltext.TypeOf("INTEGER", "") }, Schema: "main", SharedNames: true, LooseTypes: true,
 		PartialIndexes: true, ExpressionIndexes: true, Deferrable: true, SetDefault: true, Descending: true,
 		Now: "CURRENT_TIMESTAMP", Today: "CURRENT_DATE", True: "1", False: "0",
 	})
@@ -34,7 +35,7 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 
 // likes are declared as the others' types are, where the engine makes the same of them
 // (https://www.sqlite.org/datatype3.html).
-var likes = translate.Types{Collation: "compares byte by byte", Make: func(native string) catalog.Type { return typeOf(native, "") }, Likes: []translate.Like{
+var likes = translate.Types{Collation: "compares byte by byte", Make: func(native string) catalog.Type { return ddltext.TypeOf(native, "") }, Likes: []translate.Like{
 	{Family: catalog.Integer, Native: "INTEGER"},
 	{Family: catalog.Decimal, Sized: true, Native: "DECIMAL({precision},{scale})", Why: "is exact to 15 digits only"},
 	{Family: catalog.Decimal, Native: "DECIMAL", Why: "is exact to 15 digits only"},

@@ -11,6 +11,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ask"
+	"nexdal/internal/engine/sqlite/ddltext"
 	"nexdal/internal/evidence"
 )
 
@@ -43,7 +44,7 @@ func (s *session) Asker(ctx context.Context) (evidence.Asker, error) {
 	return ask.New(s.Rows, d), nil
 }
 
-var asking = ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: func(r catalog.Ref) string { return ident(r.Table) }, Text: "CAST(%s AS TEXT)", Length: "length(%s)",
+var asking = ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: ddltext.Quoting, Relation: func(r catalog.Ref) string { return ddltext.Ident(r.Table) }, Text: "CAST(%s AS TEXT)", Length: "length(%s)",
 	Number: readsAsNumber, Date: readsAsDate, NotIn: true, Fraction: "typeof(%s) NOT IN ('integer', 'null')", Stray: "typeof(%s) IN ('text', 'blob')",
 	Ordered: func(catalog.Type) bool { return true }, Sample: sample,
 	Next:  func(*catalog.Table, *catalog.Column) string { return "" }, // it always finds a free one
@@ -55,11 +56,11 @@ func sample(t *catalog.Table, columns []string, rows int64) string {
 	if !t.Has("without rowid") {
 		for _, name := range []string{"rowid", "_rowid_", "oid"} {
 			if !slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return strings.EqualFold(c.Name, name) }) {
-				return ask.Spread(quoting, ident(t.Name), name, columns, rows)
+				return ask.Spread(ddltext.Quoting, ddltext.Ident(t.Name), name, columns, rows)
 			}
 		}
 	}
-	return ask.First(quoting, ident(t.Name), columns, rows)
+	return ask.First(ddltext.Quoting, ddltext.Ident(t.Name), columns, rows)
 }
 
 // fault: 5 and 6 mean that somebody holds the file for longer than we wait.
@@ -73,5 +74,5 @@ func fault(err error) error {
 
 // strays lists what is no number in a column (https://www.sqlite.org/datatype3.html).
 func strays(t *catalog.Table, c *catalog.Column) string {
-	return fmt.Sprintf("SELECT * FROM %s WHERE typeof(%s) IN ('text', 'blob')", ident(t.Name), ident(c.Name))
+	return fmt.Sprintf("SELECT * FROM %s WHERE typeof(%s) IN ('text', 'blob')", ddltext.Ident(t.Name), ddltext.Ident(c.Name))
 }

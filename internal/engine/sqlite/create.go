@@ -7,6 +7,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqlite/ddltext"
 )
 
 // Create writes the whole structure: what was read from a file by its own
@@ -18,7 +19,7 @@ func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 		losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: kind, Schema: "main", Name: name}, Why: why})
 	}
 	if s, ok := c.Setting("encoding"); ok && s.Value != "UTF-8" {
-		before = append(before, "PRAGMA encoding = "+literal(s.Value))
+		before = append(before, "PRAGMA encoding = "+ddltext.Literal(s.Value))
 	}
 	for _, name := range []string{"user_version", "application_id"} {
 		if s, ok := c.Setting(name); ok && s.Value != "0" {
@@ -32,7 +33,7 @@ func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 			case t.Kind == catalog.Virtual:
 				tables = append(tables, t.Definition)
 			case t.Definition != "":
-				tables = append(tables, "CREATE TABLE "+ident(t.Name)+" "+strings.TrimSpace(t.Definition))
+				tables = append(tables, "CREATE TABLE "+ddltext.Ident(t.Name)+" "+strings.TrimSpace(t.Definition))
 			case len(t.Columns) == 0:
 				lose(catalog.KindTable, t.Name, "it has no columns, or they were not read")
 				continue
@@ -82,17 +83,17 @@ func tableText(t *catalog.Table) string {
 		if name == "" {
 			return ""
 		}
-		return "CONSTRAINT " + ident(name) + " "
+		return "CONSTRAINT " + ddltext.Ident(name) + " "
 	}
 	var parts []string
 	numbered := ""
 	for _, c := range t.Columns {
-		text := columnLine(c)
+		text := ddltext.ColumnLine(c)
 		if k := t.PrimaryKey; k != nil && len(k.Columns) == 1 && k.Columns[0] == c.Name && ownOrder(t, k.Columns) {
 			numbered = c.Name
 			bare := *c
 			bare.Nullable, bare.Identity = true, catalog.NoIdentity
-			text = columnLine(&bare) + " " + named(k.Name) + "PRIMARY KEY"
+			text = ddltext.ColumnLine(&bare) + " " + named(k.Name) + "PRIMARY KEY"
 			if c.Identity == catalog.IdentityCounter {
 				text += " AUTOINCREMENT"
 			}
@@ -102,16 +103,16 @@ func tableText(t *catalog.Table) string {
 	for _, k := range t.Keys() {
 		switch {
 		case k != t.PrimaryKey:
-			parts = append(parts, named(k.Name)+"UNIQUE ("+idents(k.Columns)+")")
+			parts = append(parts, named(k.Name)+"UNIQUE ("+ddltext.Idents(k.Columns)+")")
 		case numbered == "":
-			parts = append(parts, named(k.Name)+"PRIMARY KEY ("+idents(k.Columns)+")")
+			parts = append(parts, named(k.Name)+"PRIMARY KEY ("+ddltext.Idents(k.Columns)+")")
 		}
 	}
 	for _, k := range t.Checks {
 		parts = append(parts, named(k.Name)+"CHECK ("+k.Expression+")")
 	}
 	for _, f := range t.ForeignKeys {
-		text := fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)", named(f.Name), idents(f.Columns), ident(f.Target.Table), idents(f.TargetColumns))
+		text := fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)", named(f.Name), ddltext.Idents(f.Columns), ddltext.Ident(f.Target.Table), ddltext.Idents(f.TargetColumns))
 		if f.OnUpdate != catalog.NoAction {
 			text += " ON UPDATE " + strings.ToUpper(string(f.OnUpdate))
 		}
@@ -126,9 +127,9 @@ func tableText(t *catalog.Table) string {
 		}
 		parts = append(parts, text)
 	}
-	text := "CREATE TABLE " + ident(t.Name) + " (\n  " + strings.Join(parts, ",\n  ") + "\n)"
+	text := "CREATE TABLE " + ddltext.Ident(t.Name) + " (\n  " + strings.Join(parts, ",\n  ") + "\n)"
 	var options []string
-	for _, o := range []string{withoutRowid, strict} {
+	for _, o := range []string{ddltext.WithoutRowid, ddltext.Strict} {
 		if t.Has(o) {
 			options = append(options, strings.ToUpper(o))
 		}

@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlite/ddltext"
 )
 
 // Counting rows and pages reads the file once; checking references looks up
@@ -104,7 +105,7 @@ func (r *reader) follow(f figures, tables []string) error {
 	}
 	names := make([]string, len(tables))
 	for i, name := range tables {
-		names[i] = literal(name)
+		names[i] = ddltext.Literal(name)
 	}
 	return r.try(fmt.Sprintf(orphansQuery, strings.Join(names, ", ")), f.orphan)
 }
@@ -217,7 +218,7 @@ func (r *reader) take(f figures) {
 		}
 		if p, ok := f.pages[t.Name]; ok {
 			rows := p.leaves
-			if t.Has(withoutRowid) {
+			if t.Has(ddltext.WithoutRowid) {
 				rows += p.inner // an index-organised tree keeps rows on inner pages too
 			}
 			t.Stats.Rows, t.Stats.Exact, t.Stats.Bytes = &rows, true, &p.bytes

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlite/ddltext"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -67,7 +68,7 @@ func tried(c *catalog.Catalog, t *catalog.Table, text string, over []*catalog.Vi
 		made[o.Name] = true
 		if o.Kind == catalog.KindTable {
 			if is := c.Table(catalog.Ref{Schema: o.Schema, Table: o.Name}); is != nil {
-				db.Exec("CREATE TABLE " + ident(is.Name) + " " + is.Definition) // what this engine cannot make, no view can be told from
+				db.Exec("CREATE TABLE " + ddltext.Ident(is.Name) + " " + is.Definition) // what this engine cannot make, no view can be told from
 			}
 			return
 		}
@@ -81,7 +82,7 @@ func tried(c *catalog.Catalog, t *catalog.Table, text string, over []*catalog.Vi
 		}
 	}
 	readable := func(v *catalog.View) error {
-		rows, err := db.Query("SELECT * FROM " + ident(v.Name) + " LIMIT 0")
+		rows, err := db.Query("SELECT * FROM " + ddltext.Ident(v.Name) + " LIMIT 0")
 		if err == nil {
 			err = rows.Close()
 		}
@@ -93,10 +94,10 @@ func tried(c *catalog.Catalog, t *catalog.Table, text string, over []*catalog.Vi
 			read = append(read, v)
 		}
 	}
-	if _, err := db.Exec("DROP TABLE " + ident(t.Name)); err != nil {
+	if _, err := db.Exec("DROP TABLE " + ddltext.Ident(t.Name)); err != nil {
 		return fmt.Sprintf("the views over %s could not be tried: %v", t.Name, plainly(err))
 	}
-	if _, err := db.Exec("CREATE TABLE " + ident(t.Name) + " " + text); err != nil {
+	if _, err := db.Exec("CREATE TABLE " + ddltext.Ident(t.Name) + " " + text); err != nil {
 		return fmt.Sprintf("the views over %s could not be tried: %v", t.Name, plainly(err))
 	}
 	for _, v := range read {

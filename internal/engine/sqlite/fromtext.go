@@ -8,13 +8,14 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlite/ddltext"
 )
 
 // fromText makes a table's columns, keys, references and indexes from the
 // stored statements alone, which is many times faster than asking the pragma
 // functions for them. ok is false where the text leaves anything to doubt;
 // then the pragma functions are asked, and the table is left as it was.
-func (r *reader) fromText(t *catalog.Table, b *body) (ok bool) {
+func (r *reader) fromText(t *catalog.Table, b *ddltext.Body) (ok bool) {
 	made := *t
 	defer func() {
 		if !ok {
@@ -22,8 +23,8 @@ func (r *reader) fromText(t *catalog.Table, b *body) (ok bool) {
 		}
 		*t = made
 	}()
-	for i := range b.columns {
-		c, ok := b.columnFromText(&b.columns[i])
+	for i := range b.Columns {
+		c, ok := columnFromText(b, &b.Columns[i])
 		if !ok {
 			return false
 		}
@@ -32,12 +33,12 @@ func (r *reader) fromText(t *catalog.Table, b *body) (ok bool) {
 	if !r.keysFromText(&made, b) {
 		return false
 	}
-	for _, k := range b.references() {
-		f := &catalog.ForeignKey{Name: k.name, Target: catalog.Ref{Schema: "main", Table: k.reference.target}, TargetColumns: k.reference.targetColumns,
-			OnDelete: b.action(k.reference.onDelete), OnUpdate: b.action(k.reference.onUpdate),
-			Deferrable: k.reference.deferrable, Deferred: k.reference.deferred}
-		for _, name := range k.reference.columns {
-			c := columnOf(&made, name)
+	for _, k := range b.References() {
+		f := &catalog.ForeignKey{Name: k.Name, Target: catalog.Ref{Schema: "main", Table: k.Reference.Target}, TargetColumns: k.Reference.TargetColumns,
+			OnDelete: actionIn(b, k.Reference.OnDelete), OnUpdate: actionIn(b, k.Reference.OnUpdate),
+			Deferrable: k.Reference.Deferrable, Deferred: k.Reference.Deferred}
+		for _, name := range k.Reference.Columns {
+			c := ddltext.ColumnOf(&made, name)
 			if c == nil {
 				return false
 			}
@@ -49,7 +50,7 @@ func (r *reader) fromText(t *catalog.Table, b *body) (ok bool) {
 		made.ForeignKeys = append(made.ForeignKeys, f)
 	}
 	for _, name := range r.byPerson[fold(t.Name)] {
-		x, ok := parseIndex(r.indexes[name]).index(&made, name, r.indexes[name])
+		x, ok := ddltext.ParseIndex(r.indexes[name]).Index(&made, name, r.indexes[name])
 		if !ok {
 			return false
 		}
@@ -61,9 +62,9 @@ func (r *reader) fromText(t *catalog.Table, b *body) (ok bool) {
 // standardTypes are given back in capitals, however they were written.
 var standardTypes = []string{"ANY", "BLOB", "INT", "INTEGER", "REAL", "TEXT"}
 
-func (b *body) columnFromText(said *columnText) (*catalog.Column, bool) {
-	c := &catalog.Column{Name: said.name, Nullable: said.clause("not null") == nil}
-	native := b.text[said.start:said.stop]
+func columnFromText(b *ddltext.Body, said *ddltext.ColumnText) (*catalog.Column, bool) {
+	c := &catalog.Column{Name: said.Name, Nullable: said.Clause("not null") == nil}
+	native := b.Text[said.Start:said.Stop]
 	if strings.ContainsAny(native, "\"'`[") {
 		return nil, false
 	}
@@ -71,44 +72,44 @@ func (b *body) columnFromText(said *columnText) (*catalog.Column, bool) {
 		native = upper
 	}
 	collation := ""
-	for i := range said.clauses {
-		k := &said.clauses[i]
-		switch k.kind {
+	for i := range said.Clauses {
+		k := &said.Clauses[i]
+		switch k.Kind {
 		case "collate":
 			if collation != "" {
 				return nil, false
 			}
-			if collation = strings.ToUpper(k.columns[0]); collation == "BINARY" {
+			if collation = strings.ToUpper(k.Columns[0]); collation == "BINARY" {
 				collation = ""
 			}
 		case "default":
 			if c.Default != "" {
 				return nil, false
 			}
-			c.Default = strings.TrimSpace(b.text[k.keyword[0]:k.keyword[1]])
+			c.Default = strings.TrimSpace(b.Text[k.Keyword[0]:k.Keyword[1]])
 		case "generated":
-			c.Generated, c.Stored = strings.TrimSpace(b.text[k.keyword[0]:k.keyword[1]]), k.stored
+			c.Generated, c.Stored = strings.TrimSpace(b.Text[k.Keyword[0]:k.Keyword[1]]), k.Stored
 		}
 	}
-	c.Type = typeOf(native, collation)
+	c.Type = ddltext.TypeOf(native, collation)
 	return c, true
 }
 
 // keysFromText matches the declared keys with the indexes that the engine made
 // for them, which it numbers as it meets the constraints. It gives up where
 // the numbers do not come out.
-func (r *reader) keysFromText(t *catalog.Table, b *body) bool {
-	if t.Has(withoutRowid) {
+func (r *reader) keysFromText(t *catalog.Table, b *ddltext.Body) bool {
+	if t.Has(ddltext.WithoutRowid) {
 		return false // the key is the table; its index has no entry of its own
 	}
 	names := r.automatic[fold(t.Name)]
 	prefix := "sqlite_autoindex_" + t.Name + "_"
 	slices.SortFunc(names, func(a, b string) int { return cmp.Compare(numberOf(a, prefix), numberOf(b, prefix)) })
 	seen := map[string]bool{}
-	for _, said := range b.keys() {
-		k := &catalog.Key{Name: said.name}
-		for _, name := range said.columns {
-			c := columnOf(t, name)
+	for _, said := range b.Keys() {
+		k := &catalog.Key{Name: said.Name}
+		for _, name := range said.Columns {
+			c := ddltext.ColumnOf(t, name)
 			if c == nil {
 				return false
 			}
@@ -116,14 +117,14 @@ func (r *reader) keysFromText(t *catalog.Table, b *body) bool {
 				return false
 			}
 			k.Columns = append(k.Columns, c.Name)
-			if said.primary && t.Has(strict) {
+			if said.Primary && t.Has(ddltext.Strict) {
 				c.Nullable = false
 			}
 		}
-		if said.ordered {
+		if said.Ordered {
 			return false
 		}
-		if said.primary {
+		if said.Primary {
 			if t.PrimaryKey != nil {
 				return false
 			}
@@ -131,7 +132,7 @@ func (r *reader) keysFromText(t *catalog.Table, b *body) bool {
 			if ownOrder(t, k.Columns) {
 				c := t.Column(k.Columns[0])
 				c.Nullable, c.Identity = false, catalog.IdentityRowid
-				if said.counter {
+				if said.Counter {
 					c.Identity = catalog.IdentityCounter
 				}
 				continue
@@ -146,7 +147,7 @@ func (r *reader) keysFromText(t *catalog.Table, b *body) bool {
 		seen[together] = true
 		k.Index, names = names[0], names[1:]
 		x := &catalog.Index{Name: k.Index, SystemNamed: true, Origin: catalog.ByUniqueKey, Method: "btree", Unique: true}
-		if said.primary {
+		if said.Primary {
 			x.Origin = catalog.ByPrimaryKey
 		}
 		for _, c := range k.Columns {
@@ -170,9 +171,9 @@ func numberOf(name, prefix string) int {
 	return n
 }
 
-// action reads the words behind ON DELETE or ON UPDATE.
-func (b *body) action(at [2]int) catalog.Action {
-	words := (Engine{}).Dialect().Meaning(b.text[at[0]:at[1]])
+// actionIn reads the words behind ON DELETE or ON UPDATE.
+func actionIn(b *ddltext.Body, at [2]int) catalog.Action {
+	words := (Engine{}).Dialect().Meaning(b.Text[at[0]:at[1]])
 	if len(words) < 3 {
 		return catalog.NoAction
 	}

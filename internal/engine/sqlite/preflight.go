@@ -7,6 +7,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/sqlite/ddltext"
 )
 
 // ask asks whether the data stands in the way of the change of the table.
@@ -35,7 +36,7 @@ func (w *writer) ask(t *catalog.Table, ch change.Change) {
 	case change.AlterType:
 		if where := altered(ch); where != "" {
 			w.Ask(fmt.Sprintf("values of %s.%s that would not come back the same", ch.Table, ch.Column),
-				fmt.Sprintf("SELECT DISTINCT %s FROM %s\n  WHERE %s LIMIT %d", ident(ch.Column), ident(ch.Table.Table), where, ddl.ShownRows))
+				fmt.Sprintf("SELECT DISTINCT %s FROM %s\n  WHERE %s LIMIT %d", ddltext.Ident(ch.Column), ddltext.Ident(ch.Table.Table), where, ddl.ShownRows))
 		}
 	}
 }
@@ -47,7 +48,7 @@ func altered(ch change.AlterType) string {
 	if ch.From.Class == ch.To.Class || ch.To.Class != "number" {
 		return ""
 	}
-	c := ident(ch.Column)
+	c := ddltext.Ident(ch.Column)
 	if stringName.MatchString(ch.To.Native) { // what is no number stays the text that it is
 		return fmt.Sprintf("typeof(%[1]s) = 'text' AND trim(%[1]s) GLOB '*[0-9]*' AND NOT trim(%[1]s) GLOB '*[^0-9.eE+-]*' AND CAST(CAST(%[1]s AS NUMERIC) AS TEXT) <> %[1]s", c)
 	}

@@ -17,6 +17,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqlite/ddltext"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/pattern"
 )
@@ -28,7 +29,7 @@ type reader struct {
 	catalog *catalog.Catalog
 	schema  *catalog.Schema
 	tables  map[string]*catalog.Table // by folded name
-	bodies  map[string]*body          // understood definitions, by folded name
+	bodies  map[string]*ddltext.Body  // understood definitions, by folded name
 	indexes map[string]string         // text of CREATE INDEX by name
 	// Names of indexes by folded table: those made by CREATE INDEX, and those that
 	// the engine made for keys.
@@ -69,7 +70,7 @@ func (s *session) read(ctx context.Context, pragmas bool) (*catalog.Catalog, err
 }
 
 func newReader(ctx context.Context, conn *sql.Conn, name string) *reader {
-	r := &reader{ctx: ctx, conn: conn, tables: map[string]*catalog.Table{}, bodies: map[string]*body{}, indexes: map[string]string{},
+	r := &reader{ctx: ctx, conn: conn, tables: map[string]*catalog.Table{}, bodies: map[string]*ddltext.Body{}, indexes: map[string]string{},
 		byPerson: map[string][]string{}, automatic: map[string][]string{}, schema: &catalog.Schema{Name: "main"}}
 	r.catalog = &catalog.Catalog{Engine: catalog.Engine{Name: "sqlite"}, Database: name,
 		Surveyed: time.Now().UTC(), Schemas: []*catalog.Schema{r.schema}}
@@ -280,7 +281,7 @@ func (r *reader) settings(version, encoding, user, application string) {
 // understood is a table's text as far as it was understood.
 type understood struct {
 	table *catalog.Table
-	body  *body
+	body  *ddltext.Body
 	err   error
 	clear bool // it tells all there is to know
 }
@@ -298,8 +299,8 @@ func (r *reader) parse() {
 			if u.table.Kind == catalog.Virtual {
 				continue
 			}
-			if u.body, u.err = parseBody(u.table.Definition); u.err == nil {
-				u.table.Options, u.table.Checks = u.body.options, u.body.checks()
+			if u.body, u.err = ddltext.ParseBody(u.table.Definition); u.err == nil {
+				u.table.Options, u.table.Checks = u.body.Options, u.body.Checks()
 			}
 		}
 	})
@@ -336,7 +337,7 @@ func (r *reader) understand() {
 func (r *reader) asked() string {
 	names := make([]string, len(r.unclear))
 	for i, name := range r.unclear {
-		names[i] = literal(name)
+		names[i] = ddltext.Literal(name)
 	}
 	return "(" + strings.Join(names, ", ") + ")"
 }
@@ -348,8 +349,8 @@ func (r *reader) table(name, text string) {
 	if isVirtual(text) {
 		t.Kind, t.Definition = catalog.Virtual, text
 	} else {
-		t.Definition, _ = splitCreate(text)
-		if head, ok := strings.CutPrefix(strings.TrimSuffix(text, t.Definition), "CREATE TABLE "); ok && head != ident(name)+" " {
+		t.Definition, _ = ddltext.SplitCreate(text)
+		if head, ok := strings.CutPrefix(strings.TrimSuffix(text, t.Definition), "CREATE TABLE "); ok && head != ddltext.Ident(name)+" " {
 			t.NameText = head
 		}
 	}
@@ -401,15 +402,15 @@ func (r *reader) columns() {
 		c := &catalog.Column{Name: name, Nullable: !required, Default: value}
 		collation := ""
 		if said := r.said(table, name); said != nil {
-			if k := said.clause("collate"); k != nil && !strings.EqualFold(k.columns[0], "binary") {
-				collation = strings.ToUpper(k.columns[0])
+			if k := said.Clause("collate"); k != nil && !strings.EqualFold(k.Columns[0], "binary") {
+				collation = strings.ToUpper(k.Columns[0])
 			}
-			if k := said.clause("generated"); k != nil {
-				c.Generated = strings.TrimSpace(r.bodies[fold(table)].text[k.keyword[0]:k.keyword[1]])
+			if k := said.Clause("generated"); k != nil {
+				c.Generated = strings.TrimSpace(r.bodies[fold(table)].Text[k.Keyword[0]:k.Keyword[1]])
 				c.Stored = hidden == 3
 			}
 		}
-		c.Type = typeOf(native, collation)
+		c.Type = ddltext.TypeOf(native, collation)
 		t.Columns = append(t.Columns, c)
 		if pk > 0 {
 			if t.PrimaryKey == nil {
@@ -438,9 +439,9 @@ func (r *reader) columns() {
 }
 
 // said returns what the text says of a column, or nil.
-func (r *reader) said(table, column string) *columnText {
+func (r *reader) said(table, column string) *ddltext.ColumnText {
 	if b := r.bodies[fold(table)]; b != nil {
-		return b.column(column)
+		return b.Column(column)
 	}
 	return nil
 }
@@ -477,14 +478,14 @@ func (r *reader) pragmaReferences() {
 		if t == nil {
 			continue
 		}
-		var said []*clause
+		var said []*ddltext.Clause
 		if b := r.bodies[name]; b != nil {
-			said = b.references()
+			said = b.References()
 		}
 		for i, d := range list {
 			if len(said) == len(list) {
-				d.key.Name = said[i].name
-				d.key.Deferrable, d.key.Deferred = said[i].reference.deferrable, said[i].reference.deferred
+				d.key.Name = said[i].Name
+				d.key.Deferrable, d.key.Deferred = said[i].Reference.Deferrable, said[i].Reference.Deferred
 			}
 			t.ForeignKeys = append(t.ForeignKeys, d.key)
 		}

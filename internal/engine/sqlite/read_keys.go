@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlite/ddltext"
 )
 
 // pragmaKeys reads the indexes of the tables that the text does not tell all
@@ -51,7 +52,7 @@ func (r *reader) pragmaKeys() {
 		t := r.tables[fold(name)]
 		for _, x := range t.Indexes {
 			if x.Origin == catalog.ByPerson {
-				addText(x, parseIndex(x.Definition))
+				ddltext.AddText(x, ddltext.ParseIndex(x.Definition))
 			}
 		}
 		r.nameKeys(t, r.bodies[fold(name)])
@@ -59,14 +60,14 @@ func (r *reader) pragmaKeys() {
 }
 
 // nameKeys makes the keys of a table from its indexes and its text.
-func (r *reader) nameKeys(t *catalog.Table, b *body) {
-	var said []keyText
+func (r *reader) nameKeys(t *catalog.Table, b *ddltext.Body) {
+	var said []ddltext.KeyText
 	if b != nil {
-		said = b.keys()
+		said = b.Keys()
 	}
-	named := func(columns []string, primary bool) *keyText {
+	named := func(columns []string, primary bool) *ddltext.KeyText {
 		for i := range said {
-			if said[i].primary == primary && len(said[i].columns) == len(columns) && strings.EqualFold(strings.Join(said[i].columns, "\x00"), strings.Join(columns, "\x00")) {
+			if said[i].Primary == primary && len(said[i].Columns) == len(columns) && strings.EqualFold(strings.Join(said[i].Columns, "\x00"), strings.Join(columns, "\x00")) {
 				return &said[i]
 			}
 		}
@@ -78,7 +79,7 @@ func (r *reader) nameKeys(t *catalog.Table, b *body) {
 		}
 		k := &catalog.Key{Columns: x.Columns(), Index: x.Name}
 		if text := named(k.Columns, false); text != nil {
-			k.Name = text.name
+			k.Name = text.Name
 		}
 		t.UniqueKeys = append(t.UniqueKeys, k)
 	}
@@ -88,7 +89,7 @@ func (r *reader) nameKeys(t *catalog.Table, b *body) {
 	}
 	text := named(k.Columns, true)
 	if text != nil {
-		k.Name = text.name
+		k.Name = text.Name
 	}
 	i := slices.IndexFunc(t.Indexes, func(x *catalog.Index) bool { return x.Origin == catalog.ByPrimaryKey })
 	if i >= 0 {
@@ -98,7 +99,7 @@ func (r *reader) nameKeys(t *catalog.Table, b *body) {
 	if c := t.Column(k.Columns[0]); len(k.Columns) == 1 && t.Kind != catalog.Virtual && ownOrder(t, k.Columns) {
 		c.Nullable = false
 		c.Identity = catalog.IdentityRowid
-		if text != nil && text.counter {
+		if text != nil && text.Counter {
 			c.Identity = catalog.IdentityCounter
 		}
 	}

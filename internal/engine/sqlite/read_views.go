@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlite/ddltext"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/pattern"
 )
@@ -79,7 +80,7 @@ func (r *reader) views() {
 	// One of them is broken: each by itself, so that the others are known.
 	for _, v := range r.schema.Views {
 		v.Columns = nil
-		if err := r.try(fmt.Sprintf(query, "AND m.name = "+literal(v.Name)), row); err != nil && r.ctx.Err() == nil {
+		if err := r.try(fmt.Sprintf(query, "AND m.name = "+ddltext.Literal(v.Name)), row); err != nil && r.ctx.Err() == nil {
 			r.gap("", "columns of view "+v.Name, err)
 			if !added.MatchString(err.Error()) {
 				r.catalog.Faults = append(r.catalog.Faults, catalog.Fault{Kind: catalog.KindView, Schema: "main", Name: v.Name, Reason: plainly(err)})

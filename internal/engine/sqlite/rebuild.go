@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqlite/ddltext"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/text"
 )
@@ -44,14 +45,14 @@ func (w *writer) rebuild(on catalog.Ref, rekeyed map[catalog.Ref]bool) error {
 		switch ch := it.Change.(type) {
 		case change.AlterType:
 			if where := altered(ch); where != "" {
-				guards = append(guards, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %s WHERE %s)", ident(on.Table), where))
+				guards = append(guards, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %s WHERE %s)", ddltext.Ident(on.Table), where))
 			}
 		case change.AddForeignKey:
 			f := ch.ForeignKey
 			if !old.HasColumns(f.Columns) || from.Table(f.Target) == nil {
 				continue // no row has a value there yet, or there is nothing to refer to
 			}
-			rows := fmt.Sprintf("FROM %s c WHERE %s", ident(on.Table), quoting.Without(f.Columns, ident(f.Target.Table), f.TargetColumns))
+			rows := fmt.Sprintf("FROM %s c WHERE %s", ddltext.Ident(on.Table), ddltext.Quoting.Without(f.Columns, ddltext.Ident(f.Target.Table), f.TargetColumns))
 			if ch.Beside(old) {
 				twice = append(twice, "(SELECT count(*) "+rows+")")
 			} else {
@@ -73,11 +74,11 @@ func (w *writer) rebuild(on catalog.Ref, rekeyed map[catalog.Ref]bool) error {
 	var err error
 	if definition == "" {
 		meant = old
-		if definition, err = redefine(old, onIt); err != nil {
-			if new.Has(withoutRowid) || (Engine{}).Dialect().Mentions(old.Definition, "CONFLICT") {
+		if definition, err = ddltext.Redefine(old, onIt); err != nil {
+			if new.Has(ddltext.WithoutRowid) || (Engine{}).Dialect().Mentions(old.Definition, "CONFLICT") {
 				return err // what the model does not know of
 			}
-			definition = strings.TrimPrefix(tableText(new), "CREATE TABLE "+ident(new.Name)+" ")
+			definition = strings.TrimPrefix(tableText(new), "CREATE TABLE "+ddltext.Ident(new.Name)+" ")
 			step.Notes = append(step.Notes, fmt.Sprintf("the definition of %s is rewritten, without the comments in it", on.Table))
 		}
 	}
@@ -106,7 +107,7 @@ func rebuilding(t *catalog.Table) engine.Step {
 // otherwise. With the old way of renaming, nothing else is written by it
 // (https://www.sqlite.org/pragma.html#pragma_legacy_alter_table).
 func rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition string, guards, twice []string) []string {
-	name, aside := ident(old.Name), ident(working+old.Name)
+	name, aside := ddltext.Ident(old.Name), ddltext.Ident(working+old.Name)
 	sql := []string{
 		"PRAGMA foreign_keys = OFF",
 		"PRAGMA legacy_alter_table = ON",
@@ -133,10 +134,10 @@ func rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition s
 	if counted(old) {
 		if counted(new) {
 			sql = append(sql,
-				fmt.Sprintf("DELETE FROM sqlite_sequence WHERE name = %s", literal(old.Name)),
-				fmt.Sprintf("UPDATE sqlite_sequence SET name = %s WHERE name = %s", literal(old.Name), literal(working+old.Name)))
+				fmt.Sprintf("DELETE FROM sqlite_sequence WHERE name = %s", ddltext.Literal(old.Name)),
+				fmt.Sprintf("UPDATE sqlite_sequence SET name = %s WHERE name = %s", ddltext.Literal(old.Name), ddltext.Literal(working+old.Name)))
 		} else {
-			sql = append(sql, fmt.Sprintf("DELETE FROM sqlite_sequence WHERE name = %s", literal(working+old.Name)))
+			sql = append(sql, fmt.Sprintf("DELETE FROM sqlite_sequence WHERE name = %s", ddltext.Literal(working+old.Name)))
 		}
 	}
 	sql = append(sql, "DROP TABLE "+aside)
@@ -160,7 +161,7 @@ func rebuildSQL(from, to *catalog.Catalog, old, new *catalog.Table, definition s
 // header is the name as the table's own text writes it, with what stands before the
 // parenthesis.
 func header(t *catalog.Table) string {
-	plain := ident(t.Name) + " "
+	plain := ddltext.Ident(t.Name) + " "
 	if t.NameText == "" {
 		return plain
 	}
@@ -181,7 +182,7 @@ func copied(old, new *catalog.Table) (into, values string) {
 	var names []string
 	for _, c := range old.Columns {
 		if n := new.Column(c.Name); n != nil && c.Generated == "" && n.Generated == "" {
-			names = append(names, ident(c.Name))
+			names = append(names, ddltext.Ident(c.Name))
 		}
 	}
 	into, values = strings.Join(names, ", "), strings.Join(names, ", ")
@@ -197,11 +198,11 @@ func copied(old, new *catalog.Table) (into, values string) {
 // rowNumber is what the table calls its rows' numbers
 // (https://www.sqlite.org/rowidtable.html), "" where nothing reaches them.
 func rowNumber(t *catalog.Table) string {
-	if t.Has(withoutRowid) {
+	if t.Has(ddltext.WithoutRowid) {
 		return ""
 	}
 	if name := numberedColumn(t); name != "" {
-		return ident(name)
+		return ddltext.Ident(name)
 	}
 	for _, name := range []string{"rowid", "_rowid_", "oid"} {
 		if !slices.ContainsFunc(t.Columns, func(c *catalog.Column) bool { return strings.EqualFold(c.Name, name) }) {
@@ -243,7 +244,7 @@ func orphansOf(c, to *catalog.Catalog, t *catalog.Table) string {
 				return
 			}
 		}
-		if q := fmt.Sprintf("(SELECT count(*) FROM pragma_foreign_key_check(%s))", literal(t.Name)); len(t.ForeignKeys) > 0 && !slices.Contains(tables, q) {
+		if q := fmt.Sprintf("(SELECT count(*) FROM pragma_foreign_key_check(%s))", ddltext.Literal(t.Name)); len(t.ForeignKeys) > 0 && !slices.Contains(tables, q) {
 			tables = append(tables, q)
 		}
 	}

@@ -14,6 +14,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqlite/ddltext"
 )
 
 // Exec carries out one statement.
@@ -71,7 +72,7 @@ const loadAtOnce = 100
 func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
 	marks := "(" + strings.Repeat("?, ", len(columns)-1) + "?)"
 	prepare := func(rows int) (*sql.Stmt, error) {
-		st, err := s.conn.PrepareContext(ctx, fmt.Sprintf("INSERT INTO %s (%s) VALUES %s%s", ident(table.Table), idents(columns), strings.Repeat(marks+", ", rows-1), marks))
+		st, err := s.conn.PrepareContext(ctx, fmt.Sprintf("INSERT INTO %s (%s) VALUES %s%s", ddltext.Ident(table.Table), ddltext.Idents(columns), strings.Repeat(marks+", ", rows-1), marks))
 		return st, statementError(err)
 	}
 	insert, err := prepare(loadAtOnce)

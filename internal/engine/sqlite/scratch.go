@@ -11,6 +11,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqlite/ddltext"
 )
 
 // Scratch makes a file in a temporary folder; the address is not needed.
@@ -45,15 +46,15 @@ func (Engine) SampleOf(t *catalog.Table, most int) string {
 	var names, values []string
 	for _, c := range t.Columns {
 		if c.Generated == "" {
-			names, values = append(names, ident(c.Name)), append(values, "quote("+ident(c.Name)+")")
+			names, values = append(names, ddltext.Ident(c.Name)), append(values, "quote("+ddltext.Ident(c.Name)+")")
 		}
 	}
-	head := fmt.Sprintf("INSERT INTO %s (%s) VALUES (", ident(t.Name), strings.Join(names, ", "))
-	return fmt.Sprintf("SELECT %s || %s || ')' FROM %s LIMIT %d", literal(head), strings.Join(values, " || ', ' || "), ident(t.Name), most)
+	head := fmt.Sprintf("INSERT INTO %s (%s) VALUES (", ddltext.Ident(t.Name), strings.Join(names, ", "))
+	return fmt.Sprintf("SELECT %s || %s || ')' FROM %s LIMIT %d", ddltext.Literal(head), strings.Join(values, " || ', ' || "), ddltext.Ident(t.Name), most)
 }
 
 // CountOf counts.
-func (Engine) CountOf(t catalog.Ref) string { return "SELECT count(*) FROM " + ident(t.Table) }
+func (Engine) CountOf(t catalog.Ref) string { return "SELECT count(*) FROM " + ddltext.Ident(t.Table) }
 
 // Kept has the connection keep foreign keys.
 func (Engine) Kept() []string { return []string{"PRAGMA foreign_keys = ON"} }

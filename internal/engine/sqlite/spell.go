@@ -7,6 +7,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine/sqlite/ddltext"
 )
 
 // A reference that names a table alone means its primary key, whichever that is
@@ -50,24 +51,24 @@ func spelled(definition string, t *catalog.Table, tables map[catalog.Ref]bool) (
 	if len(tables) == 0 {
 		return definition, nil
 	}
-	b, err := parseBody(definition)
+	b, err := ddltext.ParseBody(definition)
 	if err != nil {
 		return "", err
 	}
-	var edits []edit
-	for _, k := range b.references() {
-		r := k.reference
-		if r.targetColumns != nil {
+	var edits []ddltext.Edit
+	for _, k := range b.References() {
+		r := k.Reference
+		if r.TargetColumns != nil {
 			continue
 		}
 		for _, f := range t.ForeignKeys {
-			if tables[f.Target] && strings.EqualFold(f.Target.Table, r.target) && sameNames(f.Columns, r.columns) && len(f.TargetColumns) > 0 {
-				edits = append(edits, edit{r.end, r.end, " (" + idents(f.TargetColumns) + ")"})
+			if tables[f.Target] && strings.EqualFold(f.Target.Table, r.Target) && ddltext.SameNames(f.Columns, r.Columns) && len(f.TargetColumns) > 0 {
+				edits = append(edits, ddltext.Edit{From: r.End, To: r.End, Text: " (" + ddltext.Idents(f.TargetColumns) + ")"})
 				break
 			}
 		}
 	}
-	return b.edited(edits)
+	return b.Edited(edits)
 }
 
 // spell adds the steps that tell the tables that refer to one, and are not rebuilt

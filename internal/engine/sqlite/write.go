@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/sqlite/ddltext"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -70,10 +71,10 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return fmt.Sprintf("%s refers to %s without naming a column, and would refer to the new key: whether that is meant is up to you", r.Name, t.Name)
 		}
 	}
-	if k, ok := ch.(change.DropKey); ok && k.Primary && (t.Has(withoutRowid) || ownOrder(t, k.Columns)) {
+	if k, ok := ch.(change.DropKey); ok && k.Primary && (t.Has(ddltext.WithoutRowid) || ownOrder(t, k.Columns)) {
 		return fmt.Sprintf("the primary key of %s is the order that its rows are kept in", t.Name)
 	}
-	if n, ok := ch.(change.AddSurrogateKey); ok && (t.Has(withoutRowid) || n.Column.Identity == catalog.IdentityCounter) {
+	if n, ok := ch.(change.AddSurrogateKey); ok && (t.Has(ddltext.WithoutRowid) || n.Column.Identity == catalog.IdentityCounter) {
 		return fmt.Sprintf("%s keeps its rows in the order of its key, and numbers none", t.Name)
 	}
 	switch ch.(type) {
@@ -82,7 +83,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return fmt.Sprintf("trigger %s inserts into %s without a list of columns, and would fail with one more", name, t.Name)
 		}
 	}
-	if a, ok := ch.(change.AddColumn); ok && (a.Column.Identity == catalog.IdentityCounter || a.Column.Identity != catalog.NoIdentity && t.Has(withoutRowid)) {
+	if a, ok := ch.(change.AddColumn); ok && (a.Column.Identity == catalog.IdentityCounter || a.Column.Identity != catalog.NoIdentity && t.Has(ddltext.WithoutRowid)) {
 		return fmt.Sprintf("a column that the engine numbers so is only made with its table: %s", a.Column.Name)
 	}
 	text, err := redefineOne(t, ch)
@@ -112,11 +113,11 @@ func insertsBlindly(c *catalog.Catalog, table string) string {
 }
 
 func redefineOne(t *catalog.Table, ch change.Change) (string, error) {
-	return redefine(t, []change.Change{ch})
+	return ddltext.Redefine(t, []change.Change{ch})
 }
 
 func refusesType(t *catalog.Table, a change.AlterType) string {
-	if t.Has(strict) && !strictType(a.To.Native) {
+	if t.Has(ddltext.Strict) && !strictType(a.To.Native) {
 		return fmt.Sprintf("%s is STRICT and takes no column of type %q", t.Name, a.To.Native)
 	}
 	changed := t.Clone()
@@ -149,7 +150,7 @@ var (
 // outside of the transaction, within which the switch does nothing
 // (https://www.sqlite.org/pragma.html#pragma_foreign_keys).
 var dialect = &ddl.Dialect{
-	Title: "SQLite", Quoting: quoting, Relation: Engine{}.Relation, Literal: literal, Begin: "BEGIN IMMEDIATE",
+	Title: "SQLite", Quoting: ddltext.Quoting, Relation: Engine{}.Relation, Literal: ddltext.Literal, Begin: "BEGIN IMMEDIATE",
 	Create:  func(_ *ddl.Writer, t *catalog.Table) []string { return []string{tableText(t)} },
 	Drop:    dropObject,
 	Outside: [2]string{"PRAGMA foreign_keys = OFF", "PRAGMA foreign_keys = ON"},
@@ -223,27 +224,27 @@ func (w *writer) change(ch change.Change) error {
 		w.ask(nil, ch)
 		w.Step(ch.Title(), lockBuild, createIndex(ch.Index, ch.Table.Table))
 	case change.DropIndex:
-		w.Step(ch.Title(), lockMoment, "DROP INDEX "+ident(ch.Name))
+		w.Step(ch.Title(), lockMoment, "DROP INDEX "+ddltext.Ident(ch.Name))
 	case change.Rename:
 		x := renamed(w.From, w.To, ch)
 		if x == nil {
 			return fmt.Errorf("index %s of %s is not there to be renamed", ch.From, ch.Table)
 		}
-		w.Step(ch.Title(), lockRename, "DROP INDEX "+ident(ch.From), createIndex(x, ch.Table.Table))
+		w.Step(ch.Title(), lockRename, "DROP INDEX "+ddltext.Ident(ch.From), createIndex(x, ch.Table.Table))
 	case change.BackfillColumn:
-		s := w.Step(ch.Title(), lockRows, fmt.Sprintf("UPDATE %s AS c\n  SET %s = (SELECT p.%s FROM %s AS p WHERE %s)\n  WHERE c.%s IS NULL", ident(ch.Table.Table), ident(ch.Column), ident(ch.From),
-			ident(ch.Via.Target.Table), quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns), ident(ch.Column)))
+		s := w.Step(ch.Title(), lockRows, fmt.Sprintf("UPDATE %s AS c\n  SET %s = (SELECT p.%s FROM %s AS p WHERE %s)\n  WHERE c.%s IS NULL", ddltext.Ident(ch.Table.Table), ddltext.Ident(ch.Column), ddltext.Ident(ch.From),
+			ddltext.Ident(ch.Via.Target.Table), ddltext.Quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns), ddltext.Ident(ch.Column)))
 		s.Notes = append(s.Notes, "triggers on update run for every row")
 	case change.Maintain:
-		w.Step(ch.Title(), lockRead, map[change.Maintenance]string{change.Analyze: "ANALYZE ", change.RebuildIndexes: "REINDEX "}[ch.What]+ident(ch.Table.Table))
+		w.Step(ch.Title(), lockRead, map[change.Maintenance]string{change.Analyze: "ANALYZE ", change.RebuildIndexes: "REINDEX "}[ch.What]+ddltext.Ident(ch.Table.Table))
 	case change.SetTrigger:
 		sql := ch.Trigger.Definition
 		if ch.Off {
-			sql = "DROP TRIGGER " + ident(ch.Trigger.Name)
+			sql = "DROP TRIGGER " + ddltext.Ident(ch.Trigger.Name)
 		}
 		w.Step(ch.Title(), lockMoment, sql)
 	case change.ReplaceView:
-		sql := []string{"DROP VIEW " + ident(ch.Old.Name), ch.New.Definition}
+		sql := []string{"DROP VIEW " + ddltext.Ident(ch.Old.Name), ch.New.Definition}
 		for _, g := range ch.New.Triggers {
 			sql = append(sql, g.Definition)
 		}
@@ -251,14 +252,14 @@ func (w *writer) change(ch change.Change) error {
 	case change.ReplaceTrigger:
 		var sql []string
 		if ch.Old != nil {
-			sql = append(sql, "DROP TRIGGER "+ident(ch.Old.Name))
+			sql = append(sql, "DROP TRIGGER "+ddltext.Ident(ch.Old.Name))
 		}
 		if ch.New != nil {
 			sql = append(sql, ch.New.Definition)
 		}
 		w.Step(ch.Title(), lockMoment, sql...)
 	case change.RebuildIndex:
-		w.Step(ch.Title(), lockBuild, "REINDEX "+ident(ch.Name))
+		w.Step(ch.Title(), lockBuild, "REINDEX "+ddltext.Ident(ch.Name))
 	case change.CreateObjects, change.AddLookupTable: // are made before
 	default:
 		if !w.Common(ch) {
@@ -324,10 +325,10 @@ func createIndex(x *catalog.Index, table string) string {
 	for i, p := range x.Parts {
 		parts[i] = p.Expression
 		if p.Column != "" {
-			parts[i] = ident(p.Column)
+			parts[i] = ddltext.Ident(p.Column)
 		}
 		if p.Collation != "" {
-			parts[i] += " COLLATE " + collation(p.Collation)
+			parts[i] += " COLLATE " + ddltext.Collation(p.Collation)
 		}
 		if p.Descending {
 			parts[i] += " DESC"
@@ -337,7 +338,7 @@ func createIndex(x *catalog.Index, table string) string {
 	if x.Unique {
 		unique = "UNIQUE "
 	}
-	text := fmt.Sprintf("CREATE %sINDEX %s ON %s (%s)", unique, ident(x.Name), ident(table), strings.Join(parts, ", "))
+	text := fmt.Sprintf("CREATE %sINDEX %s ON %s (%s)", unique, ddltext.Ident(x.Name), ddltext.Ident(table), strings.Join(parts, ", "))
 	if x.Predicate != "" {
 		text += " WHERE " + x.Predicate
 	}

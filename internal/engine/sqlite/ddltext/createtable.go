@@ -1,4 +1,4 @@
-package sqlite
+package ddltext
 
 import (
 	"fmt"
@@ -9,48 +9,49 @@ import (
 	"nexdal/internal/engine/sqllex"
 )
 
-// A body is the text of a CREATE TABLE statement from the opening parenthesis
+// A Body is the text of a CREATE TABLE statement from the opening parenthesis
 // on, understood: what stands where. It follows the grammar of
 // https://www.sqlite.org/lang_createtable.html as the engine's parser takes it.
-type body struct {
-	text    string
-	columns []columnText
-	clauses []clause // table constraints
+type Body struct {
+	Text    string
+	Columns []ColumnText
+	clauses []Clause // table constraints
 	end     int      // offset of the closing parenthesis
-	options []string
+	Options []string
 }
 
-type columnText struct {
-	name        string
+// A ColumnText is what the text says of a column.
+type ColumnText struct {
+	Name        string
 	nameEnd     int
-	start, stop int // of the type; equal when there is none
-	clauses     []clause
+	Start, Stop int // of the type; equal when there is none
+	Clauses     []Clause
 	end         int // behind the last token
 }
 
-// A clause is one constraint, of a column or of the table.
-type clause struct {
-	kind       string // "primary key", "unique", "not null", "null", "check", "default", "collate", "references", "generated"
-	name       string // given by CONSTRAINT
+// A Clause is one constraint, of a column or of the table.
+type Clause struct {
+	Kind       string // "primary key", "unique", "not null", "null", "check", "default", "collate", "references", "generated"
+	Name       string // given by CONSTRAINT
 	nameAt     [2]int // where it stands
 	start, end int    // from CONSTRAINT, if there, to the last token
-	keyword    [2]int // where the words that give the kind stand; of check, generated and default, the expression
-	columns    []string
-	ordered    bool // some column of a key is given a collation or an order of its own
-	stored     bool
-	counter    bool // AUTOINCREMENT
-	reference  *referenceText
+	Keyword    [2]int // where the words that give the kind stand; of check, generated and default, the expression
+	Columns    []string
+	Ordered    bool // some column of a key is given a collation or an order of its own
+	Stored     bool
+	Counter    bool // AUTOINCREMENT
+	Reference  *referenceText
 }
 
 // referenceText is what follows REFERENCES.
 type referenceText struct {
-	target             string
-	columns            []string // the referring ones
-	targetColumns      []string // nil: the target's primary key
-	onDelete, onUpdate [2]int   // where the action words stand; zero: not given
-	end                int      // behind the target and its columns
-	deferrable         bool
-	deferred           bool
+	Target             string
+	Columns            []string // the referring ones
+	TargetColumns      []string // nil: the target's primary key
+	OnDelete, OnUpdate [2]int   // where the action words stand; zero: not given
+	End                int      // behind the target and its columns
+	Deferrable         bool
+	Deferred           bool
 }
 
 // parser walks over the meaningful tokens.
@@ -59,9 +60,9 @@ type parser struct {
 	err error
 }
 
-// splitCreate cuts "CREATE TABLE name (..." at the opening parenthesis.
-func splitCreate(sql string) (bodyText string, ok bool) {
-	(Engine{}).Dialect().Each(sql, func(t sqllex.Token) bool {
+// SplitCreate cuts "CREATE TABLE name (..." at the opening parenthesis.
+func SplitCreate(sql string) (bodyText string, ok bool) {
+	(Texts{}).Dialect().Each(sql, func(t sqllex.Token) bool {
 		if ok = t.Is("("); ok {
 			bodyText = sql[t.Start:]
 		}
@@ -70,19 +71,19 @@ func splitCreate(sql string) (bodyText string, ok bool) {
 	return bodyText, ok
 }
 
-// parseBody reads the text from the opening parenthesis on.
-func parseBody(text string) (*body, error) {
+// ParseBody reads the text from the opening parenthesis on.
+func ParseBody(text string) (*Body, error) {
 	buffer := tokenBuffers.Get().(*[]sqllex.Token)
 	defer tokenBuffers.Put(buffer) // what is understood holds offsets and text, no tokens
-	*buffer = (Engine{}).Dialect().AppendMeaning((*buffer)[:0], text)
+	*buffer = (Texts{}).Dialect().AppendMeaning((*buffer)[:0], text)
 	p := &parser{Cursor: sqllex.Cursor{Tokens: *buffer}}
-	b := &body{text: text}
+	b := &Body{Text: text}
 	p.expect("(")
 	for p.err == nil && !p.Peek(0).Is(")") {
 		if p.atTableConstraint() {
 			p.tableConstraints(b)
 		} else {
-			b.columns = append(b.columns, p.column())
+			b.Columns = append(b.Columns, p.column())
 		}
 		if !p.Take(",") && !p.Peek(0).Is(")") {
 			p.fail()
@@ -93,9 +94,9 @@ func parseBody(text string) (*body, error) {
 	for p.err == nil && !p.Done() {
 		switch {
 		case p.Take("strict"):
-			b.options = append(b.options, strict)
+			b.Options = append(b.Options, Strict)
 		case p.Take("without", "rowid"):
-			b.options = append(b.options, withoutRowid)
+			b.Options = append(b.Options, WithoutRowid)
 		case p.Take(","), p.Take(";"):
 		default:
 			p.fail()
@@ -192,67 +193,67 @@ func (p *parser) atColumnConstraint() bool {
 	return t.Is("generated") && p.Peek(1).Is("always")
 }
 
-func (p *parser) column() columnText {
-	c := columnText{name: p.name()}
+func (p *parser) column() ColumnText {
+	c := ColumnText{Name: p.name()}
 	c.nameEnd = p.last()
-	c.start, c.stop = c.nameEnd, c.nameEnd
+	c.Start, c.Stop = c.nameEnd, c.nameEnd
 	for p.err == nil && !p.atColumnConstraint() && !p.Peek(0).Is(",") && !p.Peek(0).Is(")") {
-		if c.start == c.stop {
-			c.start = p.Peek(0).Start
+		if c.Start == c.Stop {
+			c.Start = p.Peek(0).Start
 		}
 		if p.Peek(0).Is("(") {
 			p.parens()
 		} else {
 			p.name()
 		}
-		c.stop = p.last()
+		c.Stop = p.last()
 	}
 	for p.err == nil && p.atColumnConstraint() {
 		k := p.clause()
-		if k.reference != nil {
-			k.reference.columns = []string{c.name}
+		if k.Reference != nil {
+			k.Reference.Columns = []string{c.Name}
 		}
-		c.clauses = append(c.clauses, k)
+		c.Clauses = append(c.Clauses, k)
 	}
 	c.end = p.last()
 	return c
 }
 
 // tableConstraints goes over one or more; commas between them are optional.
-func (p *parser) tableConstraints(b *body) {
+func (p *parser) tableConstraints(b *Body) {
 	for p.err == nil && p.atTableConstraint() {
 		b.clauses = append(b.clauses, p.clause())
 	}
 }
 
 // clause goes over one constraint, of a column or of the table.
-func (p *parser) clause() clause {
-	k := clause{start: p.Peek(0).Start}
+func (p *parser) clause() Clause {
+	k := Clause{start: p.Peek(0).Start}
 	if p.Take("constraint") {
 		at := p.Peek(0).Start
-		k.name = p.name()
+		k.Name = p.name()
 		k.nameAt = [2]int{at, p.last()}
 	}
 	from := p.Peek(0).Start
 	word := func(kind string) {
-		k.kind = kind
-		k.keyword = [2]int{from, p.last()}
+		k.Kind = kind
+		k.Keyword = [2]int{from, p.last()}
 	}
 	switch {
 	case p.Take("primary", "key"):
 		word("primary key")
 		if p.Peek(0).Is("(") {
-			k.columns, k.counter, k.ordered = p.indexed()
+			k.Columns, k.Counter, k.Ordered = p.indexed()
 		}
 		if !p.Take("asc") {
-			k.ordered = p.Take("desc") || k.ordered
+			k.Ordered = p.Take("desc") || k.Ordered
 		}
 		p.conflict()
-		k.counter = p.Take("autoincrement") || k.counter
+		k.Counter = p.Take("autoincrement") || k.Counter
 	case p.Take("unique"):
 		word("unique")
 		if p.Peek(0).Is("(") {
-			k.columns, _, k.ordered = p.indexed()
+			k.Columns, _, k.Ordered = p.indexed()
 		}
 		p.conflict()
 	case p.Take("not", "null"):
@@ -263,42 +264,42 @@ func (p *parser) clause() clause {
 		p.conflict()
 	case p.Take("check"):
 		word("check")
-		k.keyword[0], k.keyword[1] = p.parens()
+		k.Keyword[0], k.Keyword[1] = p.parens()
 		p.conflict()
 	case p.Take("default"):
 		word("default")
-		if k.keyword[0] = p.Peek(0).Start; p.Peek(0).Is("(") {
-			k.keyword[0], k.keyword[1] = p.parens()
+		if k.Keyword[0] = p.Peek(0).Start; p.Peek(0).Is("(") {
+			k.Keyword[0], k.Keyword[1] = p.parens()
 			break
 		}
 		if !p.Take("+") {
 			p.Take("-")
 		}
 		p.step()
-		k.keyword[1] = p.last()
+		k.Keyword[1] = p.last()
 	case p.Take("collate"):
 		word("collate")
-		k.columns = []string{p.name()}
+		k.Columns = []string{p.name()}
 	case p.Take("foreign", "key"):
 		columns, _, _ := p.indexed()
 		p.expect("references")
 		word("references")
-		k.reference = p.references()
-		k.reference.columns = columns
+		k.Reference = p.references()
+		k.Reference.Columns = columns
 	case p.Take("references"):
 		word("references")
-		k.reference = p.references()
+		k.Reference = p.references()
 	case p.Take("generated", "always"), p.Peek(0).Is("as"):
 		p.expect("as")
 		word("generated")
-		k.keyword[0], k.keyword[1] = p.parens()
-		if k.stored = p.Take("stored"); !k.stored {
+		k.Keyword[0], k.Keyword[1] = p.parens()
+		if k.Stored = p.Take("stored"); !k.Stored {
 			p.Take("virtual")
 		}
 	case p.Take("not", "deferrable"), p.Take("deferrable"):
 		word("deferrable")
 		p.initially()
-	case k.name != "" && (p.Peek(0).Is(",") || p.Peek(0).Is(")") || p.Peek(0).Is("constraint")):
+	case k.Name != "" && (p.Peek(0).Is(",") || p.Peek(0).Is(")") || p.Peek(0).Is("constraint")):
 		word("nothing") // a name without a constraint, which the engine lets pass
 	default:
 		p.fail()
@@ -336,18 +337,18 @@ func (p *parser) conflict() {
 }
 
 func (p *parser) references() *referenceText {
-	r := &referenceText{target: p.name()}
+	r := &referenceText{Target: p.name()}
 	if p.Peek(0).Is("(") {
-		r.targetColumns, _, _ = p.indexed()
+		r.TargetColumns, _, _ = p.indexed()
 	}
-	r.end = p.last()
+	r.End = p.last()
 	for p.err == nil {
 		start := p.Peek(0).Start
 		switch {
 		case p.Peek(0).Is("on") && (p.Peek(1).Is("delete") || p.Peek(1).Is("update")):
-			into := &r.onDelete
+			into := &r.OnDelete
 			if p.Peek(1).Is("update") {
-				into = &r.onUpdate
+				into = &r.OnUpdate
 			}
 			p.At += 2
 			if !p.Take("set", "null") && !p.Take("set", "default") && !p.Take("no", "action") {
@@ -359,8 +360,8 @@ func (p *parser) references() *referenceText {
 		case p.Take("not", "deferrable"):
 			p.initially()
 		case p.Take("deferrable"):
-			r.deferrable = true
-			r.deferred = p.initially()
+			r.Deferrable = true
+			r.Deferred = p.initially()
 		default:
 			return r
 		}
@@ -376,59 +377,59 @@ func (p *parser) initially() (deferred bool) {
 	return false
 }
 
-// column returns what the text says of a column, names compared as the engine
+// Column returns what the text says of a column, names compared as the engine
 // does, without regard to case.
-func (b *body) column(name string) *columnText {
-	for i := range b.columns {
-		if strings.EqualFold(b.columns[i].name, name) {
-			return &b.columns[i]
+func (b *Body) Column(name string) *ColumnText {
+	for i := range b.Columns {
+		if strings.EqualFold(b.Columns[i].Name, name) {
+			return &b.Columns[i]
 		}
 	}
 	return nil
 }
 
-// clause returns the column's constraint of that kind, or nil.
-func (c *columnText) clause(kind string) *clause {
-	for i := range c.clauses {
-		if c.clauses[i].kind == kind {
-			return &c.clauses[i]
+// Clause returns the column's constraint of that kind, or nil.
+func (c *ColumnText) Clause(kind string) *Clause {
+	for i := range c.Clauses {
+		if c.Clauses[i].Kind == kind {
+			return &c.Clauses[i]
 		}
 	}
 	return nil
 }
 
-// A keyText is a primary key or unique constraint as declared.
-type keyText struct {
-	*clause
-	columns []string
-	primary bool
+// A KeyText is a primary key or unique constraint as declared.
+type KeyText struct {
+	*Clause
+	Columns []string
+	Primary bool
 }
 
-// keys returns the declared keys in the order that the engine numbers them:
+// Keys returns the declared keys in the order that the engine numbers them:
 // columns first, each with its constraints, then the table's.
-func (b *body) keys() []keyText {
-	var keys []keyText
-	for i := range b.columns {
-		c := &b.columns[i]
-		for j := range c.clauses {
-			if k := &c.clauses[j]; k.kind == "primary key" || k.kind == "unique" {
-				keys = append(keys, keyText{k, []string{c.name}, k.kind == "primary key"})
+func (b *Body) Keys() []KeyText {
+	var keys []KeyText
+	for i := range b.Columns {
+		c := &b.Columns[i]
+		for j := range c.Clauses {
+			if k := &c.Clauses[j]; k.Kind == "primary key" || k.Kind == "unique" {
+				keys = append(keys, KeyText{k, []string{c.Name}, k.Kind == "primary key"})
 			}
 		}
 	}
 	for i := range b.clauses {
-		if k := &b.clauses[i]; k.kind == "primary key" || k.kind == "unique" {
-			keys = append(keys, keyText{k, k.columns, k.kind == "primary key"})
+		if k := &b.clauses[i]; k.Kind == "primary key" || k.Kind == "unique" {
+			keys = append(keys, KeyText{k, k.Columns, k.Kind == "primary key"})
 		}
 	}
 	return keys
 }
 
-// references returns the declared foreign keys in the order of the text.
-func (b *body) references() []*clause {
-	var all []*clause
-	b.each(func(_ *columnText, k *clause) {
-		if k.kind == "references" {
+// References returns the declared foreign keys in the order of the text.
+func (b *Body) References() []*Clause {
+	var all []*Clause
+	b.each(func(_ *ColumnText, k *Clause) {
+		if k.Kind == "references" {
 			all = append(all, k)
 		}
 	})
@@ -436,10 +437,10 @@ func (b *body) references() []*clause {
 }
 
 // each visits every constraint in the order of the text.
-func (b *body) each(visit func(*columnText, *clause)) {
-	for i := range b.columns {
-		for j := range b.columns[i].clauses {
-			visit(&b.columns[i], &b.columns[i].clauses[j])
+func (b *Body) each(visit func(*ColumnText, *Clause)) {
+	for i := range b.Columns {
+		for j := range b.Columns[i].Clauses {
+			visit(&b.Columns[i], &b.Columns[i].Clauses[j])
 		}
 	}
 	for i := range b.clauses {
@@ -447,12 +448,12 @@ func (b *body) each(visit func(*columnText, *clause)) {
 	}
 }
 
-// checks returns the check constraints.
-func (b *body) checks() []*catalog.Check {
+// Checks returns the check constraints.
+func (b *Body) Checks() []*catalog.Check {
 	var all []*catalog.Check
-	b.each(func(_ *columnText, k *clause) {
-		if k.kind == "check" {
-			all = append(all, &catalog.Check{Name: k.name, Expression: strings.TrimSpace(b.text[k.keyword[0]:k.keyword[1]])})
+	b.each(func(_ *ColumnText, k *Clause) {
+		if k.Kind == "check" {
+			all = append(all, &catalog.Check{Name: k.Name, Expression: strings.TrimSpace(b.Text[k.Keyword[0]:k.Keyword[1]])})
 		}
 	})
 	return all

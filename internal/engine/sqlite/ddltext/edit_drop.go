@@ -1,4 +1,4 @@
-package sqlite
+package ddltext
 
 import (
 	"fmt"
@@ -14,13 +14,13 @@ func constraintWords(name string) string {
 	if name == "" {
 		return ""
 	}
-	return "CONSTRAINT " + ident(name)
+	return "CONSTRAINT " + Ident(name)
 }
 
 // drop takes a constraint out: of a column with the blank before it, of the
 // table with the comma that sets it apart. Comments stay where they are.
-func (b *body) drop(k *clause) ([]edit, error) {
-	before := b.columns[len(b.columns)-1].end
+func (b *Body) drop(k *Clause) ([]Edit, error) {
+	before := b.Columns[len(b.Columns)-1].end
 	own := false
 	for i := range b.clauses {
 		if &b.clauses[i] == k {
@@ -29,46 +29,46 @@ func (b *body) drop(k *clause) ([]edit, error) {
 		}
 		before = b.clauses[i].end
 	}
-	from := len(strings.TrimRight(b.text[:k.start], " \t\n"))
+	from := len(strings.TrimRight(b.Text[:k.start], " \t\n"))
 	if !own {
-		return []edit{{from, k.end, ""}}, nil
+		return []Edit{{from, k.end, ""}}, nil
 	}
-	between := b.text[before:k.start]
+	between := b.Text[before:k.start]
 	comma := strings.IndexByte(between, ',')
 	if note := strings.IndexAny(between, "-/"); comma < 0 || note >= 0 && note < comma {
 		return nil, fmt.Errorf("a comment stands in the way of taking a constraint out of its definition")
 	}
 	comma += before
-	if strings.TrimSpace(b.text[comma+1:k.start]) == "" {
-		return []edit{{comma, k.end, ""}}, nil
+	if strings.TrimSpace(b.Text[comma+1:k.start]) == "" {
+		return []Edit{{comma, k.end, ""}}, nil
 	}
-	return []edit{{comma, comma + 1, ""}, {k.start, k.end, ""}}, nil
+	return []Edit{{comma, comma + 1, ""}, {k.start, k.end, ""}}, nil
 }
 
-func (b *body) dropForeignKey(f *catalog.ForeignKey) ([]edit, error) {
-	references := b.references()
+func (b *Body) dropForeignKey(f *catalog.ForeignKey) ([]Edit, error) {
+	references := b.References()
 	for i := len(references) - 1; i >= 0; i-- {
-		if k := references[i]; k.name == f.Name && sameNames(k.reference.columns, f.Columns) && strings.EqualFold(k.reference.target, f.Target.Table) {
+		if k := references[i]; k.Name == f.Name && SameNames(k.Reference.Columns, f.Columns) && strings.EqualFold(k.Reference.Target, f.Target.Table) {
 			return b.drop(k)
 		}
 	}
 	return nil, fmt.Errorf("foreign key %s is not in its definition", f.Label())
 }
 
-func (b *body) dropKey(ch change.DropKey) ([]edit, error) {
-	for _, k := range b.keys() {
-		if k.primary == ch.Primary && k.name == ch.Name && sameNames(k.columns, ch.Columns) {
-			return b.drop(k.clause)
+func (b *Body) dropKey(ch change.DropKey) ([]Edit, error) {
+	for _, k := range b.Keys() {
+		if k.Primary == ch.Primary && k.Name == ch.Name && SameNames(k.Columns, ch.Columns) {
+			return b.drop(k.Clause)
 		}
 	}
 	return nil, fmt.Errorf("the key (%s) is not in its definition", strings.Join(ch.Columns, ", "))
 }
 
 // checkClause finds the last check that says the same under the same name.
-func (b *body) checkClause(name, expression string) (*clause, error) {
-	var found *clause
-	b.each(func(_ *columnText, k *clause) {
-		if k.kind == "check" && k.name == name && (expression == "" || strings.TrimSpace(b.text[k.keyword[0]:k.keyword[1]]) == expression) {
+func (b *Body) checkClause(name, expression string) (*Clause, error) {
+	var found *Clause
+	b.each(func(_ *ColumnText, k *Clause) {
+		if k.Kind == "check" && k.Name == name && (expression == "" || strings.TrimSpace(b.Text[k.Keyword[0]:k.Keyword[1]]) == expression) {
 			found = k
 		}
 	})
@@ -78,7 +78,7 @@ func (b *body) checkClause(name, expression string) (*clause, error) {
 	return found, nil
 }
 
-func (b *body) dropCheck(c *catalog.Check) ([]edit, error) {
+func (b *Body) dropCheck(c *catalog.Check) ([]Edit, error) {
 	k, err := b.checkClause(c.Name, c.Expression)
 	if err != nil {
 		return nil, err
@@ -87,30 +87,30 @@ func (b *body) dropCheck(c *catalog.Check) ([]edit, error) {
 }
 
 // setDefault gives the column a default in place of the one it has.
-func (c *columnText) setDefault(text, to string) []edit {
-	k := c.clause("default")
+func (c *ColumnText) setDefault(text, to string) []Edit {
+	k := c.Clause("default")
 	words := ""
 	if to != "" {
 		words = "DEFAULT " + defaultText(to)
 	}
 	switch {
 	case k != nil && words == "":
-		return []edit{{len(strings.TrimRight(text[:k.start], " \t\n")), k.end, ""}}
+		return []Edit{{len(strings.TrimRight(text[:k.start], " \t\n")), k.end, ""}}
 	case k != nil:
-		return []edit{{k.start, k.end, words}}
+		return []Edit{{k.start, k.end, words}}
 	case words == "":
 		return nil
 	}
-	return []edit{{c.stop, c.stop, " " + words}}
+	return []Edit{{c.Stop, c.Stop, " " + words}}
 }
 
 // rename gives a constraint that has a name another.
-func (b *body) rename(ch change.Rename) ([]edit, error) {
+func (b *Body) rename(ch change.Rename) ([]Edit, error) {
 	kinds := map[change.RenameKind]string{change.RenamePrimaryKey: "primary key", change.RenameUniqueKey: "unique", change.RenameForeignKey: "references", change.RenameCheck: "check"}
-	var edits []edit
-	b.each(func(_ *columnText, k *clause) {
-		if k.kind == kinds[ch.Kind] && k.name == ch.From && k.nameAt != [2]int{} && edits == nil {
-			edits = []edit{{k.nameAt[0], k.nameAt[1], ident(ch.To)}}
+	var edits []Edit
+	b.each(func(_ *ColumnText, k *Clause) {
+		if k.Kind == kinds[ch.Kind] && k.Name == ch.From && k.nameAt != [2]int{} && edits == nil {
+			edits = []Edit{{k.nameAt[0], k.nameAt[1], Ident(ch.To)}}
 		}
 	})
 	if edits == nil {
@@ -119,27 +119,28 @@ func (b *body) rename(ch change.Rename) ([]edit, error) {
 	return edits, nil
 }
 
-func sameNames(a, b []string) bool {
+// SameNames compares names as the engine does, without regard to case.
+func SameNames(a, b []string) bool {
 	return strings.EqualFold(strings.Join(a, "\x00"), strings.Join(b, "\x00"))
 }
 
 // dropColumn takes a column out with the comma that sets it apart.
-func (b *body) dropColumn(name string) ([]edit, error) {
-	i := slices.IndexFunc(b.columns, func(c columnText) bool { return c.name == name })
+func (b *Body) dropColumn(name string) ([]Edit, error) {
+	i := slices.IndexFunc(b.Columns, func(c ColumnText) bool { return c.Name == name })
 	if i < 0 {
 		return nil, fmt.Errorf("column %s is not in its definition", name)
 	}
-	if len(b.columns) == 1 {
+	if len(b.Columns) == 1 {
 		return nil, fmt.Errorf("%s is its only column", name)
 	}
-	from, to := 1, b.columns[i].end
+	from, to := 1, b.Columns[i].end
 	if i > 0 {
-		from = b.columns[i-1].end
+		from = b.Columns[i-1].end
 	}
 	comma := -1
-	for _, t := range (Engine{}).Dialect().Tokens(b.text) {
+	for _, t := range (Texts{}).Dialect().Tokens(b.Text) {
 		switch {
-		case t.Kind == sqllex.Comment && t.Start >= from && t.End <= b.columns[i].nameEnd:
+		case t.Kind == sqllex.Comment && t.Start >= from && t.End <= b.Columns[i].nameEnd:
 			return nil, fmt.Errorf("a comment stands in the way of taking column %s out of its definition", name)
 		case comma < 0 && t.Is(",") && (i > 0 && t.Start >= from || i == 0 && t.Start >= to):
 			comma = t.Start
@@ -149,7 +150,7 @@ func (b *body) dropColumn(name string) ([]edit, error) {
 	case comma < 0:
 		return nil, fmt.Errorf("column %s cannot be taken out of its definition", name)
 	case i > 0:
-		return []edit{{comma, to, ""}}, nil
+		return []Edit{{comma, to, ""}}, nil
 	}
-	return []edit{{from, comma + 1, ""}}, nil
+	return []Edit{{from, comma + 1, ""}}, nil
 }

@@ -1,4 +1,4 @@
-package sqlite
+package ddltext
 
 import (
 	"strings"
@@ -23,12 +23,12 @@ type indexPartText struct {
 	descending bool
 }
 
-// parseIndex reads the statement as the engine stored it; nil where it is not
+// ParseIndex reads the statement as the engine stored it; nil where it is not
 // understood.
-func parseIndex(text string) *indexText {
+func ParseIndex(text string) *indexText {
 	buffer := tokenBuffers.Get().(*[]sqllex.Token)
 	defer tokenBuffers.Put(buffer)
-	*buffer = (Engine{}).Dialect().AppendMeaning((*buffer)[:0], text)
+	*buffer = (Texts{}).Dialect().AppendMeaning((*buffer)[:0], text)
 	tokens := *buffer
 	at := 0
 	for at < len(tokens) && !tokens[at].Is("on") {
@@ -83,8 +83,8 @@ func partOf(text string, tokens []sqllex.Token) indexPartText {
 	return p
 }
 
-// addText adds to an index what only its text says: expressions and predicate.
-func addText(x *catalog.Index, text *indexText) {
+// AddText adds to an index what only its text says: expressions and predicate.
+func AddText(x *catalog.Index, text *indexText) {
 	if text == nil {
 		return
 	}
@@ -96,15 +96,15 @@ func addText(x *catalog.Index, text *indexText) {
 	}
 }
 
-// index makes the index that the text describes; ok is false where some part
+// Index makes the index that the text describes; ok is false where some part
 // is no plain column, and only the engine knows its collation.
-func (text *indexText) index(t *catalog.Table, name, definition string) (x *catalog.Index, ok bool) {
+func (text *indexText) Index(t *catalog.Table, name, definition string) (x *catalog.Index, ok bool) {
 	if text == nil {
 		return nil, false
 	}
 	x = &catalog.Index{Name: name, Origin: catalog.ByPerson, Method: "btree", Unique: text.unique, Predicate: text.predicate, Definition: definition}
 	for _, p := range text.parts {
-		c := columnOf(t, p.name)
+		c := ColumnOf(t, p.name)
 		if c == nil {
 			return nil, false
 		}
@@ -117,8 +117,8 @@ func (text *indexText) index(t *catalog.Table, name, definition string) (x *cata
 	return x, true
 }
 
-// columnOf finds a column by name, without regard to case, as the engine does.
-func columnOf(t *catalog.Table, name string) *catalog.Column {
+// ColumnOf finds a column by name, without regard to case, as the engine does.
+func ColumnOf(t *catalog.Table, name string) *catalog.Column {
 	if name == "" {
 		return nil
 	}

@@ -1,4 +1,4 @@
-package sqlite
+package ddltext
 
 import (
 	"cmp"
@@ -10,20 +10,20 @@ import (
 	"nexdal/internal/change"
 )
 
-// An edit replaces a stretch of a table's text. Everything that no edit
+// An Edit replaces a stretch of a table's text. Everything that no edit
 // touches stays as its author wrote it, comments and all.
-type edit struct {
-	from, to int
-	text     string
+type Edit struct {
+	From, To int
+	Text     string
 }
 
-// redefine alters the text of a table by the changes.
-func redefine(t *catalog.Table, changes []change.Change) (string, error) {
-	b, err := parseBody(t.Definition)
+// Redefine alters the text of a table by the changes.
+func Redefine(t *catalog.Table, changes []change.Change) (string, error) {
+	b, err := ParseBody(t.Definition)
 	if err != nil {
 		return "", err
 	}
-	var edits []edit
+	var edits []Edit
 	for _, ch := range changes {
 		more, err := b.edits(ch)
 		if err != nil {
@@ -31,15 +31,15 @@ func redefine(t *catalog.Table, changes []change.Change) (string, error) {
 		}
 		edits = append(edits, more...)
 	}
-	text, err := b.edited(edits)
+	text, err := b.Edited(edits)
 	if err != nil {
 		return "", err
 	}
-	altered, err := parseBody(text)
+	altered, err := ParseBody(text)
 	if err != nil {
 		return "", fmt.Errorf("the altered definition is not understood: %w", err)
 	}
-	want := len(b.columns)
+	want := len(b.Columns)
 	for _, ch := range changes {
 		switch ch.(type) {
 		case change.AddColumn, change.AddSurrogateKey:
@@ -48,50 +48,50 @@ func redefine(t *catalog.Table, changes []change.Change) (string, error) {
 			want--
 		}
 	}
-	if len(altered.columns) != want || slices.ContainsFunc(altered.columns, func(c columnText) bool { return c.name == "" || c.name == "," || c.name == ")" }) {
+	if len(altered.Columns) != want || slices.ContainsFunc(altered.Columns, func(c ColumnText) bool { return c.Name == "" || c.Name == "," || c.Name == ")" }) {
 		return "", fmt.Errorf("the altered definition has not the columns that it should have")
 	}
 	return text, nil
 }
 
-// edited is the text with the edits made.
-func (b *body) edited(edits []edit) (string, error) {
-	slices.SortStableFunc(edits, func(a, b edit) int { return cmp.Or(a.from-b.from, a.to-b.to) })
+// Edited is the text with the edits made.
+func (b *Body) Edited(edits []Edit) (string, error) {
+	slices.SortStableFunc(edits, func(a, b Edit) int { return cmp.Or(a.From-b.From, a.To-b.To) })
 	var out strings.Builder
 	at := 0
 	for _, e := range edits {
-		if e.from < at && e.text == "" {
-			e.from = min(at, e.to) // two that take out what stands between them
-			e.to = max(e.to, at)
+		if e.From < at && e.Text == "" {
+			e.From = min(at, e.To) // two that take out what stands between them
+			e.To = max(e.To, at)
 		}
-		if e.from < at {
+		if e.From < at {
 			return "", fmt.Errorf("two changes touch the same words of its definition")
 		}
-		out.WriteString(b.text[at:e.from])
-		out.WriteString(e.text)
-		at = e.to
+		out.WriteString(b.Text[at:e.From])
+		out.WriteString(e.Text)
+		at = e.To
 	}
-	out.WriteString(b.text[at:])
+	out.WriteString(b.Text[at:])
 	return out.String(), nil
 }
 
-func (b *body) edits(ch change.Change) ([]edit, error) {
+func (b *Body) edits(ch change.Change) ([]Edit, error) {
 	switch ch := ch.(type) {
 	case change.AlterType:
-		c := b.column(ch.Column)
+		c := b.Column(ch.Column)
 		if c == nil {
 			return nil, fmt.Errorf("column %s is not in its definition", ch.Column)
 		}
 		return c.retype(ch.From, ch.To), nil
 	case change.SetNullable:
-		c := b.column(ch.Column)
+		c := b.Column(ch.Column)
 		if c == nil {
 			return nil, fmt.Errorf("column %s is not in its definition", ch.Column)
 		}
-		return c.setNullable(b.text, ch.Nullable), nil
+		return c.setNullable(b.Text, ch.Nullable), nil
 	case change.AddColumn:
-		end := b.columns[len(b.columns)-1].end
-		return []edit{{end, end, b.next() + columnLine(ch.Column)}}, nil
+		end := b.Columns[len(b.Columns)-1].end
+		return []Edit{{end, end, b.next() + ColumnLine(ch.Column)}}, nil
 	case change.DropColumn:
 		return b.dropColumn(ch.Column)
 	case change.AddKey:
@@ -126,11 +126,11 @@ func (b *body) edits(ch change.Change) ([]edit, error) {
 	case change.DropCheck:
 		return b.dropCheck(ch.Check)
 	case change.SetDefault:
-		c := b.column(ch.Column)
+		c := b.Column(ch.Column)
 		if c == nil {
 			return nil, fmt.Errorf("column %s is not in its definition", ch.Column)
 		}
-		return c.setDefault(b.text, ch.To), nil
+		return c.setDefault(b.Text, ch.To), nil
 	case change.Rename:
 		return b.rename(ch)
 	}
@@ -138,50 +138,50 @@ func (b *body) edits(ch change.Change) ([]edit, error) {
 }
 
 // next separates a new entry from the last, in the style of the text.
-func (b *body) next() string {
-	start := b.columns[0].nameEnd
-	line := strings.LastIndexByte(b.text[:start], '\n')
+func (b *Body) next() string {
+	start := b.Columns[0].nameEnd
+	line := strings.LastIndexByte(b.Text[:start], '\n')
 	if line < 0 {
 		return ", "
 	}
-	indent := b.text[line+1 : start]
+	indent := b.Text[line+1 : start]
 	if i := strings.IndexFunc(indent, func(r rune) bool { return r != ' ' && r != '\t' }); i >= 0 {
 		indent = indent[:i]
 	}
 	return ",\n" + indent
 }
 
-func (c *columnText) retype(from, to catalog.Type) []edit {
-	var edits []edit
+func (c *ColumnText) retype(from, to catalog.Type) []Edit {
+	var edits []Edit
 	switch {
 	case from.Native == to.Native:
-	case c.start == c.stop && to.Native != "":
-		edits = append(edits, edit{c.nameEnd, c.nameEnd, " " + to.Native})
+	case c.Start == c.Stop && to.Native != "":
+		edits = append(edits, Edit{c.nameEnd, c.nameEnd, " " + to.Native})
 	default:
-		edits = append(edits, edit{c.start, c.stop, to.Native})
+		edits = append(edits, Edit{c.Start, c.Stop, to.Native})
 	}
 	if from.Collation == to.Collation {
 		return edits
 	}
 	words := ""
 	if to.Collation != "" {
-		words = "COLLATE " + collation(to.Collation)
+		words = "COLLATE " + Collation(to.Collation)
 	}
-	if k := c.clause("collate"); k != nil {
-		return append(edits, edit{k.start, k.end, words})
+	if k := c.Clause("collate"); k != nil {
+		return append(edits, Edit{k.start, k.end, words})
 	}
-	return append(edits, edit{c.end, c.end, " " + words})
+	return append(edits, Edit{c.end, c.end, " " + words})
 }
 
-func (c *columnText) setNullable(text string, nullable bool) []edit {
+func (c *ColumnText) setNullable(text string, nullable bool) []Edit {
 	if !nullable {
-		return []edit{{c.stop, c.stop, " NOT NULL"}}
+		return []Edit{{c.Stop, c.Stop, " NOT NULL"}}
 	}
-	var edits []edit
-	for _, k := range c.clauses {
-		if k.kind == "not null" {
+	var edits []Edit
+	for _, k := range c.Clauses {
+		if k.Kind == "not null" {
 			from := len(strings.TrimRight(text[:k.start], " \t\n"))
-			edits = append(edits, edit{from, k.end, ""})
+			edits = append(edits, Edit{from, k.end, ""})
 		}
 	}
 	return edits
@@ -193,28 +193,28 @@ func keyWords(name string, primary bool) string {
 		words = "PRIMARY KEY"
 	}
 	if name != "" {
-		words = "CONSTRAINT " + ident(name) + " " + words
+		words = "CONSTRAINT " + Ident(name) + " " + words
 	}
 	return words
 }
 
 // append adds a constraint behind all that is there.
-func (b *body) append(words string) []edit {
-	end := b.columns[len(b.columns)-1].end
+func (b *Body) append(words string) []Edit {
+	end := b.Columns[len(b.Columns)-1].end
 	if n := len(b.clauses); n > 0 {
 		end = b.clauses[n-1].end
 	}
-	return []edit{{end, end, b.next() + words}}
+	return []Edit{{end, end, b.next() + words}}
 }
 
-func (b *body) addKey(k *catalog.Key, primary bool) []edit {
-	return b.append(fmt.Sprintf("%s (%s)", keyWords(k.Name, primary), idents(k.Columns)))
+func (b *Body) addKey(k *catalog.Key, primary bool) []Edit {
+	return b.append(fmt.Sprintf("%s (%s)", keyWords(k.Name, primary), Idents(k.Columns)))
 }
 
-func (b *body) addForeignKey(f *catalog.ForeignKey) []edit {
-	words := fmt.Sprintf("FOREIGN KEY (%s) REFERENCES %s (%s)", idents(f.Columns), ident(f.Target.Table), idents(f.TargetColumns))
+func (b *Body) addForeignKey(f *catalog.ForeignKey) []Edit {
+	words := fmt.Sprintf("FOREIGN KEY (%s) REFERENCES %s (%s)", Idents(f.Columns), Ident(f.Target.Table), Idents(f.TargetColumns))
 	if f.Name != "" {
-		words = "CONSTRAINT " + ident(f.Name) + " " + words
+		words = "CONSTRAINT " + Ident(f.Name) + " " + words
 	}
 	if f.OnUpdate != catalog.NoAction {
 		words += " ON UPDATE " + strings.ToUpper(string(f.OnUpdate))
@@ -231,49 +231,49 @@ func (b *body) addForeignKey(f *catalog.ForeignKey) []edit {
 	return b.append(words)
 }
 
-func (b *body) replaceKey(ch change.ReplaceKey) ([]edit, error) {
+func (b *Body) replaceKey(ch change.ReplaceKey) ([]Edit, error) {
 	if ch.To.Key == nil {
 		return nil, fmt.Errorf("a key cannot become a mere index in its definition")
 	}
 	if ch.From.Index != nil {
 		return b.addKey(ch.To.Key, ch.To.Primary), nil
 	}
-	for _, k := range b.keys() {
-		if k.primary == ch.From.Primary && k.name == ch.From.Key.Name && strings.EqualFold(strings.Join(k.columns, "\x00"), strings.Join(ch.From.Key.Columns, "\x00")) {
-			return []edit{{k.start, k.keyword[1], keyWords(ch.To.Key.Name, ch.To.Primary)}}, nil
+	for _, k := range b.Keys() {
+		if k.Primary == ch.From.Primary && k.Name == ch.From.Key.Name && strings.EqualFold(strings.Join(k.Columns, "\x00"), strings.Join(ch.From.Key.Columns, "\x00")) {
+			return []Edit{{k.start, k.Keyword[1], keyWords(ch.To.Key.Name, ch.To.Primary)}}, nil
 		}
 	}
 	return nil, fmt.Errorf("the key (%s) is not in its definition", strings.Join(ch.From.Key.Columns, ", "))
 }
 
-func (b *body) alterForeignKey(ch change.AlterForeignKey) ([]edit, error) {
-	var edits []edit
-	for _, k := range b.references() {
-		r := k.reference
-		if k.name != ch.Old.Name || !strings.EqualFold(r.target, ch.Old.Target.Table) || !strings.EqualFold(strings.Join(r.columns, "\x00"), strings.Join(ch.Old.Columns, "\x00")) {
+func (b *Body) alterForeignKey(ch change.AlterForeignKey) ([]Edit, error) {
+	var edits []Edit
+	for _, k := range b.References() {
+		r := k.Reference
+		if k.Name != ch.Old.Name || !strings.EqualFold(r.Target, ch.Old.Target.Table) || !strings.EqualFold(strings.Join(r.Columns, "\x00"), strings.Join(ch.Old.Columns, "\x00")) {
 			continue
 		}
 		for _, e := range []struct {
 			event    string
 			at       [2]int
 			old, new catalog.Action
-		}{{"DELETE", r.onDelete, ch.Old.OnDelete, ch.New.OnDelete}, {"UPDATE", r.onUpdate, ch.Old.OnUpdate, ch.New.OnUpdate}} {
+		}{{"DELETE", r.OnDelete, ch.Old.OnDelete, ch.New.OnDelete}, {"UPDATE", r.OnUpdate, ch.Old.OnUpdate, ch.New.OnUpdate}} {
 			if e.old == e.new {
 				continue
 			}
 			words := "ON " + e.event + " " + strings.ToUpper(string(e.new))
 			if e.at == [2]int{} {
-				edits = append(edits, edit{r.end, r.end, " " + words})
+				edits = append(edits, Edit{r.End, r.End, " " + words})
 			} else {
-				edits = append(edits, edit{e.at[0], e.at[1], words})
+				edits = append(edits, Edit{e.at[0], e.at[1], words})
 			}
 		}
-		if ch.New.Deferrable && !r.deferrable {
+		if ch.New.Deferrable && !r.Deferrable {
 			words := " DEFERRABLE"
 			if ch.New.Deferred {
 				words += " INITIALLY DEFERRED"
 			}
-			edits = append(edits, edit{k.end, k.end, words})
+			edits = append(edits, Edit{k.end, k.end, words})
 		}
 	}
 	if len(edits) == 0 {

@@ -1,4 +1,4 @@
-package sqlite
+package ddltext
 
 import (
 	"strings"
@@ -15,18 +15,18 @@ func TestEdit(t *testing.T) {
 	reference := func(name, column string, action catalog.Action) *catalog.ForeignKey {
 		return &catalog.ForeignKey{Name: name, Columns: []string{column}, Target: catalog.Ref{Table: "p"}, OnDelete: action, OnUpdate: catalog.NoAction}
 	}
-	text, number := typeOf("TEXT", ""), typeOf("INTEGER", "")
+	text, number := TypeOf("TEXT", ""), TypeOf("INTEGER", "")
 	for _, c := range []struct {
 		name, text string
 		change     change.Change
 		want       string
 	}{
 		{"type", "(a TEXT /* why */ NOT NULL, b)", change.AlterType{Column: "A", From: text, To: number}, "(a INTEGER /* why */ NOT NULL, b)"},
-		{"type of two words", "(a double\n precision, b)", change.AlterType{Column: "a", From: typeOf("double\n precision", ""), To: number}, "(a INTEGER, b)"},
-		{"no type yet", "(a, b)", change.AlterType{Column: "a", From: typeOf("", ""), To: number}, "(a INTEGER, b)"},
-		{"no type yet, constraint", "(a UNIQUE, b)", change.AlterType{Column: "a", From: typeOf("", ""), To: number}, "(a INTEGER UNIQUE, b)"},
-		{"collation comes", "(a TEXT NOT NULL)", change.AlterType{Column: "a", From: text, To: typeOf("TEXT", "NOCASE")}, "(a TEXT NOT NULL COLLATE NOCASE)"},
-		{"collation goes", "(a TEXT COLLATE NOCASE NOT NULL)", change.AlterType{Column: "a", From: typeOf("TEXT", "NOCASE"), To: text}, "(a TEXT  NOT NULL)"},
+		{"type of two words", "(a double\n precision, b)", change.AlterType{Column: "a", From: TypeOf("double\n precision", ""), To: number}, "(a INTEGER, b)"},
+		{"no type yet", "(a, b)", change.AlterType{Column: "a", From: TypeOf("", ""), To: number}, "(a INTEGER, b)"},
+		{"no type yet, constraint", "(a UNIQUE, b)", change.AlterType{Column: "a", From: TypeOf("", ""), To: number}, "(a INTEGER UNIQUE, b)"},
+		{"collation comes", "(a TEXT NOT NULL)", change.AlterType{Column: "a", From: text, To: TypeOf("TEXT", "NOCASE")}, "(a TEXT NOT NULL COLLATE NOCASE)"},
+		{"collation goes", "(a TEXT COLLATE NOCASE NOT NULL)", change.AlterType{Column: "a", From: TypeOf("TEXT", "NOCASE"), To: text}, "(a TEXT  NOT NULL)"},
 		{"null allowed", "(a TEXT CONSTRAINT nn NOT NULL ON CONFLICT IGNORE DEFAULT 'x')", change.SetNullable{Column: "a", Nullable: true}, "(a TEXT DEFAULT 'x')"},
 		{"null forbidden", "(a TEXT DEFAULT 'x')", change.SetNullable{Column: "a"}, "(a TEXT NOT NULL DEFAULT 'x')"},
 		{"column, one line", "(a, CHECK (a > 1))", change.AddColumn{Column: &catalog.Column{Name: "order", Type: number, Nullable: true}}, `(a, "order" INTEGER, CHECK (a > 1))`},
@@ -41,7 +41,7 @@ func TestEdit(t *testing.T) {
 		{"action that was not given", "(a, CONSTRAINT f FOREIGN KEY (a) REFERENCES p (x) NOT DEFERRABLE)", change.AlterForeignKey{Old: reference("f", "a", catalog.NoAction), New: reference("f", "a", catalog.Restrict)}, "(a, CONSTRAINT f FOREIGN KEY (a) REFERENCES p (x) ON DELETE RESTRICT NOT DEFERRABLE)"},
 		{"the right one of two", "(a REFERENCES p ON DELETE SET NULL, b REFERENCES p ON DELETE SET NULL)", change.AlterForeignKey{Old: reference("", "b", catalog.SetNull), New: reference("", "b", catalog.Restrict)}, "(a REFERENCES p ON DELETE SET NULL, b REFERENCES p ON DELETE RESTRICT)"},
 	} {
-		got, err := redefine(&catalog.Table{Definition: c.text}, []change.Change{c.change})
+		got, err := Redefine(&catalog.Table{Definition: c.text}, []change.Change{c.change})
 		if err != nil || got != c.want {
 			t.Errorf("%s: %q (%v), want %q", c.name, got, err, c.want)
 		}
@@ -51,7 +51,7 @@ func TestEdit(t *testing.T) {
 // TestNotUnderstood: a text that the parser does not know is refused whole.
 func TestNotUnderstood(t *testing.T) {
 	for _, text := range []string{"", "(", "(a", "(a,", "(a) WITH", "(a REFERENCES)", "(a CHECK", "(CHECK (a)", "(a CONSTRAINT x 5)", "a", "(a) STRICT, WITHOUT", "(a DEFAULT (1, b)"} {
-		if _, err := parseBody(text); err == nil {
+		if _, err := ParseBody(text); err == nil {
 			t.Errorf("%q was understood", text)
 		}
 	}
@@ -62,23 +62,23 @@ func FuzzParseBody(f *testing.F) {
 	f.Add("(a INTEGER PRIMARY KEY, b TEXT DEFAULT (1) REFERENCES x (y) ON DELETE SET NULL, CHECK (a > 1) UNIQUE (a)) STRICT")
 	f.Add("(a CONSTRAINT x, b GENERATED ALWAYS AS (a) STORED)")
 	f.Fuzz(func(t *testing.T, s string) {
-		if b, err := parseBody(s); err == nil {
-			b.keys()
-			b.references()
-			b.checks()
+		if b, err := ParseBody(s); err == nil {
+			b.Keys()
+			b.References()
+			b.Checks()
 		}
-		parseIndex("CREATE INDEX i ON t " + s)
+		ParseIndex("CREATE INDEX i ON t " + s)
 	})
 }
 
 func TestTypes(t *testing.T) {
 	for native, want := range map[string]string{"INT": "number", "VARCHAR(20)": "text", "FLOATING POINT": "number", "": "any value as it comes", "BLOB": "any value as it comes", "REAL": "number", "NUMERIC": "number", "DATE": "number", "CLOB": "text", "ANY": "any value as it comes"} {
-		if got := typeOf(native, "").Class; got != want {
+		if got := TypeOf(native, "").Class; got != want {
 			t.Errorf("%s is %q, want %q", native, got, want)
 		}
 	}
 	for native, want := range map[string]catalog.Family{"varchar(3)": catalog.Text, "BigInt": catalog.Integer, "datetime": catalog.Timestamp, "DATE": catalog.Date, "": catalog.Untyped, "blob": catalog.Binary, "double precision": catalog.Float, "bool": catalog.Boolean, "nonsense": catalog.Other} {
-		if got := typeOf(native, "").Family; got != want {
+		if got := TypeOf(native, "").Family; got != want {
 			t.Errorf("%s is %q, want %q", native, got, want)
 		}
 	}
@@ -86,11 +86,11 @@ func TestTypes(t *testing.T) {
 
 func TestIdent(t *testing.T) {
 	for name, want := range map[string]string{"station": "station", "Station": `"Station"`, "order": `"order"`, "a b": `"a b"`, `q"`: `"q"""`, "": `""`, "1st": `"1st"`} {
-		if got := ident(name); got != want {
+		if got := Ident(name); got != want {
 			t.Errorf("%q: %s, want %s", name, got, want)
 		}
 	}
-	if !strings.Contains(idents([]string{"a", "B"}), `a, "B"`) {
-		t.Error(idents([]string{"a", "B"}))
+	if !strings.Contains(Idents([]string{"a", "B"}), `a, "B"`) {
+		t.Error(Idents([]string{"a", "B"}))
 	}
 }

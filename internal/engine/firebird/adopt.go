@@ -8,6 +8,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/firebird/traits"
+	"nexdal/internal/engine/firebird/write"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/engine/translate"
 )
@@ -18,8 +20,8 @@ const keyLength = 120
 // Adopt takes over another engine's structure, for 3.0 with pages of 8 kilobytes and UTF8.
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
-		Engine: catalog.Engine{Name: e.Name(), Version: "3.0"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: likes.Pick,
-		Numbered: catalog.IdentityByDefault, NumberedTypes: translate.WholeNumber, Schema: schema,
+		Engine: catalog.Engine{Name: e.Name(), Version: "3.0"}, Dialect: e.Dialect(), Source: source, Ident: traits.Ident, Type: likes.Pick,
+		Numbered: catalog.IdentityByDefault, NumberedTypes: translate.WholeNumber, Schema: traits.Schema,
 		SharedNames: true, SharedConstraints: true, SameTypes: true, MaxName: 31, Named: nameable,
 		Sequences: true, Comments: true, ExpressionIndexes: true, SetDefault: true, Descending: true, CaseOfNames: true, KeyedNulls: true,
 		Now: "CURRENT_TIMESTAMP", Today: "CURRENT_DATE", True: "TRUE", False: "FALSE",
@@ -90,7 +92,7 @@ func (a *adopted) once(t *catalog.Table) {
 func (a *adopted) numbers(t *catalog.Table) {
 	seen := false
 	for _, c := range t.Columns {
-		if !numberedBySelf(c) {
+		if !write.NumberedBySelf(c) {
 			continue
 		}
 		c.Nullable = false
@@ -115,7 +117,7 @@ func (a *adopted) references(t *catalog.Table) {
 			a.lose("foreign key", t, f.Label(), "takes half-filled references: there is no MATCH")
 		}
 		t.Indexes = slices.DeleteFunc(t.Indexes, func(x *catalog.Index) bool {
-			plain := x.Origin == catalog.ByPerson && !x.Unique && x.Predicate == "" && slices.Equal(x.Columns(), f.Columns) && !descends(x)
+			plain := x.Origin == catalog.ByPerson && !x.Unique && x.Predicate == "" && slices.Equal(x.Columns(), f.Columns) && !write.Descends(x)
 			if plain {
 				a.lose("index", t, x.Name, "is left out: the foreign key on its columns builds one")
 			}
@@ -143,7 +145,7 @@ func (a *adopted) indexes(t *catalog.Table) {
 		for i := range x.Parts {
 			x.Parts[i].Nulls = ""
 		}
-		if why := refusesIndex(a.to, t, x); why != "" {
+		if why := write.RefusesIndex(a.to, t, x); why != "" {
 			a.lose("index", t, x.Name, "is left out: "+why)
 			return true
 		}
@@ -159,11 +161,11 @@ func (a *adopted) fits(t *catalog.Table) {
 	size := 0
 	var long []*catalog.Column
 	for _, c := range t.Columns {
-		if isBlobType(c.Type) {
+		if traits.IsBlobType(c.Type) {
 			size += 8
 			continue
 		}
-		size += bytesOf(a.to, c.Type) + 4
+		size += write.BytesOf(a.to, c.Type) + 4
 		if c.Type.Family == catalog.Text && !keyedColumn(t, c.Name) {
 			long = append(long, c)
 		}
@@ -173,7 +175,7 @@ func (a *adopted) fits(t *catalog.Table) {
 		if size <= rowBytes {
 			return
 		}
-		size -= bytesOf(a.to, c.Type)
+		size -= write.BytesOf(a.to, c.Type)
 		a.lose("column", t, c.Name, fmt.Sprintf("holds a text of any length: %s would make the row too long", c.Type.Native))
 		c.Type = declared("BLOB SUB_TYPE TEXT")
 	}

@@ -7,6 +7,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ask"
+	"nexdal/internal/engine/firebird/traits"
 	"nexdal/internal/evidence"
 )
 
@@ -31,15 +32,15 @@ func (s *session) Asker(context.Context) (evidence.Asker, error) { return asker(
 type single struct{ evidence.Asker }
 
 func asker(rows ask.Rows) evidence.Asker {
-	return single{ask.New(rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: asShownText, Length: "CHAR_LENGTH(TRIM(TRAILING FROM %s))",
-		Number: readsAsNumber, Date: readsAsDate, Unlike: uncompared, Pass: inOnePass,
+	return single{ask.New(rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: traits.Quoting, Relation: traits.Relation, Text: asShownText, Length: "CHAR_LENGTH(TRIM(TRAILING FROM %s))",
+		Number: readsAsNumber, Date: readsAsDate, Unlike: traits.Uncompared, Pass: inOnePass,
 		Ordered: func(t catalog.Type) bool { return true }, Sample: sample, Next: next, Fault: fault})}
 }
 
 // sample is spread over the key where that is one whole number; otherwise it is the rows that
 // come first.
 func sample(t *catalog.Table, columns []string, rows int64) string {
-	return ask.ByKey(quoting, relation(t.Ref()), t, columns, rows)
+	return ask.ByKey(traits.Quoting, traits.Relation(t.Ref()), t, columns, rows)
 }
 
 // next is the number that a column's counter gives next. That of an identity has no name that
@@ -48,7 +49,7 @@ func next(t *catalog.Table, c *catalog.Column) string {
 	if c.Sequence == nil {
 		return ""
 	}
-	return "SELECT GEN_ID(" + ident(c.Sequence.Table) + ", 0) + 1 FROM rdb$database"
+	return "SELECT GEN_ID(" + traits.Ident(c.Sequence.Table) + ", 0) + 1 FROM rdb$database"
 }
 
 // fault tells a time-out, and a connection that is lost.

@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/firebird/traits"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/evidence"
 )
@@ -69,7 +70,7 @@ const headQuery = `SELECT d.version, CASE WHEN LOWER(RIGHT(d.name, 4)) = '.fdb' 
 FROM (SELECT rdb$get_context('SYSTEM', 'ENGINE_VERSION') AS version, RIGHT(p.path, POSITION('/' IN REVERSE('/' || p.path)) - 1) AS name FROM (SELECT REPLACE(rdb$get_context('SYSTEM', 'DB_NAME'), '\', '/') AS path FROM rdb$database) p) d`
 
 func captureBegins(what, kind string) string {
-	probe := literal(strings.NewReplacer(`\`, `\\`, `"`, `\"`).Replace(capture.Probe))
+	probe := traits.Literal(strings.NewReplacer(`\`, `\\`, `"`, `\"`).Replace(capture.Probe))
 	return fmt.Sprintf(captureHead, what, capture.Into(kind), lineLength, capture.Form, kind, probe) + posed("head", headQuery, make([]bool, 4))
 }
 
@@ -176,6 +177,6 @@ BEGIN
     line = '@failed %[3]s ' || COALESCE(SQLSTATE, ''); SUSPEND;
   END
 END^
-`, row, lineLength, key, literal(query), strings.Join(into, ", "), strings.Join(values, " || ',' || "))
+`, row, lineLength, key, traits.Literal(query), strings.Join(into, ", "), strings.Join(values, " || ',' || "))
 	return b.String()
 }

@@ -9,6 +9,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/firebird/traits"
 )
 
 // Build fills the empty database of the address.
@@ -26,7 +27,7 @@ func (e Engine) Build(ctx context.Context, address, _ string) (engine.Loader, st
 		s.Close()
 		return nil, "", &engine.SourceError{Place: s.place, Err: err, Hint: "give an empty database: isql-fb, CREATE DATABASE 'saltmere.fdb' DEFAULT CHARACTER SET UTF8"}
 	}
-	return s, schema, nil
+	return s, traits.Schema, nil
 }
 
 // Discard empties the database that Build filled.
@@ -51,7 +52,7 @@ func plain(names []string) []string {
 // inOneBlock is how many rows one block adds: each has a statement of its own.
 const inOneBlock = 250
 
-var literals = engine.Literals{Text: literal, True: "TRUE", False: "FALSE", Moment: time.DateTime}
+var literals = engine.Literals{Text: traits.Literal, True: "TRUE", False: "FALSE", Moment: time.DateTime}
 
 // Load adds rows, many to a block, in a transaction of their own.
 func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
@@ -61,7 +62,7 @@ func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string,
 	if err := s.begin(ctx, forWriting); err != nil {
 		return s.said(ctx, err)
 	}
-	into := fmt.Sprintf("INSERT INTO %s (%s) VALUES (", ident(strings.ToUpper(table.Table)), idents(plain(columns)))
+	into := fmt.Sprintf("INSERT INTO %s (%s) VALUES (", traits.Ident(strings.ToUpper(table.Table)), traits.Idents(plain(columns)))
 	err := literals.Batches(inOneBlock, next, func(rows []string) error {
 		return s.Exec(ctx, "EXECUTE BLOCK AS\nBEGIN\n"+into+strings.Join(rows, ");\n"+into)+");\nEND")
 	})

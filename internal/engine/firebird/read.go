@@ -10,6 +10,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/firebird/traits"
 )
 
 // reader fills a catalog.
@@ -77,7 +78,7 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 }
 
 func read(ctx context.Context, from engine.Answers, place string, at time.Time) (*catalog.Catalog, error) {
-	r := &reader{ctx: ctx, answers: from, c: &catalog.Catalog{Engine: catalog.Engine{Name: "firebird"}, Surveyed: at}, s: &catalog.Schema{Name: schema},
+	r := &reader{ctx: ctx, answers: from, c: &catalog.Catalog{Engine: catalog.Engine{Name: "firebird"}, Surveyed: at}, s: &catalog.Schema{Name: traits.Schema},
 		charsets: map[int]charset{}, collations: map[[2]int]string{}, domains: map[string]*domain{}, tables: map[string]*catalog.Table{}, views: map[string]*catalog.View{}, order: map[string][]string{},
 		indexes: map[string]*catalog.Index{}, on: map[string]*catalog.Table{}, refers: map[string]string{}, keys: map[string]string{}, triggers: map[string]*catalog.Trigger{}, of: map[string]*catalog.Table{},
 		checks: map[string]*catalog.Table{}, checkNames: map[string]string{}, hidden: map[string]bool{}, owners: map[string]string{}, routines: map[string]*catalog.Routine{}, sequences: map[string]*catalog.Sequence{}, identities: map[string]numbered{}, objects: map[string]*catalog.Object{}, computed: map[string]numbered{}, arguments: map[string]*signature{}}
@@ -112,7 +113,7 @@ func (r *reader) ask(question string, take func(w *capture.Fields)) {
 }
 
 func (r *reader) gap(table, what, reason string) {
-	r.c.Gaps = append(r.c.Gaps, catalog.Gap{Schema: schema, Table: table, What: what, Reason: reason})
+	r.c.Gaps = append(r.c.Gaps, catalog.Gap{Schema: traits.Schema, Table: table, What: what, Reason: reason})
 }
 
 func (r *reader) server() {
@@ -153,15 +154,15 @@ func (r *reader) readCharsets() {
 		if w.Number() != 0 {
 			return
 		}
-		o := &catalog.Object{Kind: "collation", Name: name, Definition: fmt.Sprintf("CREATE COLLATION %s FOR %s", ident(name), r.charsets[set].name)}
+		o := &catalog.Object{Kind: "collation", Name: name, Definition: fmt.Sprintf("CREATE COLLATION %s FOR %s", traits.Ident(name), r.charsets[set].name)}
 		switch {
 		case base != "":
-			o.Definition += " FROM " + ident(base)
+			o.Definition += " FROM " + traits.Ident(base)
 			if base != r.charsets[set].name {
-				o.Needs = append(o.Needs, catalog.ObjectRef{Kind: "collation", Schema: schema, Name: base})
+				o.Needs = append(o.Needs, catalog.ObjectRef{Kind: "collation", Schema: traits.Schema, Name: base})
 			}
 		default:
-			o.Definition += " FROM EXTERNAL (" + literal(name) + ")"
+			o.Definition += " FROM EXTERNAL (" + traits.Literal(name) + ")"
 		}
 		for i, words := range []string{"PAD SPACE", "CASE INSENSITIVE", "ACCENT INSENSITIVE"} {
 			if bits&(1<<i) != 0 {
@@ -169,14 +170,14 @@ func (r *reader) readCharsets() {
 			}
 		}
 		if specific != "" {
-			o.Definition += " " + literal(specific)
+			o.Definition += " " + traits.Literal(specific)
 		}
 		o.Comment = w.Text()
 		r.object(o)
 	})
 	for _, set := range altered {
-		r.object(&catalog.Object{Kind: "character set", Name: set.name, Definition: "ALTER CHARACTER SET " + set.name + " SET DEFAULT COLLATION " + ident(set.usual),
-			Needs: []catalog.ObjectRef{{Kind: "collation", Schema: schema, Name: set.usual}}})
+		r.object(&catalog.Object{Kind: "character set", Name: set.name, Definition: "ALTER CHARACTER SET " + set.name + " SET DEFAULT COLLATION " + traits.Ident(set.usual),
+			Needs: []catalog.ObjectRef{{Kind: "collation", Schema: traits.Schema, Name: set.usual}}})
 	}
 }
 

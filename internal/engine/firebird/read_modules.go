@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/firebird/traits"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -53,7 +54,7 @@ func (r *reader) readTriggers() {
 		if body == nil {
 			r.gap(on, "text of trigger "+name, textless(by))
 		} else {
-			g.Definition = triggerHead(g, on) + *body
+			g.Definition = traits.TriggerHead(g, on) + *body
 		}
 		if valid != nil && *valid == "0" {
 			r.fault("trigger", on, name)
@@ -71,11 +72,6 @@ func (r *reader) readTriggers() {
 	})
 }
 
-// triggerHead is what stands before the text that the engine keeps of a trigger.
-func triggerHead(g *catalog.Trigger, on string) string {
-	return fmt.Sprintf("CREATE TRIGGER %s FOR %s\nACTIVE %s %s POSITION %d\n", ident(g.Name), ident(on), strings.ToUpper(g.Timing), strings.ToUpper(strings.Join(g.Events, " OR ")), g.Order)
-}
-
 func textless(by string) string {
 	if by != "" {
 		return "it is of " + by + ", outside the database"
@@ -84,7 +80,7 @@ func textless(by string) string {
 }
 
 func (r *reader) fault(kind, table, name string) {
-	r.c.Faults = append(r.c.Faults, catalog.Fault{Kind: kind, Schema: schema, Table: table, Name: name, Reason: "it could not be compiled any more"})
+	r.c.Faults = append(r.c.Faults, catalog.Fault{Kind: kind, Schema: traits.Schema, Table: table, Name: name, Reason: "it could not be compiled any more"})
 }
 
 // triggerOfDatabase fires when somebody connects, or alters the structure.
@@ -99,7 +95,7 @@ func (r *reader) triggerOfDatabase(name string, order, kind int, body *string, o
 		return
 	}
 	state := map[bool]string{true: "INACTIVE", false: "ACTIVE"}[off]
-	o := &catalog.Object{Kind: "trigger", Name: name, Comment: comment, Definition: fmt.Sprintf("CREATE TRIGGER %s\n%s ON %s POSITION %d\n%s", ident(name), state, whenOfDatabase[n], order, *body)}
+	o := &catalog.Object{Kind: "trigger", Name: name, Comment: comment, Definition: fmt.Sprintf("CREATE TRIGGER %s\n%s ON %s POSITION %d\n%s", traits.Ident(name), state, whenOfDatabase[n], order, *body)}
 	r.objects["trigger "+name] = o
 	r.s.Objects = append(r.s.Objects, o)
 }
@@ -112,9 +108,9 @@ func (r *reader) numbers(t *catalog.Table, body string) {
 		if c == nil || q == nil {
 			continue
 		}
-		q.UsedBy = append(q.UsedBy, catalog.SequenceUse{ColumnRef: catalog.ColumnRef{Schema: schema, Table: t.Name, Column: column}, How: "trigger", Alone: alone && len(found) == 1})
+		q.UsedBy = append(q.UsedBy, catalog.SequenceUse{ColumnRef: catalog.ColumnRef{Schema: traits.Schema, Table: t.Name, Column: column}, How: "trigger", Alone: alone && len(found) == 1})
 		if c.Sequence == nil && c.Default == "" {
-			c.Sequence = &catalog.Ref{Schema: schema, Table: name}
+			c.Sequence = &catalog.Ref{Schema: traits.Schema, Table: name}
 		}
 	}
 }
@@ -227,7 +223,7 @@ func (r *reader) exceptions() {
 	r.ask(askExceptions, func(w *capture.Fields) {
 		name, says := w.Text(), w.Text()
 		r.owners["exception "+name] = w.Text()
-		r.object(&catalog.Object{Kind: "exception", Name: name, Definition: "CREATE EXCEPTION " + ident(name) + " " + literal(says), Comment: w.Text()})
+		r.object(&catalog.Object{Kind: "exception", Name: name, Definition: "CREATE EXCEPTION " + traits.Ident(name) + " " + traits.Literal(says), Comment: w.Text()})
 	})
 }
 
@@ -243,15 +239,15 @@ func (r *reader) parameter(name, source, def string, collation *string, required
 	text := ""
 	switch {
 	case relation != "":
-		text = "TYPE OF COLUMN " + ident(relation) + "." + ident(field)
+		text = "TYPE OF COLUMN " + traits.Ident(relation) + "." + traits.Ident(field)
 	case d == nil:
 		text = "?"
 	case d.own() && mechanism == 1:
-		text = "TYPE OF " + ident(d.name)
+		text = "TYPE OF " + traits.Ident(d.name)
 	case d.own():
-		text = ident(d.name)
+		text = traits.Ident(d.name)
 	default:
-		text = typeText(d.t)
+		text = traits.TypeText(d.t)
 	}
 	native = text
 	if required && (d == nil || !d.own() || !d.required) {
@@ -259,11 +255,11 @@ func (r *reader) parameter(name, source, def string, collation *string, required
 	}
 	if collation != nil && d != nil && d.own() && d.charset >= 0 {
 		if other := r.collations[[2]int{d.charset, number(*collation)}]; other != "" && other != cmp.Or(d.t.Collation, r.charsets[d.charset].name) {
-			text += " COLLATE " + ident(other)
+			text += " COLLATE " + traits.Ident(other)
 		}
 	}
 	if name != "" {
-		text = ident(name) + " " + text
+		text = traits.Ident(name) + " " + text
 	}
 	if def != "" {
 		text += " = " + assigned(def)
@@ -305,7 +301,7 @@ func (r *reader) procedures() {
 		name, body, valid, by := w.Text(), w.Next(), w.Next(), w.Text()
 		f := &catalog.Routine{Name: name, Kind: "procedure", Language: "PSQL", Rights: catalog.Rights{Owner: w.Text()}}
 		f.Comment = w.Text()
-		head := "CREATE PROCEDURE " + ident(name)
+		head := "CREATE PROCEDURE " + traits.Ident(name)
 		if of := r.arguments["procedure "+name]; of != nil {
 			f.Arguments = strings.Join(of.types, ", ")
 			if len(of.in) > 0 {
@@ -357,7 +353,7 @@ func (r *reader) functions() {
 			r.gap("", "function "+name, "it is of a library outside the database")
 			return
 		}
-		head := "CREATE FUNCTION " + ident(name)
+		head := "CREATE FUNCTION " + traits.Ident(name)
 		if of := r.arguments["function "+name]; of != nil {
 			f.Arguments = strings.Join(of.types, ", ")
 			var in []string
@@ -389,12 +385,12 @@ func (r *reader) packages() {
 			r.gap("", "text of package "+name, textless(""))
 			return
 		}
-		r.object(&catalog.Object{Kind: "package", Name: name, Comment: comment, Definition: "CREATE PACKAGE " + ident(name) + "\nAS\n" + strings.TrimLeft(*header, " \t\r\n")})
+		r.object(&catalog.Object{Kind: "package", Name: name, Comment: comment, Definition: "CREATE PACKAGE " + traits.Ident(name) + "\nAS\n" + strings.TrimLeft(*header, " \t\r\n")})
 		if body == nil {
 			return
 		}
-		r.object(&catalog.Object{Kind: "package body", Name: name, Definition: "CREATE PACKAGE BODY " + ident(name) + "\nAS\n" + strings.TrimLeft(*body, " \t\r\n"),
-			Needs: []catalog.ObjectRef{{Kind: "package", Schema: schema, Name: name}}})
+		r.object(&catalog.Object{Kind: "package body", Name: name, Definition: "CREATE PACKAGE BODY " + traits.Ident(name) + "\nAS\n" + strings.TrimLeft(*body, " \t\r\n"),
+			Needs: []catalog.ObjectRef{{Kind: "package", Schema: traits.Schema, Name: name}}})
 		if valid != nil && *valid == "0" {
 			r.fault("package body", "", name)
 		}

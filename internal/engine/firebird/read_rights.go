@@ -6,13 +6,14 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/firebird/traits"
 )
 
 func (r *reader) roles() {
 	r.ask(askRoles, func(w *capture.Fields) {
 		name := w.Text()
 		w.Text()
-		r.object(&catalog.Object{Kind: "role", Name: name, Definition: "CREATE ROLE " + ident(name), Comment: w.Text()})
+		r.object(&catalog.Object{Kind: "role", Name: name, Definition: "CREATE ROLE " + traits.Ident(name), Comment: w.Text()})
 	})
 }
 
@@ -25,21 +26,9 @@ const (
 	isRole = 13
 )
 
-// grantToMake is the right to make, alter or drop objects of a kind, which belongs to no object
-// (https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref-security-grant-ddl).
-const grantToMake = "right to make"
-
 // made are the kinds of such objects, by the name that stands for all of one.
 var made = map[string]string{"SQL$TABLES": "TABLE", "SQL$VIEWS": "VIEW", "SQL$PROCEDURES": "PROCEDURE", "SQL$FUNCTIONS": "FUNCTION", "SQL$PACKAGES": "PACKAGE", "SQL$GENERATORS": "SEQUENCE",
 	"SQL$DOMAINS": "DOMAIN", "SQL$EXCEPTIONS": "EXCEPTION", "SQL$ROLES": "ROLE", "SQL$CHARSETS": "CHARACTER SET", "SQL$COLLATIONS": "COLLATION", "SQL$FILTERS": "FILTER", "SQL$DATABASE": "DATABASE"}
-
-// grantable ends a grant that may be handed on.
-func grantable(may bool) string {
-	if may {
-		return " WITH GRANT OPTION"
-	}
-	return ""
-}
 
 // grants: those that an owner has by being one are left out.
 func (r *reader) grants() {
@@ -50,7 +39,7 @@ func (r *reader) grants() {
 		switch t, v := r.tables[name], r.views[name]; {
 		case object == isRole || letter == "M":
 			if o := r.objects["role "+name]; o != nil {
-				o.Definition += ";\nGRANT " + ident(name) + " TO " + ident(to)
+				o.Definition += ";\nGRANT " + traits.Ident(name) + " TO " + traits.Ident(to)
 				if option > 0 {
 					o.Definition += " WITH ADMIN OPTION"
 				}
@@ -58,7 +47,7 @@ func (r *reader) grants() {
 			return
 		case object == ofException:
 			if o := r.objects["exception "+name]; o != nil && !(kind == isUser && to == r.owners["exception "+name]) {
-				o.Definition += ";\nGRANT " + privileges[letter] + " ON EXCEPTION " + ident(name) + " TO " + grantee(to, kind) + grantable(option > 0)
+				o.Definition += ";\nGRANT " + privileges[letter] + " ON EXCEPTION " + traits.Ident(name) + " TO " + grantee(to, kind) + traits.Grantable(option > 0)
 			}
 			return
 		case made[name] != "":
@@ -67,7 +56,7 @@ func (r *reader) grants() {
 				what = strings.Replace(what, "ANY ", "", 1)
 			}
 			what += " TO " + grantee(to, kind)
-			r.object(&catalog.Object{Kind: grantToMake, Name: what, Definition: "GRANT " + what + grantable(option > 0)})
+			r.object(&catalog.Object{Kind: traits.GrantToMake, Name: what, Definition: "GRANT " + what + traits.Grantable(option > 0)})
 			return
 		case t != nil && (object == ofTable || object == ofView):
 			rights = &t.Rights
@@ -105,7 +94,7 @@ func grantee(name string, kind int) string {
 	case name == "PUBLIC":
 		return name
 	case words == "":
-		return ident(name)
+		return traits.Ident(name)
 	}
-	return words + " " + ident(name)
+	return words + " " + traits.Ident(name)
 }

@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/firebird/traits"
 )
 
 // The kinds of RDB$RELATIONS.RDB$RELATION_TYPE.
@@ -16,12 +17,6 @@ const (
 	isExternal  = 2
 	keepsRows   = 4
 	deletesRows = 5
-)
-
-// What a table may be besides a plain one.
-const (
-	rowsOfSession     = "temporary, rows of a session"
-	rowsOfTransaction = "temporary, rows of a transaction"
 )
 
 func (r *reader) readRelations() {
@@ -39,12 +34,12 @@ func (r *reader) readRelations() {
 			r.s.Views = append(r.s.Views, v)
 			return
 		}
-		t := &catalog.Table{Schema: schema, Name: name, Kind: catalog.Ordinary, Comment: comment, Rights: catalog.Rights{Owner: owner}}
+		t := &catalog.Table{Schema: traits.Schema, Name: name, Kind: catalog.Ordinary, Comment: comment, Rights: catalog.Rights{Owner: owner}}
 		switch kind {
 		case keepsRows:
-			t.Options = append(t.Options, rowsOfSession)
+			t.Options = append(t.Options, traits.RowsOfSession)
 		case deletesRows:
-			t.Options = append(t.Options, rowsOfTransaction)
+			t.Options = append(t.Options, traits.RowsOfTransaction)
 		case isExternal:
 			t.Kind, t.Server = catalog.Foreign, file
 		}
@@ -79,8 +74,8 @@ func (r *reader) readColumns() {
 		}
 		c := &catalog.Column{Name: name, Type: d.t, Nullable: !required && !d.required, Default: def, Comment: comment}
 		if d.own() {
-			c.Type.Underlying, c.Type.Native = d.t.Native, ident(d.name)
-			if needs := (catalog.ObjectRef{Kind: catalog.KindType, Schema: schema, Name: d.name}); !slices.Contains(t.Needs, needs) {
+			c.Type.Underlying, c.Type.Native = d.t.Native, traits.Ident(d.name)
+			if needs := (catalog.ObjectRef{Kind: catalog.KindType, Schema: traits.Schema, Name: d.name}); !slices.Contains(t.Needs, needs) {
 				t.Needs = append(t.Needs, needs)
 			}
 			if d.required && required {
@@ -94,7 +89,7 @@ func (r *reader) readColumns() {
 			}
 		}
 		if d.computed != "" {
-			c.Generated = expressions.Plain(d.computed)
+			c.Generated = traits.Expressions.Plain(d.computed)
 			r.computed[d.name] = numbered{t, c}
 		}
 		if generator != "" {
@@ -125,7 +120,7 @@ func (r *reader) generators() {
 			q.Start = *start
 		}
 		if of, ok := r.identities[name]; ok {
-			if q.Start != usualStart(r.c.Engine.Version) {
+			if q.Start != traits.UsualStart(r.c.Engine.Version) {
 				of.c.Options = append(of.c.Options, fmt.Sprintf("start with %d", q.Start))
 			}
 			if q.Increment != 1 {
@@ -142,7 +137,7 @@ func (r *reader) generators() {
 			return
 		}
 		if stands == nil {
-			r.c.Gaps = append(r.c.Gaps, catalog.Gap{Schema: schema, What: "where sequence " + q.Name + " stands", Reason: "the engine did not say; it asks for USAGE", Figures: true})
+			r.c.Gaps = append(r.c.Gaps, catalog.Gap{Schema: traits.Schema, What: "where sequence " + q.Name + " stands", Reason: "the engine did not say; it asks for USAGE", Figures: true})
 			return
 		}
 		if of, ok := r.identities[q.Name]; ok {
@@ -156,17 +151,9 @@ func (r *reader) generators() {
 	})
 }
 
-// usualStart is where counting begins, where nothing is said.
-func usualStart(version string) int64 {
-	if major(version) < 4 {
-		return 0
-	}
-	return 1
-}
-
 // before is where a sequence stands that has given no number.
 func (r *reader) before(q *catalog.Sequence) int64 {
-	if major(r.c.Engine.Version) < 4 {
+	if traits.Major(r.c.Engine.Version) < 4 {
 		return q.Start
 	}
 	return q.Start - q.Increment
@@ -187,7 +174,7 @@ func (r *reader) readIndexes() {
 			return
 		}
 		if expression != "" {
-			x.Parts = []catalog.IndexPart{{Expression: expressions.Plain(expression), Descending: descending}}
+			x.Parts = []catalog.IndexPart{{Expression: traits.Expressions.Plain(expression), Descending: descending}}
 		}
 		if descending {
 			x.Storage = "DESCENDING"
@@ -228,7 +215,7 @@ func (r *reader) counted(t *catalog.Table, x *catalog.Index, selectivity *string
 // chosen is the name of a constraint, "" where the engine numbered it: another database would give
 // it another number.
 func chosen(name string) string {
-	if systemNamed(name) {
+	if traits.SystemNamed(name) {
 		return ""
 	}
 	return name
@@ -458,7 +445,7 @@ func routineKind(kind int) string {
 
 // named is what a name of RDB$DEPENDENCIES stands for.
 func (r *reader) named(name string, kind int) catalog.ObjectRef {
-	o := catalog.ObjectRef{Schema: schema, Name: name}
+	o := catalog.ObjectRef{Schema: traits.Schema, Name: name}
 	switch kind {
 	case ofTable, ofView:
 		if o.Kind = catalog.KindTable; r.views[name] != nil {

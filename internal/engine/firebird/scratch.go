@@ -9,6 +9,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/firebird/traits"
+	"nexdal/internal/engine/firebird/write"
 )
 
 // Scratch takes the database of the address, which has to be empty: there is no statement that
@@ -56,10 +58,10 @@ func (s *session) empty(ctx context.Context) error {
 	var drops []string
 	for _, t := range c.Tables() {
 		for _, f := range t.ForeignKeys {
-			drops = append(drops, dropReference(t.Ref(), f))
+			drops = append(drops, write.DropReference(t.Ref(), f))
 		}
 		for _, g := range t.Triggers {
-			drops = append(drops, "DROP TRIGGER "+ident(g.Name))
+			drops = append(drops, "DROP TRIGGER "+traits.Ident(g.Name))
 		}
 	}
 	for _, f := range c.Schemas[0].Routines {
@@ -71,8 +73,8 @@ func (s *session) empty(ctx context.Context) error {
 	slices.Reverse(members)
 	for _, m := range members {
 		if m.Table != nil {
-			drops = append(drops, "DROP TABLE "+relation(m.Table.Ref()))
-		} else if drop := dropText(m); drop != "" {
+			drops = append(drops, "DROP TABLE "+traits.Relation(m.Table.Ref()))
+		} else if drop := write.DropText(m); drop != "" {
 			drops = append(drops, drop)
 		}
 	}
@@ -106,7 +108,7 @@ func (s *session) MayNotAlter(ctx context.Context, tables []catalog.Ref) ([]cata
   WHERE COALESCE(r.rdb$system_flag, 0) = 0 AND CURRENT_USER <> 'SYSDBA' AND CURRENT_ROLE <> 'RDB$ADMIN' AND CURRENT_USER <> TRIM(TRAILING FROM r.rdb$owner_name) AND CURRENT_USER <> TRIM(TRAILING FROM o.rdb$owner_name)`, 1<<30)
 	var not []catalog.Ref
 	for _, row := range rows {
-		if ref := (catalog.Ref{Schema: schema, Table: row.Or("")[0]}); slices.Contains(tables, ref) {
+		if ref := (catalog.Ref{Schema: traits.Schema, Table: row.Or("")[0]}); slices.Contains(tables, ref) {
 			not = append(not, ref)
 		}
 	}
@@ -120,7 +122,7 @@ func (Engine) SampleOf(t *catalog.Table, most int) string {
 		if c.Generated != "" || c.Type.Family == catalog.Array {
 			continue
 		}
-		name := ident(c.Name)
+		name := traits.Ident(c.Name)
 		value := fmt.Sprintf("COALESCE('''' || REPLACE(%s, '''', '''''') || '''', 'NULL')", name)
 		switch c.Type.Family {
 		case catalog.Integer, catalog.Decimal, catalog.Float:
@@ -135,24 +137,26 @@ func (Engine) SampleOf(t *catalog.Table, most int) string {
 				value = "''''''"
 			}
 		case catalog.Text:
-			if isBlobType(c.Type) {
+			if traits.IsBlobType(c.Type) {
 				value = fmt.Sprintf("COALESCE('''' || REPLACE(CAST(SUBSTRING(%s FROM 1 FOR 200) AS VARCHAR(200)), '''', '''''') || '''', 'NULL')", name)
 			}
 		}
 		names, values = append(names, name), append(values, value)
 	}
 	if len(names) == 0 {
-		return quoting.First(int64(most), "SELECT "+literal("INSERT INTO "+relation(t.Ref())+" DEFAULT VALUES")+" AS made FROM "+relation(t.Ref()))
+		return traits.Quoting.First(int64(most), "SELECT "+traits.Literal("INSERT INTO "+traits.Relation(t.Ref())+" DEFAULT VALUES")+" AS made FROM "+traits.Relation(t.Ref()))
 	}
 	order := ""
 	if t.PrimaryKey != nil {
-		order = " ORDER BY " + idents(t.PrimaryKey.Columns)
+		order = " ORDER BY " + traits.Idents(t.PrimaryKey.Columns)
 	}
-	return quoting.First(int64(most), fmt.Sprintf("SELECT %s || %s || ')' AS made FROM %s%s", literal(fmt.Sprintf("INSERT INTO %s (%s) VALUES (", relation(t.Ref()), strings.Join(names, ", "))), strings.Join(values, " || ', ' || "), relation(t.Ref()), order))
+	return traits.Quoting.First(int64(most), fmt.Sprintf("SELECT %s || %s || ')' AS made FROM %s%s", traits.Literal(fmt.Sprintf("INSERT INTO %s (%s) VALUES (", traits.Relation(t.Ref()), strings.Join(names, ", "))), strings.Join(values, " || ', ' || "), traits.Relation(t.Ref()), order))
 }
 
 // CountOf counts.
-func (Engine) CountOf(t catalog.Ref) string { return "SELECT COUNT(*) AS many FROM " + relation(t) }
+func (Engine) CountOf(t catalog.Ref) string {
+	return "SELECT COUNT(*) AS many FROM " + traits.Relation(t)
+}
 
 // Kept is nothing: no session goes without foreign keys.
 func (Engine) Kept() []string { return nil }
@@ -162,9 +166,9 @@ func (Engine) Kept() []string { return nil }
 func (Engine) Holding(tables ...catalog.Ref) []string {
 	names := make([]string, len(tables))
 	for i, ref := range tables {
-		names[i] = relation(ref)
+		names[i] = traits.Relation(ref)
 	}
-	return []string{begin + " RESERVING " + strings.Join(names, ", ") + " FOR PROTECTED WRITE"}
+	return []string{write.Begin + " RESERVING " + strings.Join(names, ", ") + " FOR PROTECTED WRITE"}
 }
 
 // EmptyCopy names the columns: the engine makes no table of a query. The table has to be committed
@@ -172,9 +176,9 @@ func (Engine) Holding(tables ...catalog.Ref) []string {
 func (Engine) EmptyCopy(as catalog.Ref, of *catalog.Table) string {
 	columns := make([]string, len(of.Columns))
 	for i, c := range of.Columns {
-		columns[i] = ident(c.Name) + " " + typeText(c.Type)
+		columns[i] = traits.Ident(c.Name) + " " + traits.TypeText(c.Type)
 	}
-	return fmt.Sprintf("CREATE TABLE %s (%s);\nCOMMIT", relation(as), strings.Join(columns, ", "))
+	return fmt.Sprintf("CREATE TABLE %s (%s);\nCOMMIT", traits.Relation(as), strings.Join(columns, ", "))
 }
 
 // Given is nothing: a number is given to a column that is numbered as to others.

@@ -6,6 +6,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/firebird/traits"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -123,7 +124,7 @@ func source(text, word string) string {
 	case !strings.EqualFold(first, word) && first != "=":
 		return text
 	case word == "check":
-		return expressions.Plain(strings.TrimSpace(rest))
+		return traits.Expressions.Plain(strings.TrimSpace(rest))
 	}
 	return strings.TrimSpace(rest)
 }
@@ -212,19 +213,4 @@ func plainType(kind, sub, length, precision, scale int) catalog.Type {
 		t = catalog.Type{Family: catalog.Other, Native: fmt.Sprintf("type %d", kind)}
 	}
 	return t
-}
-
-// isBlobType reports whether values of the type lie apart from their rows: they are neither
-// compared nor part of an index.
-func isBlobType(t catalog.Type) bool {
-	base := t.Native
-	if t.Underlying != "" {
-		base = t.Underlying
-	}
-	return strings.HasPrefix(base, "BLOB")
-}
-
-// uncompared are the types whose values the engine does not compare, or that are no text.
-func uncompared(t catalog.Type) bool {
-	return isBlobType(t) || t.Family == catalog.Array || t.Family == catalog.Binary || t.Family == catalog.Other
 }

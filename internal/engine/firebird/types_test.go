@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/firebird/traits"
 )
 
 // TestPlainTypes: what RDB$FIELDS says by numbers, as a statement writes it. A scale makes a decimal of
@@ -107,7 +108,7 @@ func TestUncompared(t *testing.T) {
 		{catalog.Type{Native: "VARCHAR(9)", Family: catalog.Text}, false},
 		{catalog.Type{Native: "INTEGER", Family: catalog.Integer}, false},
 	} {
-		if got := uncompared(x.t); got != x.want {
+		if got := traits.Uncompared(x.t); got != x.want {
 			t.Errorf("%+v: %v", x.t, got)
 		}
 	}

@@ -1,4 +1,4 @@
-package firebird
+package write
 
 import (
 	"fmt"
@@ -7,6 +7,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/firebird/traits"
 )
 
 // creator gathers the statements of one structure, phase by phase.
@@ -21,7 +22,7 @@ type creator struct {
 
 // Create writes the whole structure: what tables need, tables with their keys and indexes, views
 // and routines, then foreign keys, then triggers, comments and grants.
-func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+func (e Writer) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 	w := newCreator(c)
 	w.rights = true
 	w.whole(c)
@@ -29,7 +30,7 @@ func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 }
 
 // Twin writes the structure without its grants: those that they are for may not be there.
-func (e Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+func (e Writer) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 	w := newCreator(c)
 	w.whole(c)
 	return w.work(), w.losses
@@ -41,7 +42,7 @@ func newCreator(c *catalog.Catalog) *creator {
 
 func (w *creator) whole(c *catalog.Catalog) {
 	if s, ok := c.Setting("comment"); ok {
-		w.comments = append(w.comments, "COMMENT ON DATABASE IS "+literal(s.Value))
+		w.comments = append(w.comments, "COMMENT ON DATABASE IS "+traits.Literal(s.Value))
 	}
 	for _, m := range c.Members() {
 		w.member(m)
@@ -55,7 +56,7 @@ func (w *creator) work() *engine.Work {
 		sql   []string
 	}{{"tables, views and routines", slices.Concat(w.objects, w.bodies)}, {"foreign keys", w.references}, {"triggers", w.triggers}, {"comments", w.comments}, {"grants", w.grants}} {
 		if len(p.sql) > 0 {
-			work.Steps = append(work.Steps, engine.Step{Title: "create " + p.title, Lock: "nothing that others use", Transaction: true, SQL: slices.Concat([]string{begin}, p.sql, []string{"COMMIT"})})
+			work.Steps = append(work.Steps, engine.Step{Title: "create " + p.title, Lock: "nothing that others use", Transaction: true, SQL: slices.Concat([]string{Begin}, p.sql, []string{"COMMIT"})})
 		}
 	}
 	return work
@@ -86,14 +87,14 @@ func (w *creator) member(m *catalog.Member) {
 		for _, g := range v.Triggers {
 			w.trigger(v.Name, g)
 		}
-		w.note(v.Comment, "VIEW", ident(v.Name))
+		w.note(v.Comment, "VIEW", traits.Ident(v.Name))
 		for _, c := range v.Columns {
-			w.note(c.Comment, "COLUMN", ident(v.Name)+"."+ident(c.Name))
+			w.note(c.Comment, "COLUMN", traits.Ident(v.Name)+"."+traits.Ident(c.Name))
 		}
 		w.granted("", v.Name, v.Rights)
 	case m.Sequence != nil:
 		w.objects = append(w.objects, sequenceText(m.Sequence, w.version))
-		w.note(m.Sequence.Comment, "SEQUENCE", ident(m.Sequence.Name))
+		w.note(m.Sequence.Comment, "SEQUENCE", traits.Ident(m.Sequence.Name))
 		w.granted("SEQUENCE ", m.Sequence.Name, m.Sequence.Rights)
 	case m.Routine != nil:
 		w.routine(m)
@@ -103,7 +104,7 @@ func (w *creator) member(m *catalog.Member) {
 			return
 		}
 		w.objects = append(w.objects, domainText(m.Type))
-		w.note(m.Type.Comment, "DOMAIN", ident(m.Type.Name))
+		w.note(m.Type.Comment, "DOMAIN", traits.Ident(m.Type.Name))
 	case m.Object != nil && m.Object.Definition != "":
 		w.object(m)
 	default:
@@ -118,12 +119,12 @@ func (w *creator) object(m *catalog.Member) {
 		w.triggers = append(w.triggers, o.Definition)
 	case "package body":
 		w.bodies = append(w.bodies, o.Definition)
-	case grantToMake:
+	case traits.GrantToMake:
 		if w.rights {
 			w.grants = append(w.grants, o.Definition)
 		}
 	case "role", "exception":
-		for i, st := range (Engine{}).Dialect().Statements(o.Definition) {
+		for i, st := range (Writer{}).Dialect().Statements(o.Definition) {
 			if i == 0 {
 				w.objects = append(w.objects, st.Text)
 			} else if w.rights { // who has it
@@ -133,7 +134,7 @@ func (w *creator) object(m *catalog.Member) {
 	default:
 		w.objects = append(w.objects, o.Definition)
 	}
-	w.note(o.Comment, strings.ToUpper(m.Kind), ident(m.Name))
+	w.note(o.Comment, strings.ToUpper(m.Kind), traits.Ident(m.Name))
 }
 
 // routine is made empty first where others need it that it needs itself.
@@ -150,7 +151,7 @@ func (w *creator) routine(m *catalog.Member) {
 		w.objects = append(w.objects, f.Definition)
 	}
 	kind := strings.ToUpper(f.Kind)
-	w.note(f.Comment, kind, ident(f.Name))
+	w.note(f.Comment, kind, traits.Ident(f.Name))
 	w.granted(kind+" ", f.Name, f.Rights)
 }
 
@@ -164,31 +165,31 @@ func (w *creator) table(t *catalog.Table) {
 	}
 	w.objects = append(w.objects, tableText(t, w.domains)...)
 	for _, f := range t.ForeignKeys {
-		w.references = append(w.references, alter(t.Ref(), "ADD "+referenceText(t, f)))
+		w.references = append(w.references, traits.Alter(t.Ref(), "ADD "+referenceText(t, f)))
 	}
 	for _, x := range t.Indexes {
-		w.note(x.Comment, "INDEX", ident(x.Name))
+		w.note(x.Comment, "INDEX", traits.Ident(x.Name))
 	}
 	for _, g := range t.Triggers {
 		w.trigger(t.Name, g)
 	}
-	w.note(t.Comment, "TABLE", ident(t.Name))
+	w.note(t.Comment, "TABLE", traits.Ident(t.Name))
 	for _, c := range t.Columns {
-		w.note(c.Comment, "COLUMN", ident(t.Name)+"."+ident(c.Name))
+		w.note(c.Comment, "COLUMN", traits.Ident(t.Name)+"."+traits.Ident(c.Name))
 	}
 	w.granted("", t.Name, t.Rights)
 }
 
 func (w *creator) trigger(on string, g *catalog.Trigger) {
 	if g.Definition == "" {
-		w.lose(catalog.ObjectRef{Kind: "trigger", Schema: schema, Name: g.Name + " of " + on}, "its text was not read")
+		w.lose(catalog.ObjectRef{Kind: "trigger", Schema: traits.Schema, Name: g.Name + " of " + on}, "its text was not read")
 		return
 	}
 	w.triggers = append(w.triggers, g.Definition)
 	if g.Enabled == "disabled" {
-		w.triggers = append(w.triggers, "ALTER TRIGGER "+ident(g.Name)+" INACTIVE")
+		w.triggers = append(w.triggers, "ALTER TRIGGER "+traits.Ident(g.Name)+" INACTIVE")
 	}
-	w.note(g.Comment, "TRIGGER", ident(g.Name))
+	w.note(g.Comment, "TRIGGER", traits.Ident(g.Name))
 }
 
 // granted writes what others may do with something
@@ -200,11 +201,11 @@ func (w *creator) granted(kind, on string, r catalog.Rights) {
 	for _, g := range r.Grants {
 		column, by := "", ""
 		if g.Column != "" {
-			column = " (" + ident(g.Column) + ")"
+			column = " (" + traits.Ident(g.Column) + ")"
 		}
 		if g.By != "" {
-			by = " GRANTED BY " + ident(g.By)
+			by = " GRANTED BY " + traits.Ident(g.By)
 		}
-		w.grants = append(w.grants, fmt.Sprintf("GRANT %s%s ON %s%s TO %s%s%s", g.What, column, kind, ident(on), g.To, grantable(g.Grantable), by))
+		w.grants = append(w.grants, fmt.Sprintf("GRANT %s%s ON %s%s TO %s%s%s", g.What, column, kind, traits.Ident(on), g.To, traits.Grantable(g.Grantable), by))
 	}
 }

@@ -1,4 +1,5 @@
-package firebird
+// Package write writes the DDL of Firebird: changes of a structure, and whole ones.
+package write
 
 import (
 	"fmt"
@@ -10,12 +11,16 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/firebird/traits"
 )
 
-// begin opens the transaction of a step: it sees what others have committed, and waits so long for
+// A Writer writes for Firebird.
+type Writer struct{ traits.Traits }
+
+// Begin opens the transaction of a step: it sees what others have committed, and waits so long for
 // their locks
 // (https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref30-transacs-settransac).
-const begin = "SET TRANSACTION READ WRITE ISOLATION LEVEL READ COMMITTED RECORD_VERSION WAIT LOCK TIMEOUT 5"
+const Begin = "SET TRANSACTION READ WRITE ISOLATION LEVEL READ COMMITTED RECORD_VERSION WAIT LOCK TIMEOUT 5"
 
 // client has isql commit nothing by itself.
 func client() []string { return []string{"SET AUTODDL OFF;"} }
@@ -23,28 +28,29 @@ func client() []string { return []string{"SET AUTODDL OFF;"} }
 // dialect is how Firebird writes what all engines have. Most of what alters a structure happens
 // when its transaction ends, so that each statement has one.
 var dialect = &ddl.Dialect{
-	Title: "Firebird", Quoting: quoting, Relation: relation, Literal: literal, Begin: begin, Always: true, Works: "; reads %s",
+	Title: "Firebird", Quoting: traits.Quoting, Relation: traits.Relation, Literal: traits.Literal, Begin: Begin, Always: true, Works: "; reads %s",
 	Create:        func(w *ddl.Writer, t *catalog.Table) []string { return tableText(t, domainsOf(w.Now)) },
-	Drop:          dropText,
-	DropReference: dropReference,
+	Drop:          DropText,
+	DropReference: DropReference,
 	Made:          ddl.Takes("nothing that others use", engine.BlocksNobody),
 	Gone:          ddl.Takes("refused as long as somebody uses what is dropped", engine.BlocksBriefly),
 }
 
-func dropText(m *catalog.Member) string {
-	name := ident(m.Name)
+// DropText drops an object that is no table.
+func DropText(m *catalog.Member) string {
+	name := traits.Ident(m.Name)
 	switch {
 	case m.Type != nil:
 		return "DROP DOMAIN " + name
 	case m.Object != nil && m.Object.Kind == "character set":
 		return "ALTER CHARACTER SET " + m.Name + " SET DEFAULT COLLATION " + m.Name
-	case m.Object != nil && m.Object.Kind == grantToMake:
+	case m.Object != nil && m.Object.Kind == traits.GrantToMake:
 		what, to, _ := strings.Cut(m.Name, " TO ")
 		return "REVOKE " + what + " FROM " + to
 	case m.Object != nil:
 		return "DROP " + strings.ToUpper(m.Object.Kind) + " " + name
 	case m.Routine != nil:
-		return "DROP " + strings.ToUpper(m.Routine.Kind) + " " + ident(m.Routine.Name)
+		return "DROP " + strings.ToUpper(m.Routine.Kind) + " " + traits.Ident(m.Routine.Name)
 	}
 	return ddl.DropText(m, name)
 }
@@ -52,7 +58,7 @@ func dropText(m *catalog.Member) string {
 type writer struct{ *ddl.Writer }
 
 // Write turns the plan into steps, each one transaction but where it says so.
-func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
+func (e Writer) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
 	w := &writer{ddl.New(dialect, e, from, to, plan, &engine.Work{Client: client(), Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"})}
 	err := w.Each(func(i int, ch change.Change) (int, error) {
 		if _, ok := ch.(change.AlterType); ok {
@@ -86,7 +92,7 @@ func (w *writer) works(title string, sql ...string) *engine.Step {
 func (w *writer) parts(title, cleanUp string, each ...[]string) *engine.Step {
 	var sql []string
 	for _, p := range each {
-		sql = append(sql, begin)
+		sql = append(sql, Begin)
 		sql = append(append(sql, p...), "COMMIT")
 	}
 	l := w.Sized(ddl.Takes(forLong, engine.BlocksAtWork), w.Item.Change.On())
@@ -96,7 +102,7 @@ func (w *writer) parts(title, cleanUp string, each ...[]string) *engine.Step {
 // where carries a statement out where the query finds something: no statement of the engine's asks
 // that itself.
 func where(query, statement string) string {
-	return fmt.Sprintf("EXECUTE BLOCK AS\nBEGIN\n  IF (EXISTS (%s)) THEN EXECUTE STATEMENT %s;\nEND", query, literal(statement))
+	return fmt.Sprintf("EXECUTE BLOCK AS\nBEGIN\n  IF (EXISTS (%s)) THEN EXECUTE STATEMENT %s;\nEND", query, traits.Literal(statement))
 }
 
 func (w *writer) change(ch change.Change) (int, error) {
@@ -107,17 +113,17 @@ func (w *writer) change(ch change.Change) (int, error) {
 		w.askAlike(on, ch.Index)
 		sql := []string{indexText(on, ch.Index)}
 		if ch.Index.Comment != "" {
-			sql = append(sql, commentText("INDEX", ident(ch.Index.Name), ch.Index.Comment))
+			sql = append(sql, commentText("INDEX", traits.Ident(ch.Index.Name), ch.Index.Comment))
 		}
 		if ch.Index.Invalid {
-			sql = append(sql, "ALTER INDEX "+ident(ch.Index.Name)+" INACTIVE")
+			sql = append(sql, "ALTER INDEX "+traits.Ident(ch.Index.Name)+" INACTIVE")
 		}
 		w.works(ch.Title(), sql...)
 	case change.DropIndex:
-		w.brief(ch.Title(), "DROP INDEX "+ident(ch.Name))
+		w.brief(ch.Title(), "DROP INDEX "+traits.Ident(ch.Name))
 	case change.RebuildIndex:
 		w.askAlike(on, t.Index(ch.Name))
-		w.works(ch.Title(), "ALTER INDEX "+ident(ch.Name)+" ACTIVE")
+		w.works(ch.Title(), "ALTER INDEX "+traits.Ident(ch.Name)+" ACTIVE")
 	case change.AddKey:
 		w.addKey(ch)
 	case change.DropKey:
@@ -136,10 +142,10 @@ func (w *writer) change(ch change.Change) (int, error) {
 		w.AskOrphans(on, ch.ForeignKey)
 		w.works(ch.Title(), w.Alter(on, "ADD "+referenceText(w.To.Table(on), ch.ForeignKey)))
 	case change.DropForeignKey:
-		w.brief(ch.Title(), dropReference(on, ch.ForeignKey))
+		w.brief(ch.Title(), DropReference(on, ch.ForeignKey))
 	case change.AlterForeignKey:
 		w.AskOrphans(on, ch.New)
-		w.works(ch.Title(), dropReference(on, ch.Old), w.Alter(on, "ADD "+referenceText(t, ch.New)))
+		w.works(ch.Title(), DropReference(on, ch.Old), w.Alter(on, "ADD "+referenceText(t, ch.New)))
 	case change.AddCheck:
 		w.AskBreaks(on, ch.Check, ch.Check.Expression)
 		s := w.brief(ch.Title(), w.Alter(on, "ADD "+checkText(ch.Check)))
@@ -170,7 +176,7 @@ func (w *writer) change(ch change.Change) (int, error) {
 		w.brief(ch.Title(), commented(ch))
 	case change.SetTrigger:
 		does := map[bool]string{true: "INACTIVE", false: "ACTIVE"}[ch.Off || ch.Trigger.Enabled == "disabled"]
-		w.brief(ch.Title(), fmt.Sprintf("ALTER TRIGGER %s %s", ident(ch.Trigger.Name), does))
+		w.brief(ch.Title(), fmt.Sprintf("ALTER TRIGGER %s %s", traits.Ident(ch.Trigger.Name), does))
 	case change.ReplaceTrigger:
 		w.replaceTrigger(ch)
 	case change.ReplaceView:
@@ -182,11 +188,11 @@ func (w *writer) change(ch change.Change) (int, error) {
 	case change.CreateSequence:
 		sql := []string{sequenceText(ch.Sequence, w.From.Engine.Version)}
 		if ch.Sequence.Comment != "" {
-			sql = append(sql, commentText("SEQUENCE", ident(ch.Sequence.Name), ch.Sequence.Comment))
+			sql = append(sql, commentText("SEQUENCE", traits.Ident(ch.Sequence.Name), ch.Sequence.Comment))
 		}
 		w.Step(ch.Title(), w.Made, sql...)
 	case change.DropSequence:
-		w.Step(ch.Title(), w.Gone, "DROP SEQUENCE "+ident(ch.Sequence.Name))
+		w.Step(ch.Title(), w.Gone, "DROP SEQUENCE "+traits.Ident(ch.Sequence.Name))
 	case change.AdvanceSequence:
 		w.advance(ch)
 	case change.AddLookupTable:
@@ -218,7 +224,7 @@ func (w *writer) askAlike(on catalog.Ref, x *catalog.Index) {
 }
 
 func (w *writer) column(on catalog.Ref, column, does string) string {
-	return w.Alter(on, "ALTER COLUMN "+ident(column)+" "+does)
+	return w.Alter(on, "ALTER COLUMN "+traits.Ident(column)+" "+does)
 }
 
 // maintain: the engine knows how many values differ as of the last time that it was told to count.
@@ -226,7 +232,7 @@ func (w *writer) maintain(ch change.Maintain, t *catalog.Table) {
 	var sql []string
 	for _, x := range t.Indexes {
 		if !x.Invalid {
-			sql = append(sql, "SET STATISTICS INDEX "+ident(x.Name))
+			sql = append(sql, "SET STATISTICS INDEX "+traits.Ident(x.Name))
 		}
 	}
 	if len(sql) == 0 {
@@ -236,12 +242,12 @@ func (w *writer) maintain(ch change.Maintain, t *catalog.Table) {
 }
 
 // Limits are the statements that say how long a step may wait: its transaction does.
-func (Engine) Limits(_, _ time.Duration) []string { return nil }
+func (Writer) Limits(_, _ time.Duration) []string { return nil }
 
 func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 	var sql []string
 	if ch.Old != nil {
-		sql = append(sql, "DROP TRIGGER "+ident(ch.Old.Name))
+		sql = append(sql, "DROP TRIGGER "+traits.Ident(ch.Old.Name))
 	}
 	if ch.New != nil {
 		c := &creator{}
@@ -254,33 +260,33 @@ func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 func commented(ch change.SetComment) string {
 	switch ch.Kind {
 	case change.OnColumn:
-		return commentText("COLUMN", relation(ch.Table)+"."+ident(ch.Name), ch.To)
+		return commentText("COLUMN", traits.Relation(ch.Table)+"."+traits.Ident(ch.Name), ch.To)
 	case change.OnIndex:
-		return commentText("INDEX", ident(ch.Name), ch.To)
+		return commentText("INDEX", traits.Ident(ch.Name), ch.To)
 	}
-	return commentText("TABLE", relation(ch.Table), ch.To)
+	return commentText("TABLE", traits.Relation(ch.Table), ch.To)
 }
 
 // advance lets a sequence, or the one of an identity column, go on past the largest number. What it
 // restarts with is given by a block, since no statement computes it.
 func (w *writer) advance(ch change.AdvanceSequence) {
-	largest := fmt.Sprintf("(SELECT MAX(%s) FROM %s)", ident(ch.Column), relation(ch.Table))
+	largest := fmt.Sprintf("(SELECT MAX(%s) FROM %s)", traits.Ident(ch.Column), traits.Relation(ch.Table))
 	w.Step(ch.Title(), ddl.Takes("others go on: numbers are handed out beside transactions", engine.BlocksNobody), w.goesOn(ch, largest))
 }
 
 // goesOn is the block that sets what numbers a column to the largest number that was given. RESTART WITH
 // would change where a sequence begins as well, for good.
 func (w *writer) goesOn(ch change.AdvanceSequence, from string) string {
-	set := "SET GENERATOR " + ident(ch.Sequence) + " TO "
+	set := "SET GENERATOR " + traits.Ident(ch.Sequence) + " TO "
 	if ch.Sequence == "" {
-		set = fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s RESTART WITH ", relation(ch.Table), ident(ch.Column))
+		set = fmt.Sprintf("ALTER TABLE %s ALTER COLUMN %s RESTART WITH ", traits.Relation(ch.Table), traits.Ident(ch.Column))
 	}
-	return fmt.Sprintf("EXECUTE BLOCK AS\nDECLARE n BIGINT;\nBEGIN\n  n = COALESCE(%s, 0);\n  EXECUTE STATEMENT %s || n;\nEND", from, literal(set))
+	return fmt.Sprintf("EXECUTE BLOCK AS\nDECLARE n BIGINT;\nBEGIN\n  n = COALESCE(%s, 0);\n  EXECUTE STATEMENT %s || n;\nEND", from, traits.Literal(set))
 }
 
 func (w *writer) alterSequence(ch change.AlterSequence) {
 	var sql []string
-	name := ident(ch.New.Name)
+	name := traits.Ident(ch.New.Name)
 	if ch.Old.Increment != ch.New.Increment {
 		sql = append(sql, fmt.Sprintf("ALTER SEQUENCE %s INCREMENT BY %d", name, ch.New.Increment))
 	}
@@ -293,20 +299,20 @@ func (w *writer) alterSequence(ch change.AlterSequence) {
 // addLookup makes the table, and fills it once it is there.
 func (w *writer) addLookup(ch change.AddLookupTable) {
 	made := ch.Made(w.Can)
-	name := relation(made.Ref())
+	name := traits.Relation(made.Ref())
 	var fill []string
 	for _, v := range ch.Values {
-		fill = append(fill, fmt.Sprintf("INSERT INTO %s VALUES (%s)", name, literal(v)))
+		fill = append(fill, fmt.Sprintf("INSERT INTO %s VALUES (%s)", name, traits.Literal(v)))
 	}
-	s := w.parts(ch.Title(), where("SELECT 1 FROM rdb$relations r WHERE r.rdb$relation_name = "+literal(made.Name), "DROP TABLE "+name), tableText(made, domainsOf(w.Now)), fill)
+	s := w.parts(ch.Title(), where("SELECT 1 FROM rdb$relations r WHERE r.rdb$relation_name = "+traits.Literal(made.Name), "DROP TABLE "+name), tableText(made, domainsOf(w.Now)), fill)
 	s.Tables, s.Lock, s.Blocks = ch.Tables(), w.Made.Says, w.Made.Blocks
 }
 
 // backfill writes where the value is not there.
 func (w *writer) backfill(ch change.BackfillColumn) {
-	c := ident(ch.Column)
+	c := traits.Ident(ch.Column)
 	s := w.Step(ch.Title(), w.Sized(ddl.Takes("writers of the rows wait", engine.BlocksAtWork), ch.Table),
-		fmt.Sprintf("UPDATE %s c SET c.%s = (SELECT p.%s FROM %s p WHERE %s) WHERE c.%[2]s IS NULL", relation(ch.Table), c, ident(ch.From), relation(ch.Via.Target), quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns)))
+		fmt.Sprintf("UPDATE %s c SET c.%s = (SELECT p.%s FROM %s p WHERE %s) WHERE c.%[2]s IS NULL", traits.Relation(ch.Table), c, traits.Ident(ch.From), traits.Relation(ch.Via.Target), traits.Quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns)))
 	s.Passing = true
 }
 
@@ -321,12 +327,12 @@ func (w *writer) addColumn(ch change.AddColumn) {
 		s.Notes = append(s.Notes, widened(c), "every row is given its number; a trigger numbers those that come, since the engine adds no identity column to a table with rows")
 		return
 	}
-	if numberedBySelf(c) {
-		w.Ask(fmt.Sprintf("rows of %s, which the engine gives no number", ch.Table), quoting.First(1, "SELECT * FROM "+relation(ch.Table)))
+	if NumberedBySelf(c) {
+		w.Ask(fmt.Sprintf("rows of %s, which the engine gives no number", ch.Table), traits.Quoting.First(1, "SELECT * FROM "+traits.Relation(ch.Table)))
 	}
 	sql := []string{w.Alter(ch.Table, "ADD "+columnText(c, own))}
 	if c.Comment != "" {
-		sql = append(sql, commentText("COLUMN", relation(ch.Table)+"."+ident(c.Name), c.Comment))
+		sql = append(sql, commentText("COLUMN", traits.Relation(ch.Table)+"."+traits.Ident(c.Name), c.Comment))
 	}
 	s := w.brief(ch.Title(), sql...)
 	s.Notes = append(s.Notes, widened(c))
@@ -342,7 +348,7 @@ func (w *writer) numbered(on catalog.Ref, c *catalog.Column) (made, numbers []st
 	plain := c.Clone()
 	plain.Nullable, plain.Identity = true, catalog.NoIdentity
 	made = []string{sequenceText(q, w.From.Engine.Version), w.Alter(on, "ADD "+columnText(plain, domainsOf(w.To)))}
-	numbers = []string{fmt.Sprintf("UPDATE %s SET %s = NEXT VALUE FOR %s", relation(on), ident(c.Name), ident(q.Name))}
+	numbers = []string{fmt.Sprintf("UPDATE %s SET %s = NEXT VALUE FOR %s", traits.Relation(on), traits.Ident(c.Name), traits.Ident(q.Name))}
 	if !c.Nullable {
 		numbers = append(numbers, w.column(on, c.Name, "SET NOT NULL"))
 	}
@@ -355,11 +361,11 @@ func (w *writer) numbered(on catalog.Ref, c *catalog.Column) (made, numbers []st
 func (w *writer) unnumber(on catalog.Ref, c *catalog.Column) string {
 	q, g := w.Can.NumberedBy(w.Now.Table(on), c.Name)
 	drop := func(query, statement string) string {
-		return fmt.Sprintf("  IF (EXISTS (SELECT 1 FROM %s)) THEN EXECUTE STATEMENT %s;\n", query, literal(statement))
+		return fmt.Sprintf("  IF (EXISTS (SELECT 1 FROM %s)) THEN EXECUTE STATEMENT %s;\n", query, traits.Literal(statement))
 	}
-	return "EXECUTE BLOCK AS\nBEGIN\n" + drop("rdb$triggers t WHERE t.rdb$trigger_name = "+literal(g.Name), "DROP TRIGGER "+ident(g.Name)) +
-		drop(fmt.Sprintf("rdb$relation_fields f WHERE f.rdb$relation_name = %s AND f.rdb$field_name = %s", literal(on.Table), literal(c.Name)), alter(on, "DROP "+ident(c.Name))) +
-		drop("rdb$generators q WHERE q.rdb$generator_name = "+literal(q.Name), "DROP SEQUENCE "+ident(q.Name)) + "END"
+	return "EXECUTE BLOCK AS\nBEGIN\n" + drop("rdb$triggers t WHERE t.rdb$trigger_name = "+traits.Literal(g.Name), "DROP TRIGGER "+traits.Ident(g.Name)) +
+		drop(fmt.Sprintf("rdb$relation_fields f WHERE f.rdb$relation_name = %s AND f.rdb$field_name = %s", traits.Literal(on.Table), traits.Literal(c.Name)), traits.Alter(on, "DROP "+traits.Ident(c.Name))) +
+		drop("rdb$generators q WHERE q.rdb$generator_name = "+traits.Literal(q.Name), "DROP SEQUENCE "+traits.Ident(q.Name)) + "END"
 }
 
 // dropColumn takes what numbers it alone away as well, where it is gone in the end.
@@ -367,15 +373,15 @@ func (w *writer) dropColumn(on catalog.Ref, name string) []string {
 	t, after := w.Now.Table(on), w.To.Table(on)
 	var sql, behind []string
 	for _, g := range t.Triggers {
-		if after != nil && !slices.ContainsFunc(after.Triggers, func(o *catalog.Trigger) bool { return o.Name == g.Name }) && (Engine{}).Dialect().Mentions(g.Definition, name) {
-			sql = append(sql, "DROP TRIGGER "+ident(g.Name))
+		if after != nil && !slices.ContainsFunc(after.Triggers, func(o *catalog.Trigger) bool { return o.Name == g.Name }) && (Writer{}).Dialect().Mentions(g.Definition, name) {
+			sql = append(sql, "DROP TRIGGER "+traits.Ident(g.Name))
 		}
 	}
 	q, then := t.Column(name).Sequence, w.To.Schema(on.Schema)
 	if q != nil && then != nil && !slices.ContainsFunc(then.Sequences, func(o *catalog.Sequence) bool { return o.Name == q.Table }) {
-		behind = append(behind, "DROP SEQUENCE "+ident(q.Table))
+		behind = append(behind, "DROP SEQUENCE "+traits.Ident(q.Table))
 	}
-	return slices.Concat(sql, []string{w.Alter(on, "DROP "+ident(name))}, behind)
+	return slices.Concat(sql, []string{w.Alter(on, "DROP "+traits.Ident(name))}, behind)
 }
 
 func widened(c *catalog.Column) string {

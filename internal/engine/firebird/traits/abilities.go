@@ -1,4 +1,4 @@
-package firebird
+package traits
 
 import (
 	"fmt"
@@ -15,13 +15,13 @@ import (
 // https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref30-ddl-tbl-constraints (a foreign key makes its index),
 // #fblangref30-ddl-index-limits (a quarter of a page),
 // https://firebirdsql.org/file/documentation/release_notes/html/en/4_0/rlsnotes40.html#rnfb40-ddl-metadata (63 characters of a name from 4.0 on).
-func (Engine) Abilities(version string) catalog.Abilities {
+func (Traits) Abilities(version string) catalog.Abilities {
 	can := catalog.Abilities{
 		AddedKeyType: catalog.Type{Native: "BIGINT", Family: catalog.Integer, Bits: 64},
 		IntegerTypes: []catalog.Type{{Native: "SMALLINT", Family: catalog.Integer, Bits: 16}, {Native: "INTEGER", Family: catalog.Integer, Bits: 32},
 			{Native: "BIGINT", Family: catalog.Integer, Bits: 64}},
 		AddedKeyIdentity:         catalog.IdentityTrigger,
-		NumberedBy:               numberedBy(version),
+		NumberedBy:               NumberedBy(version),
 		PlainAction:              catalog.Restrict,
 		IndexesSwitch:            true,
 		ConstraintsBuild:         true,
@@ -29,7 +29,7 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		ForeignKeysNameIndex:     true,
 		IndexesOneWay:            true,
 		IndexExpressions:         true,
-		Reserved:                 func(word string) bool { return quoting.Reserved(word) },
+		Reserved:                 func(word string) bool { return Quoting.Reserved(word) },
 		AnalyseAdvice:            "SET STATISTICS INDEX for each index, then survey the database",
 		DateTypes:                true,
 		Comments:                 true,
@@ -37,30 +37,30 @@ func (Engine) Abilities(version string) catalog.Abilities {
 		Now:                      now,
 		Condition:                condition,
 		SystemNamed:              bySystem,
-		OneWay:                   func(from, to catalog.Type) bool { return !widens(to, from) },
+		OneWay:                   func(from, to catalog.Type) bool { return !Widens(to, from) },
 		SequenceMost:             math.MaxInt64,
 		TriggersFill:             true,
 		TriggersSwitch:           true,
 		ConstraintNamesPerSchema: true,
-		Expressions:              expressions,
+		Expressions:              Expressions,
 		MaxName:                  31,
 	}
-	if major(version) >= 4 {
+	if Major(version) >= 4 {
 		can.MaxName, can.ZonedMoments = 63, true
 	}
 	return can
 }
 
-// numberedBy numbers a column as it was done before there were identities, which no table with rows
+// NumberedBy numbers a column as it was done before there were identities, which no table with rows
 // can be given: the rows would have none.
-func numberedBy(version string) func(t *catalog.Table, column string) (*catalog.Sequence, *catalog.Trigger) {
+func NumberedBy(version string) func(t *catalog.Table, column string) (*catalog.Sequence, *catalog.Trigger) {
 	return func(t *catalog.Table, column string) (*catalog.Sequence, *catalog.Trigger) {
-		q := &catalog.Sequence{Name: cut(t.Name+"_"+column, "_SEQ", version), Type: "BIGINT", Increment: 1, Start: usualStart(version), Least: math.MinInt64, Most: math.MaxInt64}
+		q := &catalog.Sequence{Name: cut(t.Name+"_"+column, "_SEQ", version), Type: "BIGINT", Increment: 1, Start: UsualStart(version), Least: math.MinInt64, Most: math.MaxInt64}
 		g := &catalog.Trigger{Name: cut(t.Name+"_"+column, "_BI", version), Timing: "before", Events: []string{"insert"}, PerRow: true}
-		g.Definition = triggerHead(g, t.Name) + fmt.Sprintf("AS\nBEGIN\n  IF (NEW.%s IS NULL) THEN NEW.%[1]s = NEXT VALUE FOR %s;\nEND", ident(column), ident(q.Name))
+		g.Definition = TriggerHead(g, t.Name) + fmt.Sprintf("AS\nBEGIN\n  IF (NEW.%s IS NULL) THEN NEW.%[1]s = NEXT VALUE FOR %s;\nEND", Ident(column), Ident(q.Name))
 		// The trigger takes numbers with its own rights, and not with those of who inserts
 		// (https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref-security-grant).
-		q.Granted, q.Grants = true, []catalog.Grant{{To: "TRIGGER " + ident(g.Name), What: "USAGE"}}
+		q.Granted, q.Grants = true, []catalog.Grant{{To: "TRIGGER " + Ident(g.Name), What: "USAGE"}}
 		return q, g
 	}
 }
@@ -68,7 +68,7 @@ func numberedBy(version string) func(t *catalog.Table, column string) (*catalog.
 // cut keeps a name with its ending within what the version takes.
 func cut(stem, ending, version string) string {
 	most := 31
-	if major(version) >= 4 {
+	if Major(version) >= 4 {
 		most = 63
 	}
 	for len(stem)+len(ending) > most {
@@ -94,21 +94,21 @@ func now(t catalog.Type) string {
 func condition(t *catalog.Table, c catalog.Condition) string {
 	switch {
 	case c.Filled != "":
-		return ident(c.Filled) + " IS NOT NULL"
+		return Ident(c.Filled) + " IS NOT NULL"
 	case c.Among != nil:
 		values := slices.Clone(c.Among.Values)
 		switch t.Column(c.Among.Column).Type.Family {
 		case catalog.Integer, catalog.Decimal, catalog.Float, catalog.Boolean:
 		default:
 			for i, v := range values {
-				values[i] = literal(v)
+				values[i] = Literal(v)
 			}
 		}
-		return ident(c.Among.Column) + " IN (" + strings.Join(values, ", ") + ")"
+		return Ident(c.Among.Column) + " IN (" + strings.Join(values, ", ") + ")"
 	}
 	var none, all []string
 	for _, name := range c.Together {
-		none, all = append(none, ident(name)+" IS NULL"), append(all, ident(name)+" IS NOT NULL")
+		none, all = append(none, Ident(name)+" IS NULL"), append(all, Ident(name)+" IS NOT NULL")
 	}
 	return strings.Join(none, " AND ") + " OR " + strings.Join(all, " AND ")
 }

@@ -1,4 +1,4 @@
-package firebird
+package write
 
 import (
 	"fmt"
@@ -6,41 +6,22 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/firebird/traits"
 	"nexdal/internal/engine/sqllex"
 )
 
-// typeText is a type with its collation. Whose letters are of another character set than the
-// database's says so itself.
-func typeText(t catalog.Type) string {
-	if c := collated(t); c != "" {
-		return t.Native + " COLLATE " + c
-	}
-	return t.Native
-}
-
-// collated is the collation that has to be said, or "".
-func collated(t catalog.Type) string {
-	if t.Collation == "" {
-		return ""
-	}
-	return ident(t.Collation)
-}
-
-// systemNamed reports whether the engine made the name of a constraint up.
-func systemNamed(name string) bool { return name == "" || strings.HasPrefix(name, "INTEG_") }
-
 // constraint begins a constraint's clause.
 func constraint(name string) string {
-	if systemNamed(name) {
+	if traits.SystemNamed(name) {
 		return ""
 	}
-	return "CONSTRAINT " + ident(name) + " "
+	return "CONSTRAINT " + traits.Ident(name) + " "
 }
 
 // columnText writes a column for CREATE TABLE and ALTER TABLE ... ADD
 // (https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref30-ddl-tbl-create).
 func columnText(c *catalog.Column, own domains) string {
-	text := ident(c.Name) + " " + c.Type.Native
+	text := traits.Ident(c.Name) + " " + c.Type.Native
 	if c.Generated != "" {
 		return text + " COMPUTED BY (" + asked(c.Generated) + ")"
 	}
@@ -52,11 +33,11 @@ func columnText(c *catalog.Column, own domains) string {
 	}
 	if !c.Nullable && (!own.required(c.Type.Native) || slices.Contains(c.Options, "not null of its own")) {
 		if c.NotNull != nil && c.NotNull.Name != "" {
-			text += " CONSTRAINT " + ident(c.NotNull.Name)
+			text += " CONSTRAINT " + traits.Ident(c.NotNull.Name)
 		}
 		text += " NOT NULL"
 	}
-	if other := collated(c.Type); other != "" && !own.collated(c.Type) {
+	if other := traits.Collated(c.Type); other != "" && !own.collated(c.Type) {
 		text += " COLLATE " + other
 	}
 	return text
@@ -86,7 +67,7 @@ func domainsOf(c *catalog.Catalog) domains {
 	all := domains{}
 	for _, s := range c.Schemas {
 		for _, y := range s.Types {
-			all[ident(y.Name)] = y
+			all[traits.Ident(y.Name)] = y
 		}
 	}
 	return all
@@ -115,16 +96,16 @@ func tableText(t *catalog.Table, own domains) []string {
 	kind, ends := "TABLE", ""
 	switch {
 	case t.Kind == catalog.Foreign:
-		ends = " EXTERNAL FILE " + literal(t.Server)
-	case t.Has(rowsOfSession):
+		ends = " EXTERNAL FILE " + traits.Literal(t.Server)
+	case t.Has(traits.RowsOfSession):
 		kind = "GLOBAL TEMPORARY TABLE"
-	case t.Has(rowsOfTransaction):
+	case t.Has(traits.RowsOfTransaction):
 		kind = "GLOBAL TEMPORARY TABLE"
 	}
-	text := fmt.Sprintf("CREATE %s %s%s (\n  %s\n)", kind, relation(t.Ref()), ends, strings.Join(parts, ",\n  "))
-	if t.Has(rowsOfSession) {
+	text := fmt.Sprintf("CREATE %s %s%s (\n  %s\n)", kind, traits.Relation(t.Ref()), ends, strings.Join(parts, ",\n  "))
+	if t.Has(traits.RowsOfSession) {
 		text += " ON COMMIT PRESERVE ROWS"
-	} else if t.Has(rowsOfTransaction) {
+	} else if t.Has(traits.RowsOfTransaction) {
 		text += " ON COMMIT DELETE ROWS"
 	}
 	sql := []string{text}
@@ -133,7 +114,7 @@ func tableText(t *catalog.Table, own domains) []string {
 			sql = append(sql, indexText(t.Ref(), x))
 		}
 		if x.Invalid && x.Origin == catalog.ByPerson {
-			sql = append(sql, "ALTER INDEX "+ident(x.Name)+" INACTIVE")
+			sql = append(sql, "ALTER INDEX "+traits.Ident(x.Name)+" INACTIVE")
 		}
 	}
 	return sql
@@ -149,7 +130,7 @@ func keyText(t *catalog.Table, k *catalog.Key) string {
 }
 
 func keyOf(kind string, k *catalog.Key, x *catalog.Index) string {
-	return constraint(k.Name) + kind + " (" + idents(k.Columns) + ")" + usingText(k.Name, x)
+	return constraint(k.Name) + kind + " (" + traits.Idents(k.Columns) + ")" + usingText(k.Name, x)
 }
 
 // usingText names the index of a constraint, where that is not called like it.
@@ -158,17 +139,17 @@ func usingText(name string, x *catalog.Index) string {
 		return ""
 	}
 	kind := ""
-	if descends(x) {
+	if Descends(x) {
 		kind = "DESCENDING "
 	}
 	if x.Name == name && kind == "" {
 		return ""
 	}
-	return " USING " + kind + "INDEX " + ident(x.Name)
+	return " USING " + kind + "INDEX " + traits.Ident(x.Name)
 }
 
-// descends reports whether the index is in falling order: it is so in all its columns.
-func descends(x *catalog.Index) bool { return len(x.Parts) > 0 && x.Parts[0].Descending }
+// Descends reports whether the index is in falling order: it is so in all its columns.
+func Descends(x *catalog.Index) bool { return len(x.Parts) > 0 && x.Parts[0].Descending }
 
 func checkText(k *catalog.Check) string {
 	return constraint(k.Name) + "CHECK (" + k.Expression + ")"
@@ -180,18 +161,18 @@ func indexText(on catalog.Ref, x *catalog.Index) string {
 	if x.Unique {
 		kind = "UNIQUE "
 	}
-	if descends(x) {
+	if Descends(x) {
 		kind += "DESCENDING "
 	}
 	if len(x.Parts) == 1 && x.Parts[0].Expression != "" {
-		return fmt.Sprintf("CREATE %sINDEX %s ON %s COMPUTED BY (%s)", kind, ident(x.Name), relation(on), x.Parts[0].Expression)
+		return fmt.Sprintf("CREATE %sINDEX %s ON %s COMPUTED BY (%s)", kind, traits.Ident(x.Name), traits.Relation(on), x.Parts[0].Expression)
 	}
-	return fmt.Sprintf("CREATE %sINDEX %s ON %s (%s)", kind, ident(x.Name), relation(on), idents(x.Columns()))
+	return fmt.Sprintf("CREATE %sINDEX %s ON %s (%s)", kind, traits.Ident(x.Name), traits.Relation(on), traits.Idents(x.Columns()))
 }
 
 // referenceText writes a foreign key for ALTER TABLE ... ADD and CREATE TABLE.
 func referenceText(t *catalog.Table, f *catalog.ForeignKey) string {
-	text := fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)", constraint(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns))
+	text := fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)", constraint(f.Name), traits.Idents(f.Columns), traits.Relation(f.Target), traits.Idents(f.TargetColumns))
 	if action := written(f.OnUpdate); action != "" {
 		text += " ON UPDATE " + action
 	}
@@ -215,7 +196,7 @@ func written(a catalog.Action) string {
 
 // domainText: https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref30-ddl-domn-create.
 func domainText(y *catalog.UserType) string {
-	text := "CREATE DOMAIN " + ident(y.Name) + " AS " + y.Base.Native
+	text := "CREATE DOMAIN " + traits.Ident(y.Name) + " AS " + y.Base.Native
 	if y.Default != "" {
 		text += " DEFAULT " + y.Default
 	}
@@ -225,7 +206,7 @@ func domainText(y *catalog.UserType) string {
 	for _, k := range y.Checks {
 		text += " CHECK (" + k.Expression + ")"
 	}
-	if other := collated(*y.Base); other != "" {
+	if other := traits.Collated(*y.Base); other != "" {
 		text += " COLLATE " + other
 	}
 	return text
@@ -237,7 +218,7 @@ func viewText(v *catalog.View, verb string) string {
 	for i, c := range v.Columns {
 		names[i] = c.Name
 	}
-	return fmt.Sprintf("%s VIEW %s (%s) AS\n%s", verb, ident(v.Name), idents(names), v.Definition)
+	return fmt.Sprintf("%s VIEW %s (%s) AS\n%s", verb, traits.Ident(v.Name), traits.Idents(names), v.Definition)
 }
 
 // commentText: https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref30-ddl-comment.
@@ -245,13 +226,13 @@ func commentText(kind, name, says string) string {
 	if says == "" {
 		return fmt.Sprintf("COMMENT ON %s %s IS NULL", kind, name)
 	}
-	return fmt.Sprintf("COMMENT ON %s %s IS %s", kind, name, literal(says))
+	return fmt.Sprintf("COMMENT ON %s %s IS %s", kind, name, traits.Literal(says))
 }
 
 // sequenceText makes a sequence as it was made.
 func sequenceText(q *catalog.Sequence, version string) string {
-	text := "CREATE SEQUENCE " + ident(q.Name)
-	if q.Start != usualStart(version) {
+	text := "CREATE SEQUENCE " + traits.Ident(q.Name)
+	if q.Start != traits.UsualStart(version) {
 		text += fmt.Sprintf(" START WITH %d", q.Start)
 	}
 	if q.Increment != 1 {
@@ -263,7 +244,7 @@ func sequenceText(q *catalog.Sequence, version string) string {
 // asked puts a query into brackets of its own, without which it is no value.
 func asked(expression string) string {
 	query := false
-	Engine{}.Dialect().Each(expression, func(t sqllex.Token) bool {
+	Writer{}.Dialect().Each(expression, func(t sqllex.Token) bool {
 		query = t.Is("select")
 		return t.Blank()
 	})

@@ -1,4 +1,4 @@
-package firebird
+package write
 
 import (
 	"fmt"
@@ -9,6 +9,7 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/firebird/traits"
 )
 
 // unnamed drops a constraint that the engine numbered: it is looked for by what it is, since
@@ -20,7 +21,7 @@ BEGIN
   SELECT FIRST 1 TRIM(TRAILING FROM k.rdb$constraint_name) FROM rdb$relation_constraints k%[3]s
     WHERE k.rdb$relation_name = %[1]s AND k.rdb$constraint_type = '%[2]s' AND k.rdb$constraint_name STARTING WITH 'INTEG_'%[4]s INTO :n;
   EXECUTE STATEMENT %[5]s || n;
-END`, literal(on.Table), kind, joins[kind], fits, literal("ALTER TABLE "+relation(on)+" DROP CONSTRAINT "))
+END`, traits.Literal(on.Table), kind, joins[kind], fits, traits.Literal("ALTER TABLE "+traits.Relation(on)+" DROP CONSTRAINT "))
 }
 
 // joins are what a constraint of the kind is told by.
@@ -33,34 +34,35 @@ var joins = map[string]string{
 func onColumns(of string, columns []string) string {
 	text := fmt.Sprintf("\n    AND (SELECT COUNT(*) FROM rdb$index_segments s WHERE s.rdb$index_name = %s.rdb$index_name) = %d", of, len(columns))
 	for i, c := range columns {
-		text += fmt.Sprintf("\n    AND EXISTS (SELECT 1 FROM rdb$index_segments s WHERE s.rdb$index_name = %s.rdb$index_name AND s.rdb$field_name = %s AND s.rdb$field_position = %d)", of, literal(c), i)
+		text += fmt.Sprintf("\n    AND EXISTS (SELECT 1 FROM rdb$index_segments s WHERE s.rdb$index_name = %s.rdb$index_name AND s.rdb$field_name = %s AND s.rdb$field_position = %d)", of, traits.Literal(c), i)
 	}
 	return text
 }
 
 func dropKey(t *catalog.Table, k *catalog.Key) string {
 	switch {
-	case !systemNamed(k.Name):
-		return alter(t.Ref(), "DROP CONSTRAINT "+ident(k.Name))
+	case !traits.SystemNamed(k.Name):
+		return traits.Alter(t.Ref(), "DROP CONSTRAINT "+traits.Ident(k.Name))
 	case k == t.PrimaryKey:
 		return unnamed(t.Ref(), "PRIMARY KEY", "")
 	}
 	return unnamed(t.Ref(), "UNIQUE", onColumns("k", k.Columns))
 }
 
-func dropReference(on catalog.Ref, f *catalog.ForeignKey) string {
-	if !systemNamed(f.Name) {
-		return alter(on, "DROP CONSTRAINT "+ident(f.Name))
+// DropReference drops a foreign key; one without a name is looked for by its columns.
+func DropReference(on catalog.Ref, f *catalog.ForeignKey) string {
+	if !traits.SystemNamed(f.Name) {
+		return traits.Alter(on, "DROP CONSTRAINT "+traits.Ident(f.Name))
 	}
-	return unnamed(on, "FOREIGN KEY", " AND p.rdb$relation_name = "+literal(f.Target.Table)+onColumns("k", f.Columns))
+	return unnamed(on, "FOREIGN KEY", " AND p.rdb$relation_name = "+traits.Literal(f.Target.Table)+onColumns("k", f.Columns))
 }
 
 // dropCheck looks for one without a name by its text: the shortest that holds it.
 func dropCheck(on catalog.Ref, k *catalog.Check) string {
-	if !systemNamed(k.Name) {
-		return alter(on, "DROP CONSTRAINT "+ident(k.Name))
+	if !traits.SystemNamed(k.Name) {
+		return traits.Alter(on, "DROP CONSTRAINT "+traits.Ident(k.Name))
 	}
-	return unnamed(on, "CHECK", " AND POSITION("+literal(k.Expression)+" IN t.rdb$trigger_source) > 0 ORDER BY CHAR_LENGTH(t.rdb$trigger_source)")
+	return unnamed(on, "CHECK", " AND POSITION("+traits.Literal(k.Expression)+" IN t.rdb$trigger_source) > 0 ORDER BY CHAR_LENGTH(t.rdb$trigger_source)")
 }
 
 // uniqueKey is the one of that name, or of those columns where it has none.
@@ -89,7 +91,7 @@ func (w *writer) addKey(ch change.AddKey) {
 // uniqueness makes one kind of uniqueness, and drops it.
 func (w *writer) uniqueness(t *catalog.Table, u change.Uniqueness, x *catalog.Index) (make, drop string) {
 	if u.Key == nil {
-		return indexText(t.Ref(), x), "DROP INDEX " + ident(u.Index.Name)
+		return indexText(t.Ref(), x), "DROP INDEX " + traits.Ident(u.Index.Name)
 	}
 	kind := "UNIQUE"
 	if u.Primary {
@@ -175,7 +177,7 @@ func (w *writer) alterTypes(first int) (int, error) {
 		for _, f := range t.ForeignKeys {
 			if touches(t.Ref(), f.Columns) || touches(f.Target, f.TargetColumns) {
 				w.AskOrphans(t.Ref(), f)
-				drops = append(drops, dropReference(t.Ref(), f))
+				drops = append(drops, DropReference(t.Ref(), f))
 				adds = append(adds, w.again(t.Ref(), f)...)
 			}
 		}
@@ -189,12 +191,12 @@ func (w *writer) alterTypes(first int) (int, error) {
 			}
 			for _, r := range w.Now.Lookup().Referrers(t.Ref()) { // those on other columns of it
 				if add := w.again(r.Table.Ref(), r.ForeignKey); r.ForeignKey.TargetIndex == k.Index && !slices.Contains(references, add[0]) {
-					drops, references = append(drops, dropReference(r.Table.Ref(), r.ForeignKey)), append(references, add...)
+					drops, references = append(drops, DropReference(r.Table.Ref(), r.ForeignKey)), append(references, add...)
 				}
 			}
 			drops, adds = append(drops, dropKey(t, k)), append(adds, w.Alter(t.Ref(), "ADD "+keyText(t, k)))
 			if x := t.Index(k.Index); x != nil && x.Comment != "" && !x.SystemNamed {
-				adds = append(adds, commentText("INDEX", ident(x.Name), x.Comment))
+				adds = append(adds, commentText("INDEX", traits.Ident(x.Name), x.Comment))
 			}
 		}
 	}

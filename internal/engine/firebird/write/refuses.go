@@ -1,4 +1,4 @@
-package firebird
+package write
 
 import (
 	"fmt"
@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine/firebird/traits"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -15,7 +16,7 @@ import (
 const unwritten = "it is not written for Firebird"
 
 // Refuses says why the change cannot be written, or "".
-func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
+func (Writer) Refuses(c *catalog.Catalog, ch change.Change) string {
 	t := c.Table(ch.On())
 	if t == nil {
 		switch ch := ch.(type) {
@@ -37,7 +38,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	}
 	switch ch := ch.(type) {
 	case change.CreateIndex:
-		return refusesIndex(c, t, ch.Index)
+		return RefusesIndex(c, t, ch.Index)
 	case change.AddKey:
 		return refusesKey(c, t, ch.Key, ch.Index())
 	case change.ReplaceKey:
@@ -45,7 +46,7 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			if ch.To.Key.Deferrable {
 				return atOnce
 			}
-			return refusesIndex(c, t, ch.Index(t.Index(ch.From.Name())))
+			return RefusesIndex(c, t, ch.Index(t.Index(ch.From.Name())))
 		}
 	case change.RebuildIndex:
 		if x := t.Index(ch.Name); x == nil || x.Origin != catalog.ByPerson {
@@ -63,14 +64,14 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	case change.SetNullable:
 		return refusesNullable(c, t, ch)
 	case change.SetDefault:
-		if col := t.Column(ch.Column); col != nil && (numberedBySelf(col) || col.Generated != "") {
+		if col := t.Column(ch.Column); col != nil && (NumberedBySelf(col) || col.Generated != "") {
 			return fmt.Sprintf("%s is numbered or computed, and takes no default", ch.Column)
 		}
 	case change.AddColumn:
 		if why := insertsWhole(c, t.Name); why != "" {
 			return why
 		}
-		if numberedBySelf(ch.Column) && slices.ContainsFunc(t.Columns, numberedBySelf) {
+		if NumberedBySelf(ch.Column) && slices.ContainsFunc(t.Columns, NumberedBySelf) {
 			return fmt.Sprintf("%s has an identity column, and takes one alone", t.Name)
 		}
 		return refusesNumbered(c, t, ch.Column)
@@ -124,8 +125,8 @@ func refusesText(text string) string {
 	return ""
 }
 
-// numberedBySelf reports whether the engine numbers the column.
-func numberedBySelf(c *catalog.Column) bool {
+// NumberedBySelf reports whether the engine numbers the column.
+func NumberedBySelf(c *catalog.Column) bool {
 	return c.Identity == catalog.IdentityByDefault || c.Identity == catalog.IdentityAlways
 }
 
@@ -133,7 +134,7 @@ func numberedBySelf(c *catalog.Column) bool {
 // it, and goes on with what it compiled until the text is altered or the database restored.
 func insertsWhole(c *catalog.Catalog, table string) string {
 	blind := func(kind, name, text string) string {
-		if !strings.Contains(strings.ToUpper(text), strings.ToUpper(table)) || !slices.ContainsFunc(sqllex.Inserts(Engine{}.Dialect(), text), func(in sqllex.Insert) bool {
+		if !strings.Contains(strings.ToUpper(text), strings.ToUpper(table)) || !slices.ContainsFunc(sqllex.Inserts(Writer{}.Dialect(), text), func(in sqllex.Insert) bool {
 			k := in.Table
 			return !in.Listed && (k.Kind == sqllex.Quoted && k.Name() == table || k.Kind != sqllex.Quoted && strings.ToUpper(k.Text) == table)
 		}) {
@@ -167,7 +168,7 @@ func refusesNumbered(c *catalog.Catalog, t *catalog.Table, col *catalog.Column) 
 			return fmt.Sprintf("to number the rows would fire trigger %s for each", g.Name)
 		}
 	}
-	q, g := numberedBy(c.Engine.Version)(t, col.Name)
+	q, g := traits.NumberedBy(c.Engine.Version)(t, col.Name)
 	for _, s := range c.Schemas {
 		if slices.ContainsFunc(s.Sequences, func(o *catalog.Sequence) bool { return o.Name == q.Name }) {
 			return fmt.Sprintf("there is a sequence %s already", q.Name)
@@ -207,7 +208,8 @@ func keyBytes(c *catalog.Catalog) int {
 // indexColumns is how many columns an index takes.
 const indexColumns = 16
 
-func refusesIndex(c *catalog.Catalog, t *catalog.Table, x *catalog.Index) string {
+// RefusesIndex says why the engine has no such index, or "".
+func RefusesIndex(c *catalog.Catalog, t *catalog.Table, x *catalog.Index) string {
 	if len(x.Parts) > indexColumns {
 		return fmt.Sprintf("an index has %d columns at most", indexColumns)
 	}
@@ -226,13 +228,13 @@ func refusesIndex(c *catalog.Catalog, t *catalog.Table, x *catalog.Index) string
 		if col == nil {
 			continue // comes with the script
 		}
-		if isBlobType(col.Type) || col.Type.Family == catalog.Array {
+		if traits.IsBlobType(col.Type) || col.Type.Family == catalog.Array {
 			return fmt.Sprintf("%s is %s, which no index takes", col.Name, col.Type.Native)
 		}
 		if col.Generated != "" {
 			return fmt.Sprintf("%s is computed when it is read; an index can be on its expression", col.Name)
 		}
-		size += bytesOf(c, col.Type)
+		size += BytesOf(c, col.Type)
 	}
 	if len(x.Parts) > 1 { // four bytes of each column and one that tells which it is
 		size = size * 5 / 4
@@ -243,9 +245,9 @@ func refusesIndex(c *catalog.Catalog, t *catalog.Table, x *catalog.Index) string
 	return ""
 }
 
-// bytesOf is what a value of the type takes in an index at most; a letter of a collation of UTF8 may
+// BytesOf is what a value of the type takes in an index at most; a letter of a collation of UTF8 may
 // take more in a key than in a row.
-func bytesOf(c *catalog.Catalog, t catalog.Type) int {
+func BytesOf(c *catalog.Catalog, t catalog.Type) int {
 	switch t.Family {
 	case catalog.Text:
 		s, _ := c.Setting("character set")
@@ -259,18 +261,18 @@ func bytesOf(c *catalog.Catalog, t catalog.Type) int {
 	return 8
 }
 
-func hasCharset(native string) bool { return expressions.Mentions(native, "CHARACTER") }
+func hasCharset(native string) bool { return traits.Expressions.Mentions(native, "CHARACTER") }
 
 func refusesKey(c *catalog.Catalog, t *catalog.Table, k *catalog.Key, x *catalog.Index) string {
 	for _, o := range t.Keys() {
 		if slices.Equal(o.Columns, k.Columns) && o.Name != k.Name {
-			return fmt.Sprintf("key (%s) is there already", idents(k.Columns))
+			return fmt.Sprintf("key (%s) is there already", traits.Idents(k.Columns))
 		}
 	}
 	if k.Deferrable {
 		return atOnce
 	}
-	return refusesIndex(c, t, x)
+	return RefusesIndex(c, t, x)
 }
 
 func refusesReference(t *catalog.Table, f *catalog.ForeignKey) string {
@@ -298,7 +300,7 @@ func refusesNullable(c *catalog.Catalog, t *catalog.Table, ch change.SetNullable
 		return "a column of the primary key takes no null"
 	case domainsOf(c).required(col.Type.Native):
 		return "its domain forbids null"
-	case numberedBySelf(col):
+	case NumberedBySelf(col):
 		return fmt.Sprintf("%s is numbered", ch.Column)
 	}
 	return ""
@@ -307,12 +309,12 @@ func refusesNullable(c *catalog.Catalog, t *catalog.Table, ch change.SetNullable
 // refusesDrop: what uses a column keeps it from going.
 func refusesDrop(c *catalog.Catalog, t *catalog.Table, column string) string {
 	for _, g := range t.Triggers {
-		if (Engine{}).Dialect().Mentions(g.Definition, column) {
+		if (Writer{}).Dialect().Mentions(g.Definition, column) {
 			return fmt.Sprintf("trigger %s uses it", g.Name)
 		}
 	}
 	for _, f := range c.Schemas[0].Routines {
-		if slices.ContainsFunc(f.Touches, func(o catalog.ObjectRef) bool { return o.Name == t.Name }) && (Engine{}).Dialect().Mentions(f.Definition, column) {
+		if slices.ContainsFunc(f.Touches, func(o catalog.ObjectRef) bool { return o.Name == t.Name }) && (Writer{}).Dialect().Mentions(f.Definition, column) {
 			return fmt.Sprintf("%s %s uses it", f.Kind, f.Name)
 		}
 	}
@@ -330,56 +332,16 @@ func refusesType(c *catalog.Catalog, t *catalog.Table, ch change.AlterType) stri
 		return fmt.Sprintf("%s is computed", ch.Column)
 	case ch.From.Collation != ch.To.Collation:
 		return "a column keeps its collation"
-	case !widens(ch.From, ch.To):
+	case !traits.Widens(ch.From, ch.To):
 		return fmt.Sprintf("the engine does not convert %s into %s in place", ch.From.Native, ch.To.Native)
 	}
 	for _, k := range t.Keys() {
 		if slices.Contains(k.Columns, ch.Column) {
 			wide := t.Index(k.Index)
-			if wide != nil && bytesOf(c, ch.To) > keyBytes(c) {
+			if wide != nil && BytesOf(c, ch.To) > keyBytes(c) {
 				return fmt.Sprintf("an entry of index %s could take more than %d bytes", wide.Name, keyBytes(c))
 			}
 		}
 	}
 	return ""
-}
-
-// digits are those that every whole number of so many bits has.
-func digits(bits int) int { return map[int]int{16: 5, 32: 10, 64: 19, 128: 39}[bits] }
-
-// stored is in how many bits a number of so many digits is kept.
-func stored(precision int) int {
-	switch {
-	case precision <= 4:
-		return 16
-	case precision <= 9:
-		return 32
-	case precision <= 18:
-		return 64
-	}
-	return 128
-}
-
-// widens reports whether the engine takes the conversion, and every value fits
-// (https://firebirdsql.org/file/documentation/html/en/refdocs/fblangref30/firebird-30-language-reference.html#fblangref30-ddl-tbl-alter,
-// tried on 3.0: it rounds and cuts off without a word where it should refuse).
-func widens(from, to catalog.Type) bool {
-	if isBlobType(from) || isBlobType(to) {
-		return from.Native == to.Native
-	}
-	switch {
-	case from.Family == catalog.Integer && to.Family == catalog.Integer:
-		return to.Bits >= from.Bits
-	case from.Family == catalog.Integer && to.Family == catalog.Decimal:
-		return to.Precision-to.Scale >= digits(from.Bits) && stored(to.Precision) >= from.Bits
-	case from.Family == catalog.Decimal && to.Family == catalog.Decimal:
-		return to.Scale == from.Scale && to.Precision >= from.Precision
-	case from.Family == catalog.Float && to.Family == catalog.Float:
-		return to.Bits >= from.Bits
-	case from.Family == catalog.Text && to.Family == catalog.Text, from.Family == catalog.Binary && to.Family == catalog.Binary:
-		return to.Length >= from.Length && from.Padded == to.Padded
-	case from.Family == catalog.Date && to.Family == catalog.Timestamp:
-		return true
-	}
-	return from.Native == to.Native
 }

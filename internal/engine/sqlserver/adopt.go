@@ -8,6 +8,8 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/engine/sqlserver/traits"
+	"nexdal/internal/engine/sqlserver/write"
 	"nexdal/internal/engine/translate"
 )
 
@@ -18,8 +20,8 @@ const keyLength = 200
 // Adopt takes over another engine's structure.
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
-		Engine: catalog.Engine{Name: e.Name(), Version: "16.0"}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: likes.Pick,
-		Numbered: catalog.IdentityAlways, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "NEXT VALUE FOR " + relation(r) },
+		Engine: catalog.Engine{Name: e.Name(), Version: "16.0"}, Dialect: e.Dialect(), Source: source, Ident: traits.Ident, Type: likes.Pick,
+		Numbered: catalog.IdentityAlways, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "NEXT VALUE FOR " + traits.Relation(r) },
 		SharedNames: true, SharedConstraints: true, SameTypes: true, MaxName: e.Abilities("").MaxName,
 		Sequences: true, Comments: true, PartialIndexes: true, IncludedColumns: true, SetDefault: true, Descending: true,
 		Now: "sysdatetimeoffset()", Today: "CONVERT([date],getdate())", True: "1", False: "0",
@@ -29,12 +31,12 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 	for _, t := range to.Tables() {
 		for _, col := range t.Columns {
 			if col.Default != "" {
-				col.DefaultName = defaultName(t.Name, col.Name)
+				col.DefaultName = traits.DefaultName(t.Name, col.Name)
 			}
 		}
 		for i, k := range t.Checks {
 			if k.Name == "" {
-				k.Name = cutName(fmt.Sprintf("CK_%s_%d", t.Name, i+1))
+				k.Name = traits.CutName(fmt.Sprintf("CK_%s_%d", t.Name, i+1))
 			}
 		}
 		a.nulls(t)
@@ -79,7 +81,7 @@ func (a *adopted) home() {
 			for _, col := range t.Columns {
 				if col.Sequence != nil {
 					col.Sequence.Schema = name(col.Sequence.Schema)
-					col.Default = "NEXT VALUE FOR " + relation(*col.Sequence)
+					col.Default = "NEXT VALUE FOR " + traits.Relation(*col.Sequence)
 				}
 			}
 		}
@@ -93,7 +95,7 @@ func (a *adopted) nulls(t *catalog.Table) {
 		var open []string
 		for _, name := range x.NamedColumns() {
 			if c := t.Column(name); c != nil && c.Nullable {
-				open = append(open, bracket(name)+" IS NOT NULL")
+				open = append(open, traits.Bracket(name)+" IS NOT NULL")
 			}
 		}
 		if !x.Unique || len(open) == 0 || x.NullsNotDistinct {
@@ -128,7 +130,7 @@ func (a *adopted) actions(t *catalog.Table) {
 				*at = catalog.NoAction
 			}
 		}
-		if why := refusesCascade(a.to, t.Ref(), f, false); why != "" {
+		if why := write.RefusesCascade(a.to, t.Ref(), f, false); why != "" {
 			f.OnDelete, f.OnUpdate = catalog.NoAction, catalog.NoAction
 			a.lose("foreign key", t, f.Name, "refuses where it acted: "+why)
 		}
@@ -191,5 +193,5 @@ func declared(native string) catalog.Type {
 			length *= 2
 		}
 	}
-	return typeOf(base, length, precision, scale, "")
+	return traits.TypeOf(base, length, precision, scale, "")
 }

@@ -7,6 +7,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ask"
+	"nexdal/internal/engine/sqlserver/traits"
 	"nexdal/internal/evidence"
 )
 
@@ -21,27 +22,27 @@ const (
 func (s *session) Asker(context.Context) (evidence.Asker, error) { return asker(s.Rows), nil }
 
 func asker(rows ask.Rows) evidence.Asker {
-	return ask.New(rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "CONVERT(nvarchar(max), %s, 121)", Length: "len(%s + '.') - 1",
-		Number: readsAsNumber, Date: readsAsDate, Unlike: uncompared,
+	return ask.New(rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: traits.Quoting, Relation: traits.Relation, Text: "CONVERT(nvarchar(max), %s, 121)", Length: "len(%s + '.') - 1",
+		Number: readsAsNumber, Date: readsAsDate, Unlike: traits.Uncompared,
 		Ordered: func(t catalog.Type) bool { return t.Family != catalog.Boolean }, Sample: sample, Next: next, Fault: fault})
 }
 
 // sample is spread over the key where that is one whole number; otherwise it is the rows that
 // come first. TABLESAMPLE takes whole pages, and of a small table none or all.
 func sample(t *catalog.Table, columns []string, rows int64) string {
-	return ask.ByKey(quoting, relation(t.Ref()), t, columns, rows)
+	return ask.ByKey(traits.Quoting, traits.Relation(t.Ref()), t, columns, rows)
 }
 
 // next is the number that a column's counter gives next
 // (https://learn.microsoft.com/en-us/sql/relational-databases/system-catalog-views/sys-identity-columns-transact-sql).
 func next(t *catalog.Table, c *catalog.Column) string {
 	if c.Sequence != nil {
-		return "SELECT CAST(q.current_value AS bigint) + CAST(q.increment AS bigint) FROM sys.sequences q WHERE q.object_id = OBJECT_ID(" + literal(relation(*c.Sequence)) + ")"
+		return "SELECT CAST(q.current_value AS bigint) + CAST(q.increment AS bigint) FROM sys.sequences q WHERE q.object_id = OBJECT_ID(" + traits.Literal(traits.Relation(*c.Sequence)) + ")"
 	}
 	if c.Identity != catalog.IdentityAlways {
 		return ""
 	}
-	return "SELECT coalesce(CAST(i.last_value AS bigint) + CAST(i.increment_value AS bigint), CAST(i.seed_value AS bigint)) FROM sys.identity_columns i WHERE i.object_id = OBJECT_ID(" + literal(relation(t.Ref())) + ")"
+	return "SELECT coalesce(CAST(i.last_value AS bigint) + CAST(i.increment_value AS bigint), CAST(i.seed_value AS bigint)) FROM sys.identity_columns i WHERE i.object_id = OBJECT_ID(" + traits.Literal(traits.Relation(t.Ref())) + ")"
 }
 
 // fault: 1222 is a lock that was not had in time.

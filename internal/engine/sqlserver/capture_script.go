@@ -12,6 +12,7 @@ import (
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/capture"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/engine/sqlserver/traits"
 	"nexdal/internal/evidence"
 	"nexdal/internal/pattern"
 )
@@ -61,7 +62,7 @@ func (Engine) CaptureScript() (string, error) {
 	var b strings.Builder
 	b.WriteString(captureBegins("what a database is made of; reads the server's views alone", "", 16))
 	for _, q := range asked {
-		text := posed(capture.Key(q.Question), literal(ofSurvey(q.Question)))
+		text := posed(capture.Key(q.Question), traits.Literal(ofSurvey(q.Question)))
 		if !q.Always(len(captureVersions)) {
 			last := newest
 			if q.Last+1 < len(captureVersions) {
@@ -128,8 +129,8 @@ func captureBegins(what, kind string, pieces int) string {
 	for i := range numbers {
 		numbers[i] = fmt.Sprintf("SELECT %d", i)
 	}
-	return fmt.Sprintf(captureHead, what, capture.Into(kind), lockTimeout.Milliseconds(), capture.Form, kind, ascii(strings.NewReplacer(`\`, `\\`, `"`, `\"`).Replace(capture.Probe)),
-		editionDatabase, editionInstance, newest, byCharacter, strings.Join(numbers, " UNION ALL "), pieces, pieceLength) + posed("head", literal(ofSurvey(headQuery)))
+	return fmt.Sprintf(captureHead, what, capture.Into(kind), traits.LockTimeout.Milliseconds(), capture.Form, kind, ascii(strings.NewReplacer(`\`, `\\`, `"`, `\"`).Replace(capture.Probe)),
+		traits.EditionDatabase, traits.EditionInstance, newest, byCharacter, strings.Join(numbers, " UNION ALL "), pieces, pieceLength) + posed("head", traits.Literal(ofSurvey(headQuery)))
 }
 
 func captureEnds(questions int) string {

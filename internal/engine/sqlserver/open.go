@@ -15,14 +15,12 @@ import (
 	"github.com/microsoft/go-mssqldb/msdsn"
 
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqlserver/traits"
 	"nexdal/internal/engine/trace"
 )
 
-// The default time-outs: a survey must never be what others wait for.
-const (
-	statementTimeout = 5 * time.Minute
-	lockTimeout      = 5 * time.Second
-)
+// statementTimeout is the default: a survey must never be what others wait for.
+const statementTimeout = 5 * time.Minute
 
 // session is one connection.
 type session struct {
@@ -103,7 +101,7 @@ func (e Engine) Open(ctx context.Context, address string, o engine.Options) (eng
 		s.statement = statementTimeout
 	}
 	if s.conn, err = s.db.Conn(ctx); err == nil {
-		_, err = s.conn.ExecContext(ctx, lockLimit(o.LockTimeout))
+		_, err = s.conn.ExecContext(ctx, traits.LockLimit(o.LockTimeout))
 	}
 	if err == nil && !o.Write {
 		err = s.readOnly(ctx)

@@ -9,6 +9,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // reader fills a catalog.
@@ -99,7 +100,7 @@ func (r *reader) gap(schema, table, what, reason string) {
 func (r *reader) server() {
 	r.ask(askServer, func(w *capture.Fields) {
 		r.c.Engine.Version = w.Text()
-		r.major = major(r.c.Engine.Version)
+		r.major = traits.Major(r.c.Engine.Version)
 		setting := func(name, value string) {
 			if value != "" {
 				r.c.Settings = append(r.c.Settings, catalog.Setting{Name: name, Value: value})
@@ -117,7 +118,7 @@ func (r *reader) server() {
 			setting("simulated", "yes")
 		}
 	})
-	if azure(r.c) {
+	if traits.Azure(r.c) {
 		r.major = 17 // whatever it says
 	}
 }
@@ -170,7 +171,7 @@ func (r *reader) typed(base string, length, precision, scale int, collation stri
 	if collation == r.collation {
 		collation = ""
 	}
-	return typeOf(base, length, precision, scale, collation)
+	return traits.TypeOf(base, length, precision, scale, collation)
 }
 
 func (r *reader) readTables() {
@@ -229,7 +230,7 @@ func (r *reader) readColumns() {
 		length, precision, scale, collation := w.Number(), w.Number(), w.Number(), w.Text()
 		c := &catalog.Column{Name: name, Type: r.typed(y.base, length, precision, scale, collation)}
 		if y.user {
-			c.Type.Underlying, c.Type.Native = c.Type.Native, ident(y.schema)+"."+ident(y.name)
+			c.Type.Underlying, c.Type.Native = c.Type.Native, traits.Ident(y.schema)+"."+traits.Ident(y.name)
 		}
 		c.Nullable = w.Is("1")
 		numbered := w.Is("1")
@@ -268,11 +269,11 @@ func (r *reader) readColumns() {
 		c.DefaultName, c.Default = w.Text(), plain(w.Text())
 		w.Is("1")
 		function, encryption, rule, bound, collection := w.Text(), w.Text(), w.Text(), w.Text(), w.Text()
-		option(function != "", masked+function)
-		option(encryption != "", encrypted+strings.ToLower(encryption))
-		option(rule != "", boundRule+rule)
-		option(bound != "", boundDefault+bound)
-		option(collection != "", typed+collection)
+		option(function != "", traits.Masked+function)
+		option(encryption != "", traits.Encrypted+strings.ToLower(encryption))
+		option(rule != "", traits.BoundRule+rule)
+		option(bound != "", traits.BoundDefault+bound)
+		option(collection != "", traits.Typed+collection)
 		switch v := r.views[object]; {
 		case t != nil:
 			t.Columns = append(t.Columns, c)
@@ -283,4 +284,4 @@ func (r *reader) readColumns() {
 }
 
 // plain takes the brackets off that the server puts around every expression.
-func plain(expression string) string { return expressions.Plain(expression) }
+func plain(expression string) string { return traits.Expressions.Plain(expression) }

@@ -6,6 +6,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // The types of sys.indexes.
@@ -144,12 +145,12 @@ func (r *reader) indexColumns() {
 	})
 	for at, scheme := range r.spaces {
 		if x := r.indexes[at]; x != nil {
-			x.Tablespace = ident(scheme) + "(" + ident(cut[at]) + ")"
+			x.Tablespace = traits.Ident(scheme) + "(" + traits.Ident(cut[at]) + ")"
 		}
 	}
 	for _, p := range r.placed {
 		if p.scheme != "" {
-			p.scheme = ident(p.scheme) + "(" + ident(cut[[2]string{p.object, p.index}]) + ")"
+			p.scheme = traits.Ident(p.scheme) + "(" + traits.Ident(cut[[2]string{p.object, p.index}]) + ")"
 		}
 	}
 	for _, t := range r.tables {

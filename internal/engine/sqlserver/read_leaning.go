@@ -6,41 +6,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/sqlserver/traits"
 )
-
-// The options of a column that begin so are of the column's own, with what stands behind
-// (https://learn.microsoft.com/en-us/sql/relational-databases/security/dynamic-data-masking,
-// https://learn.microsoft.com/en-us/sql/relational-databases/security/encryption/always-encrypted-database-engine,
-// https://learn.microsoft.com/en-us/sql/relational-databases/system-stored-procedures/sp-bindrule-transact-sql,
-// https://learn.microsoft.com/en-us/sql/relational-databases/xml/xml-schema-collections-sql-server).
-const (
-	masked       = "masked by "
-	encrypted    = "encrypted, "
-	boundRule    = "bound to rule "
-	boundDefault = "bound to default "
-	typed        = "of XML schema collection "
-)
-
-// changeTracking is the option of a table whose changes are tracked.
-const changeTracking = "change tracking"
-
-// bars says what of the column's options keeps it from being altered, or "".
-func bars(c *catalog.Column) string {
-	for _, o := range c.Options {
-		if o == "column set" || o == "filestream" || o == "generated always" || strings.HasPrefix(o, masked) || unwrittenOption(o) {
-			return o
-		}
-	}
-	return ""
-}
-
-// unwrittenOption reports whether a column's option rests on what is not read.
-func unwrittenOption(o string) bool {
-	return strings.HasPrefix(o, encrypted) || strings.HasPrefix(o, boundRule) || strings.HasPrefix(o, boundDefault) || strings.HasPrefix(o, typed)
-}
-
-// primaryXML is the one that the other XML indexes of a column rest on.
-const primaryXML = "PRIMARY"
 
 // ofPart writes what makes an XML or spatial index, behind its column in CREATE INDEX, as the
 // operator class of its one part
@@ -67,11 +34,11 @@ func (r *reader) xmlIndexes() {
 			x.Method = "selective xml"
 			r.gap(t.Schema, t.Name, "index "+x.Name, "the paths of a selective XML index are not read")
 		case first != nil:
-			r.ofPart(x, "USING XML INDEX "+ident(first.Name)+" FOR "+kind)
+			r.ofPart(x, "USING XML INDEX "+traits.Ident(first.Name)+" FOR "+kind)
 			t.Dependants = append(t.Dependants, catalog.Dependant{Kind: "XML index", Name: x.Name, On: first.Name})
 			return
 		default:
-			r.ofPart(x, primaryXML)
+			r.ofPart(x, traits.PrimaryXML)
 		}
 		r.restsOnKey(t, "XML index", x.Name)
 	})
@@ -138,8 +105,8 @@ func (r *reader) fullText() {
 func (r *reader) tracking() {
 	r.ask(askTracking, func(w *capture.Fields) {
 		if t := r.tables[w.Text()]; t != nil {
-			t.Options = append(t.Options, changeTracking)
-			r.restsOnKey(t, changeTracking, "of "+t.Name)
+			t.Options = append(t.Options, traits.ChangeTracking)
+			r.restsOnKey(t, traits.ChangeTracking, "of "+t.Name)
 		}
 	})
 }
@@ -162,7 +129,7 @@ func (r *reader) policies() {
 		}
 		lean(&t.Dependants, "security policy", name, "")
 		for _, c := range t.Columns {
-			if expressions.Mentions(predicate, c.Name) {
+			if traits.Expressions.Mentions(predicate, c.Name) {
 				lean(&t.Dependants, "security policy", name, c.Name)
 			}
 		}

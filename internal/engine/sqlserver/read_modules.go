@@ -7,6 +7,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // Kinds of module, by the types of sys.objects.
@@ -66,13 +67,6 @@ func mode(ansiNulls, quotedIdentifier bool) string {
 	return strings.Join(parts, ", ")
 }
 
-// firing orders of a trigger
-// (https://learn.microsoft.com/en-us/sql/relational-databases/system-stored-procedures/sp-settriggerorder-transact-sql).
-const (
-	firesFirst = 1
-	firesLast  = -1
-)
-
 func (r *reader) readTriggers() {
 	r.ask(askTriggers, func(w *capture.Fields) {
 		id, parent, name := w.Text(), w.Text(), w.Text()
@@ -98,10 +92,10 @@ func (r *reader) readTriggers() {
 			g.Events = append(g.Events, event)
 		}
 		if w.Is("1") {
-			g.Order = firesFirst
+			g.Order = traits.FiresFirst
 		}
 		if w.Is("1") {
-			g.Order = firesLast
+			g.Order = traits.FiresLast
 		}
 	})
 }
@@ -237,7 +231,7 @@ func (r *reader) synonyms() {
 	r.ask(askSynonyms, func(w *capture.Fields) {
 		if s := r.schema(w.Text()); s != nil {
 			name := w.Text()
-			s.Objects = append(s.Objects, &catalog.Object{Kind: "synonym", Name: name, Definition: "CREATE SYNONYM " + qualified(s.Name, name) + " FOR " + w.Text()})
+			s.Objects = append(s.Objects, &catalog.Object{Kind: "synonym", Name: name, Definition: "CREATE SYNONYM " + traits.Qualified(s.Name, name) + " FOR " + w.Text()})
 		}
 	})
 }

@@ -7,11 +7,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/sqlserver/traits"
 )
-
-// description is the property that the maker's own tools show as a comment
-// (https://learn.microsoft.com/en-us/sql/relational-databases/system-stored-procedures/sp-addextendedproperty-transact-sql).
-const description = "MS_Description"
 
 // The classes of sys.extended_properties.
 const (
@@ -25,7 +22,7 @@ const (
 func (r *reader) comments() {
 	r.ask(askComments, func(w *capture.Fields) {
 		class, major, minor, name, value := w.Number(), w.Text(), w.Text(), w.Text(), w.Text()
-		if name != description {
+		if name != traits.Description {
 			r.other(class, major, minor, name)
 			return
 		}
@@ -79,11 +76,11 @@ func (r *reader) comment(major, minor, value string) {
 // other notes that a thing has properties which are not comments.
 func (r *reader) other(class int, major, minor, name string) {
 	if t := r.tables[major]; class == ofObject && t != nil {
-		r.gap(t.Schema, t.Name, "extended property "+name, "only "+description+" is read")
+		r.gap(t.Schema, t.Name, "extended property "+name, "only "+traits.Description+" is read")
 		return
 	}
 	if class != ofDatabase {
-		r.gap("", "", fmt.Sprintf("extended property %s of class %d", name, class), "only "+description+" is read")
+		r.gap("", "", fmt.Sprintf("extended property %s of class %d", name, class), "only "+traits.Description+" is read")
 	}
 }
 
@@ -128,7 +125,7 @@ func (r *reader) statistics() {
 		of := made[key]
 		_, name, _ := strings.Cut(key, ".")
 		of.table.Objects = append(of.table.Objects, &catalog.Object{Kind: "statistics", Name: name,
-			Definition: fmt.Sprintf("CREATE STATISTICS %s ON %s (%s)%s", ident(name), relation(of.table.Ref()), idents(of.columns), of.more)})
+			Definition: fmt.Sprintf("CREATE STATISTICS %s ON %s (%s)%s", traits.Ident(name), traits.Relation(of.table.Ref()), traits.Idents(of.columns), of.more)})
 	}
 }
 

@@ -6,6 +6,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/sqlserver/traits"
+	"nexdal/internal/engine/sqlserver/write"
 )
 
 // scheme is how tables are cut up: by a function, whose parts lie where a scheme says.
@@ -35,11 +37,11 @@ func (r *reader) partitions() {
 		s.typ = r.typed(w.Text(), w.Number(), w.Number(), w.Number(), "")
 		s.values = functions[s.function]
 		if order = append(order, s); s.name != "" {
-			schemes[ident(s.name)] = s
+			schemes[traits.Ident(s.name)] = s
 		}
 	})
 	r.ask(askPartitionSpaces, func(w *capture.Fields) {
-		s := schemes[ident(w.Text())]
+		s := schemes[traits.Ident(w.Text())]
 		w.Text()
 		if group := w.Text(); s != nil {
 			s.groups = append(s.groups, group)
@@ -49,12 +51,12 @@ func (r *reader) partitions() {
 	for _, s := range order {
 		if !seen[s.function] {
 			seen[s.function] = true
-			r.c.Objects = append(r.c.Objects, &catalog.Object{Kind: kindFunction, Name: s.function, Definition: s.functionText()})
+			r.c.Objects = append(r.c.Objects, &catalog.Object{Kind: write.KindFunction, Name: s.function, Definition: s.functionText()})
 		}
 		if s.name == "" {
 			continue // a function that nothing lays out
 		}
-		r.c.Objects = append(r.c.Objects, &catalog.Object{Kind: kindScheme, Name: s.name, Definition: s.text(), Needs: []catalog.ObjectRef{{Kind: kindFunction, Name: s.function}}})
+		r.c.Objects = append(r.c.Objects, &catalog.Object{Kind: write.KindScheme, Name: s.name, Definition: s.text(), Needs: []catalog.ObjectRef{{Kind: write.KindFunction, Name: s.function}}})
 	}
 	compressed := map[[2]string]map[string]bool{}
 	r.ask(askPartitions, func(w *capture.Fields) {
@@ -115,7 +117,7 @@ func (s *scheme) bounds(number int) string {
 	for i, v := range s.values {
 		values[i] = s.literal(v)
 	}
-	return partBounds(s.right, values, number)
+	return write.PartBounds(s.right, values, number)
 }
 
 func (s *scheme) literal(value string) string {
@@ -129,7 +131,7 @@ func (s *scheme) literal(value string) string {
 		}
 		return "'" + value + "'"
 	}
-	return literal(value)
+	return traits.Literal(value)
 }
 
 func (s *scheme) functionText() string {
@@ -137,7 +139,7 @@ func (s *scheme) functionText() string {
 	for i, v := range s.values {
 		values[i] = s.literal(v)
 	}
-	return functionText(s.function, s.typ.Native, s.right, values)
+	return write.FunctionText(s.function, s.typ.Native, s.right, values)
 }
 
 func (s *scheme) text() string {
@@ -150,7 +152,7 @@ func (s *scheme) text() string {
 	if same && len(groups) > 0 {
 		all, groups = "ALL TO", groups[:1]
 	}
-	return fmt.Sprintf("CREATE PARTITION SCHEME %s AS PARTITION %s %s (%s)", ident(s.name), ident(s.function), all, bracketed(groups))
+	return fmt.Sprintf("CREATE PARTITION SCHEME %s AS PARTITION %s %s (%s)", traits.Ident(s.name), traits.Ident(s.function), all, bracketed(groups))
 }
 
 // bracketed writes names of filegroups: PRIMARY is a word without brackets.

@@ -13,6 +13,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // Scratch makes a database of a name that nobody has, beside the one of the address.
@@ -23,7 +24,7 @@ func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catal
 	}
 	server := opened.(*session)
 	name := fmt.Sprintf("nexdal_rehearsal_%x", time.Now().UnixNano())
-	create := "CREATE DATABASE " + ident(name)
+	create := "CREATE DATABASE " + traits.Ident(name)
 	if c, ok := like.Setting("collation"); ok {
 		create += " COLLATE " + c.Value
 	}
@@ -33,7 +34,7 @@ func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catal
 	}
 	drop := func(ctx context.Context) error {
 		defer server.Close()
-		return server.Exec(ctx, "DROP DATABASE "+ident(name))
+		return server.Exec(ctx, "DROP DATABASE "+traits.Ident(name))
 	}
 	at, err := url.Parse(address)
 	if err != nil {
@@ -74,7 +75,7 @@ func (s *session) Claim(ctx context.Context, schemas []string) (holder string, e
 	schemas = slices.Clone(schemas)
 	slices.Sort(schemas)
 	for _, name := range slices.Compact(schemas) {
-		_, rows, err := s.Rows(ctx, "DECLARE @taken int; EXEC @taken = sys.sp_getapplock @Resource = "+literal("nexdal "+name)+", @LockMode = 'Exclusive', @LockOwner = 'Session', @LockTimeout = 0; SELECT @taken AS taken", 1)
+		_, rows, err := s.Rows(ctx, "DECLARE @taken int; EXEC @taken = sys.sp_getapplock @Resource = "+traits.Literal("nexdal "+name)+", @LockMode = 'Exclusive', @LockOwner = 'Session', @LockTimeout = 0; SELECT @taken AS taken", 1)
 		if err != nil {
 			return "", err
 		}
@@ -94,9 +95,9 @@ func (Engine) SampleOf(t *catalog.Table, most int) string {
 			continue
 		}
 		if c.Identity == catalog.IdentityAlways {
-			before, after = "SET IDENTITY_INSERT "+relation(t.Ref())+" ON; ", "; SET IDENTITY_INSERT "+relation(t.Ref())+" OFF"
+			before, after = "SET IDENTITY_INSERT "+traits.Relation(t.Ref())+" ON; ", "; SET IDENTITY_INSERT "+traits.Relation(t.Ref())+" OFF"
 		}
-		name := ident(c.Name)
+		name := traits.Ident(c.Name)
 		value := fmt.Sprintf("coalesce('N''' + replace(CONVERT(nvarchar(max), %s, 121), '''', '''''') + '''', 'NULL')", name)
 		switch {
 		case c.Type.Family == catalog.Timestamp && !c.Type.Zoned: // read alike in every language of the session
@@ -109,18 +110,20 @@ func (Engine) SampleOf(t *catalog.Table, most int) string {
 		names, values = append(names, name), append(values, value)
 	}
 	if len(names) == 0 {
-		return quoting.First(int64(most), "SELECT "+literal("INSERT INTO "+relation(t.Ref())+" DEFAULT VALUES")+" AS made FROM "+relation(t.Ref()))
+		return traits.Quoting.First(int64(most), "SELECT "+traits.Literal("INSERT INTO "+traits.Relation(t.Ref())+" DEFAULT VALUES")+" AS made FROM "+traits.Relation(t.Ref()))
 	}
-	head := before + fmt.Sprintf("INSERT INTO %s (%s) VALUES (", relation(t.Ref()), strings.Join(names, ", "))
+	head := before + fmt.Sprintf("INSERT INTO %s (%s) VALUES (", traits.Relation(t.Ref()), strings.Join(names, ", "))
 	order := ""
 	if t.PrimaryKey != nil {
-		order = " ORDER BY " + idents(t.PrimaryKey.Columns)
+		order = " ORDER BY " + traits.Idents(t.PrimaryKey.Columns)
 	}
-	return quoting.First(int64(most), fmt.Sprintf("SELECT %s + %s AS made FROM %s%s", literal(head), strings.Join(values, " + ', ' + ")+" + "+literal(")"+after), relation(t.Ref()), order))
+	return traits.Quoting.First(int64(most), fmt.Sprintf("SELECT %s + %s AS made FROM %s%s", traits.Literal(head), strings.Join(values, " + ', ' + ")+" + "+traits.Literal(")"+after), traits.Relation(t.Ref()), order))
 }
 
 // CountOf counts.
-func (Engine) CountOf(t catalog.Ref) string { return "SELECT count_big(*) AS rows FROM " + relation(t) }
+func (Engine) CountOf(t catalog.Ref) string {
+	return "SELECT count_big(*) AS rows FROM " + traits.Relation(t)
+}
 
 // Kept is nothing: no session goes without foreign keys.
 func (Engine) Kept() []string { return nil }
@@ -129,7 +132,7 @@ func (Engine) Kept() []string { return nil }
 func (Engine) Holding(tables ...catalog.Ref) []string {
 	sql := []string{"BEGIN TRANSACTION"}
 	for _, ref := range tables {
-		sql = append(sql, fmt.Sprintf("SELECT count(*) AS rows FROM %s WITH (TABLOCKX, HOLDLOCK)", relation(ref)))
+		sql = append(sql, fmt.Sprintf("SELECT count(*) AS rows FROM %s WITH (TABLOCKX, HOLDLOCK)", traits.Relation(ref)))
 	}
 	return sql
 }
@@ -137,14 +140,14 @@ func (Engine) Holding(tables ...catalog.Ref) []string {
 // EmptyCopy makes a table of the same columns; the UNION keeps the numbering from being copied
 // (https://learn.microsoft.com/en-us/sql/t-sql/queries/select-into-clause-transact-sql).
 func (Engine) EmptyCopy(as catalog.Ref, of *catalog.Table) string {
-	return fmt.Sprintf("SELECT TOP (0) * INTO %s FROM %s UNION ALL SELECT TOP (0) * FROM %[2]s", relation(as), relation(of.Ref()))
+	return fmt.Sprintf("SELECT TOP (0) * INTO %s FROM %s UNION ALL SELECT TOP (0) * FROM %[2]s", traits.Relation(as), traits.Relation(of.Ref()))
 }
 
 // Given lets numbers be given to a column that is numbered
 // (https://learn.microsoft.com/en-us/sql/t-sql/statements/set-identity-insert-transact-sql).
 func (Engine) Given(t *catalog.Table) (before, after string) {
-	return "SET IDENTITY_INSERT " + relation(t.Ref()) + " ON", "SET IDENTITY_INSERT " + relation(t.Ref()) + " OFF"
+	return "SET IDENTITY_INSERT " + traits.Relation(t.Ref()) + " ON", "SET IDENTITY_INSERT " + traits.Relation(t.Ref()) + " OFF"
 }
 
 // idList writes texts as a list in brackets.
-func idList(names []string) string { return "(" + sqllex.Each(names, literal, ", ") + ")" }
+func idList(names []string) string { return "(" + sqllex.Each(names, traits.Literal, ", ") + ")" }

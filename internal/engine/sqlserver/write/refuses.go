@@ -1,4 +1,4 @@
-package sqlserver
+package write
 
 import (
 	"fmt"
@@ -7,10 +7,11 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // Refuses says why the change cannot be written, or "".
-func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
+func (Writer) Refuses(c *catalog.Catalog, ch change.Change) string {
 	t := c.Table(ch.On())
 	if t == nil {
 		switch ch := ch.(type) {
@@ -48,10 +49,10 @@ func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	case change.ReplaceKey:
 		return refusesReplace(c, t, ch)
 	case change.AddForeignKey:
-		return refusesCascade(c, ch.Table, ch.ForeignKey, ch.Again)
+		return RefusesCascade(c, ch.Table, ch.ForeignKey, ch.Again)
 	case change.AlterForeignKey:
 		if ch.Old.OnDelete != ch.New.OnDelete || ch.Old.OnUpdate != ch.New.OnUpdate {
-			return refusesCascade(c, ch.Table, ch.New, false)
+			return RefusesCascade(c, ch.Table, ch.New, false)
 		}
 	case change.AlterType:
 		return refusesAlter(c, t, ch.Column)
@@ -186,7 +187,7 @@ func refusesIndex(t *catalog.Table, x *catalog.Index) string {
 			}
 			continue // comes with the script
 		}
-		if c.Type.Family == catalog.Text && c.Type.Length == 0 || uncompared(c.Type) && c.Type.Length == 0 {
+		if c.Type.Family == catalog.Text && c.Type.Length == 0 || traits.Uncompared(c.Type) && c.Type.Length == 0 {
 			return fmt.Sprintf("%s is %s, which no index key takes", c.Name, c.Type.Native)
 		}
 		size += bytesOf(c.Type)
@@ -258,13 +259,13 @@ func refusesAlter(c *catalog.Catalog, t *catalog.Table, name string) string {
 		return fmt.Sprintf("column %s of %s does not exist", name, t.Ref())
 	case col.Generated != "":
 		return fmt.Sprintf("%s.%s is computed", t.Name, name)
-	case bars(col) != "":
-		return fmt.Sprintf("%s.%s is %s", t.Name, name, bars(col))
+	case traits.Bars(col) != "":
+		return fmt.Sprintf("%s.%s is %s", t.Name, name, traits.Bars(col))
 	case t.PartitionBy != nil && slices.Contains(t.PartitionBy.Columns, name):
 		return fmt.Sprintf("%s is partitioned by %s", t.Name, name)
 	}
 	for _, o := range t.Columns {
-		if o.Generated != "" && expressions.Mentions(o.Generated, name) {
+		if o.Generated != "" && traits.Expressions.Mentions(o.Generated, name) {
 			return fmt.Sprintf("%s is computed from %s", o.Name, name)
 		}
 	}
@@ -288,10 +289,10 @@ func refusesAlter(c *catalog.Catalog, t *catalog.Table, name string) string {
 	return ""
 }
 
-// refusesCascade foresees error 1785: no table may be reached by more than one path of actions,
+// RefusesCascade foresees error 1785: no table may be reached by more than one path of actions,
 // nor a table by its own
 // (https://learn.microsoft.com/en-us/sql/relational-databases/errors-events/mssqlserver-1785-database-engine-error).
-func refusesCascade(c *catalog.Catalog, on catalog.Ref, f *catalog.ForeignKey, again bool) string {
+func RefusesCascade(c *catalog.Catalog, on catalog.Ref, f *catalog.ForeignKey, again bool) string {
 	if again || written(f.OnDelete) == "" && written(f.OnUpdate) == "" {
 		return ""
 	}

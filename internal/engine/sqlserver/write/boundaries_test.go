@@ -1,4 +1,4 @@
-package sqlserver
+package write
 
 import (
 	"slices"
@@ -27,8 +27,8 @@ func TestFunctionOf(t *testing.T) {
 		{"moments", "datetime2(0)", true, []string{"'2026-01-01 06:00:00'"}, "< '2026-01-01 06:00:00'; >= '2026-01-01 06:00:00'"},
 		{"one part", "int", true, nil, ""},
 	} {
-		text := functionText(c.name, c.native, c.right, c.values)
-		f, ok := functionOf(&catalog.Object{Kind: kindFunction, Name: c.name, Definition: text})
+		text := FunctionText(c.name, c.native, c.right, c.values)
+		f, ok := functionOf(&catalog.Object{Kind: KindFunction, Name: c.name, Definition: text})
 		if !ok || f.name != c.name || f.native != c.native || f.right != c.right || !slices.Equal(f.values, c.values) {
 			t.Errorf("%s: %v %+v", text, ok, f)
 			continue
@@ -44,7 +44,7 @@ func TestFunctionOf(t *testing.T) {
 		}
 	}
 	for _, text := range []string{"", "CREATE PARTITION FUNCTION x", "CREATE PARTITION FUNCTION x (int) FOR VALUES (1)"} {
-		if f, ok := functionOf(&catalog.Object{Kind: kindFunction, Name: "x", Definition: text}); ok {
+		if f, ok := functionOf(&catalog.Object{Kind: KindFunction, Name: "x", Definition: text}); ok {
 			t.Errorf("%q is a function: %+v", text, f)
 		}
 	}
@@ -55,9 +55,9 @@ func shared() *catalog.Catalog {
 	values := []string{"'2025-01-01'", "'2026-01-01'"}
 	f := function{name: "f", native: "date", right: true, values: values}
 	definition, _ := f.at(values)
-	c := &catalog.Catalog{Engine: catalog.Engine{Name: "sqlserver", Version: "16.0"}, Schemas: []*catalog.Schema{{Name: "dbo"}}, Objects: []*catalog.Object{{Kind: kindFunction, Name: "f", Definition: definition}}}
+	c := &catalog.Catalog{Engine: catalog.Engine{Name: "sqlserver", Version: "16.0"}, Schemas: []*catalog.Schema{{Name: "dbo"}}, Objects: []*catalog.Object{{Kind: KindFunction, Name: "f", Definition: definition}}}
 	for _, scheme := range []string{"a", "b"} {
-		c.Objects = append(c.Objects, &catalog.Object{Kind: kindScheme, Name: scheme, Definition: "CREATE PARTITION SCHEME " + scheme + " AS PARTITION f ALL TO ([fg " + scheme + "])", Needs: []catalog.ObjectRef{{Kind: kindFunction, Name: "f"}}})
+		c.Objects = append(c.Objects, &catalog.Object{Kind: KindScheme, Name: scheme, Definition: "CREATE PARTITION SCHEME " + scheme + " AS PARTITION f ALL TO ([fg " + scheme + "])", Needs: []catalog.ObjectRef{{Kind: KindFunction, Name: "f"}}})
 		c.Schemas[0].Tables = append(c.Schemas[0].Tables, &catalog.Table{Schema: "dbo", Name: "t_" + scheme, Kind: catalog.Ordinary, Columns: []*catalog.Column{{Name: "day", Type: catalog.Type{Native: "date", Family: catalog.Date}}},
 			PartitionBy: &catalog.PartitionKey{Method: "range", Columns: []string{"day"}, Definition: scheme + "(day)"}, Partitions: f.parts()})
 	}
@@ -85,7 +85,7 @@ func TestBoundaries(t *testing.T) {
 	if got := boundaries(c, plain).Objects[1].Definition; !strings.HasSuffix(got, "ALL TO ([slow ]] disk])") {
 		t.Error(got)
 	}
-	c.Objects = append(c.Objects, &catalog.Object{Kind: kindFunction, Name: "plain_by_day"})
+	c.Objects = append(c.Objects, &catalog.Object{Kind: KindFunction, Name: "plain_by_day"})
 	if got := boundaries(c, plain); !strings.Contains(got.Refused, "plain_by_day is there already") {
 		t.Errorf("%+v", got)
 	}
@@ -131,7 +131,7 @@ func TestSetBoundaries(t *testing.T) {
 	write := func() engine.Step {
 		t.Helper()
 		plan := change.Plan{{Change: ch}}
-		to, err := plan.Apply(c, Engine{}.Abilities("16.0"))
+		to, err := plan.Apply(c, catalog.Abilities{})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -140,7 +140,7 @@ func TestSetBoundaries(t *testing.T) {
 				t.Errorf("%s: %+v", ref, of.Partitions)
 			}
 		}
-		w, err := Engine{}.Write(c, to, plan)
+		w, err := Writer{}.Write(c, to, plan)
 		if err != nil || len(w.Steps) != 1 {
 			t.Fatalf("%v: %+v", err, w)
 		}

@@ -1,7 +1,7 @@
-package sqlserver
+// Package write writes the DDL of SQL Server: changes of a structure, and whole ones.
+package write
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -11,11 +11,15 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/sqlserver/traits"
 )
+
+// A Writer writes for SQL Server.
+type Writer struct{ traits.Traits }
 
 // dialect is how SQL Server writes what all engines have.
 var dialect = &ddl.Dialect{
-	Title: "SQL Server", Quoting: quoting, Relation: relation, Literal: literal, Begin: "BEGIN TRANSACTION", Works: "; works on %s",
+	Title: "SQL Server", Quoting: traits.Quoting, Relation: traits.Relation, Literal: traits.Literal, Begin: "BEGIN TRANSACTION", Works: "; works on %s",
 	Create: func(_ *ddl.Writer, t *catalog.Table) []string { return tableText(t) },
 	Drop:   dropText,
 	Made:   ddl.Takes("nothing that others use", engine.BlocksNobody),
@@ -23,14 +27,14 @@ var dialect = &ddl.Dialect{
 }
 
 func dropText(m *catalog.Member) string {
-	name := qualified(m.Schema, m.Name)
+	name := traits.Qualified(m.Schema, m.Name)
 	switch {
 	case m.Type != nil:
 		return "DROP TYPE " + name
 	case m.Object != nil && m.Object.Kind == "synonym":
 		return "DROP SYNONYM " + name
-	case m.Object != nil && (m.Object.Kind == kindFunction || m.Object.Kind == kindScheme):
-		return "DROP " + strings.ToUpper(m.Object.Kind) + " " + ident(m.Name)
+	case m.Object != nil && (m.Object.Kind == KindFunction || m.Object.Kind == KindScheme):
+		return "DROP " + strings.ToUpper(m.Object.Kind) + " " + traits.Ident(m.Name)
 	}
 	return ddl.DropText(m, name)
 }
@@ -40,22 +44,17 @@ func dropText(m *catalog.Member) string {
 // (https://learn.microsoft.com/en-us/sql/t-sql/statements/set-xact-abort-transact-sql,
 // https://learn.microsoft.com/en-us/sql/t-sql/statements/create-index-transact-sql#required-set-options-for-filtered-indexes).
 func setup() []string {
-	return []string{"SET XACT_ABORT ON", "SET ANSI_NULLS, ANSI_PADDING, ANSI_WARNINGS, ARITHABORT, CONCAT_NULL_YIELDS_NULL, QUOTED_IDENTIFIER ON", "SET NUMERIC_ROUNDABORT OFF", lockLimit(0)}
-}
-
-// lockLimit says how long a statement may wait for a lock; 0 is the default.
-func lockLimit(lock time.Duration) string {
-	return fmt.Sprintf("SET LOCK_TIMEOUT %d", cmp.Or(lock, lockTimeout).Milliseconds())
+	return []string{"SET XACT_ABORT ON", "SET ANSI_NULLS, ANSI_PADDING, ANSI_WARNINGS, ARITHABORT, CONCAT_NULL_YIELDS_NULL, QUOTED_IDENTIFIER ON", "SET NUMERIC_ROUNDABORT OFF", traits.LockLimit(0)}
 }
 
 // Limits are the statements that say how long a step may wait for a lock. The server has no
 // limit of its own for how long a statement may take.
-func (Engine) Limits(lock, _ time.Duration) []string { return []string{lockLimit(lock)} }
+func (Writer) Limits(lock, _ time.Duration) []string { return []string{traits.LockLimit(lock)} }
 
 type writer struct{ *ddl.Writer }
 
 // Write turns the plan into steps, each one transaction.
-func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
+func (e Writer) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
 	w := &writer{ddl.New(dialect, e, from, to, plan, &engine.Work{Client: []string{":on error exit"}, Setup: setup(),
 		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"})}
 	err := w.Each(func(i int, ch change.Change) (int, error) {
@@ -99,9 +98,9 @@ func (w *writer) change(ch change.Change) (int, error) {
 		}
 		w.builds(ch.Title(), ch.Index, since2019, func(more string) string { return indexText(t, ch.Index, more) })
 	case change.DropIndex:
-		w.brief(ch.Title(), fmt.Sprintf("DROP INDEX %s ON %s", ident(ch.Name), relation(on)))
+		w.brief(ch.Title(), fmt.Sprintf("DROP INDEX %s ON %s", traits.Ident(ch.Name), traits.Relation(on)))
 	case change.RebuildIndex:
-		x, rebuild := t.Index(ch.Name), fmt.Sprintf("ALTER INDEX %s ON %s REBUILD", ident(ch.Name), relation(on))
+		x, rebuild := t.Index(ch.Name), fmt.Sprintf("ALTER INDEX %s ON %s REBUILD", traits.Ident(ch.Name), traits.Relation(on))
 		if x.Invalid { // what is disabled is not built while others write
 			w.blocks(ch.Title(), x, rebuild)
 			break
@@ -125,24 +124,24 @@ func (w *writer) change(ch change.Change) (int, error) {
 	case change.AddForeignKey:
 		w.addForeignKey(ch)
 	case change.DropForeignKey:
-		w.brief(ch.Title(), w.Alter(on, "DROP CONSTRAINT "+ident(ch.ForeignKey.Name)))
+		w.brief(ch.Title(), w.Alter(on, "DROP CONSTRAINT "+traits.Ident(ch.ForeignKey.Name)))
 	case change.AlterForeignKey:
 		w.alterForeignKey(ch)
 	case change.ValidateForeignKey:
 		w.AskOrphans(on, ch.ForeignKey)
-		w.works(ch.Title(), w.Alter(on, "WITH CHECK CHECK CONSTRAINT "+ident(ch.ForeignKey.Name))).Passing = true
+		w.works(ch.Title(), w.Alter(on, "WITH CHECK CHECK CONSTRAINT "+traits.Ident(ch.ForeignKey.Name))).Passing = true
 	case change.AddCheck:
 		if !ch.Check.NotValidated && !ch.Check.NotEnforced {
 			w.AskBreaks(on, ch.Check, ch.Check.Expression)
 		}
 		w.works(ch.Title(), addCheck(on, ch.Check)...)
 	case change.DropCheck:
-		w.brief(ch.Title(), w.Alter(on, "DROP CONSTRAINT "+ident(ch.Check.Name)))
+		w.brief(ch.Title(), w.Alter(on, "DROP CONSTRAINT "+traits.Ident(ch.Check.Name)))
 	case change.ValidateCheck:
 		w.AskBreaks(on, ch.Check, ch.Check.Expression)
-		w.works(ch.Title(), w.Alter(on, "WITH CHECK CHECK CONSTRAINT "+ident(ch.Check.Name))).Passing = true
+		w.works(ch.Title(), w.Alter(on, "WITH CHECK CHECK CONSTRAINT "+traits.Ident(ch.Check.Name))).Passing = true
 	case change.Undo[change.ValidateCheck]:
-		name := ident(ch.Of.Check.Name)
+		name := traits.Ident(ch.Of.Check.Name)
 		w.brief(ch.Title(), w.Alter(on, "NOCHECK CONSTRAINT "+name), w.Alter(on, "WITH NOCHECK CHECK CONSTRAINT "+name))
 	case change.SetDefault:
 		w.brief(ch.Title(), w.setDefault(ch)...)
@@ -154,16 +153,16 @@ func (w *writer) change(ch change.Change) (int, error) {
 	case change.BackfillColumn:
 		w.backfill(ch)
 	case change.Rename:
-		kind, name := "OBJECT", qualified(on.Schema, ch.From)
+		kind, name := "OBJECT", traits.Qualified(on.Schema, ch.From)
 		if ch.Kind == change.RenameIndex {
-			kind, name = "INDEX", relation(on)+"."+ident(ch.From)
+			kind, name = "INDEX", traits.Relation(on)+"."+traits.Ident(ch.From)
 		}
-		w.brief(ch.Title(), fmt.Sprintf("EXEC sys.sp_rename %s, %s, %s", literal(name), literal(ch.To), literal(kind)))
+		w.brief(ch.Title(), fmt.Sprintf("EXEC sys.sp_rename %s, %s, %s", traits.Literal(name), traits.Literal(ch.To), traits.Literal(kind)))
 	case change.SetComment:
 		w.brief(ch.Title(), w.commented(ch))
 	case change.SetTrigger:
 		does := map[bool]string{true: "DISABLE", false: "ENABLE"}[ch.Off || ch.Trigger.Enabled == "disabled"]
-		w.brief(ch.Title(), fmt.Sprintf("%s TRIGGER %s ON %s", does, qualified(on.Schema, ch.Trigger.Name), relation(on)))
+		w.brief(ch.Title(), fmt.Sprintf("%s TRIGGER %s ON %s", does, traits.Qualified(on.Schema, ch.Trigger.Name), traits.Relation(on)))
 	case change.ReplaceView:
 		w.brief(ch.Title(), altered(ch.New.Definition))
 	case change.ReplaceRoutine:
@@ -173,9 +172,9 @@ func (w *writer) change(ch change.Change) (int, error) {
 	case change.AlterSequence:
 		w.brief(ch.Title(), w.alterSequence(ch)...)
 	case change.CreateSequence:
-		w.Step(ch.Title(), w.Made, "CREATE SEQUENCE "+qualified(ch.Schema, ch.Sequence.Name)+sequenceText(ch.Sequence))
+		w.Step(ch.Title(), w.Made, "CREATE SEQUENCE "+traits.Qualified(ch.Schema, ch.Sequence.Name)+sequenceText(ch.Sequence))
 	case change.DropSequence:
-		w.Step(ch.Title(), w.Gone, "DROP SEQUENCE "+qualified(ch.Schema, ch.Sequence.Name))
+		w.Step(ch.Title(), w.Gone, "DROP SEQUENCE "+traits.Qualified(ch.Schema, ch.Sequence.Name))
 	case change.AdvanceSequence:
 		w.advance(ch)
 	case change.SplitSequence:
@@ -190,7 +189,7 @@ func (w *writer) change(ch change.Change) (int, error) {
 		var sql []string
 		for _, in := range ch.What.Schemas {
 			if w.Now.Schema(in.Name) == nil {
-				sql = append(sql, "CREATE SCHEMA "+ident(in.Name))
+				sql = append(sql, "CREATE SCHEMA "+traits.Ident(in.Name))
 			}
 		}
 		s := w.Step(ch.Title(), w.Made, slices.Concat(sql, c.first, c.objects, c.references, c.triggers, c.comments, c.grants)...)
@@ -213,15 +212,15 @@ func (w *writer) change(ch change.Change) (int, error) {
 // https://learn.microsoft.com/en-us/sql/relational-databases/indexes/reorganize-and-rebuild-indexes.
 func (w *writer) maintain(ch change.Maintain) {
 	if ch.What == change.Analyze {
-		w.Step(ch.Title(), ddl.Takes("readers and writers go on", engine.BlocksNobody), "UPDATE STATISTICS "+relation(ch.Table))
+		w.Step(ch.Title(), ddl.Takes("readers and writers go on", engine.BlocksNobody), "UPDATE STATISTICS "+traits.Relation(ch.Table))
 		return
 	}
-	w.Step(ch.Title(), ddl.Takes("readers and writers go on; pages are locked one by one", engine.BlocksNobody), "ALTER INDEX ALL ON "+relation(ch.Table)+" REORGANIZE")
+	w.Step(ch.Title(), ddl.Takes("readers and writers go on; pages are locked one by one", engine.BlocksNobody), "ALTER INDEX ALL ON "+traits.Relation(ch.Table)+" REORGANIZE")
 }
 
 // altered makes ALTER of the CREATE that a text begins with.
 func altered(text string) string {
-	for _, t := range (Engine{}).Dialect().Tokens(text) {
+	for _, t := range (Writer{}).Dialect().Tokens(text) {
 		if t.Is("CREATE") {
 			return text[:t.Start] + "ALTER" + text[t.End:]
 		}
@@ -232,11 +231,11 @@ func altered(text string) string {
 func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 	switch {
 	case ch.New == nil:
-		w.brief(ch.Title(), "DROP TRIGGER "+qualified(ch.Table.Schema, ch.Old.Name))
+		w.brief(ch.Title(), "DROP TRIGGER "+traits.Qualified(ch.Table.Schema, ch.Old.Name))
 	case ch.Old == nil:
 		w.brief(ch.Title(), triggerText(ch.Table, ch.New)...)
 	default:
-		w.brief(ch.Title(), append([]string{"DROP TRIGGER " + qualified(ch.Table.Schema, ch.Old.Name)}, triggerText(ch.Table, ch.New)...)...)
+		w.brief(ch.Title(), append([]string{"DROP TRIGGER " + traits.Qualified(ch.Table.Schema, ch.Old.Name)}, triggerText(ch.Table, ch.New)...)...)
 	}
 }
 

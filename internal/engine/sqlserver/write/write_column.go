@@ -1,4 +1,4 @@
-package sqlserver
+package write
 
 import (
 	"fmt"
@@ -9,6 +9,7 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 func (w *writer) addColumn(ch change.AddColumn) {
@@ -16,7 +17,7 @@ func (w *writer) addColumn(ch change.AddColumn) {
 	w.AskUnvalued(ch.Table, ch.Column)
 	c := ch.Column.Clone()
 	if c.Default != "" && c.DefaultName == "" {
-		c.DefaultName = defaultName(t.Name, c.Name)
+		c.DefaultName = traits.DefaultName(t.Name, c.Name)
 	}
 	sql := []string{w.Alter(ch.Table, "ADD "+columnText(c))}
 	if c.Comment != "" {
@@ -35,21 +36,21 @@ func (w *writer) addColumn(ch change.AddColumn) {
 func dropColumn(t *catalog.Table, name string) []string {
 	var sql []string
 	if c := t.Column(name); c != nil && c.DefaultName != "" {
-		sql = append(sql, dialect.Alter(t.Ref(), "DROP CONSTRAINT "+ident(c.DefaultName)))
+		sql = append(sql, dialect.Alter(t.Ref(), "DROP CONSTRAINT "+traits.Ident(c.DefaultName)))
 	}
-	return append(sql, dialect.Alter(t.Ref(), "DROP COLUMN "+ident(name)))
+	return append(sql, dialect.Alter(t.Ref(), "DROP COLUMN "+traits.Ident(name)))
 }
 
 func (w *writer) setDefault(ch change.SetDefault) []string {
 	c := w.Now.Table(ch.Table).Column(ch.Column)
 	var sql []string
 	if c.DefaultName != "" {
-		sql = append(sql, w.Alter(ch.Table, "DROP CONSTRAINT "+ident(c.DefaultName)))
+		sql = append(sql, w.Alter(ch.Table, "DROP CONSTRAINT "+traits.Ident(c.DefaultName)))
 	}
 	if ch.To != "" {
 		name := ch.Name
 		if name == "" {
-			name = defaultName(ch.Table.Table, ch.Column)
+			name = traits.DefaultName(ch.Table.Table, ch.Column)
 		}
 		sql = append(sql, addDefault(ch.Table, name, ch.To, ch.Column))
 	}
@@ -57,14 +58,14 @@ func (w *writer) setDefault(ch change.SetDefault) []string {
 }
 
 func addDefault(on catalog.Ref, name, value, column string) string {
-	return dialect.Alter(on, fmt.Sprintf("ADD CONSTRAINT %s DEFAULT (%s) FOR %s", ident(name), value, ident(column)))
+	return dialect.Alter(on, fmt.Sprintf("ADD CONSTRAINT %s DEFAULT (%s) FOR %s", traits.Ident(name), value, traits.Ident(column)))
 }
 
 // backfill writes where the value is not there, row by row of what is joined.
 func (w *writer) backfill(ch change.BackfillColumn) {
-	table, c := relation(ch.Table), ident(ch.Column)
+	table, c := traits.Relation(ch.Table), traits.Ident(ch.Column)
 	s := w.Step(ch.Title(), w.Sized(ddl.Takes("writers of the rows wait", engine.BlocksAtWork), ch.Table),
-		fmt.Sprintf("UPDATE c SET %s = p.%s FROM %s c JOIN %s p ON %s WHERE c.%[1]s IS NULL", c, ident(ch.From), table, relation(ch.Via.Target), quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns)))
+		fmt.Sprintf("UPDATE c SET %s = p.%s FROM %s c JOIN %s p ON %s WHERE c.%[1]s IS NULL", c, traits.Ident(ch.From), table, traits.Relation(ch.Via.Target), traits.Quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns)))
 	s.Passing = true
 }
 
@@ -139,7 +140,7 @@ func alteredText(c *catalog.Column) string {
 	if c.Nullable {
 		null = " NULL"
 	}
-	return ident(c.Name) + " " + typeText(c.Type) + null
+	return traits.Ident(c.Name) + " " + typeText(c.Type) + null
 }
 
 // leaning are the statements that take away what leans on the columns, and those that make it
@@ -152,7 +153,7 @@ func (w *writer) leaning(altered []alteration) (drops, back []string) {
 	for _, t := range w.Now.Tables() {
 		for _, f := range t.ForeignKeys {
 			if touches(t.Ref(), f.Columns) || touches(f.Target, f.TargetColumns) {
-				references = append(references, w.Alter(t.Ref(), "DROP CONSTRAINT "+ident(f.Name)))
+				references = append(references, w.Alter(t.Ref(), "DROP CONSTRAINT "+traits.Ident(f.Name)))
 				referencesBack = append(referencesBack, w.declared(t.Ref(), f)...)
 				if !f.NotValidated && !f.Disabled {
 					w.AskOrphans(t.Ref(), f)
@@ -163,8 +164,10 @@ func (w *writer) leaning(altered []alteration) (drops, back []string) {
 			continue
 		}
 		for _, k := range t.Checks {
-			if slices.ContainsFunc(altered, func(a alteration) bool { return a.table == t.Ref() && expressions.Mentions(k.Expression, a.column) }) {
-				drops = append(drops, w.Alter(t.Ref(), "DROP CONSTRAINT "+ident(k.Name)))
+			if slices.ContainsFunc(altered, func(a alteration) bool {
+				return a.table == t.Ref() && traits.Expressions.Mentions(k.Expression, a.column)
+			}) {
+				drops = append(drops, w.Alter(t.Ref(), "DROP CONSTRAINT "+traits.Ident(k.Name)))
 				back = append(back, addCheck(t.Ref(), k)...)
 				if k.Comment != "" {
 					back = append(back, comment(onTable(t.Ref(), "CONSTRAINT", k.Name), "", k.Comment))
@@ -173,7 +176,7 @@ func (w *writer) leaning(altered []alteration) (drops, back []string) {
 		}
 		for _, a := range altered {
 			if c := t.Column(a.column); a.table == t.Ref() && c.DefaultName != "" {
-				drops = append(drops, w.Alter(t.Ref(), "DROP CONSTRAINT "+ident(c.DefaultName)))
+				drops = append(drops, w.Alter(t.Ref(), "DROP CONSTRAINT "+traits.Ident(c.DefaultName)))
 				back = append(back, addDefault(t.Ref(), c.DefaultName, c.Default, c.Name))
 			}
 		}
@@ -183,17 +186,17 @@ func (w *writer) leaning(altered []alteration) (drops, back []string) {
 		for _, x := range indexes {
 			used := append(x.NamedColumns(), x.Include...)
 			for _, a := range altered {
-				if x.Predicate != "" && expressions.Mentions(x.Predicate, a.column) {
+				if x.Predicate != "" && traits.Expressions.Mentions(x.Predicate, a.column) {
 					used = append(used, a.column)
 				}
 			}
 			if !touches(t.Ref(), used) {
 				continue
 			}
-			drop, make := fmt.Sprintf("DROP INDEX %s ON %s", ident(x.Name), relation(t.Ref())), []string{indexText(t, x, "")}
+			drop, make := fmt.Sprintf("DROP INDEX %s ON %s", traits.Ident(x.Name), traits.Relation(t.Ref())), []string{indexText(t, x, "")}
 			for _, k := range t.Keys() {
 				if k.Index == x.Name {
-					drop, make = w.Alter(t.Ref(), "DROP CONSTRAINT "+ident(k.Name)), []string{w.Alter(t.Ref(), "ADD "+keyText(t, k))}
+					drop, make = w.Alter(t.Ref(), "DROP CONSTRAINT "+traits.Ident(k.Name)), []string{w.Alter(t.Ref(), "ADD "+keyText(t, k))}
 					if k.Comment != "" {
 						make = append(make, comment(onTable(t.Ref(), "CONSTRAINT", k.Name), "", k.Comment))
 					}
@@ -203,7 +206,7 @@ func (w *writer) leaning(altered []alteration) (drops, back []string) {
 				make = append(make, comment(onTable(t.Ref(), "INDEX", x.Name), "", x.Comment))
 			}
 			if x.Invalid {
-				make = append(make, fmt.Sprintf("ALTER INDEX %s ON %s DISABLE", ident(x.Name), relation(t.Ref())))
+				make = append(make, fmt.Sprintf("ALTER INDEX %s ON %s DISABLE", traits.Ident(x.Name), traits.Relation(t.Ref())))
 			}
 			keys, keysBack = append(keys, drop), append(make, keysBack...)
 		}
@@ -220,7 +223,7 @@ func rank(x *catalog.Index) int {
 
 // unfit is the condition of values that the new type cannot hold, or "".
 func unfit(ch change.AlterType) string {
-	c, from, to := ident(ch.Column), ch.From, ch.To
+	c, from, to := traits.Ident(ch.Column), ch.From, ch.To
 	switch {
 	case from.Family == catalog.Integer && to.Family == catalog.Integer && to.Bits >= from.Bits && (to.Bits > from.Bits || to.Unsigned == from.Unsigned):
 		return ""

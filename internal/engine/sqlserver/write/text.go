@@ -1,4 +1,4 @@
-package sqlserver
+package write
 
 import (
 	"fmt"
@@ -6,13 +6,14 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // columnText writes a column for CREATE TABLE and ALTER TABLE ... ADD
 // (https://learn.microsoft.com/en-us/sql/t-sql/statements/alter-table-column-definition-transact-sql).
 func columnText(c *catalog.Column) string {
 	if c.Generated != "" {
-		text := ident(c.Name) + " AS (" + c.Generated + ")"
+		text := traits.Ident(c.Name) + " AS (" + c.Generated + ")"
 		if c.Stored {
 			text += " PERSISTED"
 			if !c.Nullable {
@@ -21,7 +22,7 @@ func columnText(c *catalog.Column) string {
 		}
 		return text
 	}
-	text := ident(c.Name) + " " + typeText(c.Type)
+	text := traits.Ident(c.Name) + " " + typeText(c.Type)
 	numbered, rest := "", ""
 	if c.Identity == catalog.IdentityAlways || c.Identity == catalog.IdentityByDefault {
 		numbered = " IDENTITY(1,1)"
@@ -34,9 +35,9 @@ func columnText(c *catalog.Column) string {
 			rest += " NOT FOR REPLICATION"
 		case o == "column set":
 			text += " COLUMN_SET FOR ALL_SPARSE_COLUMNS"
-		case strings.HasPrefix(o, masked):
-			text += " MASKED WITH (FUNCTION = " + strings.TrimPrefix(literal(strings.TrimPrefix(o, masked)), "N") + ")"
-		case unwrittenOption(o):
+		case strings.HasPrefix(o, traits.Masked):
+			text += " MASKED WITH (FUNCTION = " + strings.TrimPrefix(traits.Literal(strings.TrimPrefix(o, traits.Masked)), "N") + ")"
+		case traits.UnwrittenOption(o):
 		default:
 			text += " " + strings.ToUpper(o)
 		}
@@ -56,7 +57,7 @@ func columnText(c *catalog.Column) string {
 func defaultText(c *catalog.Column) string {
 	name := ""
 	if c.DefaultName != "" {
-		name = " CONSTRAINT " + ident(c.DefaultName)
+		name = " CONSTRAINT " + traits.Ident(c.DefaultName)
 	}
 	return name + " DEFAULT (" + c.Default + ")"
 }
@@ -83,12 +84,12 @@ func tableText(t *catalog.Table) []string {
 			parts = append(parts, checkText(k))
 		}
 	}
-	text := fmt.Sprintf("CREATE TABLE %s (\n  %s\n)", relation(t.Ref()), strings.Join(parts, ",\n  "))
+	text := fmt.Sprintf("CREATE TABLE %s (\n  %s\n)", traits.Relation(t.Ref()), strings.Join(parts, ",\n  "))
 	if clustering := t.Clustering(); clustering == nil {
 		if t.PartitionBy != nil {
 			text += " ON " + t.PartitionBy.Definition
 		} else if t.Tablespace != "" {
-			text += " ON " + bracket(t.Tablespace)
+			text += " ON " + traits.Bracket(t.Tablespace)
 		}
 		if t.Storage != "" {
 			text += " WITH (" + t.Storage + ")"
@@ -104,7 +105,7 @@ func tableText(t *catalog.Table) []string {
 		if x.Origin == catalog.ByPerson {
 			sql = append(sql, indexText(t, x, ""))
 			if x.Invalid {
-				sql = append(sql, fmt.Sprintf("ALTER INDEX %s ON %s DISABLE", ident(x.Name), relation(t.Ref())))
+				sql = append(sql, fmt.Sprintf("ALTER INDEX %s ON %s DISABLE", traits.Ident(x.Name), traits.Relation(t.Ref())))
 			}
 		}
 	}
@@ -113,7 +114,7 @@ func tableText(t *catalog.Table) []string {
 
 // inOrder puts what rests on another index behind it: XML indexes behind the primary one.
 func inOrder(list []*catalog.Index) []*catalog.Index {
-	rests := func(x *catalog.Index) bool { return x.Method == "xml" && x.Parts[0].OpClass != primaryXML }
+	rests := func(x *catalog.Index) bool { return x.Method == "xml" && x.Parts[0].OpClass != traits.PrimaryXML }
 	first := slices.DeleteFunc(slices.Clone(list), rests)
 	return append(first, slices.DeleteFunc(slices.Clone(list), func(x *catalog.Index) bool { return !rests(x) })...)
 }
@@ -127,7 +128,7 @@ func keyText(t *catalog.Table, k *catalog.Key) string {
 			x.Parts = append(x.Parts, catalog.IndexPart{Column: name})
 		}
 	}
-	return "CONSTRAINT " + ident(k.Name) + " " + keyOf(t, k == t.PrimaryKey, x)
+	return "CONSTRAINT " + traits.Ident(k.Name) + " " + keyOf(t, k == t.PrimaryKey, x)
 }
 
 func keyOf(t *catalog.Table, primary bool, x *catalog.Index) string {
@@ -148,7 +149,7 @@ func clusteredText(x *catalog.Index) string {
 func parts(x *catalog.Index) string {
 	var list []string
 	for _, p := range x.Parts {
-		text := ident(p.Column)
+		text := traits.Ident(p.Column)
 		if p.Descending {
 			text += " DESC"
 		}
@@ -171,11 +172,11 @@ func storage(t *catalog.Table, x *catalog.Index, more string) string {
 	case x.Clustered && t.PartitionBy != nil:
 		text += " ON " + t.PartitionBy.Definition
 	case x.Clustered && t.Tablespace != "":
-		text += " ON " + bracket(t.Tablespace)
+		text += " ON " + traits.Bracket(t.Tablespace)
 	case strings.HasSuffix(x.Tablespace, ")"):
 		text += " ON " + x.Tablespace
 	case x.Tablespace != "":
-		text += " ON " + bracket(x.Tablespace)
+		text += " ON " + traits.Bracket(x.Tablespace)
 	}
 	return text
 }
@@ -185,21 +186,21 @@ func storage(t *catalog.Table, x *catalog.Index, more string) string {
 func indexText(t *catalog.Table, x *catalog.Index, more string) string {
 	if x.Method == "xml" || x.Method == "spatial" {
 		kind, behind := strings.ToUpper(x.Method), ""
-		if p := x.Parts[0]; p.OpClass == primaryXML {
-			kind = primaryXML + " " + kind
+		if p := x.Parts[0]; p.OpClass == traits.PrimaryXML {
+			kind = traits.PrimaryXML + " " + kind
 		} else {
 			behind = " " + p.OpClass
 			if using, options, ok := strings.Cut(p.OpClass, ", "); ok && x.Method == "spatial" {
 				behind, more = " "+using, options
 			}
 		}
-		return fmt.Sprintf("CREATE %s INDEX %s ON %s (%s)%s%s", kind, ident(x.Name), relation(t.Ref()), parts(x), behind, storage(t, x, more))
+		return fmt.Sprintf("CREATE %s INDEX %s ON %s (%s)%s%s", kind, traits.Ident(x.Name), traits.Relation(t.Ref()), parts(x), behind, storage(t, x, more))
 	}
 	if x.Method == "columnstore" {
 		if x.Clustered {
-			return fmt.Sprintf("CREATE CLUSTERED COLUMNSTORE INDEX %s ON %s%s", ident(x.Name), relation(t.Ref()), storage(t, x, more))
+			return fmt.Sprintf("CREATE CLUSTERED COLUMNSTORE INDEX %s ON %s%s", traits.Ident(x.Name), traits.Relation(t.Ref()), storage(t, x, more))
 		}
-		return fmt.Sprintf("CREATE NONCLUSTERED COLUMNSTORE INDEX %s ON %s (%s)%s", ident(x.Name), relation(t.Ref()), parts(x), filter(x)+storage(t, x, more))
+		return fmt.Sprintf("CREATE NONCLUSTERED COLUMNSTORE INDEX %s ON %s (%s)%s", traits.Ident(x.Name), traits.Relation(t.Ref()), parts(x), filter(x)+storage(t, x, more))
 	}
 	kind := ""
 	if x.Unique {
@@ -207,9 +208,9 @@ func indexText(t *catalog.Table, x *catalog.Index, more string) string {
 	}
 	include := ""
 	if len(x.Include) > 0 {
-		include = " INCLUDE (" + idents(x.Include) + ")"
+		include = " INCLUDE (" + traits.Idents(x.Include) + ")"
 	}
-	return fmt.Sprintf("CREATE %s%s INDEX %s ON %s (%s)%s%s%s", kind, clusteredText(x), ident(x.Name), relation(t.Ref()), parts(x), include, filter(x), storage(t, x, more))
+	return fmt.Sprintf("CREATE %s%s INDEX %s ON %s (%s)%s%s%s", kind, clusteredText(x), traits.Ident(x.Name), traits.Relation(t.Ref()), parts(x), include, filter(x), storage(t, x, more))
 }
 
 func filter(x *catalog.Index) string {
@@ -220,7 +221,7 @@ func filter(x *catalog.Index) string {
 }
 
 func checkText(k *catalog.Check) string {
-	return "CONSTRAINT " + ident(k.Name) + " CHECK (" + k.Expression + ")"
+	return "CONSTRAINT " + traits.Ident(k.Name) + " CHECK (" + k.Expression + ")"
 }
 
 // addCheck writes a check as it is: looked at, not looked at, or switched off.
@@ -229,9 +230,9 @@ func addCheck(on catalog.Ref, k *catalog.Check) []string {
 	if k.NotValidated || k.NotEnforced {
 		with = "NOCHECK"
 	}
-	sql := []string{fmt.Sprintf("ALTER TABLE %s WITH %s ADD %s", relation(on), with, checkText(k))}
+	sql := []string{fmt.Sprintf("ALTER TABLE %s WITH %s ADD %s", traits.Relation(on), with, checkText(k))}
 	if k.NotEnforced {
-		sql = append(sql, fmt.Sprintf("ALTER TABLE %s NOCHECK CONSTRAINT %s", relation(on), ident(k.Name)))
+		sql = append(sql, fmt.Sprintf("ALTER TABLE %s NOCHECK CONSTRAINT %s", traits.Relation(on), traits.Ident(k.Name)))
 	}
 	return sql
 }
@@ -243,7 +244,7 @@ func addReference(on catalog.Ref, f *catalog.ForeignKey) []string {
 	if f.NotValidated || f.Disabled {
 		with = "NOCHECK"
 	}
-	text := fmt.Sprintf("ALTER TABLE %s WITH %s ADD CONSTRAINT %s FOREIGN KEY (%s) REFERENCES %s (%s)", relation(on), with, ident(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns))
+	text := fmt.Sprintf("ALTER TABLE %s WITH %s ADD CONSTRAINT %s FOREIGN KEY (%s) REFERENCES %s (%s)", traits.Relation(on), with, traits.Ident(f.Name), traits.Idents(f.Columns), traits.Relation(f.Target), traits.Idents(f.TargetColumns))
 	if does := written(f.OnDelete); does != "" {
 		text += " ON DELETE " + does
 	}
@@ -252,7 +253,7 @@ func addReference(on catalog.Ref, f *catalog.ForeignKey) []string {
 	}
 	sql := []string{text}
 	if f.Disabled {
-		sql = append(sql, fmt.Sprintf("ALTER TABLE %s NOCHECK CONSTRAINT %s", relation(on), ident(f.Name)))
+		sql = append(sql, fmt.Sprintf("ALTER TABLE %s NOCHECK CONSTRAINT %s", traits.Relation(on), traits.Ident(f.Name)))
 	}
 	return sql
 }
@@ -277,18 +278,18 @@ func comment(on noted, from, to string) string {
 	if from == to {
 		return ""
 	}
-	procedure, value := "sp_addextendedproperty", ", "+literal(to)
+	procedure, value := "sp_addextendedproperty", ", "+traits.Literal(to)
 	switch {
 	case to == "":
 		procedure, value = "sp_dropextendedproperty", ""
 	case from != "":
 		procedure = "sp_updateextendedproperty"
 	}
-	text := "EXEC sys." + procedure + " " + literal(description) + value
+	text := "EXEC sys." + procedure + " " + traits.Literal(traits.Description) + value
 	for level := 0; level < 3; level++ {
 		kind, name := "NULL", "NULL"
 		if 2*level < len(on) {
-			kind, name = literal(on[2*level]), literal(on[2*level+1])
+			kind, name = traits.Literal(on[2*level]), traits.Literal(on[2*level+1])
 		}
 		if to == "" {
 			// sp_dropextendedproperty has no value in between, and takes its levels by name.
@@ -380,13 +381,13 @@ func moded(mode, text string) []string {
 func triggerText(on catalog.Ref, g *catalog.Trigger) []string {
 	sql := moded(g.Mode, g.Definition)
 	if g.Order != 0 {
-		place := map[int]string{firesFirst: "First", firesLast: "Last"}[g.Order]
+		place := map[int]string{traits.FiresFirst: "First", traits.FiresLast: "Last"}[g.Order]
 		for _, event := range g.Events {
-			sql = append(sql, fmt.Sprintf("EXEC sys.sp_settriggerorder %s, %s, %s", literal(qualified(on.Schema, g.Name)), literal(place), literal(strings.ToUpper(event))))
+			sql = append(sql, fmt.Sprintf("EXEC sys.sp_settriggerorder %s, %s, %s", traits.Literal(traits.Qualified(on.Schema, g.Name)), traits.Literal(place), traits.Literal(strings.ToUpper(event))))
 		}
 	}
 	if g.Enabled == "disabled" {
-		sql = append(sql, fmt.Sprintf("DISABLE TRIGGER %s ON %s", qualified(on.Schema, g.Name), relation(on)))
+		sql = append(sql, fmt.Sprintf("DISABLE TRIGGER %s ON %s", traits.Qualified(on.Schema, g.Name), traits.Relation(on)))
 	}
 	return sql
 }
@@ -394,7 +395,7 @@ func triggerText(on catalog.Ref, g *catalog.Trigger) []string {
 // ready reports whether the index can be built while others write: what the edition can, not
 // every index can.
 func ready(c *catalog.Catalog, t *catalog.Table, x *catalog.Index) bool {
-	return online(c) && x.Method == "btree" && !slices.ContainsFunc(t.Columns, func(col *catalog.Column) bool {
+	return traits.Online(c) && x.Method == "btree" && !slices.ContainsFunc(t.Columns, func(col *catalog.Column) bool {
 		return x.Clustered && slices.Contains([]string{"text", "ntext", "image"}, col.Type.Native)
 	})
 }

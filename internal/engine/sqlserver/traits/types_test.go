@@ -1,9 +1,10 @@
-package sqlserver
+package traits
 
 import (
 	"testing"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // TestTypes: a type as sys.columns describes it, in bytes, and as a statement writes it.
@@ -42,7 +43,7 @@ func TestTypes(t *testing.T) {
 		{"geography", -1, 0, 0, catalog.Type{Native: "geography", Family: catalog.Other}},
 		{"hierarchyid", 892, 0, 0, catalog.Type{Native: "hierarchyid", Family: catalog.Other}},
 	} {
-		if got := typeOf(x.base, x.length, x.precision, x.scale, latin); got != x.want {
+		if got := TypeOf(x.base, x.length, x.precision, x.scale, latin); got != x.want {
 			t.Errorf("%s(%d): %+v, want %+v", x.base, x.length, got, x.want)
 		}
 	}
@@ -53,7 +54,7 @@ func TestTypes(t *testing.T) {
 func TestObsolete(t *testing.T) {
 	for base, want := range map[string]string{"text": "varchar(max)", "ntext": "nvarchar(max)", "image": "varbinary(max)", "datetime": "datetime2(3)", "smalldatetime": "datetime2(0)",
 		"varchar": "", "datetime2": "", "date": "", "int": ""} {
-		why, as := obsolete(typeOf(base, 16, 0, 0, "Latin1_General_BIN2"))
+		why, as := Obsolete(TypeOf(base, 16, 0, 0, "Latin1_General_BIN2"))
 		if as.Native != want || (why == "") != (want == "") {
 			t.Errorf("%s becomes %q: %s", base, as.Native, why)
 		}
@@ -67,7 +68,7 @@ func TestObsolete(t *testing.T) {
 func TestUncompared(t *testing.T) {
 	for base, want := range map[string]bool{"text": true, "ntext": true, "image": true, "xml": true, "geometry": true, "varbinary": true, "timestamp": true, "sql_variant": true,
 		"varchar": false, "int": false, "uniqueidentifier": false, "datetime": false, "bit": false} {
-		if got := uncompared(typeOf(base, 8, 0, 0, "")); got != want {
+		if got := traits.Uncompared(TypeOf(base, 8, 0, 0, "")); got != want {
 			t.Errorf("%s: %v", base, got)
 		}
 	}

@@ -1,4 +1,4 @@
-package sqlserver
+package write
 
 import (
 	"fmt"
@@ -9,6 +9,7 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // setBoundaries splits parts and merges them. A part that is split while it holds rows beyond the
@@ -16,14 +17,14 @@ import (
 // (https://learn.microsoft.com/en-us/sql/t-sql/statements/alter-partition-function-transact-sql).
 func (w *writer) setBoundaries(ch change.SetBoundaries) {
 	var sql []string
-	name := ident(ch.Object)
+	name := traits.Ident(ch.Object)
 	for _, v := range ch.From.Without(ch.To) {
 		sql = append(sql, fmt.Sprintf("ALTER PARTITION FUNCTION %s() MERGE RANGE (%s)", name, v))
 	}
 	for _, v := range ch.To.Without(ch.From) {
 		for _, s := range schemesOf(w.Now, ch.Object) {
 			_, groups, _ := strings.Cut(s.Definition, " ALL TO (")
-			sql = append(sql, fmt.Sprintf("ALTER PARTITION SCHEME %s NEXT USED %s", ident(s.Name), strings.TrimSuffix(groups, ")")))
+			sql = append(sql, fmt.Sprintf("ALTER PARTITION SCHEME %s NEXT USED %s", traits.Ident(s.Name), strings.TrimSuffix(groups, ")")))
 		}
 		sql = append(sql, fmt.Sprintf("ALTER PARTITION FUNCTION %s() SPLIT RANGE (%s)", name, v))
 	}
@@ -63,7 +64,7 @@ func (w *writer) lay(title string, now, to *catalog.Table, key *catalog.Key) {
 	var keyed *catalog.Index
 	if key != nil {
 		keyed = to.Index(key.Index)
-		w.Step(title, w.Sized(ddl.Takes(forLong, engine.BlocksAtWork), now.Ref()), w.Alter(now.Ref(), "DROP CONSTRAINT "+ident(now.PrimaryKey.Name)), w.Alter(now.Ref(), w.keyClause(&rows, key.Name, true, lies(keyed), "")))
+		w.Step(title, w.Sized(ddl.Takes(forLong, engine.BlocksAtWork), now.Ref()), w.Alter(now.Ref(), "DROP CONSTRAINT "+traits.Ident(now.PrimaryKey.Name)), w.Alter(now.Ref(), w.keyClause(&rows, key.Name, true, lies(keyed), "")))
 		if key.Comment != "" {
 			w.brief("write the comment on its key", comment(onTable(now.Ref(), "CONSTRAINT", key.Name), "", key.Comment))
 		}
@@ -109,7 +110,7 @@ func (w *writer) heap(title string, now, to *catalog.Table) {
 		by = to.PartitionBy
 	}
 	x := &catalog.Index{Name: passing, Origin: catalog.ByPerson, Method: "btree", Clustered: true, Storage: now.Storage, Parts: []catalog.IndexPart{{Column: by.Columns[0]}}}
-	s := w.Step(title, w.Sized(ddl.Takes(forLong, engine.BlocksAtWork), now.Ref()), indexText(to, x, ""), fmt.Sprintf("DROP INDEX %s ON %s", passing, relation(now.Ref())))
+	s := w.Step(title, w.Sized(ddl.Takes(forLong, engine.BlocksAtWork), now.Ref()), indexText(to, x, ""), fmt.Sprintf("DROP INDEX %s ON %s", passing, traits.Relation(now.Ref())))
 	s.Notes = append(s.Notes, "an index puts the rows there, and goes: all others are built twice")
 }
 

@@ -1,4 +1,4 @@
-package sqlserver
+package traits
 
 import (
 	"fmt"
@@ -19,9 +19,9 @@ var families = map[string]struct {
 	"uniqueidentifier": {catalog.UUID, 0}, "json": {catalog.JSON, 0},
 }
 
-// typeOf is a type as sys.columns describes it. A length is in bytes there, -1 for no limit; the
+// TypeOf is a type as sys.columns describes it. A length is in bytes there, -1 for no limit; the
 // letters of an n-type take two each.
-func typeOf(base string, length, precision, scale int, collation string) catalog.Type {
+func TypeOf(base string, length, precision, scale int, collation string) catalog.Type {
 	known, ok := families[base]
 	t := catalog.Type{Native: base, Family: catalog.Other}
 	if ok {
@@ -61,20 +61,11 @@ func typeOf(base string, length, precision, scale int, collation string) catalog
 	return t
 }
 
-// uncompared are the types whose values the engine neither compares nor counts.
-func uncompared(t catalog.Type) bool {
-	switch t.Native {
-	case "text", "ntext", "image", "xml", "geography", "geometry":
-		return true
-	}
-	return t.Family == catalog.Binary || t.Family == catalog.Other
-}
-
-// obsolete: what the manual advises against
+// Obsolete: what the manual advises against
 // (https://learn.microsoft.com/en-us/sql/t-sql/data-types/ntext-text-and-image-transact-sql,
 // https://learn.microsoft.com/en-us/sql/t-sql/data-types/datetime-transact-sql).
-func obsolete(t catalog.Type) (string, catalog.Type) {
-	as := func(base string, scale int) catalog.Type { return typeOf(base, -1, 0, scale, t.Collation) }
+func Obsolete(t catalog.Type) (string, catalog.Type) {
+	as := func(base string, scale int) catalog.Type { return TypeOf(base, -1, 0, scale, t.Collation) }
 	switch t.Native {
 	case "text":
 		return "the manual says that it will be removed", as("varchar", 0)

@@ -1,4 +1,4 @@
-package sqlserver
+package write
 
 import (
 	"fmt"
@@ -7,6 +7,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // creator gathers the statements of one structure, phase by phase.
@@ -19,7 +20,7 @@ type creator struct {
 
 // Create writes the whole structure: what tables lie in, tables with their keys and indexes,
 // modules, then foreign keys, then triggers.
-func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+func (e Writer) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 	w := &creator{}
 	w.whole(c)
 	return w.work(), w.losses
@@ -27,12 +28,12 @@ func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
 
 // Twin writes the structure without its grants: those that they are for are not in an empty
 // database.
-func (e Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) { return e.Create(c) }
+func (e Writer) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) { return e.Create(c) }
 
 func (w *creator) whole(c *catalog.Catalog) {
 	for _, s := range c.Schemas {
 		if s.Name != "dbo" {
-			w.first = append(w.first, "CREATE SCHEMA "+ident(s.Name))
+			w.first = append(w.first, "CREATE SCHEMA "+traits.Ident(s.Name))
 		}
 		if s.Comment != "" {
 			w.comments = append(w.comments, comment(noted{"SCHEMA", s.Name}, "", s.Comment))
@@ -77,7 +78,7 @@ func (w *creator) member(m *catalog.Member) {
 		w.granted(catalog.Ref{Schema: m.Schema, Table: m.View.Name}, m.View.Rights)
 		w.note(m.View.Comment, "SCHEMA", m.Schema, "VIEW", m.View.Name)
 	case m.Sequence != nil:
-		w.objects = append(w.objects, "CREATE SEQUENCE "+qualified(m.Schema, m.Sequence.Name)+sequenceText(m.Sequence))
+		w.objects = append(w.objects, "CREATE SEQUENCE "+traits.Qualified(m.Schema, m.Sequence.Name)+sequenceText(m.Sequence))
 		w.granted(catalog.Ref{Schema: m.Schema, Table: m.Sequence.Name}, m.Sequence.Rights)
 		w.note(m.Sequence.Comment, "SCHEMA", m.Schema, "SEQUENCE", m.Sequence.Name)
 	case m.Routine != nil:
@@ -92,7 +93,7 @@ func (w *creator) member(m *catalog.Member) {
 		if m.Type.Required {
 			null = "NOT NULL"
 		}
-		w.objects = append(w.objects, fmt.Sprintf("CREATE TYPE %s FROM %s %s", qualified(m.Schema, m.Type.Name), m.Type.Base.Native, null))
+		w.objects = append(w.objects, fmt.Sprintf("CREATE TYPE %s FROM %s %s", traits.Qualified(m.Schema, m.Type.Name), m.Type.Base.Native, null))
 	case m.Object != nil && m.Object.Definition != "" && m.Schema == "": // what tables lie in
 		w.first = append(w.first, m.Object.Definition)
 	case m.Object != nil && m.Object.Definition != "":
@@ -115,12 +116,12 @@ func (w *creator) granted(on catalog.Ref, r catalog.Rights) {
 			verb = "DENY"
 		}
 		if g.Column != "" {
-			column = " (" + ident(g.Column) + ")"
+			column = " (" + traits.Ident(g.Column) + ")"
 		}
 		if g.Grantable {
 			with = " WITH GRANT OPTION"
 		}
-		w.grants = append(w.grants, fmt.Sprintf("%s %s ON OBJECT::%s%s TO %s%s", verb, what, relation(on), column, ident(g.To), with))
+		w.grants = append(w.grants, fmt.Sprintf("%s %s ON OBJECT::%s%s TO %s%s", verb, what, traits.Relation(on), column, traits.Ident(g.To), with))
 	}
 }
 
@@ -155,7 +156,7 @@ func (w *creator) table(t *catalog.Table) {
 	}
 	for _, c := range t.Columns {
 		for _, o := range c.Options {
-			if unwrittenOption(o) {
+			if traits.UnwrittenOption(o) {
 				w.lose(catalog.ObjectRef{Kind: "column", Schema: t.Schema, Name: c.Name + " of " + t.Name}, "it is "+o+", which is not written")
 			}
 		}
@@ -168,7 +169,7 @@ func (w *creator) table(t *catalog.Table) {
 		}
 		w.objects = append(w.objects, o.Definition)
 	}
-	if t.Has(changeTracking) {
+	if t.Has(traits.ChangeTracking) {
 		w.lose(ref, "its changes are tracked, which is not written: the database has to be set for it first")
 	}
 	for _, f := range t.ForeignKeys {

@@ -1,4 +1,4 @@
-package sqlserver
+package write
 
 import (
 	"fmt"
@@ -9,6 +9,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/sqlexpr"
 	"nexdal/internal/engine/sqllex"
+	"nexdal/internal/engine/sqlserver/traits"
 	"nexdal/internal/pattern"
 )
 
@@ -16,7 +17,7 @@ import (
 // https://learn.microsoft.com/en-us/sql/relational-databases/tables/unique-constraints-and-check-constraints (nulls in a unique key),
 // https://learn.microsoft.com/en-us/sql/sql-server/maximum-capacity-specifications-for-sql-server (1,700 and 900 bytes, 128 letters),
 // https://learn.microsoft.com/en-us/sql/relational-databases/partitions/partitioned-tables-and-indexes (keys hold the column).
-func (Engine) Abilities(string) catalog.Abilities {
+func (Writer) Abilities(string) catalog.Abilities {
 	return catalog.Abilities{
 		AddedKeyType: catalog.Type{Native: "bigint", Family: catalog.Integer, Bits: 64},
 		IntegerTypes: []catalog.Type{{Native: "smallint", Family: catalog.Integer, Bits: 16}, {Native: "int", Family: catalog.Integer, Bits: 32},
@@ -29,60 +30,50 @@ func (Engine) Abilities(string) catalog.Abilities {
 		Boundaries:                 boundaries,
 		PartitionedReferences:      true,
 		RangeKey:                   rangeKey,
-		RangeBounds:                func(_ *catalog.Table, from, to catalog.Bound) string { return between(true, lower(from), upper(to)) },
-		BoundAt:                    boundAt,
-		ForeignKeysNameIndex:       true,
-		DropsEmptySchemas:          true,
+		RangeBounds: func(_ *catalog.Table, from, to catalog.Bound) string {
+			return between(true, lower(from), upper(to))
+		},
+		BoundAt:              boundAt,
+		ForeignKeysNameIndex: true,
+		DropsEmptySchemas:    true,
 		ClusteredByKey: func(t *catalog.Table) bool {
 			x := t.Clustering()
 			return x != nil && x.Origin == catalog.ByPrimaryKey
 		},
-		ClustersKeys:             true,
-		NullsAlike:               true,
-		IndexesSwitch:            true,
-		DefaultName:              defaultName,
-		CountsReads:              true,
-		ReadsAdvice:              "GRANT VIEW SERVER STATE to the user who surveys",
-		IndexPage:                1700,
-		Reserved:                 func(word string) bool { return quoting.Reserved(word) },
-		AnalyseAdvice:            "EXEC sp_updatestats, then survey the database",
-		PartialIndexes:           true,
-		DateTypes:                true,
-		ZonedMoments:             true,
-		Comments:                 true,
-		Obsolete:                 obsolete,
-		ExactType:                catalog.Type{Native: "decimal(19,4)", Family: catalog.Decimal, Precision: 19, Scale: 4},
-		Now:                      now,
-		Condition:                condition,
-		Bounds:                   boundsOf,
-		InRange:                  within,
-		SystemNamed:              systemNamed,
-		SequenceMost:             math.MaxInt64,
-		SequenceTypes:            true,
-		NextValue:                func(r catalog.Ref) string { return "NEXT VALUE FOR " + bracket(r.Schema) + "." + bracket(r.Table) },
+		ClustersKeys:   true,
+		NullsAlike:     true,
+		IndexesSwitch:  true,
+		DefaultName:    traits.DefaultName,
+		CountsReads:    true,
+		ReadsAdvice:    "GRANT VIEW SERVER STATE to the user who surveys",
+		IndexPage:      1700,
+		Reserved:       func(word string) bool { return traits.Quoting.Reserved(word) },
+		AnalyseAdvice:  "EXEC sp_updatestats, then survey the database",
+		PartialIndexes: true,
+		DateTypes:      true,
+		ZonedMoments:   true,
+		Comments:       true,
+		Obsolete:       traits.Obsolete,
+		ExactType:      catalog.Type{Native: "decimal(19,4)", Family: catalog.Decimal, Precision: 19, Scale: 4},
+		Now:            now,
+		Condition:      condition,
+		Bounds:         boundsOf,
+		InRange:        within,
+		SystemNamed:    systemNamed,
+		SequenceMost:   math.MaxInt64,
+		SequenceTypes:  true,
+		NextValue: func(r catalog.Ref) string {
+			return "NEXT VALUE FOR " + traits.Bracket(r.Schema) + "." + traits.Bracket(r.Table)
+		},
 		UncheckedReferences:      true,
 		NotEnforced:              true,
 		TriggersSwitch:           true,
 		IndexNamesPerTable:       true,
 		ConstraintNamesPerSchema: true,
-		Expressions:              sqlexpr.Reader{Dialect: Engine{}.Dialect()},
+		Expressions:              sqlexpr.Reader{Dialect: Writer{}.Dialect()},
 		MaxName:                  128,
 	}
 }
-
-// defaultName is as the server would begin the name, without its numbers.
-func defaultName(table, column string) string { return cutName("DF_" + table + "_" + column) }
-
-// cutName keeps a name within what the server takes.
-func cutName(name string) string {
-	if letters := []rune(name); len(letters) > 128 {
-		return string(letters[:128])
-	}
-	return name
-}
-
-// bracket writes a name as the server writes it in its texts.
-func bracket(name string) string { return "[" + strings.ReplaceAll(name, "]", "]]") + "]" }
 
 // now: https://learn.microsoft.com/en-us/sql/t-sql/functions/date-and-time-data-types-and-functions-transact-sql.
 func now(t catalog.Type) string {
@@ -102,7 +93,7 @@ func now(t catalog.Type) string {
 func condition(t *catalog.Table, c catalog.Condition) string {
 	switch {
 	case c.Filled != "":
-		return bracket(c.Filled) + " IS NOT NULL"
+		return traits.Bracket(c.Filled) + " IS NOT NULL"
 	case c.Among != nil:
 		values := make([]string, len(c.Among.Values))
 		column := t.Column(c.Among.Column)
@@ -116,13 +107,13 @@ func condition(t *catalog.Table, c catalog.Condition) string {
 			default:
 				v = "(" + v + ")"
 			}
-			values[len(values)-1-i] = bracket(c.Among.Column) + "=" + v
+			values[len(values)-1-i] = traits.Bracket(c.Among.Column) + "=" + v
 		}
 		return strings.Join(values, " OR ")
 	}
 	var none, all []string
 	for _, name := range c.Together {
-		none, all = append(none, bracket(name)+" IS NULL"), append(all, bracket(name)+" IS NOT NULL")
+		none, all = append(none, traits.Bracket(name)+" IS NULL"), append(all, traits.Bracket(name)+" IS NOT NULL")
 	}
 	return strings.Join(none, " AND ") + " OR " + strings.Join(all, " AND ")
 }
@@ -182,5 +173,5 @@ func within(column string, from, to catalog.Bound) string {
 		}
 		return "'" + b.At.Format("2006-01-02T15:04:05") + "'"
 	}
-	return fmt.Sprintf("%s >= %s AND %[1]s < %[3]s", ident(column), value(from), value(to))
+	return fmt.Sprintf("%s >= %s AND %[1]s < %[3]s", traits.Ident(column), value(from), value(to))
 }

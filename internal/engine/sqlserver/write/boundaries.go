@@ -1,4 +1,4 @@
-package sqlserver
+package write
 
 import (
 	"fmt"
@@ -7,11 +7,12 @@ import (
 	"time"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
-// partBounds are those of a part, counted from 1, of what is cut at the values
+// PartBounds are those of a part, counted from 1, of what is cut at the values
 // (https://learn.microsoft.com/en-us/sql/t-sql/statements/create-partition-function-transact-sql).
-func partBounds(right bool, values []string, number int) string {
+func PartBounds(right bool, values []string, number int) string {
 	at := func(i int) string {
 		if i < 0 || i >= len(values) {
 			return ""
@@ -51,12 +52,13 @@ func upper(b catalog.Bound) string {
 	return b.Text
 }
 
-func functionText(name, native string, right bool, values []string) string {
+// FunctionText is the statement that makes a partition function.
+func FunctionText(name, native string, right bool, values []string) string {
 	side := "LEFT"
 	if right {
 		side = "RIGHT"
 	}
-	return fmt.Sprintf("CREATE PARTITION FUNCTION %s (%s) AS RANGE %s FOR VALUES (%s)", ident(name), native, side, strings.Join(values, ", "))
+	return fmt.Sprintf("CREATE PARTITION FUNCTION %s (%s) AS RANGE %s FOR VALUES (%s)", traits.Ident(name), native, side, strings.Join(values, ", "))
 }
 
 // A function is what cuts tables up, taken from its text.
@@ -69,14 +71,14 @@ type function struct {
 // functionOf reads the text of a partition function, as functionText writes it.
 func functionOf(o *catalog.Object) (f function, ok bool) {
 	head, list, found := strings.Cut(o.Definition, " FOR VALUES (")
-	_, rest, typed := strings.Cut(head, ident(o.Name)+" (")
+	_, rest, typed := strings.Cut(head, traits.Ident(o.Name)+" (")
 	native, side, sided := strings.Cut(rest, ") AS RANGE ")
 	if !found || !typed || !sided {
 		return f, false
 	}
 	f = function{name: o.Name, native: native, right: side == "RIGHT"}
 	value := ""
-	for _, t := range (Engine{}).Dialect().Tokens(strings.TrimSuffix(list, ")")) {
+	for _, t := range (Writer{}).Dialect().Tokens(strings.TrimSuffix(list, ")")) {
 		if t.Is(",") {
 			f.values, value = append(f.values, strings.TrimSpace(value)), ""
 			continue
@@ -93,14 +95,14 @@ func functionOf(o *catalog.Object) (f function, ok bool) {
 func (f function) parts() []*catalog.Partition {
 	all := make([]*catalog.Partition, len(f.values)+1)
 	for i := range all {
-		all[i] = &catalog.Partition{Name: fmt.Sprint(i + 1), Bounds: partBounds(f.right, f.values, i+1)}
+		all[i] = &catalog.Partition{Name: fmt.Sprint(i + 1), Bounds: PartBounds(f.right, f.values, i+1)}
 	}
 	return all
 }
 
 // schemeOf is the name of the scheme that a table or an index lies on.
 func schemeOf(place string) string {
-	for _, t := range (Engine{}).Dialect().Tokens(place) {
+	for _, t := range (Writer{}).Dialect().Tokens(place) {
 		return t.Name()
 	}
 	return ""
@@ -115,22 +117,22 @@ func object(c *catalog.Catalog, kind, name string) *catalog.Object {
 
 // Kinds of objects by which tables are cut up.
 const (
-	kindFunction = "partition function"
-	kindScheme   = "partition scheme"
+	KindFunction = "partition function"
+	KindScheme   = "partition scheme"
 )
 
 // boundaries are those of the function behind the table's scheme, and all tables that it cuts up;
 // of a plain table they are those of a function that is to be made.
 func boundaries(c *catalog.Catalog, t *catalog.Table) *catalog.Boundaries {
 	name := schemeOf(t.PartitionBy.Definition)
-	scheme := object(c, kindScheme, name)
+	scheme := object(c, KindScheme, name)
 	if own := c.Table(t.Ref()); own == nil || own.PartitionBy == nil {
 		return newBoundaries(c, t, name)
 	}
 	if scheme == nil || len(scheme.Needs) == 0 {
 		return nil
 	}
-	o := object(c, kindFunction, scheme.Needs[0].Name)
+	o := object(c, KindFunction, scheme.Needs[0].Name)
 	if o == nil {
 		return nil
 	}
@@ -148,7 +150,7 @@ func boundaries(c *catalog.Catalog, t *catalog.Table) *catalog.Boundaries {
 		if other.PartitionBy == nil {
 			continue
 		}
-		if s := object(c, kindScheme, schemeOf(other.PartitionBy.Definition)); s != nil && slices.ContainsFunc(s.Needs, func(n catalog.ObjectRef) bool { return n.Name == f.name }) {
+		if s := object(c, KindScheme, schemeOf(other.PartitionBy.Definition)); s != nil && slices.ContainsFunc(s.Needs, func(n catalog.ObjectRef) bool { return n.Name == f.name }) {
 			b.Tables = append(b.Tables, other.Ref())
 			if why := special(other); why != "" {
 				b.Refused = fmt.Sprintf("%s is cut up by the same function, and %s", other.Ref(), why)
@@ -161,7 +163,7 @@ func boundaries(c *catalog.Catalog, t *catalog.Table) *catalog.Boundaries {
 // schemesOf are those that lay out the parts of a function.
 func schemesOf(c *catalog.Catalog, function string) (all []*catalog.Object) {
 	for _, o := range c.Objects {
-		if o.Kind == kindScheme && slices.ContainsFunc(o.Needs, func(n catalog.ObjectRef) bool { return n.Name == function }) {
+		if o.Kind == KindScheme && slices.ContainsFunc(o.Needs, func(n catalog.ObjectRef) bool { return n.Name == function }) {
 			all = append(all, o)
 		}
 	}
@@ -176,10 +178,10 @@ func newBoundaries(c *catalog.Catalog, t *catalog.Table, name string) *catalog.B
 	}
 	f := function{name: name, native: t.Column(t.PartitionBy.Columns[0]).Type.Native, right: true}
 	b := &catalog.Boundaries{Object: name, Place: t.PartitionBy.Definition, At: f.at, Objects: []*catalog.Object{
-		{Kind: kindFunction, Name: name},
-		{Kind: kindScheme, Name: name, Definition: fmt.Sprintf("CREATE PARTITION SCHEME %s AS PARTITION %[1]s ALL TO (%s)", ident(name), bracket(group)), Needs: []catalog.ObjectRef{{Kind: kindFunction, Name: name}}},
+		{Kind: KindFunction, Name: name},
+		{Kind: KindScheme, Name: name, Definition: fmt.Sprintf("CREATE PARTITION SCHEME %s AS PARTITION %[1]s ALL TO (%s)", traits.Ident(name), traits.Bracket(group)), Needs: []catalog.ObjectRef{{Kind: KindFunction, Name: name}}},
 	}}
-	if object(c, kindFunction, name) != nil || object(c, kindScheme, name) != nil {
+	if object(c, KindFunction, name) != nil || object(c, KindScheme, name) != nil {
 		b.Refused = fmt.Sprintf("a partition function or scheme called %s is there already", name)
 	}
 	return b
@@ -188,7 +190,7 @@ func newBoundaries(c *catalog.Catalog, t *catalog.Table, name string) *catalog.B
 // at is the function, and its parts, with other values.
 func (f function) at(values []string) (definition string, parts []*catalog.Partition) {
 	f.values = values
-	return functionText(f.name, f.native, f.right, values), f.parts()
+	return FunctionText(f.name, f.native, f.right, values), f.parts()
 }
 
 // rangeKey cuts at days and moments that are in no time zone: what a value in one compares with
@@ -198,7 +200,7 @@ func rangeKey(t *catalog.Table, column string) (*catalog.PartitionKey, catalog.B
 	if c.Type.Family != catalog.Date && c.Type.Family != catalog.Timestamp || c.Type.Zoned || c.Generated != "" && !c.Stored {
 		return nil, catalog.Bound{}
 	}
-	return &catalog.PartitionKey{Method: "range", Columns: []string{column}, Definition: ident(cutName(t.Name+"_by_"+column)) + "(" + ident(column) + ")"}, catalog.Bound{}
+	return &catalog.PartitionKey{Method: "range", Columns: []string{column}, Definition: traits.Ident(traits.CutName(t.Name+"_by_"+column)) + "(" + traits.Ident(column) + ")"}, catalog.Bound{}
 }
 
 // boundAt is a moment as the server gives it back: a day, or with the time in whole seconds.

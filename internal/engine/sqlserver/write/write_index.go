@@ -1,4 +1,4 @@
-package sqlserver
+package write
 
 import (
 	"fmt"
@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // The versions from which on a build can be stopped and taken up again: ALTER INDEX, CREATE
@@ -35,9 +36,9 @@ func (w *writer) builds(title string, x *catalog.Index, since int, build func(mo
 		w.Step(title, l, build("ONLINE = ON"))
 		return
 	}
-	name := fmt.Sprintf("%s ON %s", ident(x.Name), relation(t.Ref()))
+	name := fmt.Sprintf("%s ON %s", traits.Ident(x.Name), traits.Relation(t.Ref()))
 	w.Add(engine.Step{Title: title, Lock: l.Says, Blocks: l.Blocks, SQL: []string{build("ONLINE = ON, RESUMABLE = ON")},
-		CleanUp: fmt.Sprintf("IF EXISTS (SELECT 1 FROM sys.index_resumable_operations WHERE object_id = OBJECT_ID(%s) AND name = %s) ALTER INDEX %s ABORT", literal(relation(t.Ref())), literal(x.Name), name),
+		CleanUp: fmt.Sprintf("IF EXISTS (SELECT 1 FROM sys.index_resumable_operations WHERE object_id = OBJECT_ID(%s) AND name = %s) ALTER INDEX %s ABORT", traits.Literal(traits.Relation(t.Ref())), traits.Literal(x.Name), name),
 		Notes:   []string{fmt.Sprintf("ALTER INDEX %s PAUSE stops it, and the same statement goes on from there; the log can be cut off meanwhile", name)}})
 }
 
@@ -53,7 +54,7 @@ func (w *writer) blocks(title string, x *catalog.Index, sql string) {
 // stoppable reports whether the build of the index can be stopped. The manual names keys on
 // computed columns and on timestamps that cannot; of filters it says nothing, and they are left out.
 func (w *writer) stoppable(t *catalog.Table, x *catalog.Index, since int) bool {
-	return (major(w.From.Engine.Version) >= since || azure(w.From) && since != never) && x.Predicate == "" && !slices.ContainsFunc(x.Parts, func(p catalog.IndexPart) bool {
+	return (traits.Major(w.From.Engine.Version) >= since || traits.Azure(w.From) && since != never) && x.Predicate == "" && !slices.ContainsFunc(x.Parts, func(p catalog.IndexPart) bool {
 		c := t.Column(p.Column)
 		return c != nil && (c.Generated != "" || c.Type.Native == "rowversion" || c.Type.Native == "timestamp")
 	})

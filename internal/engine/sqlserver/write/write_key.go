@@ -1,4 +1,4 @@
-package sqlserver
+package write
 
 import (
 	"fmt"
@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // askAlike asks for what a unique index would refuse: nulls are alike too, among the rows that
@@ -16,7 +17,7 @@ func (w *writer) askAlike(on catalog.Ref, columns []string, where string) {
 	if t := w.From.Table(on); t != nil && !t.HasColumns(columns) {
 		return // they come with the script
 	}
-	w.AskRepeatsBy(on, idents(columns), where)
+	w.AskRepeatsBy(on, traits.Idents(columns), where)
 }
 
 // made is the index that the change makes behind a key, as the model will have it.
@@ -46,7 +47,7 @@ func (w *writer) keyClause(t *catalog.Table, name string, primary bool, x *catal
 	if primary {
 		kind = "PRIMARY KEY"
 	}
-	return fmt.Sprintf("ADD CONSTRAINT %s %s %s (%s)%s", ident(name), kind, clusteredText(x), parts(x), storage(t, x, more))
+	return fmt.Sprintf("ADD CONSTRAINT %s %s %s (%s)%s", traits.Ident(name), kind, clusteredText(x), parts(x), storage(t, x, more))
 }
 
 // numbered reports whether the key is that on a column which was added before it, and with it.
@@ -56,7 +57,7 @@ func (w *writer) numbered(ch change.AddKey) bool {
 
 func (w *writer) dropsKey(title, name string) {
 	t := w.Now.Table(w.Item.Change.On())
-	s := w.brief(title, w.Alter(t.Ref(), "DROP CONSTRAINT "+ident(name)))
+	s := w.brief(title, w.Alter(t.Ref(), "DROP CONSTRAINT "+traits.Ident(name)))
 	if x := t.Index(name); x != nil && x.Clustered && len(t.Indexes) > 1 {
 		s.Blocks, s.Lock = engine.BlocksAtWork, w.Sized(ddl.Takes(forLong, engine.BlocksAtWork), t.Ref()).Says
 		s.Notes = append(s.Notes, "the rows are left in no order, and all other indexes of the table are rebuilt")
@@ -65,11 +66,11 @@ func (w *writer) dropsKey(title, name string) {
 
 // swap is the statements that let one kind of uniqueness take the place of another.
 func (w *writer) swap(t *catalog.Table, ch change.ReplaceKey) []string {
-	on := relation(ch.Table)
-	drop := fmt.Sprintf("DROP INDEX %s ON %s", ident(ch.From.Name()), on)
+	on := traits.Relation(ch.Table)
+	drop := fmt.Sprintf("DROP INDEX %s ON %s", traits.Ident(ch.From.Name()), on)
 	var old *catalog.Index
 	if ch.From.Key != nil {
-		drop = w.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Key.Name))
+		drop = w.Alter(ch.Table, "DROP CONSTRAINT "+traits.Ident(ch.From.Key.Name))
 		old = t.Index(ch.From.Key.Index)
 	} else {
 		old = t.Index(ch.From.Index.Name)
@@ -111,7 +112,7 @@ func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
 	}
 	then := after.Table(ch.Table)
 	drops, adds := w.LeaningOn(t, ch.From.Index, w.declared)
-	sql := slices.Concat(drops, []string{w.Alter(ch.Table, "DROP CONSTRAINT "+ident(ch.From.Name)),
+	sql := slices.Concat(drops, []string{w.Alter(ch.Table, "DROP CONSTRAINT "+traits.Ident(ch.From.Name)),
 		w.Alter(ch.Table, "ADD "+keyText(then, ch.Unique)),
 		w.Alter(ch.Table, "ADD "+columnText(then.Column(ch.Column.Name))),
 		w.Alter(ch.Table, "ADD "+keyText(then, then.PrimaryKey))}, adds)
@@ -122,8 +123,8 @@ func (w *writer) addSurrogate(ch change.AddSurrogateKey) {
 func (w *writer) dropSurrogate(ch change.Undo[change.AddSurrogateKey]) {
 	t, then := w.Now.Table(ch.Of.Table), w.To.Table(ch.Of.Table)
 	drops, adds := w.LeaningOn(t, ch.Of.Unique.Index, w.declared)
-	sql := slices.Concat(drops, []string{w.Alter(ch.Of.Table, "DROP CONSTRAINT "+ident(ch.Of.Key.Name))}, dropColumn(t, ch.Of.Column.Name),
-		[]string{w.Alter(ch.Of.Table, "DROP CONSTRAINT "+ident(ch.Of.Unique.Name)), w.Alter(ch.Of.Table, "ADD "+keyText(then, then.PrimaryKey))}, adds)
+	sql := slices.Concat(drops, []string{w.Alter(ch.Of.Table, "DROP CONSTRAINT "+traits.Ident(ch.Of.Key.Name))}, dropColumn(t, ch.Of.Column.Name),
+		[]string{w.Alter(ch.Of.Table, "DROP CONSTRAINT "+traits.Ident(ch.Of.Unique.Name)), w.Alter(ch.Of.Table, "ADD "+keyText(then, then.PrimaryKey))}, adds)
 	w.works(ch.Title(), sql...)
 }
 
@@ -150,16 +151,16 @@ func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 	switch {
 	case sameButTrust(old, f) && old.Disabled && !f.Disabled && !f.NotValidated:
 		w.AskOrphans(on, f)
-		w.works(ch.Title(), w.Alter(on, "WITH CHECK CHECK CONSTRAINT "+ident(f.Name)))
+		w.works(ch.Title(), w.Alter(on, "WITH CHECK CHECK CONSTRAINT "+traits.Ident(f.Name)))
 	case sameButTrust(old, f) && !old.Disabled && f.Disabled:
-		w.brief(ch.Title(), w.Alter(on, "NOCHECK CONSTRAINT "+ident(f.Name)))
+		w.brief(ch.Title(), w.Alter(on, "NOCHECK CONSTRAINT "+traits.Ident(f.Name)))
 	case sameButTrust(old, f) && !old.NotValidated && f.NotValidated && !f.Disabled: // switched off and on without a look
-		w.brief(ch.Title(), w.Alter(on, "NOCHECK CONSTRAINT "+ident(f.Name)), w.Alter(on, "WITH NOCHECK CHECK CONSTRAINT "+ident(f.Name)))
+		w.brief(ch.Title(), w.Alter(on, "NOCHECK CONSTRAINT "+traits.Ident(f.Name)), w.Alter(on, "WITH NOCHECK CHECK CONSTRAINT "+traits.Ident(f.Name)))
 	default:
 		if !f.NotValidated && !f.Disabled {
 			w.AskOrphans(on, f)
 		}
-		w.works(ch.Title(), append([]string{w.Alter(on, "DROP CONSTRAINT "+ident(old.Name))}, w.declared(on, f)...)...)
+		w.works(ch.Title(), append([]string{w.Alter(on, "DROP CONSTRAINT "+traits.Ident(old.Name))}, w.declared(on, f)...)...)
 	}
 }
 
@@ -183,25 +184,25 @@ func (w *writer) advance(ch change.AdvanceSequence) {
 	if c != nil && c.Identity == catalog.IdentityAlways {
 		// Without a number it goes on past the largest
 		// (https://learn.microsoft.com/en-us/sql/t-sql/database-console-commands/dbcc-checkident-transact-sql).
-		w.Step(ch.Title(), lock, fmt.Sprintf("DBCC CHECKIDENT (%s, RESEED) WITH NO_INFOMSGS", literal(relation(ch.Table))))
+		w.Step(ch.Title(), lock, fmt.Sprintf("DBCC CHECKIDENT (%s, RESEED) WITH NO_INFOMSGS", traits.Literal(traits.Relation(ch.Table))))
 		return
 	}
-	w.Step(ch.Title(), lock, goesOn(qualified(ch.Schema, ch.Sequence), "", ch.Table, ch.Column))
+	w.Step(ch.Title(), lock, goesOn(traits.Qualified(ch.Schema, ch.Sequence), "", ch.Table, ch.Column))
 }
 
 // splitSequence lets the new sequence go on past what the shared one has handed out, while nobody can
 // insert (https://learn.microsoft.com/en-us/sql/t-sql/statements/alter-sequence-transact-sql).
 func (w *writer) splitSequence(ch change.SplitSequence) {
-	own := qualified(ch.Shared.Schema, ch.Own.Name)
+	own := traits.Qualified(ch.Shared.Schema, ch.Own.Name)
 	w.brief(ch.Title(), slices.Concat([]string{
 		"CREATE SEQUENCE " + own + sequenceText(ch.Own),
-		goesOn(own, "DECLARE @past bigint = NEXT VALUE FOR "+relation(ch.Shared), ch.Table, ch.Column),
+		goesOn(own, "DECLARE @past bigint = NEXT VALUE FOR "+traits.Relation(ch.Shared), ch.Table, ch.Column),
 	}, w.setDefault(change.SetDefault{Table: ch.Table, Column: ch.Column, From: ch.From, To: ch.To, Name: w.Now.Table(ch.Table).Column(ch.Column).DefaultName}))...)
 }
 
 // joinSequence lets the shared sequence go on past what the other has handed out.
 func (w *writer) joinSequence(of change.SplitSequence) {
-	own, shared := qualified(of.Shared.Schema, of.Own.Name), relation(of.Shared)
+	own, shared := traits.Qualified(of.Shared.Schema, of.Own.Name), traits.Relation(of.Shared)
 	w.brief(fmt.Sprintf("number %s of %s from sequence %s again", of.Column, of.Table, of.Shared.Table), slices.Concat([]string{
 		goesOn(shared, "DECLARE @own bigint = NEXT VALUE FOR "+own+" DECLARE @shared bigint = NEXT VALUE FOR "+shared+" DECLARE @past bigint = CASE WHEN @own > @shared THEN @own ELSE @shared END", of.Table, of.Column),
 	}, w.setDefault(change.SetDefault{Table: of.Table, Column: of.Column, From: of.To, To: of.From, Name: w.Now.Table(of.Table).Column(of.Column).DefaultName}), []string{
@@ -210,17 +211,17 @@ func (w *writer) joinSequence(of change.SplitSequence) {
 
 // goesOn lets a sequence go on past a column's largest number and past @past, if that is declared.
 func goesOn(sequence, past string, table catalog.Ref, column string) string {
-	next := fmt.Sprintf("max(%s) + 1", ident(column))
+	next := fmt.Sprintf("max(%s) + 1", traits.Ident(column))
 	if past != "" {
-		past, next = past+" ", fmt.Sprintf("CASE WHEN max(%[1]s) >= @past THEN max(%[1]s) + 1 ELSE @past END", ident(column))
+		past, next = past+" ", fmt.Sprintf("CASE WHEN max(%[1]s) >= @past THEN max(%[1]s) + 1 ELSE @past END", traits.Ident(column))
 	}
 	return past + fmt.Sprintf("DECLARE @next bigint = (SELECT %s FROM %s WITH (TABLOCKX, HOLDLOCK)) DECLARE @sql nvarchar(max) = %s + CAST(@next AS nvarchar(20)) EXEC (@sql)",
-		next, relation(table), literal("ALTER SEQUENCE "+sequence+" RESTART WITH "))
+		next, traits.Relation(table), traits.Literal("ALTER SEQUENCE "+sequence+" RESTART WITH "))
 }
 
 func (w *writer) alterSequence(ch change.AlterSequence) []string {
 	q := ch.New.Clone()
-	name := qualified(ch.Schema, q.Name)
+	name := traits.Qualified(ch.Schema, q.Name)
 	sql := []string{"ALTER SEQUENCE " + name + counting(q)}
 	if note := comment(noted{"SCHEMA", ch.Schema, "SEQUENCE", q.Name}, ch.Old.Comment, ch.New.Comment); note != "" {
 		sql = append(sql, note)

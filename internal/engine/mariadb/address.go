@@ -14,6 +14,7 @@ import (
 	"github.com/go-sql-driver/mysql"
 
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 // parse makes a connection's settings of a URL, mariadb://user@host:port/db or
@@ -22,7 +23,7 @@ import (
 // MYSQL_UNIX_PORT and MYSQL_PWD (https://mariadb.com/kb/en/mariadb-environment-variables/),
 // then the client's part of ~/.my.cnf
 // (https://mariadb.com/kb/en/configuring-mariadb-with-option-files/).
-func (f *Family) parse(address string) (*mysql.Config, error) {
+func parse(f *traits.Family, address string) (*mysql.Config, error) {
 	u, err := url.Parse(address)
 	if err != nil || !slices.Contains(f.Schemes, u.Scheme) {
 		return nil, &engine.SourceError{Place: engine.Redact(address), Kind: engine.ErrWrongAddress, Hint: "write " + f.Schemes[0] + "://user@host:port/database"}

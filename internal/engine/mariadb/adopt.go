@@ -8,6 +8,8 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb/traits"
+	"nexdal/internal/engine/mariadb/write"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/engine/translate"
 )
@@ -19,10 +21,10 @@ const keyLength = 255
 // Adopt takes over another engine's structure.
 func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catalog, []engine.Loss) {
 	to, losses := translate.Catalog(c, translate.Target{
-		Engine: catalog.Engine{Name: e.Name(), Version: e.family().Adopts}, Dialect: e.Dialect(), Source: source, Ident: ident, Type: e.family().likes().Pick,
-		Numbered: catalog.IdentityCounter, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "nextval(" + ident(r.Table) + ")" },
+		Engine: catalog.Engine{Name: e.Name(), Version: e.Family().Adopts}, Dialect: e.Dialect(), Source: source, Ident: traits.Ident, Type: likes(e.Family()).Pick,
+		Numbered: catalog.IdentityCounter, NumberedTypes: translate.WholeNumber, Next: func(r catalog.Ref) string { return "nextval(" + traits.Ident(r.Table) + ")" },
 		Schema: c.Database, SameTypes: true, Named: nameable, MaxName: e.Abilities("").MaxName,
-		Sequences: e.family().Sequences, Comments: true, Descending: true,
+		Sequences: e.Family().Sequences, Comments: true, Descending: true,
 		Now: "current_timestamp()", Today: "curdate()", True: "1", False: "0",
 	})
 	for _, s := range to.Schemas {
@@ -46,7 +48,7 @@ func (e Engine) Adopt(c *catalog.Catalog, source sqllex.Dialect) (*catalog.Catal
 }
 
 // likes hold all values of the others' types (https://mariadb.com/kb/en/data-types/).
-func (f *Family) likes() translate.Types {
+func likes(f *traits.Family) translate.Types {
 	keyed := func(what string) string {
 		return fmt.Sprintf("holds %d %s at most, as part of a key or index", keyLength, what)
 	}
@@ -107,7 +109,7 @@ func (e Engine) ofNumbers(t *catalog.Table) []engine.Loss {
 			continue
 		}
 		for _, c := range t.Columns {
-			if c.Generated != "" && expressions.Mentions(c.Generated, numbered.Name) {
+			if c.Generated != "" && write.Expressions.Mentions(c.Generated, numbered.Name) {
 				losses = append(losses, engine.Loss{What: catalog.ObjectRef{Kind: catalog.KindTable, Schema: t.Schema, Name: t.Name}, Why: fmt.Sprintf("%s: is no longer computed, as %s, since %s is numbered", c.Name, c.Generated, numbered.Name)})
 				c.Generated, c.Stored = "", false
 			}

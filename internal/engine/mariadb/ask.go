@@ -7,6 +7,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ask"
+	"nexdal/internal/engine/mariadb/traits"
 	"nexdal/internal/evidence"
 )
 
@@ -20,10 +21,10 @@ const (
 
 // Asker needs no preparation: the session was opened read-only, with
 // time-outs.
-func (s *session) Asker(context.Context) (evidence.Asker, error) { return s.family.asker(s.Rows), nil }
+func (s *session) Asker(context.Context) (evidence.Asker, error) { return asker(s.family, s.Rows), nil }
 
-func (f *Family) asker(rows ask.Rows) evidence.Asker {
-	a := ask.New(rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: quoting, Relation: relation, Text: "CAST(%s AS CHAR)", Length: "char_length(%s)",
+func asker(f *traits.Family, rows ask.Rows) evidence.Asker {
+	a := ask.New(rows, ask.Dialect{Lexis: Engine{}.Dialect(), Quoting: traits.Quoting, Relation: traits.Relation, Text: "CAST(%s AS CHAR)", Length: "char_length(%s)",
 		Grouping: f.Grouping,
 		Number:   readsAsNumber, Date: readsAsDate,
 		Ordered: func(catalog.Type) bool { return true }, Sample: sample, Next: next, Fault: fault})
@@ -36,7 +37,7 @@ func (f *Family) asker(rows ask.Rows) evidence.Asker {
 // sample is spread over the key where that is one whole number, since the
 // engine has no sampling of its own; otherwise it is the rows that come first.
 func sample(t *catalog.Table, columns []string, rows int64) string {
-	return ask.ByKey(quoting, relation(t.Ref()), t, columns, rows)
+	return ask.ByKey(traits.Quoting, traits.Relation(t.Ref()), t, columns, rows)
 }
 
 // next asks a sequence. What AUTO_INCREMENT gives is never in use: the engine
@@ -45,7 +46,7 @@ func next(_ *catalog.Table, c *catalog.Column) string {
 	if c.Sequence == nil {
 		return ""
 	}
-	return "SELECT next_not_cached_value FROM " + relation(*c.Sequence)
+	return "SELECT next_not_cached_value FROM " + traits.Relation(*c.Sequence)
 }
 
 // fault: 1969 is the statement time-out, 1205 a lock that was not had in time.

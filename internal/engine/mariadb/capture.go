@@ -7,7 +7,7 @@ import (
 
 // Captured reads the catalog from a capture.
 func (e Engine) Captured(c *capture.Capture) (*catalog.Catalog, error) {
-	r := newReader(e.family(), captured{c}, c.Head.Database)
+	r := newReader(e.Family(), captured{c}, c.Head.Database)
 	r.catalog.Surveyed = c.Head.Moment
 	return r.read()
 }

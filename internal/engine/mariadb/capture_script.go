@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/engine/capture"
+	"nexdal/internal/engine/mariadb/traits"
 	"nexdal/internal/engine/sqllex"
 	"nexdal/internal/evidence"
 )
@@ -39,17 +40,17 @@ func (q question) whole() string {
 }
 
 // CaptureClient is the server's own.
-func (e Engine) CaptureClient() string { return e.family().Client }
+func (e Engine) CaptureClient() string { return e.Family().Client }
 
 // CaptureScript is a script of the client mariadb that puts the questions of a survey
 // (https://mariadb.com/kb/en/begin-end/, BEGIN NOT ATOMIC).
 func (e Engine) CaptureScript() (string, error) {
-	if !e.family().Blocks {
+	if !e.Family().Blocks {
 		return e.twiceScript()
 	}
 	asked, err := capture.Versions(len(captureVersions), func(i int) ([]question, error) {
 		l := &listing{version: captureVersions[i]}
-		_, err := newReader(e.family(), l, "").read()
+		_, err := newReader(e.Family(), l, "").read()
 		return l.asked, err
 	}, func(q question) string { return q.text })
 	if err != nil {
@@ -81,17 +82,17 @@ const headQuery = "SELECT VERSION(), COALESCE(DATABASE(), 'all databases'), CONC
 
 // captureBegins is the head of a script that asks about something.
 func captureBegins(what, kind string) string {
-	return fmt.Sprintf(captureHead, what, capture.Into(kind), mariaDB.patient(), capture.Form, kind, capture.ProbeEscaped)
+	return fmt.Sprintf(captureHead, what, capture.Into(kind), patient(&traits.MariaDB), capture.Form, kind, capture.ProbeEscaped)
 }
 
 // patient are the statements that say how long a question may take and wait for a lock.
-func (f *Family) patient() string {
+func patient(f *traits.Family) string {
 	return strings.Join(f.Patience(statementTimeout, lockTimeout)[1:], ";\n") + ";\n"
 }
 
 // DataScript puts questions about the data.
 func (e Engine) DataScript(asked []capture.Question) string {
-	if !e.family().Blocks {
+	if !e.Family().Blocks {
 		return e.plainData(asked)
 	}
 	var b strings.Builder
@@ -113,7 +114,7 @@ func (e Engine) dataRows(q capture.Question) string {
 
 // Questions are those that a session would put.
 func (e Engine) Questions(rows func(context.Context, string, int) ([]string, []evidence.Row, error)) evidence.Asker {
-	return e.family().asker(rows)
+	return asker(e.Family(), rows)
 }
 
 const captureHead = `-- Asks a MariaDB server %s. Written by Nexdal, which reads the result. Run it with MariaDB's own

@@ -11,8 +11,8 @@ import (
 // twiceScript is a capture's script for a server without blocks outside routines, which cannot go
 // through its tables by itself: what a first run of it writes is the script of the second.
 func (e Engine) twiceScript() (string, error) {
-	l := &listing{version: e.is.Adopts}
-	if _, err := newReader(e.family(), l, "").read(); err != nil {
+	l := &listing{version: e.Family().Adopts}
+	if _, err := newReader(e.Family(), l, "").read(); err != nil {
 		return "", err
 	}
 	var second strings.Builder
@@ -28,7 +28,7 @@ func (e Engine) twiceScript() (string, error) {
 	}
 	fmt.Fprintf(&second, "\nSELECT '@show GRANTS []' AS answer;\n%s;\n", grantsQuery)
 	var b strings.Builder
-	fmt.Fprintf(&b, twiceHead, e.is.Title, e.is.Client)
+	fmt.Fprintf(&b, twiceHead, e.Family().Title, e.Family().Client)
 	b.WriteString(printed(second.String()))
 	for _, o := range objectsShown {
 		fmt.Fprintf(&b, "SELECT CONCAT('SELECT ', QUOTE(CONCAT('@show %s ', JSON_ARRAY(o.s, o.t))), ' AS answer;\\nSHOW CREATE %[1]s ', %s, ';') AS answer\n  FROM (%s) o;\n", o.kind, named, o.query)
@@ -58,7 +58,7 @@ func printed(lines string) string {
 // plainBegins is what a script of plain statements begins with, behind its comment.
 func (e Engine) plainBegins(kind string) string {
 	shown := ""
-	for _, s := range e.is.Shown {
+	for _, s := range e.Family().Shown {
 		shown += s + ";\n"
 	}
 	return fmt.Sprintf(`SET NAMES utf8mb4;
@@ -67,7 +67,7 @@ SET SESSION group_concat_max_len = 4294967295;
 %sSTART TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY;
 SELECT '@nexdal %d %s%s' AS answer;
 SELECT '@probe "%s"' AS answer;
-`, e.is.patient()+shown, capture.Form, e.is.Name, kind, capture.ProbeEscaped)
+`, patient(e.Family())+shown, capture.Form, e.Family().Name, kind, capture.ProbeEscaped)
 }
 
 func (e Engine) plainEnds(asked int) string {
@@ -98,7 +98,7 @@ func (e Engine) plainData(asked []capture.Question) string {
 	fmt.Fprintf(&b, `-- Asks a %s server about its data, and alters nothing. Written by Nexdal, which reads the result:
 --
 --   %s --batch --force --default-character-set=utf8mb4 DATABASE < FILE %s
-`, e.is.Title, e.is.Client, capture.Into(capture.OfData))
+`, e.Family().Title, e.Family().Client, capture.Into(capture.OfData))
 	b.WriteString(e.plainBegins(capture.OfData))
 	b.WriteString(e.plainPosed("head", headQuery))
 	for _, q := range asked {

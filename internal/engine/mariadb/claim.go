@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"slices"
 	"time"
+
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 // Claim takes one lock for each database, in their order, so that two runs that want the
@@ -13,7 +15,7 @@ func (s *session) Claim(ctx context.Context, schemas []string) (holder string, e
 	schemas = slices.Clone(schemas)
 	slices.Sort(schemas)
 	for _, name := range slices.Compact(schemas) {
-		lock := literal("nexdal " + name)
+		lock := traits.Literal("nexdal " + name)
 		_, rows, err := s.Rows(ctx, fmt.Sprintf(`SELECT GET_LOCK(%s, 0), (SELECT CONCAT(p.user, ' from ', p.host, ', connection ', p.id) FROM information_schema.processlist p WHERE p.id = IS_USED_LOCK(%[1]s))`, lock), 1)
 		switch {
 		case err != nil:

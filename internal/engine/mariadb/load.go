@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 // Build makes a database on the server.
@@ -23,7 +24,7 @@ func (e Engine) Build(ctx context.Context, address, schema string) (engine.Loade
 	}
 	// Rows come in an order that the foreign keys hold to; checking them one
 	// by one would only take its time.
-	for _, sql := range []string{"CREATE DATABASE " + ident(schema) + " CHARACTER SET utf8mb4", "USE " + ident(schema), "SET SESSION foreign_key_checks = 0, unique_checks = 0", "BEGIN"} {
+	for _, sql := range []string{"CREATE DATABASE " + traits.Ident(schema) + " CHARACTER SET utf8mb4", "USE " + traits.Ident(schema), "SET SESSION foreign_key_checks = 0, unique_checks = 0", "BEGIN"} {
 		if err := s.Exec(ctx, sql); err != nil {
 			s.Close()
 			return nil, "", &engine.SourceError{Place: s.place, Err: err, Hint: "drop the database first, or give another with --schema"}
@@ -39,7 +40,7 @@ func (e Engine) Discard(ctx context.Context, address, schema string) error {
 		return err
 	}
 	defer s.Close()
-	return s.(*session).Exec(ctx, "DROP DATABASE "+ident(schema))
+	return s.(*session).Exec(ctx, "DROP DATABASE "+traits.Ident(schema))
 }
 
 // atOnce is how many rows one INSERT carries.
@@ -48,7 +49,7 @@ const atOnce = 500
 // Load adds rows, many to a statement.
 func (s *session) Load(ctx context.Context, table catalog.Ref, columns []string, next func() []any) error {
 	marks := "(" + strings.TrimSuffix(strings.Repeat("?,", len(columns)), ",") + ")"
-	insert := fmt.Sprintf("INSERT INTO %s (%s) VALUES ", relation(table), idents(columns))
+	insert := fmt.Sprintf("INSERT INTO %s (%s) VALUES ", traits.Relation(table), traits.Idents(columns))
 	for {
 		var values []any
 		rows := 0

@@ -13,6 +13,7 @@ import (
 	"github.com/go-sql-driver/mysql"
 
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb/traits"
 	"nexdal/internal/engine/trace"
 )
 
@@ -24,7 +25,7 @@ const (
 
 // session is one connection.
 type session struct {
-	family   *Family
+	family   *traits.Family
 	db       *sql.DB
 	conn     *sql.Conn
 	place    string
@@ -35,7 +36,7 @@ type session struct {
 
 // Open connects; the session is read-only unless told otherwise.
 func (e Engine) Open(ctx context.Context, address string, o engine.Options) (engine.Session, error) {
-	config, err := e.family().parse(address)
+	config, err := parse(e.Family(), address)
 	if err != nil {
 		return nil, err
 	}
@@ -48,7 +49,7 @@ func (e Engine) Open(ctx context.Context, address string, o engine.Options) (eng
 	if err != nil {
 		return nil, &engine.SourceError{Place: place, Kind: engine.ErrWrongAddress}
 	}
-	s := &session{family: e.family(), db: trace.Open(connector, o.Watch), place: place, database: config.DBName}
+	s := &session{family: e.Family(), db: trace.Open(connector, o.Watch), place: place, database: config.DBName}
 	if s.conn, err = s.db.Conn(ctx); err == nil {
 		err = s.prepare(ctx, o)
 	}

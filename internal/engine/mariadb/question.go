@@ -11,6 +11,7 @@ import (
 	"github.com/go-sql-driver/mysql"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/mariadb/traits"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -41,7 +42,7 @@ type answers interface {
 type live struct {
 	ctx    context.Context
 	conn   *sql.Conn
-	family *Family
+	family *traits.Family
 	only   []string // the databases that are read; none: all but the engine's own
 }
 
@@ -90,7 +91,7 @@ func (l *live) query(query string, row func(scan func(...any) error) error) erro
 
 func (l *live) ours(column string) string {
 	if len(l.only) > 0 {
-		return column + " IN (" + sqllex.Each(l.only, literal, ", ") + ")"
+		return column + " IN (" + sqllex.Each(l.only, traits.Literal, ", ") + ")"
 	}
 	return column + " NOT IN " + systems
 }
@@ -115,7 +116,7 @@ func (l *live) show(kind, schema string, names []string, shown map[string]string
 func (l *live) showAtOnce(kind, schema string, names []string, shown map[string]string) error {
 	statements := make([]string, len(names))
 	for i, name := range names {
-		statements[i] = "SHOW CREATE " + kind + " " + relation(catalog.Ref{Schema: schema, Table: name})
+		statements[i] = "SHOW CREATE " + kind + " " + traits.Relation(catalog.Ref{Schema: schema, Table: name})
 	}
 	query, goesOn := l.family.Several(statements)
 	err := l.results(query, func(row []sql.NullString) {

@@ -10,12 +10,13 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb/traits"
 	"nexdal/internal/engine/sqllex"
 )
 
 // reader gathers the catalog of one database, or of all.
 type reader struct {
-	*Family
+	*traits.Family
 	answers
 	catalog *catalog.Catalog
 	schemas map[string]*catalog.Schema
@@ -48,7 +49,7 @@ func (s *session) Survey(ctx context.Context) (*catalog.Catalog, error) {
 	return c, nil
 }
 
-func newReader(family *Family, from answers, database string) *reader {
+func newReader(family *traits.Family, from answers, database string) *reader {
 	return &reader{Family: family, answers: from, schemas: map[string]*catalog.Schema{}, tables: map[catalog.Ref]*catalog.Table{},
 		views: map[catalog.Ref]*catalog.View{}, invoked: map[*catalog.Routine]bool{}, names: sqllex.NewNames(sqllex.AsIs, sqllex.AsIs),
 		catalog: &catalog.Catalog{Engine: catalog.Engine{Name: family.Name}, Database: database, Surveyed: time.Now().UTC()}}
@@ -112,10 +113,6 @@ func (r *reader) schemata() {
 func (r *reader) gap(schema, table, what, reason string) {
 	r.catalog.Gaps = append(r.catalog.Gaps, catalog.Gap{Schema: schema, Table: table, What: what, Reason: reason})
 }
-
-// fourBytes says what information_schema does with them, which is kept in utf8mb3
-// (https://mariadb.com/kb/en/unicode/).
-const fourBytes = "the server shows characters of four bytes, such as emoji, as ????"
 
 // lossy reports whether an expression may have been shown so.
 func lossy(text string) bool { return strings.Contains(text, "????") }
@@ -183,7 +180,7 @@ func (r *reader) sequences() {
 	for _, s := range r.catalog.Schemas {
 		for _, q := range s.Sequences {
 			known[catalog.Ref{Schema: s.Name, Table: q.Name}] = q
-			asked = append(asked, fmt.Sprintf(sequencesQuery, literal(s.Name), literal(q.Name), relation(catalog.Ref{Schema: s.Name, Table: q.Name})))
+			asked = append(asked, fmt.Sprintf(sequencesQuery, traits.Literal(s.Name), traits.Literal(q.Name), traits.Relation(catalog.Ref{Schema: s.Name, Table: q.Name})))
 		}
 	}
 	if r.err != nil || !r.Sequences {
@@ -231,7 +228,7 @@ func (r *reader) columns() {
 		if t == nil {
 			return nil
 		}
-		c.Type = typeOf(data, native, collation, length, precision, scale)
+		c.Type = traits.TypeOf(data, native, collation, length, precision, scale)
 		if value != nil {
 			c.Default = r.unqualified(ref.Schema, r.DefaultOf(*value, data, extra))
 			if c.Type.Family == catalog.Binary && data != "bit" && strings.ContainsAny(c.Default, "?\ufffd") {
@@ -241,7 +238,7 @@ func (r *reader) columns() {
 			r.draws(ref, c)
 		}
 		if c.Generated = r.unqualified(ref.Schema, r.Family.Generated(c.Generated)); lossy(c.Generated) {
-			r.gap(ref.Schema, ref.Table, "expression of column "+c.Name, fourBytes)
+			r.gap(ref.Schema, ref.Table, "expression of column "+c.Name, traits.FourBytes)
 		}
 		extra = strings.ToLower(extra)
 		if _, rest, ok := strings.Cut(extra, "on update "); ok {
@@ -292,7 +289,7 @@ func (r *reader) indexes() {
 	})
 	// Every unique index is a constraint here, and every constraint an index.
 	for _, t := range r.tables {
-		if _, end := periodOf(t); end != "" { // the engine puts it into every key by itself
+		if _, end := traits.PeriodOf(t); end != "" { // the engine puts it into every key by itself
 			for _, x := range t.Indexes {
 				if n := len(x.Parts); x.Unique && n > 1 && x.Parts[n-1].Column == end {
 					x.Parts = x.Parts[:n-1]
@@ -322,7 +319,7 @@ func (r *reader) version() int {
 // unqualified takes the database's own name out of an expression, so that it
 // holds in a database of any name.
 func (r *reader) unqualified(schema, text string) string {
-	if own := ident(schema) + "."; strings.Contains(text, own) {
+	if own := traits.Ident(schema) + "."; strings.Contains(text, own) {
 		var b strings.Builder
 		tokens := Engine{}.Dialect().Tokens(text)
 		for i := 0; i < len(tokens); i++ {

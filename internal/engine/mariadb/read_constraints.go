@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 func (r *reader) references() {
@@ -61,7 +62,7 @@ func (r *reader) checks() {
 			if t := r.tables[ref]; t != nil {
 				t.Checks = append(t.Checks, k)
 				if lossy(k.Expression) {
-					r.gap(ref.Schema, ref.Table, "check "+k.Name, fourBytes)
+					r.gap(ref.Schema, ref.Table, "check "+k.Name, traits.FourBytes)
 				}
 			}
 			return err

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/mariadb/traits"
 	"nexdal/internal/pattern"
 )
 
@@ -29,7 +30,7 @@ func (r *reader) viewTexts() {
 			return nil
 		}
 		if v.Definition = r.unqualified(ref.Schema, text); lossy(text) {
-			r.gap(ref.Schema, "", "definition of view "+ref.Table, fourBytes)
+			r.gap(ref.Schema, "", "definition of view "+ref.Table, traits.FourBytes)
 		}
 		for _, o := range []struct{ is, not, text string }{{algorithm, "UNDEFINED", "algorithm "}, {security, "DEFINER", "sql security "}, {check, "NONE", "with check option "}} {
 			if o.is != o.not {
@@ -69,11 +70,11 @@ func (r *reader) triggers() {
 			return nil
 		}
 		body = *shown
-		g.Definition = fmt.Sprintf("CREATE TRIGGER %s %s %s ON %s FOR EACH ROW %s", ident(g.Name), strings.ToUpper(g.Timing), strings.ToUpper(event), ident(t.Name), body)
+		g.Definition = fmt.Sprintf("CREATE TRIGGER %s %s %s ON %s FOR EACH ROW %s", traits.Ident(g.Name), strings.ToUpper(g.Timing), strings.ToUpper(event), traits.Ident(t.Name), body)
 		t.Triggers = append(t.Triggers, g)
 		for _, m := range fromSequence.FindAllStringSubmatch(body, -1) {
 			c := t.Column(strings.Trim(m[1], "`"))
-			for _, o := range r.names.In(dialectIn(mode), m[2], ref.Schema) {
+			for _, o := range r.names.In(traits.DialectIn(mode), m[2], ref.Schema) {
 				if c != nil && o.Kind == catalog.KindSequence && c.Sequence == nil {
 					r.drawn(o, ref, c, "trigger")
 				}
@@ -96,7 +97,7 @@ func (r *reader) routines() {
 		if err := scan(&n.schema, &n.name, &n.kind, &mode, &parameter, &native, &charset, &collation); err != nil {
 			return err
 		}
-		text := ident(parameter) + " " + native + charsetOf(charset, collation)
+		text := traits.Ident(parameter) + " " + native + charsetOf(charset, collation)
 		if n.kind == "PROCEDURE" {
 			text = mode + " " + text
 		}
@@ -125,7 +126,7 @@ func (r *reader) routines() {
 			r.gap(n.schema, "", "text of "+f.Kind+" "+f.Name, "it is not shown to this user, or not kept as a statement")
 			return nil
 		}
-		text := fmt.Sprintf("CREATE %s %s(%s)", n.kind, ident(n.name), strings.Join(parameters[n], ", "))
+		text := fmt.Sprintf("CREATE %s %s(%s)", n.kind, traits.Ident(n.name), strings.Join(parameters[n], ", "))
 		if n.kind == "FUNCTION" {
 			f.Returns = returns + charsetOf(charset, collation)
 			text += " RETURNS " + f.Returns
@@ -133,13 +134,13 @@ func (r *reader) routines() {
 		for _, o := range []struct {
 			is   bool
 			text string
-		}{{fixed, "DETERMINISTIC"}, {access != "CONTAINS SQL", access}, {security != "DEFINER", "SQL SECURITY " + security}, {f.Comment != "", "COMMENT " + literalIn(mode, f.Comment)}} {
+		}{{fixed, "DETERMINISTIC"}, {access != "CONTAINS SQL", access}, {security != "DEFINER", "SQL SECURITY " + security}, {f.Comment != "", "COMMENT " + traits.LiteralIn(mode, f.Comment)}} {
 			if o.is {
 				text += "\n    " + o.text
 			}
 		}
 		f.Definition = text + "\n" + body
-		f.Touches = r.names.In(dialectIn(mode), body, n.schema)
+		f.Touches = r.names.In(traits.DialectIn(mode), body, n.schema)
 		return nil
 	})
 }
@@ -167,23 +168,23 @@ func (r *reader) events() {
 		if err := scan(&schema, &o.Name, &body, &again, &at, &every, &unit, &starts, &ends, &status, &after, &o.Comment, &mode, &o.Definer); err != nil {
 			return err
 		}
-		when := "AT " + literal(at)
+		when := "AT " + traits.Literal(at)
 		if again {
 			when = "EVERY " + every + " " + unit
 			if strings.ContainsAny(every, ":-. '") {
-				when = "EVERY " + literal(strings.Trim(every, "'")) + " " + unit
+				when = "EVERY " + traits.Literal(strings.Trim(every, "'")) + " " + unit
 			}
 			if starts != "" {
-				when += " STARTS " + literal(starts)
+				when += " STARTS " + traits.Literal(starts)
 			}
 			if ends != "" {
-				when += " ENDS " + literal(ends)
+				when += " ENDS " + traits.Literal(ends)
 			}
 		}
 		state := map[string]string{"ENABLED": "ENABLE", "DISABLED": "DISABLE", "SLAVESIDE_DISABLED": "DISABLE ON SLAVE"}[status]
-		o.Definition = fmt.Sprintf("CREATE EVENT %s ON SCHEDULE %s ON COMPLETION %s %s", ident(o.Name), when, after, cmp.Or(state, "ENABLE"))
+		o.Definition = fmt.Sprintf("CREATE EVENT %s ON SCHEDULE %s ON COMPLETION %s %s", traits.Ident(o.Name), when, after, cmp.Or(state, "ENABLE"))
 		if o.Comment != "" {
-			o.Definition += " COMMENT " + literalIn(mode, o.Comment)
+			o.Definition += " COMMENT " + traits.LiteralIn(mode, o.Comment)
 		}
 		o.Definition += " DO " + body
 		o.Mode = mode

@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/mariadb/traits"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -16,7 +17,7 @@ func (r *reader) statements() {
 			routines := map[string]*catalog.Routine{}
 			var names []string
 			for _, f := range s.Routines {
-				wrong := strings.Contains(f.Mode, noBackslashes) && strings.Contains(f.Comment, `\`) // the server doubles them all the same
+				wrong := strings.Contains(f.Mode, traits.NoBackslashes) && strings.Contains(f.Comment, `\`) // the server doubles them all the same
 				if strings.EqualFold(f.Kind, kind) && f.Definition != "" && !wrong {
 					routines[f.Name], names = f, append(names, f.Name)
 				}
@@ -59,28 +60,10 @@ func undefined(text string) (string, bool) {
 	return text, false
 }
 
-// triggerHead are the words of CREATE TRIGGER up to its body, and where that begins; the
-// body is at 0 where they are not found.
-func triggerHead(mode, text string) (head []sqllex.Token, body int) {
-	words := dialectIn(mode).Tokens(text)
-	for i, k := range words {
-		if k.Blank() {
-			continue
-		}
-		if head = append(head, k); len(head) >= 3 && k.Is("row") && head[len(head)-2].Is("each") && head[len(head)-3].Is("for") {
-			if i+1 < len(words) {
-				i++ // the blank behind it
-			}
-			return head, words[i].End
-		}
-	}
-	return head, 0
-}
-
 // plainTrigger reports whether the statement can be sent again as it is: it names no
 // database, and no other trigger that may be gone by then.
 func plainTrigger(text string, g *catalog.Trigger) bool {
-	head, body := triggerHead(g.Mode, text)
+	head, body := traits.TriggerHead(g.Mode, text)
 	if body == 0 {
 		return false
 	}
@@ -89,7 +72,7 @@ func plainTrigger(text string, g *catalog.Trigger) bool {
 			return false
 		}
 	}
-	for _, k := range dialectIn(g.Mode).Tokens(text[body:]) {
+	for _, k := range traits.DialectIn(g.Mode).Tokens(text[body:]) {
 		if !k.Blank() {
 			return !k.Is("follows") && !k.Is("precedes")
 		}

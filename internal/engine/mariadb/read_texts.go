@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/mariadb/traits"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -117,9 +118,6 @@ func (r *reader) declaredOptions(t *catalog.Table, rest []sqllex.Token) {
 	}
 }
 
-// mergeTable is the kind of what stands for several tables at once.
-const mergeTable = "merge table"
-
 // merged notes at the tables of UNION=(a, b) that the table stands for them
 // (https://mariadb.com/kb/en/merge/).
 func (r *reader) merged(t *catalog.Table, words []sqllex.Token) {
@@ -132,7 +130,7 @@ func (r *reader) merged(t *catalog.Table, words []sqllex.Token) {
 			schema = k.Name()
 		case k.Kind == sqllex.Quoted:
 			if of := r.tables[catalog.Ref{Schema: schema, Table: k.Name()}]; of != nil {
-				of.Dependants = append(of.Dependants, catalog.Dependant{Kind: mergeTable, Name: t.Ref().String()})
+				of.Dependants = append(of.Dependants, catalog.Dependant{Kind: traits.MergeTable, Name: t.Ref().String()})
 			}
 			schema = t.Schema
 		}

@@ -14,6 +14,7 @@ import (
 	"github.com/go-sql-driver/mysql"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 // TestShown: of a server that stops at the first statement that it refuses, every text that it
@@ -43,7 +44,7 @@ func TestShown(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			family := mariaDB
+			family := traits.MariaDB
 			family.Several = func(statements []string) (string, bool) { return strings.Join(statements, ";"), false }
 			r := &reader{Family: &family, answers: &live{ctx: context.Background(), conn: conn, family: &family}}
 			got := slices.Sorted(maps.Keys(r.shown("TABLE", "saltmere", all)))
@@ -100,7 +101,7 @@ func (a *answer) NextResultSet() error {
 // TestDeclared: what stands in a comment that is code is read, and what nobody knows there is
 // a gap (https://dev.mysql.com/doc/refman/8.4/en/show-create-table.html).
 func TestDeclared(t *testing.T) {
-	family := mariaDB
+	family := traits.MariaDB
 	family.Unused = "INVISIBLE"
 	for _, c := range []struct{ name, text, gap string }{
 		{"plain", "CREATE TABLE `t` (`a` int DEFAULT NULL, KEY `x` (`a`)) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_0900_ai_ci", ""},

@@ -10,6 +10,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 // Scratch makes databases of the very names that the structure has, since
@@ -29,14 +30,14 @@ func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catal
 		defer s.Close()
 		all := s.Exec(ctx, "SET SESSION foreign_key_checks = 0") // tables of one may refer to another's
 		for _, name := range made {
-			all = errors.Join(all, s.Exec(ctx, "DROP DATABASE "+ident(name)))
+			all = errors.Join(all, s.Exec(ctx, "DROP DATABASE "+traits.Ident(name)))
 		}
 		return all
 	}
 	for _, x := range like.Schemas {
-		create := "CREATE DATABASE " + ident(x.Name) + " " + strings.ToUpper(strings.Join(x.Options, " "))
-		if x.Comment != "" && e.family().SchemaComment != "''" {
-			create += " COMMENT " + literal(x.Comment)
+		create := "CREATE DATABASE " + traits.Ident(x.Name) + " " + strings.ToUpper(strings.Join(x.Options, " "))
+		if x.Comment != "" && e.Family().SchemaComment != "''" {
+			create += " COMMENT " + traits.Literal(x.Comment)
 		}
 		if err := s.Exec(ctx, create); err != nil {
 			return nil, nil, errors.Join(&engine.SourceError{Place: s.place, Err: err, Hint: "the rehearsal needs a server that has no database of that name, and the right to make one"}, discard(context.WithoutCancel(ctx)))
@@ -45,17 +46,12 @@ func (e Engine) Scratch(ctx context.Context, address string, like *catalog.Catal
 		s.among = append(s.among, x.Name)
 	}
 	if len(like.Schemas) == 1 {
-		if err := s.Exec(ctx, "USE "+ident(like.Schemas[0].Name)); err != nil {
+		if err := s.Exec(ctx, "USE "+traits.Ident(like.Schemas[0].Name)); err != nil {
 			return nil, nil, errors.Join(err, discard(ctx))
 		}
 		s.database = like.Schemas[0].Name
 	}
 	return s, discard, nil
-}
-
-// Twin writes the structure with those who define what acts with their rights.
-func (e Engine) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
-	return e.family().create(c, true)
 }
 
 // grantee is the user as the views of privileges write it.
@@ -109,22 +105,22 @@ func (Engine) SampleOf(t *catalog.Table, most int) string {
 		if c.Generated != "" {
 			continue
 		}
-		name, value := ident(c.Name), "QUOTE("+ident(c.Name)+")"
+		name, value := traits.Ident(c.Name), "QUOTE("+traits.Ident(c.Name)+")"
 		if c.Type.Family == catalog.Binary || c.Type.Family == catalog.Other {
 			value = fmt.Sprintf("IF(%s IS NULL, 'NULL', CONCAT('x''', HEX(%s), ''''))", name, name)
 		}
 		names, values = append(names, name), append(values, value)
 	}
-	head := fmt.Sprintf("INSERT INTO %s (%s) VALUES (", relation(t.Ref()), strings.Join(names, ", "))
+	head := fmt.Sprintf("INSERT INTO %s (%s) VALUES (", traits.Relation(t.Ref()), strings.Join(names, ", "))
 	order := ""
 	if t.PrimaryKey != nil {
-		order = " ORDER BY " + idents(t.PrimaryKey.Columns)
+		order = " ORDER BY " + traits.Idents(t.PrimaryKey.Columns)
 	}
-	return fmt.Sprintf("SELECT CONCAT(%s, CONCAT_WS(', ', %s), ')') FROM %s%s LIMIT %d", literal(head), strings.Join(values, ", "), relation(t.Ref()), order, most)
+	return fmt.Sprintf("SELECT CONCAT(%s, CONCAT_WS(', ', %s), ')') FROM %s%s LIMIT %d", traits.Literal(head), strings.Join(values, ", "), traits.Relation(t.Ref()), order, most)
 }
 
 // CountOf counts.
-func (Engine) CountOf(t catalog.Ref) string { return "SELECT count(*) FROM " + relation(t) }
+func (Engine) CountOf(t catalog.Ref) string { return "SELECT count(*) FROM " + traits.Relation(t) }
 
 // Kept has the session keep foreign keys.
 func (Engine) Kept() []string { return []string{"SET SESSION foreign_key_checks = 1"} }

@@ -12,11 +12,12 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine/mariadb"
+	"nexdal/internal/engine/mariadb/traits"
 	"nexdal/internal/pattern"
 )
 
 // Engine is MySQL, version 8.0.16 and later: checks are kept since then.
-var Engine = mariadb.Of(&mariadb.Family{
+var Engine = mariadb.Of(&traits.Family{
 	Name: "mysql", Title: "MySQL", Serves: "8.0.16 and later", Schemes: []string{"mysql"}, Client: "mysql", Adopts: "8.0.36",
 	Is: func(version string) bool {
 		return !strings.Contains(version, "MariaDB") && atLeast(version, 8, 0, 16)
@@ -31,7 +32,7 @@ var Engine = mariadb.Of(&mariadb.Family{
 	// (https://dev.mysql.com/doc/refman/8.4/en/create-table-gipks.html).
 	Shown:     []string{"SET SESSION show_gipk_in_create_table_and_information_schema = ON"},
 	Unlimited: func(time.Duration) string { return "" },
-	Views: mariadb.Views{
+	Views: traits.Views{
 		Isolation: "transaction_isolation", SchemaComment: "''", Expression: "COALESCE(EXPRESSION, '')", Algorithm: "'UNDEFINED'",
 		Ignored: func(int) string { return "IS_VISIBLE = 'NO'" },
 		// https://dev.mysql.com/doc/refman/8.4/en/information-schema-check-constraints-table.html
@@ -49,7 +50,7 @@ var Engine = mariadb.Of(&mariadb.Family{
 		Nulls: `SELECT db_name, TABLE_NAME, COLUMN_NAME, nulls FROM
 			(SELECT SCHEMA_NAME AS db_name, TABLE_NAME, COLUMN_NAME, JSON_EXTRACT(HISTOGRAM, '$."null-values"') AS nulls FROM information_schema.COLUMN_STATISTICS) x WHERE nulls IS NOT NULL AND %s`,
 	},
-	Texts: mariadb.Texts{Unused: "INVISIBLE", DropCheck: "DROP CHECK", NotEnforced: true, Instant: instant, Convert: func(string) bool { return false }},
+	Texts: traits.Texts{Unused: "INVISIBLE", DropCheck: "DROP CHECK", NotEnforced: true, Instant: instant, Convert: func(string) bool { return false }},
 })
 
 var number = pattern.New(`^(\d+)\.(\d+)(?:\.(\d+))?`)

@@ -4,7 +4,6 @@ import (
 	"testing"
 
 	"nexdal/internal/catalog"
-	"nexdal/internal/engine/sqlserver/traits"
 )
 
 // TestTypes: a type as sys.columns describes it, in bytes, and as a statement writes it.
@@ -68,7 +67,7 @@ func TestObsolete(t *testing.T) {
 func TestUncompared(t *testing.T) {
 	for base, want := range map[string]bool{"text": true, "ntext": true, "image": true, "xml": true, "geometry": true, "varbinary": true, "timestamp": true, "sql_variant": true,
 		"varchar": false, "int": false, "uniqueidentifier": false, "datetime": false, "bit": false} {
-		if got := traits.Uncompared(TypeOf(base, 8, 0, 0, "")); got != want {
+		if got := Uncompared(TypeOf(base, 8, 0, 0, "")); got != want {
 			t.Errorf("%s: %v", base, got)
 		}
 	}

@@ -1,4 +1,4 @@
-package mariadb
+package traits
 
 import (
 	"fmt"
@@ -77,7 +77,8 @@ type Texts struct {
 	Instant func(action, version string) bool
 }
 
-var mariaDB = Family{
+// MariaDB has what the family shares.
+var MariaDB = Family{
 	Name: "mariadb", Title: "MariaDB", Serves: "10.5 and later", Schemes: []string{"mariadb"}, Client: "mariadb", Adopts: "10.11", UUIDs: true, Blocks: true,
 	Is: func(version string) bool { return strings.Contains(version, "MariaDB") },
 	Patience: func(statement, lock time.Duration) []string {
@@ -113,13 +114,10 @@ var mariaDB = Family{
 	Texts: Texts{Unused: "IGNORED", DropCheck: "DROP CONSTRAINT", Conditional: true, OrReplace: true, Convert: convertsPartitions},
 }
 
-// Of is the engine of another server of the family.
-func Of(f *Family) Engine { return Engine{f} }
-
-// family is the server's; a plain Engine is MariaDB.
-func (e Engine) family() *Family {
-	if e.is == nil {
-		return &mariaDB
+// Family is the server's.
+func (e Traits) Family() *Family {
+	if e.Is == nil {
+		return &MariaDB
 	}
-	return e.is
+	return e.Is
 }

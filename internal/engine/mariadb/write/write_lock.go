@@ -1,4 +1,4 @@
-package mariadb
+package write
 
 import (
 	"slices"

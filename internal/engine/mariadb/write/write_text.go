@@ -1,4 +1,4 @@
-package mariadb
+package write
 
 import (
 	"cmp"
@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 // definer is what every text that is rewritten comes with.
@@ -62,7 +63,7 @@ func (w *writer) text(title, schema, mode, sql, by, old string, tables ...catalo
 	if rest, ok := strings.CutPrefix(sql, "CREATE OR REPLACE "); ok {
 		sql = "CREATE " + rest
 	}
-	use := []string{"USE " + ident(schema), "SET SESSION sql_mode = '" + mode + "'"}
+	use := []string{"USE " + traits.Ident(schema), "SET SESSION sql_mode = '" + mode + "'"}
 	if drop := w.dropFirst(old); drop != "" {
 		s.SQL = append(use, drop, defined(sql, by), strictMode)
 		s.Notes = append(s.Notes, "between the two statements it is not there: writers come by without it")
@@ -87,15 +88,15 @@ func defined(sql, by string) string {
 	if by == "" {
 		return sql
 	}
-	user := ident(by)
+	user := traits.Ident(by)
 	if at := strings.LastIndexByte(by, '@'); at >= 0 {
-		user = ident(by[:at]) + "@" + ident(by[at+1:])
+		user = traits.Ident(by[:at]) + "@" + traits.Ident(by[at+1:])
 	}
 	return strings.Replace(sql, "CREATE ", "CREATE DEFINER="+user+" ", 1)
 }
 
 func (w *writer) replaceView(ch change.ReplaceView) {
-	c := &creator{Family: w.Family, c: w.Now, mode: map[*[]string]string{}}
+	c := &creator{server: w.server, c: w.Now, mode: map[*[]string]string{}}
 	c.view(ch.Schema, ch.New)
 	w.text(ch.Title(), ch.Schema, "", c.objects[len(c.objects)-1], cmp.Or(ch.New.Owner, ch.Old.Owner), "")
 }
@@ -103,7 +104,7 @@ func (w *writer) replaceView(ch change.ReplaceView) {
 // alterSequence says what differs (https://mariadb.com/kb/en/alter-sequence/).
 func (w *writer) alterSequence(ch change.AlterSequence) {
 	old, q := ch.Old, ch.New
-	text := "ALTER SEQUENCE " + relation(catalog.Ref{Schema: ch.Schema, Table: q.Name})
+	text := "ALTER SEQUENCE " + traits.Relation(catalog.Ref{Schema: ch.Schema, Table: q.Name})
 	clause := func(from, to int64, name string) {
 		if from != to {
 			text += fmt.Sprintf(" %s %d", name, to)
@@ -126,7 +127,7 @@ func (w *writer) alterSequence(ch change.AlterSequence) {
 
 func (w *writer) setComment(ch change.SetComment) {
 	if ch.Kind == change.OnTable {
-		w.step(ch.Title(), "NONE", "COMMENT = "+literal(ch.To))
+		w.step(ch.Title(), "NONE", "COMMENT = "+traits.Literal(ch.To))
 		return
 	}
 	model := w.Now.Table(ch.Table).Clone()

@@ -1,4 +1,4 @@
-package mariadb
+package write
 
 import (
 	"nexdal/internal/catalog"
@@ -6,8 +6,8 @@ import (
 )
 
 // refusesKind says why the server has no statement for what others of the family do, or "".
-func (e Engine) refusesKind(c *catalog.Catalog, ch change.Change) string {
-	f := e.family()
+func (e Writer) refusesKind(c *catalog.Catalog, ch change.Change) string {
+	f := e.Family()
 	switch ch := ch.(type) {
 	case change.CreateSequence, change.DropSequence, change.AlterSequence, change.AdvanceSequence:
 		if !f.Sequences {

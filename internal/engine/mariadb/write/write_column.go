@@ -1,4 +1,4 @@
-package mariadb
+package write
 
 import (
 	"fmt"
@@ -9,6 +9,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 // modify gathers every change of the column definitions of one table that
@@ -72,7 +73,7 @@ func (w *writer) modify(first int) int {
 
 // columnLine is the column with its name and its own check.
 func (w *writer) columnLine(t *catalog.Table, name string) string {
-	text := ident(name) + " " + columnText(t, t.Column(name))
+	text := traits.Ident(name) + " " + columnText(t, t.Column(name))
 	for _, k := range t.Checks {
 		if k.Column == name {
 			text += " CHECK (" + k.Expression + ")"
@@ -178,7 +179,7 @@ func (w *writer) alterGroup(places []int, changes []change.AlterType) {
 	s.Title = strings.Join(titles, "; ")
 	var locked, drops, adds, undrops, restores, restoresPlain []string
 	lock := func(ref catalog.Ref) {
-		if text := relation(ref) + " WRITE"; !slices.Contains(locked, text) {
+		if text := traits.Relation(ref) + " WRITE"; !slices.Contains(locked, text) {
 			locked = append(locked, text)
 		}
 	}
@@ -187,11 +188,11 @@ func (w *writer) alterGroup(places []int, changes []change.AlterType) {
 		lock(on)
 		lock(f.Target)
 		w.AskOrphans(on, f)
-		drops = append(drops, dialect.Alter(on, "DROP FOREIGN KEY "+ident(f.Name)))
+		drops = append(drops, dialect.Alter(on, "DROP FOREIGN KEY "+traits.Ident(f.Name)))
 		adds = append(append(adds, dialect.Alter(on, "ADD "+w.foreignKey(f))), w.keptIndex(r.Table, f)...)
 		restoresPlain = append(restoresPlain, dialect.Alter(on, "ADD "+w.foreignKey(f)))
-		undrops = append(undrops, dialect.Alter(on, "DROP FOREIGN KEY IF EXISTS "+ident(f.Name))) // where it came as far as that
-		restores = append(restores, dialect.Alter(on, "ADD "+strings.Replace(w.foreignKey(f), "FOREIGN KEY (", "FOREIGN KEY IF NOT EXISTS "+ident(f.Name)+" (", 1)))
+		undrops = append(undrops, dialect.Alter(on, "DROP FOREIGN KEY IF EXISTS "+traits.Ident(f.Name))) // where it came as far as that
+		restores = append(restores, dialect.Alter(on, "ADD "+strings.Replace(w.foreignKey(f), "FOREIGN KEY (", "FOREIGN KEY IF NOT EXISTS "+traits.Ident(f.Name)+" (", 1)))
 	}
 	for _, ref := range s.Tables {
 		lock(ref)
@@ -236,7 +237,7 @@ func refusesGap(c *catalog.Catalog, t *catalog.Table) string {
 
 // unfit is the condition of values that the new type cannot hold, or "".
 func unfit(ch change.AlterType) string {
-	c, from, to := ident(ch.Column), ch.From, ch.To
+	c, from, to := traits.Ident(ch.Column), ch.From, ch.To
 	switch {
 	case from.Family == catalog.Integer && to.Family == catalog.Integer:
 		least, most := limits(to)

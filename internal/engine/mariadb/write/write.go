@@ -1,4 +1,6 @@
-package mariadb
+// Package write writes the DDL of MariaDB and the other servers of its family: changes of a structure,
+// and whole ones.
+package write
 
 import (
 	"cmp"
@@ -12,8 +14,12 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/mariadb/traits"
 	"nexdal/internal/engine/sqlexpr"
 )
+
+// A Writer writes for a server of the family.
+type Writer struct{ traits.Traits }
 
 // keepsHistory reports whether the change leaves the rows of before as they are: the engine makes
 // it without system_versioning_alter_history (https://mariadb.com/kb/en/system-versioned-tables/).
@@ -28,7 +34,7 @@ func keepsHistory(ch change.Change) bool {
 }
 
 // Refuses says why the change cannot be written, or "".
-func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
+func (e Writer) Refuses(c *catalog.Catalog, ch change.Change) string {
 	if why := e.refusesKind(c, ch); why != "" {
 		return why
 	}
@@ -56,7 +62,7 @@ func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	case change.DropIndex, change.DropKey:
 		return ""
 	case change.AddKey:
-		if t.PartitionBy != nil && !catalog.Within(t.CutBy(expressions), ch.Key.Columns) {
+		if t.PartitionBy != nil && !catalog.Within(t.CutBy(Expressions), ch.Key.Columns) {
 			return fmt.Sprintf("a key of the partitioned table %s has to hold its partition columns", t.Name)
 		}
 	case change.ReplaceKey:
@@ -72,7 +78,7 @@ func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		}
 	case change.AddCheck:
 		if strings.ContainsFunc(ch.Check.Expression, func(c rune) bool { return c > 0xFFFF }) {
-			return "a check with such a character would be kept, and shown as another: " + fourBytes
+			return "a check with such a character would be kept, and shown as another: " + traits.FourBytes
 		}
 		for _, f := range t.ForeignKeys {
 			if why := checkedByAction(f, ch.Check); why != "" {
@@ -97,7 +103,7 @@ func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			}
 		}
 	case change.AlterType:
-		if slices.Contains(t.CutBy(expressions), ch.Column) {
+		if slices.Contains(t.CutBy(Expressions), ch.Column) {
 			return fmt.Sprintf("%s is partitioned by %s", t.Name, ch.Column)
 		}
 		if why := refusesColumn(c, t, ch.Column); why != "" {
@@ -106,7 +112,7 @@ func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 		if ch.From.Family == catalog.Timestamp && ch.To.Family == catalog.Timestamp && ch.From.Zoned != ch.To.Zoned {
 			return "what a moment means would depend on the session's time zone"
 		}
-		if ch.To.Family == catalog.Text && ch.From.Family == catalog.Text && ch.From.Collation != ch.To.Collation && charset(ch.From) != charset(ch.To) {
+		if ch.To.Family == catalog.Text && ch.From.Family == catalog.Text && ch.From.Collation != ch.To.Collation && traits.Charset(ch.From) != traits.Charset(ch.To) {
 			return "another character set changes what the texts are kept as; see to it by hand"
 		}
 	case change.SetNullable:
@@ -145,7 +151,7 @@ func (e Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 			return fmt.Sprintf("the server lets no foreign key refer to a partitioned table, as %s of %s does", r.ForeignKey.Label(), r.Table.Ref())
 		}
 	case change.ExtractPartition:
-		if !e.family().Convert(c.Engine.Version) {
+		if !e.Family().Convert(c.Engine.Version) {
 			return "partitions are made tables by MariaDB alone, from version 10.7 on"
 		}
 		if t.PartitionBy.Sub != nil || len(t.Triggers) > 0 {
@@ -186,15 +192,15 @@ func refusesStorage(t *catalog.Table, ch change.Change) string {
 		}
 	}
 	for _, d := range t.Dependants {
-		if d.Kind == mergeTable {
+		if d.Kind == traits.MergeTable {
 			return fmt.Sprintf("table %s merges it with others, and all of them have to be alike", d.Name)
 		}
 	}
 	return ""
 }
 
-// expressions reads those of the engine.
-var expressions = sqlexpr.Reader{Dialect: Engine{}.Dialect()}
+// Expressions reads those of the engine.
+var Expressions = sqlexpr.Reader{Dialect: Writer{}.Dialect()}
 
 // checkedByAction says that the engine takes no check on a column that the action of
 // a foreign key writes, or "" (its error 1901).
@@ -203,38 +209,25 @@ func checkedByAction(f *catalog.ForeignKey, k *catalog.Check) string {
 		return ""
 	}
 	for _, name := range f.Columns {
-		if expressions.Mentions(k.Expression, name) {
+		if Expressions.Mentions(k.Expression, name) {
 			return fmt.Sprintf("the server takes no check on %s, which foreign key %s writes", name, f.Label())
 		}
 	}
 	return ""
 }
 
-// convertsPartitions: https://mariadb.com/kb/en/alter-table/, CONVERT PARTITION.
-func convertsPartitions(version string) bool {
-	var major, minor int
-	fmt.Sscanf(version, "%d.%d", &major, &minor)
-	return major > 10 || major == 10 && minor >= 7
-}
-
-// charset is the first word of a collation's name.
-func charset(t catalog.Type) string {
-	name, _, _ := strings.Cut(t.Collation, "_")
-	return name
-}
-
 // ClientLine is a call of the engine's own client, which stops at the first
 // error by itself.
-func (e Engine) ClientLine(_, file string) string {
-	return e.family().Client + " DATABASE < " + file
+func (e Writer) ClientLine(_, file string) string {
+	return e.Family().Client + " DATABASE < " + file
 }
 
 // dialect is how the server writes what all engines have.
-func (e Engine) dialect() *ddl.Dialect {
+func (e Writer) dialect() *ddl.Dialect {
 	d := *dialect
 	d.Title = e.Title()
 	d.Create = func(_ *ddl.Writer, t *catalog.Table) []string {
-		c := &creator{Family: e.family(), c: &catalog.Catalog{}, several: true, mode: map[*[]string]string{}}
+		c := &creator{server: server{e.Family()}, c: &catalog.Catalog{}, several: true, mode: map[*[]string]string{}}
 		c.table(t)
 		return c.objects
 	}
@@ -243,25 +236,30 @@ func (e Engine) dialect() *ddl.Dialect {
 
 // dialect is how MariaDB writes what all engines have: each statement commits by itself.
 var dialect = &ddl.Dialect{
-	Title: "MariaDB", Quoting: quoting, Relation: relation, Literal: literal, Works: "; rewrites %s", Together: true,
+	Title: "MariaDB", Quoting: traits.Quoting, Relation: traits.Relation, Literal: traits.Literal, Works: "; rewrites %s", Together: true,
 	Drop:    dropObject,
 	Outside: [2]string{"SET SESSION foreign_key_checks = 0", "SET SESSION foreign_key_checks = 1"},
 	Made:    ddl.Takes("nothing that others use", engine.BlocksNobody),
 	Gone:    ddl.Takes("users of what is dropped wait for a moment", engine.BlocksBriefly),
 }
 
+// A server of the family, for which statements are written.
+type server struct{ *traits.Family }
+
+func (s server) traits() traits.Traits { return traits.Traits{Is: s.Family} }
+
 type writer struct {
 	*ddl.Writer
-	*Family
+	server
 	can catalog.Abilities
 }
 
 // Write turns the plan into steps: one ALTER TABLE for each, which the engine
 // carries out whole or not at all, in the form that blocks least
 // (https://mariadb.com/kb/en/innodb-online-ddl-overview/).
-func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
+func (e Writer) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work, error) {
 	w := &writer{ddl.New(e.dialect(), e, from, to, plan, &engine.Work{Setup: append(e.Limits(0, 0), strictMode),
-		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"}), e.family(), e.Abilities(from.Engine.Version)}
+		Waits: "5 seconds for a lock, then the step fails without trace; nexdal run tries it again"}), server{e.Family()}, e.Abilities(from.Engine.Version)}
 	err := w.Each(func(i int, ch change.Change) (int, error) {
 		n := 0
 		switch ch.(type) {
@@ -282,12 +280,12 @@ func (e Engine) Write(from, to *catalog.Catalog, plan change.Plan) (*engine.Work
 
 // Limits are the statements that say how long a step may wait for a lock and how long a
 // statement may take: 5 seconds, and without end, where no time is given.
-func (e Engine) Limits(lock, statement time.Duration) []string {
+func (e Writer) Limits(lock, statement time.Duration) []string {
 	if lock == 0 {
 		lock = 5 * time.Second
 	}
 	limits := []string{fmt.Sprintf("SET SESSION lock_wait_timeout = %d", int(math.Ceil(lock.Seconds())))}
-	if says := e.family().Unlimited(statement); says != "" {
+	if says := e.Family().Unlimited(statement); says != "" {
 		limits = append(limits, says)
 	}
 	return limits
@@ -306,16 +304,16 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		}
 		w.step(ch.Title(), "NONE", "ADD "+w.indexText(ch.Index)+w.yielding(ch.Table, ch.Index))
 	case change.DropIndex:
-		w.step(ch.Title(), "NONE", "DROP INDEX "+ident(ch.Name)+w.putBack(ch.Restores))
+		w.step(ch.Title(), "NONE", "DROP INDEX "+traits.Ident(ch.Name)+w.putBack(ch.Restores))
 	case change.RebuildIndex: // all that are switched off: https://mariadb.com/kb/en/alter-table/
-		w.Step(ch.Title(), w.Sized(ddl.Takes("writers of the table wait while the index is built", engine.BlocksAtWork), ch.Table), "ALTER TABLE "+relation(ch.Table)+" ENABLE KEYS")
+		w.Step(ch.Title(), w.Sized(ddl.Takes("writers of the table wait while the index is built", engine.BlocksAtWork), ch.Table), "ALTER TABLE "+traits.Relation(ch.Table)+" ENABLE KEYS")
 	case change.PartitionTable:
 		w.partitionTable(ch)
 	case change.Maintain:
 		s := w.step(ch.Title(), "NONE", "")
-		s.SQL, s.Lock = []string{"ANALYZE TABLE " + relation(ch.Table)}, "neither readers nor writers wait"
+		s.SQL, s.Lock = []string{"ANALYZE TABLE " + traits.Relation(ch.Table)}, "neither readers nor writers wait"
 		if ch.What != change.Analyze {
-			s.SQL, s.Lock, s.Blocks = []string{"OPTIMIZE TABLE " + relation(ch.Table)}, "writers wait for a moment at the beginning and the end, while the table is rewritten", engine.BlocksBriefly
+			s.SQL, s.Lock, s.Blocks = []string{"OPTIMIZE TABLE " + traits.Relation(ch.Table)}, "writers wait for a moment at the beginning and the end, while the table is rewritten", engine.BlocksBriefly
 		}
 	case change.Undo[change.PartitionTable]:
 		w.unpartitionTable(ch)
@@ -332,7 +330,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.ReplaceView:
 		w.replaceView(ch)
 	case change.ReplaceRoutine:
-		w.text(ch.Title(), ch.Schema, ch.New.Mode, ch.New.Definition, cmp.Or(ch.New.Owner, ch.Old.Owner), strings.ToUpper(ch.Old.Kind)+" "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Old.Name}))
+		w.text(ch.Title(), ch.Schema, ch.New.Mode, ch.New.Definition, cmp.Or(ch.New.Owner, ch.Old.Owner), strings.ToUpper(ch.Old.Kind)+" "+traits.Relation(catalog.Ref{Schema: ch.Schema, Table: ch.Old.Name}))
 	case change.ReplaceTrigger:
 		w.replaceTrigger(ch)
 	case change.AlterSequence:
@@ -346,7 +344,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 			w.addColumn(ch)
 			break
 		}
-		action := fmt.Sprintf("ADD COLUMN %s %s NOT NULL%s AUTO_INCREMENT PRIMARY KEY%s", ident(ch.Column.Name), ch.Column.Type.Native, unseen(ch.Column), placed(w.Now.Table(ch.Table), ch.Before))
+		action := fmt.Sprintf("ADD COLUMN %s %s NOT NULL%s AUTO_INCREMENT PRIMARY KEY%s", traits.Ident(ch.Column.Name), ch.Column.Type.Native, unseen(ch.Column), placed(w.Now.Table(ch.Table), ch.Before))
 		key := slices.IndexFunc(w.Plan, func(o change.Item) bool {
 			k, ok := o.Change.(change.AddKey)
 			return ok && k.Primary && k.Table == ch.Table && slices.Equal(k.Key.Columns, []string{ch.Column.Name})
@@ -362,7 +360,7 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 			return 1, nil // written with its column
 		}
 		x := ch.Index()
-		text := "UNIQUE KEY " + ident(ch.Key.Name)
+		text := "UNIQUE KEY " + traits.Ident(ch.Key.Name)
 		if ch.Primary {
 			text = "PRIMARY KEY"
 		}
@@ -373,13 +371,13 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		if w.dropsColumn(ch) >= 0 {
 			return 1, nil // goes with its column, which must not be without it
 		}
-		lock, drop := "NONE", "DROP INDEX "+ident(ch.Name)
+		lock, drop := "NONE", "DROP INDEX "+traits.Ident(ch.Name)
 		if ch.Primary {
 			lock, drop = "", "DROP PRIMARY KEY" // rows go into another order, which only a copy can do
 		}
 		w.step(ch.Title(), lock, drop+w.putBack(ch.Restores))
 	case change.DropColumn:
-		lock, action := "NONE", "DROP COLUMN "+ident(ch.Column)
+		lock, action := "NONE", "DROP COLUMN "+traits.Ident(ch.Column)
 		for j, o := range w.Plan {
 			if k, ok := o.Change.(change.DropKey); ok && k.Primary && w.dropsColumn(k) == i {
 				lock, action = "", "DROP PRIMARY KEY, "+action // dropping the key takes a copy
@@ -407,13 +405,13 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		}
 		s.Notes = append(s.Notes, "the engine checks the rows while it copies the table: with foreign_key_checks off it would not look at them")
 	case change.DropForeignKey:
-		w.step(ch.Title(), "NONE", "DROP FOREIGN KEY "+ident(ch.ForeignKey.Name))
+		w.step(ch.Title(), "NONE", "DROP FOREIGN KEY "+traits.Ident(ch.ForeignKey.Name))
 	case change.ReplaceKey:
 		x := ch.Index(w.Now.Table(ch.Table).Index(ch.From.Key.Index))
 		parts := fmt.Sprintf("(%s)%s", indexColumns(x), w.indexOptions(x))
-		drop, add := "DROP INDEX "+ident(ch.From.Key.Name), "ADD PRIMARY KEY "+parts
+		drop, add := "DROP INDEX "+traits.Ident(ch.From.Key.Name), "ADD PRIMARY KEY "+parts
 		if ch.From.Primary {
-			drop, add = "DROP PRIMARY KEY", "ADD UNIQUE KEY "+ident(ch.To.Key.Name)+" "+parts
+			drop, add = "DROP PRIMARY KEY", "ADD UNIQUE KEY "+traits.Ident(ch.To.Key.Name)+" "+parts
 		}
 		lock := "NONE"
 		if ch.From.Primary {
@@ -422,16 +420,16 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 		w.step(ch.Title(), lock, drop+", "+add)
 	case change.AddSurrogateKey:
 		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP PRIMARY KEY, ADD UNIQUE KEY %s (%s), ADD COLUMN %s %s NOT NULL%s AUTO_INCREMENT PRIMARY KEY%s",
-			ident(ch.Unique.Name), idents(ch.Unique.Columns), ident(ch.Column.Name), ch.Column.Type.Native, unseen(ch.Column), w.yielding(ch.Table, behind(ch.Unique))))
+			traits.Ident(ch.Unique.Name), traits.Idents(ch.Unique.Columns), traits.Ident(ch.Column.Name), ch.Column.Type.Native, unseen(ch.Column), w.yielding(ch.Table, behind(ch.Unique))))
 		s.Notes = append(s.Notes, widened(ch.Column))
 	case change.Undo[change.AddSurrogateKey]:
 		of := ch.Of
-		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY %s%s", ident(of.Column.Name), ident(of.Unique.Name), w.indexParts(ch.Before, of.From.Index, of.From.Columns), w.putBack(change.Yielding(ch.Before, behind(of.Unique), w.can))))
+		s := w.step(ch.Title(), "SHARED", fmt.Sprintf("DROP COLUMN %s, DROP PRIMARY KEY, DROP INDEX %s, ADD PRIMARY KEY %s%s", traits.Ident(of.Column.Name), traits.Ident(of.Unique.Name), w.indexParts(ch.Before, of.From.Index, of.From.Columns), w.putBack(change.Yielding(ch.Before, behind(of.Unique), w.can))))
 		s.Notes = append(s.Notes, fmt.Sprintf("the numbers in %s are lost", of.Column.Name))
 	case change.BackfillColumn:
 		s := w.step(ch.Title(), "", "")
-		s.SQL = []string{fmt.Sprintf("UPDATE %s AS c JOIN %s AS p ON %s\n  SET c.%s = p.%s\n  WHERE c.%s IS NULL", relation(ch.Table), relation(ch.Via.Target), quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns),
-			ident(ch.Column), ident(ch.From), ident(ch.Column))}
+		s.SQL = []string{fmt.Sprintf("UPDATE %s AS c JOIN %s AS p ON %s\n  SET c.%s = p.%s\n  WHERE c.%s IS NULL", traits.Relation(ch.Table), traits.Relation(ch.Via.Target), traits.Quoting.Refers(ch.Via.Columns, ch.Via.TargetColumns),
+			traits.Ident(ch.Column), traits.Ident(ch.From), traits.Ident(ch.Column))}
 		s.Lock = "the rows that are written, and shared the rows that they refer to: who writes one of them waits"
 		s.Notes = append(s.Notes, "rows that are written meanwhile without the column keep a null there; triggers on update run for every row")
 	case change.AlterForeignKey:
@@ -441,15 +439,15 @@ func (w *writer) change(i int, ch change.Change) (int, error) {
 	case change.DropCheck:
 		w.dropCheck(ch)
 	case change.Rename:
-		w.step(ch.Title(), "NONE", fmt.Sprintf("RENAME INDEX %s TO %s", ident(ch.From), ident(ch.To)))
+		w.step(ch.Title(), "NONE", fmt.Sprintf("RENAME INDEX %s TO %s", traits.Ident(ch.From), traits.Ident(ch.To)))
 	case change.DropSequence:
-		w.Step(ch.Title(), lockSequence, "DROP SEQUENCE "+relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name}))
+		w.Step(ch.Title(), lockSequence, "DROP SEQUENCE "+traits.Relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name}))
 	case change.CreateSequence:
 		w.Step(ch.Title(), lockSequence, w.createSequence(ch)...)
 	case change.AdvanceSequence:
 		// SETVAL takes a plain number alone (https://mariadb.com/kb/en/setval/).
 		s := w.Step(ch.Title(), lockSequence,
-			fmt.Sprintf("SET @nexdal = (SELECT COALESCE(CONCAT('DO SETVAL(%s, ', MAX(%s), ')'), 'DO 0') FROM %s)", strings.ReplaceAll(relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence}), "'", "''"), ident(ch.Column), relation(ch.Table)),
+			fmt.Sprintf("SET @nexdal = (SELECT COALESCE(CONCAT('DO SETVAL(%s, ', MAX(%s), ')'), 'DO 0') FROM %s)", strings.ReplaceAll(traits.Relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence}), "'", "''"), traits.Ident(ch.Column), traits.Relation(ch.Table)),
 			"EXECUTE IMMEDIATE @nexdal")
 		s.Notes = append(s.Notes, "a sequence never goes back by this; not taken back: it would give numbers that are in use")
 	default:
@@ -477,14 +475,14 @@ func (w *writer) yielding(table catalog.Ref, x *catalog.Index) string {
 	}
 	text := ""
 	for _, old := range change.Yielding(t, x, w.can) {
-		text += ", DROP INDEX " + ident(old.Name)
+		text += ", DROP INDEX " + traits.Ident(old.Name)
 	}
 	return text
 }
 
 // putBack makes, in the statement that drops an index, those that had given
 // way to it, since a foreign key must not be without one.
-func (f *Family) putBack(restored []*catalog.Index) string {
+func (f server) putBack(restored []*catalog.Index) string {
 	text := ""
 	for _, x := range restored {
 		text += ", ADD " + f.indexText(x)
@@ -556,7 +554,7 @@ func widened(c *catalog.Column) string {
 func indexColumns(x *catalog.Index) string {
 	parts := make([]string, len(x.Parts))
 	for i, p := range x.Parts {
-		if parts[i] = ident(p.Column); p.Column == "" {
+		if parts[i] = traits.Ident(p.Column); p.Column == "" {
 			parts[i] = "(" + p.Expression + ")"
 		}
 		if p.Length > 0 {
@@ -569,7 +567,7 @@ func indexColumns(x *catalog.Index) string {
 	return strings.Join(parts, ", ")
 }
 
-func (f *Family) indexText(x *catalog.Index) string {
+func (f server) indexText(x *catalog.Index) string {
 	kind := ""
 	switch {
 	case x.Unique:
@@ -577,17 +575,17 @@ func (f *Family) indexText(x *catalog.Index) string {
 	case x.Method == "fulltext", x.Method == "spatial":
 		kind = strings.ToUpper(x.Method) + " "
 	}
-	return fmt.Sprintf("%sINDEX %s (%s)%s", kind, ident(x.Name), indexColumns(x), f.indexOptions(x))
+	return fmt.Sprintf("%sINDEX %s (%s)%s", kind, traits.Ident(x.Name), indexColumns(x), f.indexOptions(x))
 }
 
 // indexOptions are what stands behind the columns of an index.
-func (f *Family) indexOptions(x *catalog.Index) string {
+func (f server) indexOptions(x *catalog.Index) string {
 	text := ""
 	if x.Storage != "" {
 		text += " " + x.Storage
 	}
 	if x.Comment != "" {
-		text += " COMMENT " + literal(x.Comment)
+		text += " COMMENT " + traits.Literal(x.Comment)
 	}
 	if x.Ignored {
 		text += " " + f.Unused

@@ -1,4 +1,4 @@
-package mariadb
+package traits
 
 import (
 	"strings"
@@ -20,7 +20,8 @@ var families = map[string]struct {
 	"enum": {catalog.Enum, 0}, "set": {catalog.Enum, 0}, "uuid": {catalog.UUID, 0}, "json": {catalog.JSON, 0},
 }
 
-func typeOf(data, native, collation string, length, precision, scale *int64) catalog.Type {
+// TypeOf is a type as COLUMNS describes it.
+func TypeOf(data, native, collation string, length, precision, scale *int64) catalog.Type {
 	t := catalog.Type{Native: native, Family: catalog.Other, Collation: collation}
 	if known, ok := families[data]; ok {
 		t.Family, t.Bits = known.family, known.bits

@@ -1,4 +1,4 @@
-package mariadb
+package write
 
 import (
 	"fmt"
@@ -9,6 +9,7 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/mariadb/traits"
 	"nexdal/internal/text"
 )
 
@@ -17,13 +18,13 @@ import (
 func (w *writer) addPartition(ch change.AddPartition) {
 	s := engine.Step{Title: ch.Title(), Tables: []catalog.Ref{ch.Of}, Transaction: true,
 		Lock: "readers and writers of the table wait for a moment", Blocks: engine.BlocksBriefly}
-	text := fmt.Sprintf("PARTITION %s %s", ident(ch.Name), ch.Bounds)
+	text := fmt.Sprintf("PARTITION %s %s", traits.Ident(ch.Name), ch.Bounds)
 	action := fmt.Sprintf("ADD PARTITION (%s)", text)
 	if rest := w.partition(ch.Of, ch.Before); rest != nil {
-		action = fmt.Sprintf("REORGANIZE PARTITION %s INTO (%s, %s)", ident(rest.Name), text, partText(rest))
+		action = fmt.Sprintf("REORGANIZE PARTITION %s INTO (%s, %s)", traits.Ident(rest.Name), text, partText(rest))
 		s.Lock, s.Blocks = fmt.Sprintf("readers and writers of the table wait while the rows of partition %s are rewritten", rest.Name), engine.BlocksAtWork
 	}
-	s.SQL = []string{fmt.Sprintf("ALTER TABLE %s %s", relation(ch.Of), action)}
+	s.SQL = []string{fmt.Sprintf("ALTER TABLE %s %s", traits.Relation(ch.Of), action)}
 	w.Add(s)
 }
 
@@ -46,15 +47,15 @@ func (w *writer) dropPartition(undo change.Undo[change.AddPartition]) {
 	if rest := w.partition(ch.Of, ch.Before); rest != nil {
 		s.Transaction, s.Blocks = true, engine.BlocksAtWork
 		s.Lock = "readers and writers of the table wait while the rows of both partitions are rewritten"
-		s.SQL = []string{fmt.Sprintf("ALTER TABLE %s REORGANIZE PARTITION %s, %s INTO (%s)", relation(ch.Of), ident(ch.Name), ident(rest.Name), partText(rest))}
+		s.SQL = []string{fmt.Sprintf("ALTER TABLE %s REORGANIZE PARTITION %s, %s INTO (%s)", traits.Relation(ch.Of), traits.Ident(ch.Name), traits.Ident(rest.Name), partText(rest))}
 		w.Add(s)
 		return
 	}
-	w.Ask(fmt.Sprintf("rows of partition %s of %s, which would be lost", ch.Name, ch.Of), fmt.Sprintf("SELECT * FROM %s PARTITION (%s) LIMIT %d", relation(ch.Of), ident(ch.Name), ddl.ShownRows))
-	drop := fmt.Sprintf("ALTER TABLE %s DROP PARTITION %s", relation(ch.Of), ident(ch.Name))
+	w.Ask(fmt.Sprintf("rows of partition %s of %s, which would be lost", ch.Name, ch.Of), fmt.Sprintf("SELECT * FROM %s PARTITION (%s) LIMIT %d", traits.Relation(ch.Of), traits.Ident(ch.Name), ddl.ShownRows))
+	drop := fmt.Sprintf("ALTER TABLE %s DROP PARTITION %s", traits.Relation(ch.Of), traits.Ident(ch.Name))
 	s.Lock, s.Blocks, s.CleanUp = "readers and writers of the table wait for a moment", engine.BlocksBriefly, "UNLOCK TABLES"
-	s.SQL = []string{"LOCK TABLES " + relation(ch.Of) + " WRITE",
-		fmt.Sprintf("SET @nexdal = IF(EXISTS (SELECT 1 FROM %s PARTITION (%s)), 'SIGNAL SQLSTATE ''45000'' SET MESSAGE_TEXT = ''the partition holds rows by now''', '%s')", relation(ch.Of), ident(ch.Name), strings.ReplaceAll(drop, "'", "''")),
+	s.SQL = []string{"LOCK TABLES " + traits.Relation(ch.Of) + " WRITE",
+		fmt.Sprintf("SET @nexdal = IF(EXISTS (SELECT 1 FROM %s PARTITION (%s)), 'SIGNAL SQLSTATE ''45000'' SET MESSAGE_TEXT = ''the partition holds rows by now''', '%s')", traits.Relation(ch.Of), traits.Ident(ch.Name), strings.ReplaceAll(drop, "'", "''")),
 		"EXECUTE IMMEDIATE @nexdal", "UNLOCK TABLES"}
 	w.Add(s)
 }

@@ -1,4 +1,4 @@
-package mariadb
+package traits
 
 import (
 	"cmp"
@@ -50,14 +50,14 @@ var shownText = strings.NewReplacer(`\`, `\\`, "'", `\'`, "\n", `\n`, "\r", `\r`
 func condition(t *catalog.Table, c catalog.Condition) string {
 	switch {
 	case c.Filled != "":
-		return ident(c.Filled) + " is not null"
+		return Ident(c.Filled) + " is not null"
 	case c.Among != nil:
 		values := c.Among.Written(t, func(v string) string { return "'" + shownText.Replace(v) + "'" })
-		return fmt.Sprintf("%s in (%s)", ident(c.Among.Column), strings.Join(values, ","))
+		return fmt.Sprintf("%s in (%s)", Ident(c.Among.Column), strings.Join(values, ","))
 	}
 	var pairs []string
 	for i := 1; i < len(c.Together); i++ {
-		pairs = append(pairs, fmt.Sprintf("%s is null = (%s is null)", ident(c.Together[i-1]), ident(c.Together[i])))
+		pairs = append(pairs, fmt.Sprintf("%s is null = (%s is null)", Ident(c.Together[i-1]), Ident(c.Together[i])))
 	}
 	return strings.Join(pairs, " and ")
 }
@@ -172,11 +172,11 @@ func rangeBounds(_ *catalog.Table, _, to catalog.Bound) string {
 // oneValue: https://mariadb.com/kb/en/list-partitioning-type/. A plain list takes whole
 // numbers alone.
 func oneValue(t *catalog.Table, value string) (bounds, condition string) {
-	c, text := t.Column(t.PartitionBy.Columns[0]), literal(value)
+	c, text := t.Column(t.PartitionBy.Columns[0]), Literal(value)
 	if c.Type.Family == catalog.Integer {
 		text = value
 	}
-	return "VALUES IN (" + text + ")", ident(c.Name) + " = " + text
+	return "VALUES IN (" + text + ")", Ident(c.Name) + " = " + text
 }
 
 // rangeKey: https://mariadb.com/kb/en/range-columns-and-list-columns-partitioning-types/,
@@ -201,9 +201,9 @@ func within(column string, from, to catalog.Bound) string {
 		if b.At == nil {
 			return b.Text
 		}
-		return literal(b.At.Format(time.DateTime))
+		return Literal(b.At.Format(time.DateTime))
 	}
-	return fmt.Sprintf("%s >= %s AND %s < %s", ident(column), value(from), ident(column), value(to))
+	return fmt.Sprintf("%s >= %s AND %s < %s", Ident(column), value(from), Ident(column), value(to))
 }
 
 // boundAt writes a moment as the function that the table is partitioned by gives it.
@@ -218,9 +218,9 @@ func boundAt(t *catalog.Table, at time.Time, like catalog.Bound) catalog.Bound {
 	case strings.Contains(key, "year("):
 		b.Text = fmt.Sprint(at.Year())
 	case len(like.Text) == len(time.DateOnly):
-		b.Text = literal(at.Format(time.DateOnly))
+		b.Text = Literal(at.Format(time.DateOnly))
 	default:
-		b.Text = literal(at.Format(time.DateTime))
+		b.Text = Literal(at.Format(time.DateTime))
 	}
 	return b
 }

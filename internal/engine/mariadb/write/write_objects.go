@@ -1,4 +1,4 @@
-package mariadb
+package write
 
 import (
 	"fmt"
@@ -8,6 +8,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 // createObjects makes what is not there yet, by the texts that a whole structure is made
@@ -16,7 +17,7 @@ func (w *writer) createObjects(ch change.CreateObjects) {
 	work, _ := w.create(ch.What, true)
 	for _, st := range work.Steps {
 		if len(ch.What.Schemas) == 1 {
-			st.SQL = append([]string{"USE " + ident(ch.What.Schemas[0].Name)}, st.SQL...)
+			st.SQL = append([]string{"USE " + traits.Ident(ch.What.Schemas[0].Name)}, st.SQL...)
 		}
 		st.SQL = append(st.SQL, strictMode)
 		st.Tables = ch.Tables()
@@ -28,11 +29,11 @@ func (w *writer) createObjects(ch change.CreateObjects) {
 func dropObject(m *catalog.Member) string {
 	switch {
 	case m.Object != nil:
-		return fmt.Sprintf("DROP %s %s", strings.ToUpper(m.Object.Kind), relation(catalog.Ref{Schema: m.Schema, Table: strings.TrimPrefix(m.Object.Name, m.Object.Kind+" ")}))
+		return fmt.Sprintf("DROP %s %s", strings.ToUpper(m.Object.Kind), traits.Relation(catalog.Ref{Schema: m.Schema, Table: strings.TrimPrefix(m.Object.Name, m.Object.Kind+" ")}))
 	case m.Routine != nil:
-		return ddl.DropText(m, relation(catalog.Ref{Schema: m.Schema, Table: m.Routine.Name}))
+		return ddl.DropText(m, traits.Relation(catalog.Ref{Schema: m.Schema, Table: m.Routine.Name}))
 	}
-	return ddl.DropText(m, relation(catalog.Ref{Schema: m.Schema, Table: m.Name}))
+	return ddl.DropText(m, traits.Relation(catalog.Ref{Schema: m.Schema, Table: m.Name}))
 }
 
 // addColumn adds one that is not numbered.
@@ -43,7 +44,7 @@ func (w *writer) addColumn(ch change.AddColumn) {
 	if c.Generated != "" && c.Stored {
 		lock = ""
 	}
-	s := w.step(ch.Title(), lock, "ADD COLUMN "+ident(c.Name)+" "+columnText(w.Now.Table(ch.Table), c)+placed(w.Now.Table(ch.Table), ch.Before))
+	s := w.step(ch.Title(), lock, "ADD COLUMN "+traits.Ident(c.Name)+" "+columnText(w.Now.Table(ch.Table), c)+placed(w.Now.Table(ch.Table), ch.Before))
 	s.Notes = append(s.Notes, "an INSERT without a list of columns will fail from now on, and programs that select * see one column more")
 }
 
@@ -56,6 +57,6 @@ func placed(t *catalog.Table, before string) string {
 	case 0:
 		return " FIRST"
 	default:
-		return " AFTER " + ident(t.Columns[i-1].Name)
+		return " AFTER " + traits.Ident(t.Columns[i-1].Name)
 	}
 }

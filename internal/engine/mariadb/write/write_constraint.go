@@ -1,4 +1,4 @@
-package mariadb
+package write
 
 import (
 	"cmp"
@@ -10,10 +10,11 @@ import (
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
 	"nexdal/internal/engine/ddl"
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 func (w *writer) foreignKey(f *catalog.ForeignKey) string {
-	return fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)%s", constraint(f.Name), idents(f.Columns), relation(f.Target), idents(f.TargetColumns),
+	return fmt.Sprintf("%sFOREIGN KEY (%s) REFERENCES %s (%s)%s", constraint(f.Name), traits.Idents(f.Columns), traits.Relation(f.Target), traits.Idents(f.TargetColumns),
 		onEvents(f, cmp.Or(w.can.PlainAction, catalog.NoAction)))
 }
 
@@ -35,28 +36,28 @@ func onEvents(f *catalog.ForeignKey, plain catalog.Action) string {
 func (w *writer) alterForeignKey(ch change.AlterForeignKey) {
 	f := ch.New
 	w.AskOrphans(ch.Table, f)
-	s := w.step(ch.Title(), "", "DROP FOREIGN KEY "+ident(ch.Old.Name))
-	lock := relation(ch.Table) + " WRITE"
+	s := w.step(ch.Title(), "", "DROP FOREIGN KEY "+traits.Ident(ch.Old.Name))
+	lock := traits.Relation(ch.Table) + " WRITE"
 	if f.Target != ch.Table {
-		lock += ", " + relation(f.Target) + " WRITE"
+		lock += ", " + traits.Relation(f.Target) + " WRITE"
 	}
-	s.SQL = []string{"LOCK TABLES " + lock, s.SQL[0], fmt.Sprintf("ALTER TABLE %s ADD %s", relation(ch.Table), w.foreignKey(f))}
+	s.SQL = []string{"LOCK TABLES " + lock, s.SQL[0], fmt.Sprintf("ALTER TABLE %s ADD %s", traits.Relation(ch.Table), w.foreignKey(f))}
 	s.SQL = append(append(s.SQL, w.keptIndex(w.Now.Table(ch.Table), f)...), "UNLOCK TABLES")
 	s.Lock, s.Blocks = "readers and writers of both tables wait while the table is copied and its rows are checked", engine.BlocksAtWork
 	s.Transaction = false
 	s.CleanUp = "UNLOCK TABLES"
-	s.Notes = append(s.Notes, fmt.Sprintf("if it stops between the two, the foreign key is gone and has to be added: ALTER TABLE %s ADD %s", relation(ch.Table), w.foreignKey(ch.Old)))
+	s.Notes = append(s.Notes, fmt.Sprintf("if it stops between the two, the foreign key is gone and has to be added: ALTER TABLE %s ADD %s", traits.Relation(ch.Table), w.foreignKey(ch.Old)))
 }
 
 // keptIndex gives the index of a foreign key that was re-created its name
 // back: the engine calls one of its own making after the foreign key.
-func (f *Family) keptIndex(t *catalog.Table, k *catalog.ForeignKey) []string {
+func (f server) keptIndex(t *catalog.Table, k *catalog.ForeignKey) []string {
 	if t == nil || !f.Conditional { // an index that is there serves the new one
 		return nil
 	}
 	for _, x := range t.Indexes {
 		if x.Origin == catalog.ByForeignKey && x.Name != k.Name && slices.Equal(x.Columns(), k.Columns) {
-			return []string{fmt.Sprintf("ALTER TABLE %s RENAME INDEX IF EXISTS %s TO %s", relation(t.Ref()), ident(k.Name), ident(x.Name))}
+			return []string{fmt.Sprintf("ALTER TABLE %s RENAME INDEX IF EXISTS %s TO %s", traits.Relation(t.Ref()), traits.Ident(k.Name), traits.Ident(x.Name))}
 		}
 	}
 	return nil
@@ -91,7 +92,7 @@ func checkText(k *catalog.Check) string {
 func (w *writer) dropCheck(ch change.DropCheck) {
 	k := ch.Check
 	if k.Column == "" {
-		w.step(ch.Title(), "NONE", w.DropCheck+" "+ident(k.Name))
+		w.step(ch.Title(), "NONE", w.DropCheck+" "+traits.Ident(k.Name))
 		return
 	}
 	model := w.Now.Table(ch.Table).Clone()
@@ -109,7 +110,7 @@ var lockSequence = ddl.Takes("the sequence for a moment: who takes numbers waits
 
 // createSequence makes one that was dropped; it goes on where it was.
 func (w *writer) createSequence(ch change.CreateSequence) []string {
-	name := relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name})
+	name := traits.Relation(catalog.Ref{Schema: ch.Schema, Table: ch.Sequence.Name})
 	sql := []string{"CREATE SEQUENCE " + name + sequenceText(ch.Sequence)}
 	if last := ch.Sequence.Last; last != nil {
 		sql = append(sql, fmt.Sprintf("DO SETVAL(%s, %d)", name, *last))

@@ -1,4 +1,4 @@
-package mariadb
+package write
 
 import (
 	"cmp"
@@ -7,6 +7,7 @@ import (
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 // setTrigger drops one, or makes it again by its own text under the mode that it was
@@ -33,17 +34,17 @@ func (w *writer) replaceTrigger(ch change.ReplaceTrigger) {
 
 func (w *writer) dropTrigger(title string, on catalog.Ref, g *catalog.Trigger) {
 	w.Add(engine.Step{Title: title, Tables: []catalog.Ref{on}, Lock: "writers of the table wait for a moment", Blocks: engine.BlocksBriefly,
-		Transaction: true, SQL: []string{"DROP TRIGGER " + relation(catalog.Ref{Schema: on.Schema, Table: g.Name})}})
+		Transaction: true, SQL: []string{"DROP TRIGGER " + traits.Relation(catalog.Ref{Schema: on.Schema, Table: g.Name})}})
 }
 
 // makeTrigger makes it at its place among those of the same event
 // (https://mariadb.com/kb/en/create-trigger/, FOLLOWS).
 func (w *writer) makeTrigger(title string, on catalog.Ref, g *catalog.Trigger, by string) {
 	text := g.Definition
-	if _, body := triggerHead(g.Mode, text); body > 0 {
+	if _, body := traits.TriggerHead(g.Mode, text); body > 0 {
 		text = text[:body] + w.placeOf(on, g) + text[body:]
 	}
-	w.text(title, on.Schema, g.Mode, text, by, "TRIGGER "+relation(catalog.Ref{Schema: on.Schema, Table: g.Name}), on)
+	w.text(title, on.Schema, g.Mode, text, by, "TRIGGER "+traits.Relation(catalog.Ref{Schema: on.Schema, Table: g.Name}), on)
 }
 
 // placeOf names the trigger that is there and that it follows in the end, or goes before.
@@ -65,9 +66,9 @@ func (w *writer) placeOf(on catalog.Ref, g *catalog.Trigger) string {
 	case len(others) == 0:
 		return ""
 	case after == 0:
-		return "PRECEDES " + ident(others[0].Name) + " "
+		return "PRECEDES " + traits.Ident(others[0].Name) + " "
 	case after < 0:
 		after = len(others)
 	}
-	return "FOLLOWS " + ident(others[after-1].Name) + " "
+	return "FOLLOWS " + traits.Ident(others[after-1].Name) + " "
 }

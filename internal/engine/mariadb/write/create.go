@@ -1,4 +1,4 @@
-package mariadb
+package write
 
 import (
 	"cmp"
@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/engine"
+	"nexdal/internal/engine/mariadb/traits"
 )
 
 // plainMode is the sql_mode that scripts run under: dates and defaults are
@@ -16,7 +17,7 @@ const plainMode = "NO_AUTO_VALUE_ON_ZERO"
 
 // creator gathers the statements of one structure, phase by phase.
 type creator struct {
-	*Family
+	server
 	c *catalog.Catalog
 	// definers: what acts with somebody's rights keeps them.
 	definers bool
@@ -30,16 +31,21 @@ type creator struct {
 // Create writes the whole structure: tables with their keys and indexes, then
 // foreign keys, then what acts by itself. Where it is of one database, its
 // name is left out, so that the script builds a database of any name.
-func (e Engine) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
-	return e.family().create(c, false)
+func (e Writer) Create(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+	return server{e.Family()}.create(c, false)
+}
+
+// Twin writes the structure with those who define what acts with their rights.
+func (e Writer) Twin(c *catalog.Catalog) (*engine.Work, []engine.Loss) {
+	return server{e.Family()}.create(c, true)
 }
 
 // create writes the structure; with definers, what acts with somebody's rights keeps them.
-func (f *Family) create(c *catalog.Catalog, definers bool) (*engine.Work, []engine.Loss) {
-	w := &creator{Family: f, definers: definers, c: c, several: len(c.Schemas) > 1, mode: map[*[]string]string{}}
+func (f server) create(c *catalog.Catalog, definers bool) (*engine.Work, []engine.Loss) {
+	w := &creator{server: f, definers: definers, c: c, several: len(c.Schemas) > 1, mode: map[*[]string]string{}}
 	for _, s := range c.Schemas {
 		if w.several {
-			w.databases = append(w.databases, "CREATE DATABASE IF NOT EXISTS "+ident(s.Name)+" "+strings.ToUpper(strings.Join(s.Options, " ")))
+			w.databases = append(w.databases, "CREATE DATABASE IF NOT EXISTS "+traits.Ident(s.Name)+" "+strings.ToUpper(strings.Join(s.Options, " ")))
 		}
 	}
 	for _, m := range c.Members() {
@@ -78,9 +84,9 @@ func (w *creator) lose(o catalog.ObjectRef, why string) {
 
 func (w *creator) name(schema, name string) string {
 	if w.several {
-		return ident(schema) + "." + ident(name)
+		return traits.Ident(schema) + "." + traits.Ident(name)
 	}
-	return ident(name)
+	return traits.Ident(name)
 }
 
 // plain goes back to the mode that all but routines and the like are made in.
@@ -99,7 +105,7 @@ func (w *creator) coded(o catalog.ObjectRef, mode, text string, into *[]string) 
 		return
 	}
 	if w.several {
-		*into = append(*into, "USE "+ident(o.Schema))
+		*into = append(*into, "USE "+traits.Ident(o.Schema))
 	}
 	was, ok := w.mode[into]
 	if !ok {
@@ -131,7 +137,7 @@ func sequenceText(q *catalog.Sequence) string {
 		text += " CYCLE"
 	}
 	if q.Comment != "" {
-		text += " COMMENT=" + literal(q.Comment)
+		text += " COMMENT=" + traits.Literal(q.Comment)
 	}
 	return text
 }
@@ -162,7 +168,7 @@ func (w *creator) view(schema string, v *catalog.View) {
 	}
 	w.plain(&w.objects)
 	if w.several {
-		w.objects = append(w.objects, "USE "+ident(schema))
+		w.objects = append(w.objects, "USE "+traits.Ident(schema))
 	}
 	w.objects = append(w.objects, w.defined(v.Owner, fmt.Sprintf("CREATE%s VIEW %s AS %s%s", how, w.name(schema, v.Name), v.Definition, check)))
 }
@@ -171,7 +177,7 @@ func (w *creator) view(schema string, v *catalog.View) {
 func (w *creator) table(t *catalog.Table) {
 	var parts []string
 	for _, c := range t.Columns {
-		text := ident(c.Name) + " " + columnText(t, c)
+		text := traits.Ident(c.Name) + " " + columnText(t, c)
 		for _, k := range t.Checks {
 			if k.Column == c.Name {
 				text += " CHECK (" + k.Expression + ")"
@@ -191,8 +197,8 @@ func (w *creator) table(t *catalog.Table) {
 			parts = append(parts, w.indexText(x))
 		}
 	}
-	if start, end := periodOf(t); start != "" && end != "" {
-		parts = append(parts, fmt.Sprintf("PERIOD FOR SYSTEM_TIME (%s, %s)", ident(start), ident(end)))
+	if start, end := traits.PeriodOf(t); start != "" && end != "" {
+		parts = append(parts, fmt.Sprintf("PERIOD FOR SYSTEM_TIME (%s, %s)", traits.Ident(start), traits.Ident(end)))
 	}
 	for _, k := range t.Checks {
 		if k.Column == "" {
@@ -215,7 +221,7 @@ func (w *creator) table(t *catalog.Table) {
 		text += " " + t.Storage
 	}
 	if t.Comment != "" {
-		text += " COMMENT=" + literal(t.Comment)
+		text += " COMMENT=" + traits.Literal(t.Comment)
 	}
 	if t.Has("system versioned") {
 		text += " WITH SYSTEM VERSIONING"
@@ -228,10 +234,10 @@ func (w *creator) table(t *catalog.Table) {
 	for _, f := range t.ForeignKeys {
 		target := w.name(f.Target.Schema, f.Target.Table)
 		if f.Target.Schema != t.Schema && !w.several {
-			target = relation(f.Target)
+			target = traits.Relation(f.Target)
 		}
-		clause := fmt.Sprintf("ALTER TABLE %s ADD %sFOREIGN KEY (%s) REFERENCES %s (%s)", w.name(t.Schema, t.Name), constraint(f.Name), idents(f.Columns), target, idents(f.TargetColumns))
-		clause += onEvents(f, cmp.Or(Of(w.Family).Abilities(w.c.Engine.Version).PlainAction, catalog.NoAction))
+		clause := fmt.Sprintf("ALTER TABLE %s ADD %sFOREIGN KEY (%s) REFERENCES %s (%s)", w.name(t.Schema, t.Name), constraint(f.Name), traits.Idents(f.Columns), target, traits.Idents(f.TargetColumns))
+		clause += onEvents(f, cmp.Or(w.traits().Abilities(w.c.Engine.Version).PlainAction, catalog.NoAction))
 		w.references = append(w.references, clause)
 	}
 	triggers := slices.Clone(t.Triggers)
@@ -246,7 +252,7 @@ func constraint(name string) string {
 	if name == "" {
 		return ""
 	}
-	return "CONSTRAINT " + ident(name) + " "
+	return "CONSTRAINT " + traits.Ident(name) + " "
 }
 
 func columnText(t *catalog.Table, c *catalog.Column) string {
@@ -281,32 +287,18 @@ func columnText(t *catalog.Table, c *catalog.Column) string {
 		text += " " + strings.ToUpper(o)
 	}
 	if c.Comment != "" {
-		text += " COMMENT " + literal(c.Comment)
+		text += " COMMENT " + traits.Literal(c.Comment)
 	}
 	return text
 }
 
-// periodOf names the columns that say from when to when a row held, where a
-// system-versioned table shows them.
-func periodOf(t *catalog.Table) (start, end string) {
-	for _, c := range t.Columns {
-		switch c.Generated {
-		case "ROW START":
-			start = c.Name
-		case "ROW END":
-			end = c.Name
-		}
-	}
-	return start, end
-}
-
 // indexParts writes the columns of a key as its index has them.
-func (f *Family) indexParts(t *catalog.Table, index string, columns []string) string {
+func (f server) indexParts(t *catalog.Table, index string, columns []string) string {
 	if x := t.Index(index); x != nil {
 		text := f.indexText(x)
 		return text[strings.Index(text, "("):]
 	}
-	return "(" + idents(columns) + ")"
+	return "(" + traits.Idents(columns) + ")"
 }
 
 func partitionText(t *catalog.Table) string {
@@ -327,7 +319,7 @@ func partitionText(t *catalog.Table) string {
 
 // partText is the whole definition of a partition.
 func partText(p *catalog.Partition) string {
-	text := "PARTITION " + ident(p.Name)
+	text := "PARTITION " + traits.Ident(p.Name)
 	if p.Bounds != "" {
 		text += " " + p.Bounds
 	}
@@ -335,7 +327,7 @@ func partText(p *catalog.Partition) string {
 	if len(p.Parts) > 0 {
 		subs := make([]string, len(p.Parts))
 		for i, s := range p.Parts {
-			subs[i] = "SUBPARTITION " + ident(s.Name) + commented(s)
+			subs[i] = "SUBPARTITION " + traits.Ident(s.Name) + commented(s)
 		}
 		text += " (" + strings.Join(subs, ", ") + ")"
 	}
@@ -357,5 +349,5 @@ func commented(p *catalog.Partition) string {
 	if p.Comment == "" {
 		return ""
 	}
-	return " COMMENT = " + literal(p.Comment)
+	return " COMMENT = " + traits.Literal(p.Comment)
 }

@@ -207,6 +207,9 @@ type Abilities struct {
 	// Spreads: tables are laid out over the slices of a cluster, kept in an order of
 	// their own, and compressed column by column.
 	Spreads bool
+	// ReferencesAtEnd: a foreign key is looked at once the statement is done with all that its triggers
+	// do.
+	ReferencesAtEnd bool
 	// KeysUnenforced: keys and foreign keys are declared, and nothing keeps them.
 	KeysUnenforced bool
 	// PrimaryKeysAlone: a table can have a primary key, and no other unique one; foreign keys

@@ -25,6 +25,7 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 	programs := sync.OnceValue(func() map[string][]writes { return writesOf(c, w.Dialect()) })
 	emptying := sync.OnceValue(func() []empties { return emptiesOf(c, w.Dialect()) })
 	words := sync.OnceValue(func() map[string]catalog.Module { return wordsOf(c, w.Dialect()) })
+	acting := sync.OnceValue(func() []acts { return actsOf(c, w.Dialect()) })
 	counting := sync.OnceValue(func() []counts { return countsOf(c, w.Dialect()) })
 	widened := func(by *catalog.Column, t *catalog.Table) string {
 		if by.Invisible {
@@ -57,7 +58,10 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 		case change.AddCheck:
 			return barred(c, t, sqlexpr.Reader{Dialect: w.Dialect()}, ch.Check)
 		case change.AddForeignKey:
-			return emptied(t.Name, ch.ForeignKey.Target.Table, emptying())
+			if why := emptied(t.Name, ch.ForeignKey.Target.Table, emptying()); why != "" {
+				return why
+			}
+			return disordered(c, w.Abilities(c.Engine.Version), t, ch.ForeignKey, acting())
 		case change.Rename:
 			return spoken(ch.From, words())
 		case change.AddColumn:

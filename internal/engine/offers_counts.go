@@ -71,8 +71,7 @@ func counted(c *catalog.Catalog, t *catalog.Table, programs []counts) string {
 	}
 	for _, by := range programs {
 		for _, g := range t.Triggers { // the program itself, or what calls it for the table's rows
-			called, _, _ := strings.Cut(g.Calls, "(")
-			if strings.HasSuffix(called, "."+by.Name) && by.Row || by.Kind == "trigger" && by.Name == g.Name && (by.Of("inserted") || by.Of("deleted")) {
+			if runsFor(by.Module, g) && (by.Row || by.Of("inserted") || by.Of("deleted")) {
 				return fmt.Sprintf("trigger %s takes all columns of %s, and would fail with one more", g.Name, t.Name)
 			}
 		}

@@ -12,7 +12,8 @@ import (
 // able writes everything but what is on a table called "closed".
 type able struct{ Writer }
 
-func (able) Dialect() sqllex.Dialect { return sqllex.Dialect{} }
+func (able) Dialect() sqllex.Dialect            { return sqllex.Dialect{} }
+func (able) Abilities(string) catalog.Abilities { return catalog.Abilities{} }
 func (able) Refuses(_ *catalog.Catalog, ch change.Change) string {
 	if ch.On().Table == "closed" {
 		return "it is closed"

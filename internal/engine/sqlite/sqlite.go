@@ -36,6 +36,7 @@ func (Engine) Abilities(string) catalog.Abilities {
 		AddedKeyIdentity:         catalog.IdentityRowid,
 		OwnOrder:                 ownOrder,
 		NullableKeys:             true,
+		ReferencesAtEnd:          true, // https://www.sqlite.org/foreignkeys.html#fk_deferred
 		ViewsBreak:               true,
 		Strays:                   strays,
 		SystemNamedKeys:          true,

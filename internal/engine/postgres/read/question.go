@@ -1,6 +1,7 @@
 package read
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"strconv"
@@ -115,24 +116,32 @@ func (l *live) put(q question, take func(v row) error) error {
 	return rows.Err()
 }
 
+// loose asks, and lets go what the answer locked, which would stay so until the end of the
+// transaction: whoever alters two of these might be the one that a deadlock ends
+// (https://www.postgresql.org/docs/15/explicit-locking.html#LOCKING-TABLES).
+func (l *live) loose(ask func() error) error {
+	if _, err := l.tx.Exec(l.ctx, "SAVEPOINT nexdal_loose"); err != nil {
+		return err
+	}
+	err := ask()
+	_, back := l.tx.Exec(l.ctx, "ROLLBACK TO SAVEPOINT nexdal_loose")
+	return cmp.Or(err, back)
+}
+
 // texts halves the objects until the one is found that cannot be written.
 func (l *live) texts(q question, take func(v row) error, lost func(oid uint32, reason string)) error {
 	if len(q.of.oids) == 0 {
 		return nil
 	}
-	if _, err := l.tx.Exec(l.ctx, "SAVEPOINT nexdal_texts"); err != nil {
-		return err
-	}
 	var got []row
-	err := l.put(q, func(v row) error {
-		got = append(got, v.kept())
-		return nil
+	err := l.loose(func() error {
+		return l.put(q, func(v row) error {
+			got = append(got, v.kept())
+			return nil
+		})
 	})
 	var said *pgconn.PgError
 	if errors.As(err, &said) && said.Code != "57014" && said.Severity == "ERROR" {
-		if _, err := l.tx.Exec(l.ctx, "ROLLBACK TO SAVEPOINT nexdal_texts"); err != nil {
-			return err
-		}
 		reason := said.Message
 		if said.Code == "55P03" { // somebody holds one of the tables: it was waited for once
 			if _, err := l.tx.Exec(l.ctx, "SET LOCAL lock_timeout = 50"); err != nil {
@@ -153,12 +162,6 @@ func (l *live) texts(q question, take func(v row) error, lost func(oid uint32, r
 		return nil
 	}
 	if err != nil {
-		return err
-	}
-	// Writing a view's text locks what it reads until the end of the transaction, and whoever alters
-	// two of these might be the one that a deadlock ends. What was locked since the savepoint is let go
-	// (https://www.postgresql.org/docs/15/explicit-locking.html#LOCKING-TABLES).
-	if _, err := l.tx.Exec(l.ctx, "ROLLBACK TO SAVEPOINT nexdal_texts"); err != nil {
 		return err
 	}
 	for _, v := range got {

@@ -163,7 +163,7 @@ func newReader(from answers) *reader {
 func (r *reader) read(further func() error) (*catalog.Catalog, error) {
 	for _, read := range []func(){r.settings, r.locks, r.notes, r.schemata, r.relations, func() { r.err = further() }, r.kinship, r.readColumns, r.readDefaults, r.finishColumns,
 		r.userTypes, r.readRoutines, r.readSequences, r.readSizes, r.readIndexes, r.readConstraints, r.readNotNull, r.viewTexts, r.readTriggers, r.readObjects,
-		r.needs, r.readRights, r.shadows, r.readStatistics} {
+		r.needs, r.readRights, r.shadows, r.readStatistics, r.readLastValues} {
 		if read(); r.err != nil {
 			return nil, r.err
 		}

@@ -8,17 +8,29 @@ import (
 	"nexdal/internal/pattern"
 )
 
+// readLastValues asks the sequences themselves, which needs the right to them, would wait for somebody
+// who holds one exclusively, and locks them as an INSERT does to the end of the transaction: last of all.
+func (r *reader) readLastValues() {
+	r.ask(`SELECT s.seqrelid, CASE WHEN has_sequence_privilege(s.seqrelid, 'SELECT, USAGE') AND s.seqrelid <> ALL(`+heldQuery+`) THEN pg_sequence_last_value(s.seqrelid) END
+		FROM pg_sequence s JOIN pg_class c ON c.oid = s.seqrelid WHERE c.relpersistence <> 't'`, func(scan func(...any) error) error {
+		var oid uint32
+		var last *int64
+		err := scan(&oid, &last)
+		if q := r.sequences[oid]; q != nil {
+			q.Last = last
+		}
+		return err
+	})
+}
+
 // readSequences reads what sequences are made of, whom they belong to and who
 // draws from them (https://www.postgresql.org/docs/current/catalog-pg-sequence.html).
 func (r *reader) readSequences() {
-	// The last value is asked of the sequence itself, which needs the right to
-	// it, and would wait for somebody who holds it exclusively.
-	r.ask(`SELECT s.seqrelid, format_type(s.seqtypid, NULL), s.seqstart, s.seqincrement, s.seqmin, s.seqmax, s.seqcache, s.seqcycle,
-			CASE WHEN has_sequence_privilege(s.seqrelid, 'SELECT, USAGE') AND s.seqrelid <> ALL(`+heldQuery+`) THEN pg_sequence_last_value(s.seqrelid) END
+	r.ask(`SELECT s.seqrelid, format_type(s.seqtypid, NULL), s.seqstart, s.seqincrement, s.seqmin, s.seqmax, s.seqcache, s.seqcycle
 		FROM pg_sequence s JOIN pg_class c ON c.oid = s.seqrelid WHERE c.relpersistence <> 't'`, func(scan func(...any) error) error {
 		var oid uint32
 		var q catalog.Sequence
-		if err := scan(&oid, &q.Type, &q.Start, &q.Increment, &q.Least, &q.Most, &q.Cache, &q.Cycle, &q.Last); err != nil {
+		if err := scan(&oid, &q.Type, &q.Start, &q.Increment, &q.Least, &q.Most, &q.Cache, &q.Cycle); err != nil {
 			return err
 		}
 		if known := r.sequences[oid]; known != nil {

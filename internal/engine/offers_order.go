@@ -1,0 +1,109 @@
+package engine
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexdal/internal/catalog"
+	"nexdal/internal/engine/sqllex"
+)
+
+// acts is a program of the catalog and what it writes, in its order.
+type acts struct {
+	catalog.Module
+	writes []sqllex.Write
+}
+
+func actsOf(c *catalog.Catalog, d sqllex.Dialect) []acts {
+	var all []acts
+	for m := range c.Modules() {
+		if writes := sqllex.Writes(d, m.Text); len(writes) > 0 {
+			all = append(all, acts{m, writes})
+		}
+	}
+	return all
+}
+
+// first is the statement that first does it to the table, and the columns that it sets; -1: none does.
+func (a acts) first(verb, table string) (statement int, sets []sqllex.Token) {
+	for _, w := range a.writes {
+		if w.Verb == verb && strings.EqualFold(w.Table.Name(), table) {
+			return w.Statement, w.Columns
+		}
+	}
+	return -1, nil
+}
+
+// does reports whether it does so to the table; of an update, to one of the columns.
+func (a acts) does(verb, table string, columns []string) bool {
+	at, sets := a.first(verb, table)
+	return at >= 0 && (verb != "update" || slices.ContainsFunc(sets, func(s sqllex.Token) bool {
+		return slices.ContainsFunc(columns, func(c string) bool { return strings.EqualFold(s.Name(), c) })
+	}))
+}
+
+// before reports whether it does the one thing, and in a later statement the other.
+func (a acts) before(verb, table, than string) bool {
+	i, _ := a.first(verb, table)
+	j, _ := a.first(verb, than)
+	return i >= 0 && j > i
+}
+
+// disordered says which program writes rows in an order that the foreign key would refuse: it is
+// looked at behind each statement, and on most engines before what triggers do afterwards.
+func disordered(c *catalog.Catalog, can catalog.Abilities, from *catalog.Table, f *catalog.ForeignKey, programs []acts) string {
+	to := c.Table(f.Target)
+	if to == nil || to == from || f.Deferred || can.KeysUnenforced {
+		return ""
+	}
+	leaves := f.OnDelete == "" || f.OnDelete == catalog.NoAction || f.OnDelete == catalog.Restrict
+	moves := f.OnUpdate == "" || f.OnUpdate == catalog.NoAction || f.OnUpdate == catalog.Restrict
+	for _, by := range programs {
+		switch {
+		case by.before("insert", from.Name, to.Name):
+			return fmt.Sprintf("%s %s adds rows to %s before those of %s that they refer to: it would fail", by.Kind, by.Name, from.Name, to.Name)
+		case leaves && by.before("delete", to.Name, from.Name):
+			return fmt.Sprintf("%s %s removes rows of %s before those of %s that refer to them: it would fail", by.Kind, by.Name, to.Name, from.Name)
+		case moves && by.does("update", to.Name, f.TargetColumns) && by.does("update", from.Name, f.Columns):
+			return fmt.Sprintf("%s %s alters what %s refers to, and then the references: it would fail", by.Kind, by.Name, from.Name)
+		}
+	}
+	if can.ReferencesAtEnd {
+		return ""
+	}
+	fired := func(t *catalog.Table, event string, too bool, does func(acts) bool) string {
+		for _, g := range t.Triggers {
+			if g.Enabled == "disabled" || !slices.Contains(g.Events, event) || g.Timing != "after" && !too {
+				continue
+			}
+			for _, by := range programs {
+				if runsFor(by.Module, g) && does(by) {
+					return g.Name
+				}
+			}
+		}
+		return ""
+	}
+	if by := fired(from, "insert", false, func(a acts) bool { return a.does("insert", to.Name, nil) }); by != "" {
+		return fmt.Sprintf("trigger %s adds rows to %s only once those of %s that refer to them are there: every insert would fail", by, to.Name, from.Name)
+	}
+	if by := fired(to, "delete", false, func(a acts) bool {
+		return a.does("delete", from.Name, nil) || a.does("update", from.Name, f.Columns)
+	}); leaves && by != "" {
+		return fmt.Sprintf("trigger %s sees to the rows of %s only once those of %s that they refer to are gone: the delete would fail", by, from.Name, to.Name)
+	}
+	if by := fired(to, "update", true, func(a acts) bool { return a.does("update", from.Name, f.Columns) }); moves && by != "" {
+		return fmt.Sprintf("trigger %s alters the references of %s with what they refer to: the update would fail", by, from.Name)
+	}
+	return ""
+}
+
+// runsFor reports whether the program is what runs when the trigger fires.
+func runsFor(m catalog.Module, g *catalog.Trigger) bool {
+	if g.Calls == "" {
+		return m.Kind == "trigger" && m.Name == g.Name
+	}
+	called, _, _ := strings.Cut(g.Calls, "(")
+	return strings.HasSuffix(called, "."+m.Name)
+}

@@ -22,6 +22,7 @@ func Refuses(w Writer, c *catalog.Catalog, ch change.Change) string {
 // Offers returns why a change is not offered, or "": the engine cannot make it, or a program of
 // the catalog would fail afterwards. What somebody asks for by name is up to [Refuses] alone.
 func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
+	can := w.Abilities(c.Engine.Version)
 	programs := sync.OnceValue(func() map[string][]writes { return writesOf(c, w.Dialect()) })
 	emptying := sync.OnceValue(func() []empties { return emptiesOf(c, w.Dialect()) })
 	words := sync.OnceValue(func() map[string]catalog.Module { return wordsOf(c, w.Dialect()) })
@@ -40,6 +41,9 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 		t := c.Table(ch.On())
 		if t == nil {
 			return ""
+		}
+		if name := gone(ch); name != "" && name != can.PrimaryKeyName && !borne(c, name) {
+			return spoken(name, words())
 		}
 		switch ch := ch.(type) {
 		case change.SetNullable:
@@ -61,9 +65,9 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 			if why := emptied(t.Name, ch.ForeignKey.Target.Table, emptying()); why != "" {
 				return why
 			}
-			return disordered(c, w.Abilities(c.Engine.Version), t, ch.ForeignKey, acting())
-		case change.Rename:
-			return spoken(ch.From, words())
+			return disordered(c, can, t, ch.ForeignKey, acting())
+		case change.SplitSequence: // which takes numbers that are another's then, or asks for one that was not taken
+			return spoken(ch.Shared.Table, words())
 		case change.AddColumn:
 			return widened(ch.Column, t)
 		case change.AddSurrogateKey:

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"nexdal/internal/catalog"
+	"nexdal/internal/change"
 	"nexdal/internal/engine/sqllex"
 )
 
@@ -30,6 +31,11 @@ func emptiesOf(c *catalog.Catalog, d sqllex.Dialect) []empties {
 				all = append(all, empties{m, "truncates %s, which the engine refuses where a foreign key leads there, or goes on to what refers to it", names})
 			}
 		}
+		if strings.Contains(low, "drop") || strings.Contains(low, "rename") {
+			if names := sqllex.Removed(d, m.Text); len(names) > 0 {
+				all = append(all, empties{m, "drops or renames %s, which the engine refuses where a foreign key leads there, or has it follow", names})
+			}
+		}
 		if strings.Contains(low, "replace") {
 			for _, in := range sqllex.Inserts(d, m.Text) {
 				if in.Replace {
@@ -51,8 +57,33 @@ func emptied(from, to string, programs []empties) string {
 	return ""
 }
 
-// wordsOf are the words in the texts of all programs, in small letters, each with one that has it;
-// not those that a table or a column is called by too.
+// gone is the name of the index or the constraint that the change takes away, or calls otherwise: a
+// program may drop it, make it again or tell errors apart by it. Or "".
+func gone(ch change.Change) string {
+	switch ch := ch.(type) {
+	case change.Rename:
+		return ch.From
+	case change.DropIndex:
+		if !ch.Early {
+			return ch.Name
+		}
+	case change.DropKey:
+		if !ch.Early {
+			return ch.Name
+		}
+	case change.DropForeignKey:
+		if !ch.Early {
+			return ch.ForeignKey.Name
+		}
+	case change.DropCheck:
+		if !ch.Early {
+			return ch.Check.Name
+		}
+	}
+	return ""
+}
+
+// wordsOf are the words in the texts of all programs, in small letters, each with one that has it.
 func wordsOf(c *catalog.Catalog, d sqllex.Dialect) map[string]catalog.Module {
 	all := map[string]catalog.Module{}
 	for m := range c.Modules() {
@@ -62,13 +93,14 @@ func wordsOf(c *catalog.Catalog, d sqllex.Dialect) map[string]catalog.Module {
 			}
 		}
 	}
-	for _, t := range c.Tables() {
-		delete(all, strings.ToLower(t.Name))
-		for _, col := range t.Columns {
-			delete(all, strings.ToLower(col.Name))
-		}
-	}
 	return all
+}
+
+// borne reports whether a table or a column is called so: a text that has the name may mean that.
+func borne(c *catalog.Catalog, name string) bool {
+	return slices.ContainsFunc(c.Tables(), func(t *catalog.Table) bool {
+		return strings.EqualFold(t.Name, name) || slices.ContainsFunc(t.Columns, func(col *catalog.Column) bool { return strings.EqualFold(col.Name, name) })
+	})
 }
 
 // spoken says which program has the name in its text, as one that tells errors apart by constraints has.

@@ -13,7 +13,7 @@ import (
 type able struct{ Writer }
 
 func (able) Dialect() sqllex.Dialect            { return sqllex.Dialect{} }
-func (able) Abilities(string) catalog.Abilities { return catalog.Abilities{} }
+func (able) Abilities(string) catalog.Abilities { return catalog.Abilities{PrimaryKeyName: "PRIMARY"} }
 func (able) Refuses(_ *catalog.Catalog, ch change.Change) string {
 	if ch.On().Table == "closed" {
 		return "it is closed"
@@ -177,6 +177,22 @@ func TestProgramsFail(t *testing.T) {
 		{"SELECT station_okay FROM station", rename, ""},
 		{"SELECT place FROM station", change.Rename{Table: station.Ref(), Kind: change.RenameIndex, From: "place", To: "ix_place"}, ""}, // a column
 		{"", key(false, "place"), ""},
+		{"DROP TABLE IF EXISTS work, station; CREATE TABLE station (id int)", refers, "procedure p drops or renames station"},
+		{"RENAME TABLE shed TO old, saltmere.station TO station_old, station_new TO station", refers, "procedure p drops or renames station"},
+		{"EXECUTE 'ALTER TABLE IF EXISTS ONLY station RENAME TO station_old'", refers, "procedure p drops or renames station"},
+		{"ALTER TABLE station RENAME name TO title; ALTER TABLE station RENAME COLUMN a TO b; DROP TABLE gauge, station_old", refers, ""},
+		{"CREATE INDEX ix ON station (id)", change.DropIndex{Table: station.Ref(), Name: "ix"}, "procedure p has the name in its text"},
+		{"DROP INDEX ix ON station", change.DropIndex{Table: station.Ref(), Name: "ix", Early: true}, ""},
+		{"SELECT place FROM station", change.DropIndex{Table: station.Ref(), Name: "place"}, ""},
+		{"ALTER TABLE station DROP CONSTRAINT uq", change.DropKey{Table: station.Ref(), Name: "uq"}, "procedure p has the name in its text"},
+		{"ALTER TABLE station DROP CONSTRAINT uq", change.DropKey{Table: station.Ref(), Name: "uq", Early: true}, ""},
+		{"ALTER TABLE station DROP CONSTRAINT uq", change.DropKey{Table: station.Ref(), Name: "uq2"}, ""},
+		{"CREATE TABLE x (id int PRIMARY KEY)", change.DropKey{Table: station.Ref(), Name: "PRIMARY", Primary: true}, ""},
+		{"IF c = 'fk_1' THEN", change.DropForeignKey{Table: station.Ref(), ForeignKey: &catalog.ForeignKey{Name: "fk_1"}}, "procedure p has the name in its text"},
+		{"IF c = 'fk_1' THEN", change.DropForeignKey{Table: station.Ref(), ForeignKey: &catalog.ForeignKey{}}, ""},
+		{"IF c = 'ck_1' THEN", change.DropCheck{Table: station.Ref(), Check: &catalog.Check{Name: "ck_1"}}, "procedure p has the name in its text"},
+		{"RETURN currval('numbers')", change.SplitSequence{Table: station.Ref(), Column: "id", Shared: catalog.Ref{Schema: "saltmere", Table: "numbers"}}, "procedure p has the name in its text"},
+		{"RETURN currval('others')", change.SplitSequence{Table: station.Ref(), Column: "id", Shared: catalog.Ref{Schema: "saltmere", Table: "numbers"}}, ""},
 	} {
 		s := &catalog.Schema{Name: "saltmere", Tables: []*catalog.Table{station, gauge}, Routines: []*catalog.Routine{{Name: "p", Kind: "procedure", Definition: x.text}}}
 		why := Offers(able{}, &catalog.Catalog{Schemas: []*catalog.Schema{s}})(x.ch)

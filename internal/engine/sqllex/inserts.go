@@ -225,23 +225,3 @@ func insertAt(tokens []Token) (Insert, bool) {
 	}
 	return in, true
 }
-
-// Truncated are the names of the tables that each TRUNCATE of a text empties, strings in it included.
-func Truncated(d Dialect, text string) [][]Token {
-	var all [][]Token
-	tokens := Inner(d, text)
-	for i, t := range tokens {
-		if !t.Is("truncate") || i+1 < len(tokens) && tokens[i+1].Is("(") { // a function of numbers
-			continue
-		}
-		var names []Token
-		for _, n := range tokens[i+1:] {
-			if n.Kind != Word && n.Kind != Quoted && !n.Is(",") && !n.Is(".") {
-				break
-			}
-			names = append(names, n)
-		}
-		all = append(all, names)
-	}
-	return all
-}

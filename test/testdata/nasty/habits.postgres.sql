@@ -1,5 +1,8 @@
 -- What programs are used to do with tables, and what a fix must leave them: to empty a table that others refer to without
 -- saying so, to move numbers along, to write a value that nobody has written yet, to know an error by its constraint.
+-- as : SELECT logged('x')
+-- as : SELECT load_levels()
+-- as : SELECT swap()
 -- as : SELECT refill(); SELECT make_room(3); SELECT close_it(4); INSERT INTO visit (id, station_id, place_no) VALUES (900, 1, 900); DELETE FROM visit WHERE id = 900; SELECT tried(); SELECT empty_both()
 CREATE TABLE station (id int PRIMARY KEY, name text NOT NULL);
 CREATE TABLE gauge (id int PRIMARY KEY, station_id int NOT NULL);
@@ -21,3 +24,14 @@ CREATE FUNCTION make_room(n int) RETURNS int LANGUAGE plpgsql AS $$ BEGIN UPDATE
 CREATE FUNCTION close_it(n int) RETURNS int LANGUAGE sql AS $$ UPDATE visit SET status = 'closed' WHERE id = n; UPDATE visit SET status = 'done' WHERE id = n; SELECT n $$;
 CREATE FUNCTION tried() RETURNS int LANGUAGE plpgsql AS $$ DECLARE c text; BEGIN INSERT INTO visit (id, station_id, place_no) VALUES (901, 1, -1); RETURN 0; EXCEPTION WHEN check_violation THEN GET STACKED DIAGNOSTICS c = CONSTRAINT_NAME; IF c = 'Odd_name' THEN RETURN 1; END IF; RAISE; END $$;
 CREATE FUNCTION empty_both() RETURNS int LANGUAGE plpgsql AS $$ BEGIN CREATE TEMP TABLE p ON COMMIT DROP AS SELECT * FROM pier; CREATE TEMP TABLE q ON COMMIT DROP AS SELECT * FROM plank; TRUNCATE pier, plank; INSERT INTO pier (id, name) SELECT id, name FROM p; INSERT INTO plank (id, pier_id) SELECT id, pier_id FROM q; DROP TABLE p, q; RETURN 1; END $$;
+CREATE SEQUENCE log_no;
+CREATE TABLE storm_log (id int PRIMARY KEY DEFAULT nextval('log_no'), note text); CREATE TABLE tide_log (id int PRIMARY KEY DEFAULT nextval('log_no'), note text);
+INSERT INTO storm_log (note) SELECT 'a' FROM generate_series(1, 20); INSERT INTO tide_log (note) SELECT 'b' FROM generate_series(1, 20);
+CREATE FUNCTION logged(t text) RETURNS bigint LANGUAGE plpgsql AS $$ BEGIN INSERT INTO tide_log (note) VALUES (t); RETURN currval('log_no'); END $$;
+CREATE TABLE level (id int PRIMARY KEY, place int NOT NULL, height int NOT NULL, CONSTRAINT level_low CHECK (height > -100), CONSTRAINT level_low_again CHECK (height > -100), CONSTRAINT level_place UNIQUE (place)); ALTER TABLE level ADD CONSTRAINT level_place_again UNIQUE (place);
+INSERT INTO level SELECT i, i, i FROM generate_series(1, 50) i;
+CREATE INDEX level_high ON level (height); CREATE INDEX level_high_again ON level (height);
+CREATE FUNCTION load_levels() RETURNS int LANGUAGE plpgsql AS $$ BEGIN DROP INDEX level_high_again; ALTER TABLE level DROP CONSTRAINT level_low_again, DROP CONSTRAINT level_place_again; INSERT INTO level VALUES (51, 51, 51); ALTER TABLE level ADD CONSTRAINT level_low_again CHECK (height > -100), ADD CONSTRAINT level_place_again UNIQUE (place); CREATE INDEX level_high_again ON level (height); RETURN 1; END $$;
+CREATE TABLE crane (id int PRIMARY KEY, name text NOT NULL); CREATE TABLE hook (id int PRIMARY KEY, crane_id int NOT NULL); CREATE INDEX ON hook (crane_id);
+INSERT INTO crane SELECT i, 'Crane ' || i FROM generate_series(1, 200) i; INSERT INTO hook SELECT i, i % 200 + 1 FROM generate_series(1, 500) i;
+CREATE FUNCTION swap() RETURNS int LANGUAGE plpgsql AS $$ BEGIN CREATE TABLE crane_new (id int PRIMARY KEY, name text NOT NULL); INSERT INTO crane_new SELECT id, upper(name) FROM crane; DROP TABLE crane; ALTER TABLE crane_new RENAME TO crane; RETURN 1; END $$;

@@ -34,6 +34,12 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 		}
 		return counted(c, t, counting())
 	}
+	unlike := func(t *catalog.Table, columns []string) string {
+		if why := moved(t, columns, programs()[strings.ToLower(t.Name)]); why != "" {
+			return why
+		}
+		return copied(t, acting())
+	}
 	return func(ch change.Change) string {
 		if why := Refuses(w, c, ch); why != "" {
 			return why
@@ -54,10 +60,10 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 			if ch.Key.Deferrable {
 				return ""
 			}
-			return moved(t, ch.Key.Columns, programs()[strings.ToLower(t.Name)])
+			return unlike(t, ch.Key.Columns)
 		case change.CreateIndex:
 			if ch.Index.Unique {
-				return moved(t, ch.Index.Columns(), programs()[strings.ToLower(t.Name)])
+				return unlike(t, ch.Index.Columns())
 			}
 		case change.AddCheck:
 			return barred(c, t, sqlexpr.Reader{Dialect: w.Dialect()}, ch.Check)

@@ -72,6 +72,11 @@ func disordered(c *catalog.Catalog, can catalog.Abilities, from *catalog.Table, 
 	if can.ReferencesAtEnd {
 		return ""
 	}
+	for _, by := range programs { // a rule goes on once the insert is done
+		if by.Kind == "rule" && by.does("insert", to.Name, nil) && slices.ContainsFunc(from.Objects, func(o *catalog.Object) bool { return o.Kind == by.Kind && o.Name == by.Name }) {
+			return fmt.Sprintf("rule %s adds rows to %s only once those of %s that refer to them are there: every insert would fail", by.Name, to.Name, from.Name)
+		}
+	}
 	fired := func(t *catalog.Table, event string, too bool, does func(acts) bool) string {
 		for _, g := range t.Triggers {
 			if g.Enabled == "disabled" || !slices.Contains(g.Events, event) || g.Timing != "after" && !too {
@@ -95,6 +100,16 @@ func disordered(c *catalog.Catalog, can catalog.Abilities, from *catalog.Table, 
 	}
 	if by := fired(to, "update", true, func(a acts) bool { return a.does("update", from.Name, f.Columns) }); moves && by != "" {
 		return fmt.Sprintf("trigger %s alters the references of %s with what they refer to: the update would fail", by, from.Name)
+	}
+	return ""
+}
+
+// copied says which program adds rows to the table that it reads from there: they may be alike in the key.
+func copied(t *catalog.Table, programs []acts) string {
+	for _, by := range programs {
+		if slices.ContainsFunc(by.writes, func(w sqllex.Write) bool { return w.Copies && strings.EqualFold(w.Table.Name(), t.Name) }) {
+			return fmt.Sprintf("%s %s adds copies of rows to %s, and may meet those that are there", by.Kind, by.Name, t.Name)
+		}
 	}
 	return ""
 }

@@ -33,6 +33,7 @@ func TestOrderOfWrites(t *testing.T) {
 		text      string           // of a procedure
 		ofGauge   *catalog.Trigger // the table that is to refer
 		ofStation *catalog.Trigger
+		rule      string // of the table that is to refer
 		key       func(*catalog.ForeignKey)
 		can       catalog.Abilities
 		says      string
@@ -60,15 +61,18 @@ func TestOrderOfWrites(t *testing.T) {
 		"at the end":             {ofGauge: on("after", "insert", "", "INSERT INTO station VALUES (NEW.station_id)"), can: catalog.Abilities{ReferencesAtEnd: true}},
 		"parts first, at the end": {text: "INSERT INTO gauge VALUES (1, 1); INSERT INTO station VALUES (1)", can: catalog.Abilities{ReferencesAtEnd: true},
 			says: "procedure p adds rows"},
-		"cleared afterwards":      {ofStation: on("after", "delete", "", "DELETE FROM gauge WHERE station_id = OLD.id"), says: "trigger g sees to the rows of gauge only once"},
-		"emptied afterwards":      {ofStation: on("after", "delete", "", "UPDATE gauge SET station_id = NULL"), says: "trigger g sees to"},
-		"told afterwards":         {ofStation: on("after", "delete", "", "UPDATE gauge SET note = 'gone'")},
-		"cleared before":          {ofStation: on("before", "delete", "", "DELETE FROM gauge WHERE station_id = OLD.id")},
-		"cleared, and cascading":  {ofStation: on("after", "delete", "", "DELETE FROM gauge"), key: func(f *catalog.ForeignKey) { f.OnDelete = catalog.Cascade }},
-		"cleared after an insert": {ofStation: on("after", "insert", "", "DELETE FROM gauge")},
-		"follows afterwards":      {ofStation: on("after", "update", "", "UPDATE gauge SET station_id = NEW.id"), says: "trigger g alters the references of gauge"},
-		"follows before":          {ofStation: on("before", "update", "", "UPDATE gauge SET station_id = NEW.id"), says: "trigger g alters the references of gauge"},
-		"follows, and cascading":  {ofStation: on("before", "update", "", "UPDATE gauge SET station_id = NEW.id"), key: func(f *catalog.ForeignKey) { f.OnUpdate = catalog.Cascade }},
+		"cleared afterwards":        {ofStation: on("after", "delete", "", "DELETE FROM gauge WHERE station_id = OLD.id"), says: "trigger g sees to the rows of gauge only once"},
+		"emptied afterwards":        {ofStation: on("after", "delete", "", "UPDATE gauge SET station_id = NULL"), says: "trigger g sees to"},
+		"told afterwards":           {ofStation: on("after", "delete", "", "UPDATE gauge SET note = 'gone'")},
+		"cleared before":            {ofStation: on("before", "delete", "", "DELETE FROM gauge WHERE station_id = OLD.id")},
+		"cleared, and cascading":    {ofStation: on("after", "delete", "", "DELETE FROM gauge"), key: func(f *catalog.ForeignKey) { f.OnDelete = catalog.Cascade }},
+		"cleared after an insert":   {ofStation: on("after", "insert", "", "DELETE FROM gauge")},
+		"follows afterwards":        {ofStation: on("after", "update", "", "UPDATE gauge SET station_id = NEW.id"), says: "trigger g alters the references of gauge"},
+		"follows before":            {ofStation: on("before", "update", "", "UPDATE gauge SET station_id = NEW.id"), says: "trigger g alters the references of gauge"},
+		"follows, and cascading":    {ofStation: on("before", "update", "", "UPDATE gauge SET station_id = NEW.id"), key: func(f *catalog.ForeignKey) { f.OnUpdate = catalog.Cascade }},
+		"brought by a rule":         {rule: "CREATE RULE r AS ON INSERT TO gauge DO ALSO INSERT INTO station VALUES (NEW.station_id)", says: "rule r adds rows to station only once"},
+		"told by a rule":            {rule: "CREATE RULE r AS ON INSERT TO gauge DO ALSO INSERT INTO shed VALUES (NEW.station_id)"},
+		"brought by a rule, at end": {rule: "CREATE RULE r AS ON INSERT TO gauge DO ALSO INSERT INTO station VALUES (NEW.station_id)", can: catalog.Abilities{ReferencesAtEnd: true}},
 	} {
 		station := &catalog.Table{Schema: "s", Name: "station", Columns: []*catalog.Column{{Name: "id"}, {Name: "name"}}}
 		gauge := &catalog.Table{Schema: "s", Name: "gauge", Columns: []*catalog.Column{{Name: "no"}, {Name: "station_id"}, {Name: "note"}}}
@@ -77,6 +81,9 @@ func TestOrderOfWrites(t *testing.T) {
 		}
 		if x.ofStation != nil {
 			station.Triggers = append(station.Triggers, x.ofStation)
+		}
+		if x.rule != "" {
+			gauge.Objects = append(gauge.Objects, &catalog.Object{Kind: "rule", Name: "r", Definition: x.rule})
 		}
 		s := &catalog.Schema{Name: "s", Tables: []*catalog.Table{station, gauge}, Routines: []*catalog.Routine{{Name: "p", Kind: "procedure", Definition: x.text}}}
 		add := change.AddForeignKey{Table: gauge.Ref(), ForeignKey: key(x.key)}

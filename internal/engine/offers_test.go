@@ -177,6 +177,10 @@ func TestProgramsFail(t *testing.T) {
 		{"SELECT station_okay FROM station", rename, ""},
 		{"SELECT place FROM station", change.Rename{Table: station.Ref(), Kind: change.RenameIndex, From: "place", To: "ix_place"}, ""}, // a column
 		{"", key(false, "place"), ""},
+		{"INSERT INTO station SELECT id + 1, place, kind FROM station", key(false, "place"), "procedure p adds copies of rows to station"},
+		{"INSERT INTO station SELECT id + 1, place, kind FROM station", key(true, "place"), ""},
+		{"INSERT INTO station SELECT id, place, kind FROM gauge JOIN station USING (id)", unique(true), "procedure p adds copies of rows to station"},
+		{"INSERT INTO station SELECT id, place, kind FROM gauge", key(false, "place"), ""},
 		{"DROP TABLE IF EXISTS work, station; CREATE TABLE station (id int)", refers, "procedure p drops or renames station"},
 		{"RENAME TABLE shed TO old, saltmere.station TO station_old, station_new TO station", refers, "procedure p drops or renames station"},
 		{"EXECUTE 'ALTER TABLE IF EXISTS ONLY station RENAME TO station_old'", refers, "procedure p drops or renames station"},

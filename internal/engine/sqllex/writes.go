@@ -1,11 +1,31 @@
 package sqllex
 
+import "strings"
+
 // A Write is a place of a text where rows of a table are added, altered or removed.
 type Write struct {
 	Verb      string  // "insert", "update" or "delete"
 	Table     Token   // the last part of its name
 	Columns   []Token // those that an update sets
+	Copies    bool    // an insert reads rows of the table itself
 	Statement int     // which one of the text's it belongs to: one may hold others in brackets
+}
+
+// reads reports whether the statement that goes on so reads from the table.
+func reads(tokens []Token, table Token) bool {
+	for i, t := range tokens {
+		if t.Is(";") {
+			return false
+		}
+		before := i - 1
+		for before > 1 && tokens[before].Is(".") { // its schema
+			before -= 2
+		}
+		if before >= 0 && strings.EqualFold(t.Name(), table.Name()) && tokens[before].among("from", "join") {
+			return true
+		}
+	}
+	return false
 }
 
 // Writes are those of a text, in its order, and of the strings in it.
@@ -46,7 +66,7 @@ func Writes(d Dialect, text string) []Write {
 			}
 			if c.Take("into") {
 				if in, ok := insertAt(c.Tokens[c.At:]); ok {
-					add(Write{Verb: "insert", Table: in.Table})
+					add(Write{Verb: "insert", Table: in.Table, Copies: reads(c.Tokens[c.At:], in.Table)})
 				}
 			}
 		case t.Is("update") && !before.among("for", "on", "or", "after", "before", "of", ",", "instead", "do"):

@@ -20,12 +20,17 @@ func TestWrites(t *testing.T) {
 		`SELECT 1 FROM a FOR UPDATE; SELECT replace(x, 'a', 'b') FROM a`:                                     ``,
 		`CREATE TRIGGER t AFTER DELETE ON a BEGIN DELETE FROM b WHERE x = OLD.x; END`:                        `0 delete b`,
 		`REPLACE INTO a VALUES (1)`: `0 insert a`,
-		`BEGIN EXECUTE format('DELETE FROM a WHERE x = %L', 1); EXECUTE 'INSERT INTO b VALUES (1)'; END`: `0 delete a; 1 insert b`,
+		`BEGIN EXECUTE format('DELETE FROM a WHERE x = %L', 1); EXECUTE 'INSERT INTO b VALUES (1)'; END`:                                    `0 delete a; 1 insert b`,
+		`INSERT INTO a SELECT x + 1 FROM tide.a WHERE x > 1; INSERT INTO b SELECT x FROM a; INSERT INTO b SELECT 1 FROM c JOIN B USING (x)`: `0 insert a copied; 1 insert b; 2 insert b copied`,
+		`INSERT INTO a VALUES (1) ON CONFLICT (x) DO UPDATE SET y = a.y + 1; SELECT 1 FROM a`:                                               `0 insert a`,
 		`DELETE FROM`: ``, `INSERT INTO`: ``, `UPDATE a SET`: ``,
 	} {
 		var got []string
 		for _, w := range Writes(d, text) {
 			says := fmt.Sprintf("%d %s %s", w.Statement, w.Verb, w.Table.Name())
+			if w.Copies {
+				says += " copied"
+			}
 			var names []string
 			for _, c := range w.Columns {
 				names = append(names, c.Name())

@@ -1,5 +1,7 @@
 -- Programs that write tables in an order which a foreign key would refuse: the parts before the whole, the whole before its
 -- parts, and triggers that bring or take along what nobody declared. Their references must stay as they are; others need not.
+-- as : INSERT INTO wire VALUES (901, 901)
+-- as : SELECT lift()
 -- as : SELECT bring_in(1000); SELECT take_out(1000); SELECT renumber(5, 2005); SELECT renumber(2005, 5)
 -- as : INSERT INTO rope (id, reel_id) VALUES (900, 901); DELETE FROM rope WHERE id = 900; DELETE FROM reel WHERE id = 901
 -- as : INSERT INTO shed VALUES (901, 'Shed 901'); INSERT INTO tool VALUES (901, 901); DELETE FROM shed WHERE id = 901
@@ -42,3 +44,8 @@ CREATE TRIGGER follows BEFORE UPDATE OF id ON dock FOR EACH ROW EXECUTE FUNCTION
 CREATE FUNCTION planks_of_pier() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN DELETE FROM plank WHERE pier_id = OLD.id; RETURN OLD; END $$;
 CREATE TRIGGER clears BEFORE DELETE ON pier FOR EACH ROW EXECUTE FUNCTION planks_of_pier();
 CREATE FUNCTION all_at_once(n int) RETURNS int LANGUAGE sql AS $$ INSERT INTO hull VALUES (n, 'New'); INSERT INTO mast VALUES (n, n); WITH gone AS (DELETE FROM hull WHERE id = n RETURNING id) DELETE FROM mast USING gone WHERE hull_id = gone.id; SELECT n $$;
+CREATE TABLE spool (id int PRIMARY KEY, name text NOT NULL); CREATE TABLE wire (id int PRIMARY KEY, spool_id int NOT NULL); CREATE INDEX ON wire (spool_id);
+INSERT INTO spool SELECT i, 'Spool ' || i FROM generate_series(1, 200) i; INSERT INTO wire SELECT i, i % 200 + 1 FROM generate_series(1, 500) i;
+CREATE RULE brings AS ON INSERT TO wire DO ALSO INSERT INTO spool VALUES (NEW.spool_id, 'New') ON CONFLICT DO NOTHING;
+CREATE TABLE stage (id int PRIMARY KEY, code text NOT NULL, level int NOT NULL); INSERT INTO stage SELECT i, 'c' || i, i FROM generate_series(1, 300) i;
+CREATE FUNCTION lift() RETURNS int LANGUAGE plpgsql AS $$ BEGIN INSERT INTO stage SELECT id + 1000, code, level + 1 FROM stage WHERE level < 5; DELETE FROM stage a USING stage b WHERE a.code = b.code AND a.level < b.level; RETURN 1; END $$;

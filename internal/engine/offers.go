@@ -1,8 +1,6 @@
 package engine
 
 import (
-	"slices"
-	"strings"
 	"sync"
 
 	"nexdal/internal/catalog"
@@ -34,11 +32,13 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 		}
 		return counted(c, t, counting())
 	}
+	found := sync.OnceValue(func() *ways { return waysOf(c) })
 	unlike := func(t *catalog.Table, columns []string) string {
-		if why := moved(t, columns, programs()[strings.ToLower(t.Name)]); why != "" {
+		into := found().into(t)
+		if why := moved(into, columns, programs()); why != "" {
 			return why
 		}
-		return copied(t, acting())
+		return copied(into, acting())
 	}
 	return func(ch change.Change) string {
 		if why := Refuses(w, c, ch); why != "" {
@@ -54,7 +54,7 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 		switch ch := ch.(type) {
 		case change.SetNullable:
 			if !ch.Nullable && t.Column(ch.Column) != nil {
-				return nulled(t, t.Column(ch.Column), slices.Concat(programs()[strings.ToLower(t.Name)], programs()[""])) // or of any
+				return nulled(found().into(t), t.Column(ch.Column), programs())
 			}
 		case change.AddKey:
 			if ch.Key.Deferrable {
@@ -66,12 +66,17 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 				return unlike(t, ch.Index.Columns())
 			}
 		case change.AddCheck:
-			return barred(c, t, sqlexpr.Reader{Dialect: w.Dialect()}, ch.Check)
+			return barred(c, found().into(t), sqlexpr.Reader{Dialect: w.Dialect()}, ch.Check)
 		case change.AddForeignKey:
-			if why := emptied(t.Name, ch.ForeignKey.Target.Table, emptying()); why != "" {
+			to := c.Table(ch.ForeignKey.Target)
+			if to == nil {
+				return "" // it is made first
+			}
+			from, into := found().into(t), found().into(to)
+			if why := emptied(from, into, emptying()); why != "" {
 				return why
 			}
-			return disordered(c, can, t, ch.ForeignKey, acting())
+			return disordered(can, from, into, ch.ForeignKey, acting())
 		case change.SplitSequence: // which takes numbers that are another's then, or asks for one that was not taken
 			return spoken(ch.Shared.Table, words())
 		case change.AddColumn:

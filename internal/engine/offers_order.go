@@ -25,47 +25,47 @@ func actsOf(c *catalog.Catalog, d sqllex.Dialect) []acts {
 	return all
 }
 
-// first is the statement that first does it to the table, and the columns that it sets; -1: none does.
-func (a acts) first(verb, table string) (statement int, sets []sqllex.Token) {
+// first is the statement that first does it to one of the tables, and the columns that it sets; -1: none does.
+func (a acts) first(verb string, tables []*catalog.Table) (statement int, sets []sqllex.Token) {
 	for _, w := range a.writes {
-		if w.Verb == verb && strings.EqualFold(w.Table.Name(), table) {
+		if w.Verb == verb && isOne(w.Table, tables) {
 			return w.Statement, w.Columns
 		}
 	}
 	return -1, nil
 }
 
-// does reports whether it does so to the table; of an update, to one of the columns.
-func (a acts) does(verb, table string, columns []string) bool {
-	at, sets := a.first(verb, table)
+// does reports whether it does so to one of the tables; of an update, to one of the columns.
+func (a acts) does(verb string, tables []*catalog.Table, columns []string) bool {
+	at, sets := a.first(verb, tables)
 	return at >= 0 && (verb != "update" || slices.ContainsFunc(sets, func(s sqllex.Token) bool {
 		return slices.ContainsFunc(columns, func(c string) bool { return strings.EqualFold(s.Name(), c) })
 	}))
 }
 
 // before reports whether it does the one thing, and in a later statement the other.
-func (a acts) before(verb, table, than string) bool {
-	i, _ := a.first(verb, table)
+func (a acts) before(verb string, tables, than []*catalog.Table) bool {
+	i, _ := a.first(verb, tables)
 	j, _ := a.first(verb, than)
 	return i >= 0 && j > i
 }
 
 // disordered says which program writes rows in an order that the foreign key would refuse: it is
 // looked at behind each statement, and on most engines before what triggers do afterwards.
-func disordered(c *catalog.Catalog, can catalog.Abilities, from *catalog.Table, f *catalog.ForeignKey, programs []acts) string {
-	to := c.Table(f.Target)
-	if to == nil || to == from || f.Deferred || can.KeysUnenforced {
+func disordered(can catalog.Abilities, intoFrom, intoTo []*catalog.Table, f *catalog.ForeignKey, programs []acts) string {
+	from, to := intoFrom[0], intoTo[0]
+	if to == from || f.Deferred || can.KeysUnenforced {
 		return ""
 	}
 	leaves := f.OnDelete == "" || f.OnDelete == catalog.NoAction || f.OnDelete == catalog.Restrict
 	moves := f.OnUpdate == "" || f.OnUpdate == catalog.NoAction || f.OnUpdate == catalog.Restrict
 	for _, by := range programs {
 		switch {
-		case by.before("insert", from.Name, to.Name):
+		case by.before("insert", intoFrom, intoTo):
 			return fmt.Sprintf("%s %s adds rows to %s before those of %s that they refer to: it would fail", by.Kind, by.Name, from.Name, to.Name)
-		case leaves && by.before("delete", to.Name, from.Name):
+		case leaves && by.before("delete", intoTo, intoFrom):
 			return fmt.Sprintf("%s %s removes rows of %s before those of %s that refer to them: it would fail", by.Kind, by.Name, to.Name, from.Name)
-		case moves && by.does("update", to.Name, f.TargetColumns) && by.does("update", from.Name, f.Columns):
+		case moves && by.does("update", intoTo, f.TargetColumns) && by.does("update", intoFrom, f.Columns):
 			return fmt.Sprintf("%s %s alters what %s refers to, and then the references: it would fail", by.Kind, by.Name, from.Name)
 		}
 	}
@@ -73,7 +73,7 @@ func disordered(c *catalog.Catalog, can catalog.Abilities, from *catalog.Table, 
 		return ""
 	}
 	for _, by := range programs { // a rule goes on once the insert is done
-		if by.Kind == "rule" && by.does("insert", to.Name, nil) && slices.ContainsFunc(from.Objects, func(o *catalog.Object) bool { return o.Kind == by.Kind && o.Name == by.Name }) {
+		if by.Kind == "rule" && by.does("insert", intoTo, nil) && slices.ContainsFunc(from.Objects, func(o *catalog.Object) bool { return o.Kind == by.Kind && o.Name == by.Name }) {
 			return fmt.Sprintf("rule %s adds rows to %s only once those of %s that refer to them are there: every insert would fail", by.Name, to.Name, from.Name)
 		}
 	}
@@ -90,25 +90,25 @@ func disordered(c *catalog.Catalog, can catalog.Abilities, from *catalog.Table, 
 		}
 		return ""
 	}
-	if by := fired(from, "insert", false, func(a acts) bool { return a.does("insert", to.Name, nil) }); by != "" {
+	if by := fired(from, "insert", false, func(a acts) bool { return a.does("insert", intoTo, nil) }); by != "" {
 		return fmt.Sprintf("trigger %s adds rows to %s only once those of %s that refer to them are there: every insert would fail", by, to.Name, from.Name)
 	}
 	if by := fired(to, "delete", false, func(a acts) bool {
-		return a.does("delete", from.Name, nil) || a.does("update", from.Name, f.Columns)
+		return a.does("delete", intoFrom, nil) || a.does("update", intoFrom, f.Columns)
 	}); leaves && by != "" {
 		return fmt.Sprintf("trigger %s sees to the rows of %s only once those of %s that they refer to are gone: the delete would fail", by, from.Name, to.Name)
 	}
-	if by := fired(to, "update", true, func(a acts) bool { return a.does("update", from.Name, f.Columns) }); moves && by != "" {
+	if by := fired(to, "update", true, func(a acts) bool { return a.does("update", intoFrom, f.Columns) }); moves && by != "" {
 		return fmt.Sprintf("trigger %s alters the references of %s with what they refer to: the update would fail", by, from.Name)
 	}
 	return ""
 }
 
 // copied says which program adds rows to the table that it reads from there: they may be alike in the key.
-func copied(t *catalog.Table, programs []acts) string {
+func copied(into []*catalog.Table, programs []acts) string {
 	for _, by := range programs {
-		if slices.ContainsFunc(by.writes, func(w sqllex.Write) bool { return w.Copies && strings.EqualFold(w.Table.Name(), t.Name) }) {
-			return fmt.Sprintf("%s %s adds copies of rows to %s, and may meet those that are there", by.Kind, by.Name, t.Name)
+		if slices.ContainsFunc(by.writes, func(w sqllex.Write) bool { return w.Copies && isOne(w.Table, into) }) {
+			return fmt.Sprintf("%s %s adds copies of rows to %s, and may meet those that are there", by.Kind, by.Name, into[0].Name)
 		}
 	}
 	return ""

@@ -18,8 +18,8 @@ type empties struct {
 	tables []sqllex.Token
 }
 
-func (e empties) of(table string) bool {
-	return slices.ContainsFunc(e.tables, func(n sqllex.Token) bool { return n.Names(table) })
+func (e empties) of(tables []*catalog.Table) bool {
+	return slices.ContainsFunc(e.tables, func(n sqllex.Token) bool { return isOne(n, tables) })
 }
 
 func emptiesOf(c *catalog.Catalog, d sqllex.Dialect) []empties {
@@ -48,10 +48,10 @@ func emptiesOf(c *catalog.Catalog, d sqllex.Dialect) []empties {
 }
 
 // emptied says which program empties the table that is to be referred to.
-func emptied(from, to string, programs []empties) string {
+func emptied(from, to []*catalog.Table, programs []empties) string {
 	for _, by := range programs {
 		if by.of(to) && !by.of(from) {
-			return fmt.Sprintf("%s %s "+by.does, by.Kind, by.Name, to)
+			return fmt.Sprintf("%s %s "+by.does, by.Kind, by.Name, to[0].Name)
 		}
 	}
 	return ""

@@ -42,22 +42,30 @@ func names(list []sqllex.Token, c *catalog.Column) int {
 	return slices.IndexFunc(list, func(k sqllex.Token) bool { return strings.EqualFold(k.Name(), c.Name) })
 }
 
-// insertsNull reports whether the insert puts null into the column.
+// insertsNull reports whether the insert puts null into the column, which the table need not show.
 func insertsNull(in sqllex.Insert, t *catalog.Table, c *catalog.Column) bool {
+	at := names(in.Columns, c)
 	if !in.Listed {
-		return slices.ContainsFunc(in.Nulls, func(i int) bool { return i < len(t.Columns) && t.Columns[i] == c })
+		at = slices.IndexFunc(t.Columns, func(o *catalog.Column) bool { return strings.EqualFold(o.Name, c.Name) })
 	}
-	if at := names(in.Columns, c); at >= 0 {
+	if at >= 0 {
 		return slices.Contains(in.Nulls, at)
 	}
 	return c.Default == "" && c.Generated == "" && c.Identity == catalog.NoIdentity
 }
 
-// nulled says which program puts null into the column.
-func nulled(t *catalog.Table, c *catalog.Column, programs []writes) string {
-	for _, by := range programs {
-		if by.leavesNull(t, c) {
-			return fmt.Sprintf("%s %s %s %s and leaves \"%s\" null: it would fail", by.Kind, by.Name, by.does, t.Name, c.Name)
+// nulled says which program puts null into the column, by one of the ways into its table.
+func nulled(into []*catalog.Table, c *catalog.Column, programs map[string][]writes) string {
+	for _, t := range into {
+		for _, by := range programs[strings.ToLower(t.Name)] {
+			if by.leavesNull(t, c) {
+				return fmt.Sprintf("%s %s %s %s and leaves \"%s\" null: it would fail", by.Kind, by.Name, by.does, t.Name, c.Name)
+			}
+		}
+	}
+	for _, by := range programs[""] { // of any table
+		if by.leavesNull(into[0], c) {
+			return fmt.Sprintf("%s %s %s %s and leaves \"%s\" null: it would fail", by.Kind, by.Name, by.does, into[0].Name, c.Name)
 		}
 	}
 	return ""
@@ -65,11 +73,13 @@ func nulled(t *catalog.Table, c *catalog.Column, programs []writes) string {
 
 // moved says which program reckons values of the columns from what they held: on the way two rows are
 // alike, where the engine looks at each row by itself.
-func moved(t *catalog.Table, columns []string, programs []writes) string {
-	for _, by := range programs {
-		for _, name := range columns {
-			if c := t.Column(name); c != nil && by.moves(c) {
-				return fmt.Sprintf("%s %s moves the values of \"%s\" in %s, and may meet one that is there", by.Kind, by.Name, name, t.Name)
+func moved(into []*catalog.Table, columns []string, programs map[string][]writes) string {
+	for _, t := range into {
+		for _, by := range programs[strings.ToLower(t.Name)] {
+			for _, name := range columns {
+				if c := t.Column(name); c != nil && by.moves(c) {
+					return fmt.Sprintf("%s %s moves the values of \"%s\" in %s, and may meet one that is there", by.Kind, by.Name, name, t.Name)
+				}
 			}
 		}
 	}
@@ -77,17 +87,23 @@ func moved(t *catalog.Table, columns []string, programs []writes) string {
 }
 
 // barred says what writes a value that the condition refuses: a default, or a program.
-func barred(c *catalog.Catalog, t *catalog.Table, reads catalog.Expressions, k *catalog.Check) string {
-	for _, col := range t.Columns {
+func barred(c *catalog.Catalog, into []*catalog.Table, reads catalog.Expressions, k *catalog.Check) string {
+	for _, col := range into[0].Columns {
 		if !reads.Mentions(k.Expression, col.Name) {
 			continue
 		}
 		if v, ok := reads.Constant(col.Default); ok && col.Default != "" && reads.Refuses(k.Expression, col.Name, v) {
 			return fmt.Sprintf("the default %s of \"%s\" would be refused", col.Default, col.Name)
 		}
-		for _, w := range reads.Written(c.Modules(), t, col) {
-			if reads.Refuses(k.Expression, col.Name, w.Value) {
-				return fmt.Sprintf("%s %s writes %s into \"%s\" of %s: it would fail", w.By.Kind, w.By.Name, w.Value.Text, col.Name, t.Name)
+		for _, t := range into {
+			by := t.Column(col.Name)
+			if by == nil {
+				continue
+			}
+			for _, w := range reads.Written(c.Modules(), t, by) {
+				if reads.Refuses(k.Expression, col.Name, w.Value) {
+					return fmt.Sprintf("%s %s writes %s into \"%s\" of %s: it would fail", w.By.Kind, w.By.Name, w.Value.Text, col.Name, t.Name)
+				}
 			}
 		}
 	}

@@ -1,5 +1,7 @@
 -- What programs are used to do with tables, and what a fix must leave them: to empty a table that others refer to without
 -- saying so, to move numbers along, to write a value that nobody has written yet, to know an error by its constraint.
+-- as : SELECT warn(9001)
+-- as : SELECT roll(9001)
 -- as : SELECT logged('x')
 -- as : SELECT load_levels()
 -- as : SELECT swap()
@@ -35,3 +37,10 @@ CREATE FUNCTION load_levels() RETURNS int LANGUAGE plpgsql AS $$ BEGIN DROP INDE
 CREATE TABLE crane (id int PRIMARY KEY, name text NOT NULL); CREATE TABLE hook (id int PRIMARY KEY, crane_id int NOT NULL); CREATE INDEX ON hook (crane_id);
 INSERT INTO crane SELECT i, 'Crane ' || i FROM generate_series(1, 200) i; INSERT INTO hook SELECT i, i % 200 + 1 FROM generate_series(1, 500) i;
 CREATE FUNCTION swap() RETURNS int LANGUAGE plpgsql AS $$ BEGIN CREATE TABLE crane_new (id int PRIMARY KEY, name text NOT NULL); INSERT INTO crane_new SELECT id, upper(name) FROM crane; DROP TABLE crane; ALTER TABLE crane_new RENAME TO crane; RETURN 1; END $$;
+CREATE TABLE storm (id int PRIMARY KEY, day date NOT NULL, note text, force int); INSERT INTO storm SELECT i, date '2026-01-01' + i, 'n', 3 FROM generate_series(1, 300) i;
+CREATE VIEW storm_days AS SELECT id, day FROM storm; CREATE VIEW storm_list AS SELECT * FROM storm_days;
+CREATE FUNCTION warn(i int) RETURNS int LANGUAGE sql AS $$ INSERT INTO storm_list VALUES (i, '2026-05-05'); SELECT 1 $$;
+CREATE TABLE swell (id int NOT NULL, at date NOT NULL, height int, kind text, PRIMARY KEY (id, at)) PARTITION BY RANGE (at);
+CREATE TABLE swell_2026 PARTITION OF swell FOR VALUES FROM ('2026-01-01') TO ('2027-01-01'); CREATE TABLE swell_rest PARTITION OF swell DEFAULT;
+INSERT INTO swell SELECT i, date '2026-01-01' + i, i, 'x' FROM generate_series(1, 300) i;
+CREATE FUNCTION roll(i int) RETURNS int LANGUAGE sql AS $$ INSERT INTO swell_2026 (id, at) VALUES (i, '2026-05-05'); SELECT 1 $$;

@@ -24,7 +24,7 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 	programs := sync.OnceValue(func() map[string][]writes { return writesOf(c, w.Dialect()) })
 	emptying := sync.OnceValue(func() []empties { return emptiesOf(c, w.Dialect()) })
 	words := sync.OnceValue(func() map[string]catalog.Module { return wordsOf(c, w.Dialect()) })
-	acting := sync.OnceValue(func() []acts { return actsOf(c, w.Dialect()) })
+	acting := sync.OnceValue(func() map[string][]*acts { return actsOf(c, w.Dialect()) })
 	counting := sync.OnceValue(func() []counts { return countsOf(c, w.Dialect()) })
 	widened := func(by *catalog.Column, t *catalog.Table) string {
 		if by.Invisible {
@@ -48,8 +48,10 @@ func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
 		if t == nil {
 			return ""
 		}
-		if name := gone(ch); name != "" && name != can.PrimaryKeyName && !borne(c, name) {
-			return spoken(name, words())
+		if name := gone(ch); name != "" && name != can.PrimaryKeyName {
+			if why := spoken(name, words()); why != "" && !borne(c, name) {
+				return why
+			}
 		}
 		switch ch := ch.(type) {
 		case change.SetNullable:

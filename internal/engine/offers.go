@@ -20,72 +20,103 @@ func Refuses(w Writer, c *catalog.Catalog, ch change.Change) string {
 // Offers returns why a change is not offered, or "": the engine cannot make it, or a program of
 // the catalog would fail afterwards. What somebody asks for by name is up to [Refuses] alone.
 func Offers(w Writer, c *catalog.Catalog) func(change.Change) string {
-	can := w.Abilities(c.Engine.Version)
-	programs := sync.OnceValue(func() map[string][]writes { return writesOf(c, w.Dialect()) })
-	emptying := sync.OnceValue(func() []empties { return emptiesOf(c, w.Dialect()) })
-	words := sync.OnceValue(func() map[string]catalog.Module { return wordsOf(c, w.Dialect()) })
-	acting := sync.OnceValue(func() map[string][]*acts { return actsOf(c, w.Dialect()) })
-	counting := sync.OnceValue(func() []counts { return countsOf(c, w.Dialect()) })
-	widened := func(by *catalog.Column, t *catalog.Table) string {
-		if by.Invisible {
-			return ""
-		}
-		return counted(c, t, counting())
-	}
-	found := sync.OnceValue(func() *ways { return waysOf(c) })
-	unlike := func(t *catalog.Table, columns []string) string {
-		into := found().into(t)
-		if why := moved(into, columns, programs()); why != "" {
-			return why
-		}
-		return copied(into, acting())
+	d := w.Dialect()
+	o := &offers{c: c, can: w.Abilities(c.Engine.Version), reads: sqlexpr.Reader{Dialect: d},
+		writes:  sync.OnceValue(func() map[string][]writes { return writesOf(c, d) }),
+		empties: sync.OnceValue(func() []empties { return emptiesOf(c, d) }),
+		words:   sync.OnceValue(func() map[string]catalog.Module { return wordsOf(c, d) }),
+		acts:    sync.OnceValue(func() map[string][]*acts { return actsOf(c, d) }),
+		counts:  sync.OnceValue(func() []counts { return countsOf(c, d) }),
+		ways:    sync.OnceValue(func() *ways { return waysOf(c) }),
 	}
 	return func(ch change.Change) string {
 		if why := Refuses(w, c, ch); why != "" {
 			return why
 		}
-		t := c.Table(ch.On())
-		if t == nil {
-			return ""
-		}
-		if name := gone(ch); name != "" && name != can.PrimaryKeyName {
-			if why := spoken(name, words()); why != "" && !borne(c, name) {
-				return why
-			}
-		}
-		switch ch := ch.(type) {
-		case change.SetNullable:
-			if !ch.Nullable && t.Column(ch.Column) != nil {
-				return nulled(found().into(t), t.Column(ch.Column), programs())
-			}
-		case change.AddKey:
-			if ch.Key.Deferrable {
-				return ""
-			}
-			return unlike(t, ch.Key.Columns)
-		case change.CreateIndex:
-			if ch.Index.Unique {
-				return unlike(t, ch.Index.Columns())
-			}
-		case change.AddCheck:
-			return barred(c, found().into(t), sqlexpr.Reader{Dialect: w.Dialect()}, ch.Check)
-		case change.AddForeignKey:
-			to := c.Table(ch.ForeignKey.Target)
-			if to == nil {
-				return "" // it is made first
-			}
-			from, into := found().into(t), found().into(to)
-			if why := emptied(from, into, emptying()); why != "" {
-				return why
-			}
-			return disordered(can, from, into, ch.ForeignKey, acting())
-		case change.SplitSequence: // which takes numbers that are another's then, or asks for one that was not taken
-			return spoken(ch.Shared.Table, words())
-		case change.AddColumn:
-			return widened(ch.Column, t)
-		case change.AddSurrogateKey:
-			return widened(ch.Column, t)
+		if t := c.Table(ch.On()); t != nil {
+			return o.fails(t, ch)
 		}
 		return ""
 	}
+}
+
+// offers is what the programs of a catalog do, found out once it is asked for.
+type offers struct {
+	c       *catalog.Catalog
+	can     catalog.Abilities
+	reads   catalog.Expressions
+	writes  func() map[string][]writes
+	empties func() []empties
+	words   func() map[string]catalog.Module
+	acts    func() map[string][]*acts
+	counts  func() []counts
+	ways    func() *ways
+}
+
+// fails says which program would fail once the table is changed, or "".
+func (o *offers) fails(t *catalog.Table, ch change.Change) string {
+	if name := gone(ch); name != "" && name != o.can.PrimaryKeyName {
+		if why := spoken(name, o.words()); why != "" && !borne(o.c, name) {
+			return why
+		}
+	}
+	switch ch := ch.(type) {
+	case change.SetNullable:
+		if c := t.Column(ch.Column); !ch.Nullable && c != nil {
+			return nulled(o.ways().into(t), c, o.writes())
+		}
+	case change.AddKey:
+		if !ch.Key.Deferrable {
+			return o.unlike(t, ch.Key.Columns)
+		}
+	case change.CreateIndex:
+		if ch.Index.Unique {
+			return o.unlike(t, ch.Index.Columns())
+		}
+	case change.AddCheck:
+		return barred(o.c, o.ways().into(t), o.reads, ch.Check)
+	case change.AddForeignKey:
+		return o.refers(t, ch.ForeignKey)
+	case change.AlterForeignKey:
+		if ch.Old.Disabled && !ch.New.Disabled {
+			return o.refers(t, ch.New)
+		}
+	case change.SplitSequence: // which takes numbers that are another's then, or asks for one that was not taken
+		return spoken(ch.Shared.Table, o.words())
+	case change.AddColumn:
+		return o.wider(t, ch.Column)
+	case change.AddSurrogateKey:
+		return o.wider(t, ch.Column)
+	}
+	return ""
+}
+
+// unlike says what fails once the rows have to differ in the columns.
+func (o *offers) unlike(t *catalog.Table, columns []string) string {
+	into := o.ways().into(t)
+	if why := moved(into, columns, o.writes()); why != "" {
+		return why
+	}
+	return copied(into, o.acts())
+}
+
+// refers says what fails once the foreign key is kept.
+func (o *offers) refers(t *catalog.Table, f *catalog.ForeignKey) string {
+	to := o.c.Table(f.Target)
+	if to == nil {
+		return "" // it is made first
+	}
+	from, into := o.ways().into(t), o.ways().into(to)
+	if why := emptied(from, into, o.empties()); why != "" {
+		return why
+	}
+	return disordered(o.can, from, into, f, o.acts())
+}
+
+// wider says what fails once the table has the column more.
+func (o *offers) wider(t *catalog.Table, by *catalog.Column) string {
+	if by.Invisible {
+		return ""
+	}
+	return counted(o.c, t, o.counts())
 }

@@ -91,6 +91,14 @@ func TestOrderOfWrites(t *testing.T) {
 		if x.says == "" && why != "" || !strings.HasPrefix(why, x.says) {
 			t.Errorf("%s: %q, want %q", name, why, x.says)
 		}
+		on, off := *add.ForeignKey, *add.ForeignKey
+		off.Disabled = true
+		if again := Offers(keeps{can: x.can}, &catalog.Catalog{Schemas: []*catalog.Schema{s}})(change.AlterForeignKey{Table: gauge.Ref(), Old: &off, New: &on}); again != why {
+			t.Errorf("%s, switched on: %q, want %q", name, again, why)
+		}
+		if again := Offers(keeps{can: x.can}, &catalog.Catalog{Schemas: []*catalog.Schema{s}})(change.AlterForeignKey{Table: gauge.Ref(), Old: &on, New: &on}); again != "" {
+			t.Errorf("%s, and kept already: %q", name, again)
+		}
 		for _, g := range append(gauge.Triggers, station.Triggers...) {
 			g.Enabled = "disabled"
 			if why := Offers(keeps{can: x.can}, &catalog.Catalog{Schemas: []*catalog.Schema{s}})(add); why != "" {

@@ -74,12 +74,18 @@ func (o *offers) fails(t *catalog.Table, ch change.Change) string {
 			return o.unlike(t, ch.Index.Columns())
 		}
 	case change.AddCheck:
+		if open := o.together(t, ch.Check); open != nil {
+			return halved(o.ways().into(t), open, o.writes())
+		}
 		return barred(o.c, o.ways().into(t), o.reads, ch.Check)
 	case change.AddForeignKey:
 		return o.refers(t, ch.ForeignKey)
 	case change.AlterForeignKey:
 		if ch.Old.Disabled && !ch.New.Disabled {
 			return o.refers(t, ch.New)
+		}
+		if ch.Old.Match != ch.New.Match && ch.New.Match == "full" {
+			return halved(o.ways().into(t), nullable(t, ch.New), o.writes())
 		}
 	case change.SplitSequence: // which takes numbers that are another's then, or asks for one that was not taken
 		return spoken(ch.Shared.Table, o.words())
@@ -119,4 +125,33 @@ func (o *offers) wider(t *catalog.Table, by *catalog.Column) string {
 		return ""
 	}
 	return counted(o.c, t, o.counts())
+}
+
+// together are the columns of a foreign key that the check keeps null together, or filled together;
+// nil: it is another check.
+func (o *offers) together(t *catalog.Table, k *catalog.Check) []*catalog.Column {
+	if o.can.Condition == nil {
+		return nil
+	}
+	for _, f := range t.ForeignKeys {
+		open := nullable(t, f)
+		names := make([]string, len(open))
+		for i, c := range open {
+			names[i] = c.Name
+		}
+		if len(open) > 1 && k.Expression == o.can.Condition(t, catalog.Condition{Together: names}) {
+			return open
+		}
+	}
+	return nil
+}
+
+// nullable are the columns of the foreign key that take null.
+func nullable(t *catalog.Table, f *catalog.ForeignKey) (open []*catalog.Column) {
+	for _, name := range f.Columns {
+		if c := t.Column(name); c != nil && c.Nullable {
+			open = append(open, c)
+		}
+	}
+	return open
 }

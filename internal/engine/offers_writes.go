@@ -71,6 +71,24 @@ func nulled(into []*catalog.Table, c *catalog.Column, programs map[string][]writ
 	return ""
 }
 
+// halved says which program leaves some of the columns null, and others not, or as they are.
+func halved(into []*catalog.Table, columns []*catalog.Column, programs map[string][]writes) string {
+	for _, t := range into {
+		for _, by := range programs[strings.ToLower(t.Name)] {
+			nulls := 0
+			for _, c := range columns {
+				if by.leavesNull(t, c) {
+					nulls++
+				}
+			}
+			if nulls > 0 && nulls < len(columns) {
+				return fmt.Sprintf("%s %s %s %s and leaves some of its columns null that go together: it would fail", by.Kind, by.Name, by.does, t.Name)
+			}
+		}
+	}
+	return ""
+}
+
 // moved says which program reckons values of the columns from what they held: on the way two rows are
 // alike, where the engine looks at each row by itself.
 func moved(into []*catalog.Table, columns []string, programs map[string][]writes) string {

@@ -1,5 +1,7 @@
 -- Programs that write tables in an order which a foreign key would refuse: the parts before the whole, the whole before its
 -- parts, and triggers that bring or take along what nobody declared. Their references must stay as they are; others need not.
+-- as : CALL leaves(3)
+-- as : CALL arrives(901)
 -- as : CALL bring_in(1000); CALL take_out(1000); CALL renumber(5, 2005); CALL renumber(2005, 5)
 -- as : INSERT INTO rope (id, reel_id) VALUES (900, 901); DELETE FROM rope WHERE id = 900; DELETE FROM reel WHERE id = 901
 -- as : INSERT INTO shed VALUES (901, 'Shed 901'); INSERT INTO tool VALUES (901, 901); DELETE FROM shed WHERE id = 901
@@ -31,4 +33,11 @@ CREATE TRIGGER brings AFTER INSERT ON rope FOR EACH ROW INSERT IGNORE INTO reel 
 CREATE TRIGGER clears AFTER DELETE ON shed FOR EACH ROW DELETE FROM tool WHERE shed_id = OLD.id$$
 CREATE TRIGGER follows BEFORE UPDATE ON dock FOR EACH ROW UPDATE boat SET dock_id = NEW.id WHERE dock_id = OLD.id$$
 CREATE TRIGGER planks BEFORE DELETE ON pier FOR EACH ROW DELETE FROM plank WHERE pier_id = OLD.id$$
+DELIMITER ;
+CREATE TABLE berth (pier int, no int, name varchar(20) NOT NULL, PRIMARY KEY (pier, no)); INSERT INTO berth SELECT seq, seq % 7, 'B' FROM seq_1_to_50;
+CREATE TABLE ship (id int PRIMARY KEY, pier int, no int, name varchar(20) NOT NULL, CONSTRAINT ship_berth FOREIGN KEY (pier, no) REFERENCES berth (pier, no));
+INSERT INTO ship SELECT seq, seq % 50 + 1, (seq % 50 + 1) % 7, 'x' FROM seq_1_to_100; INSERT INTO ship SELECT seq, NULL, NULL, 'y' FROM seq_201_to_220;
+DELIMITER $$
+CREATE PROCEDURE leaves(i int) BEGIN UPDATE ship SET no = NULL WHERE id = i; UPDATE ship SET pier = NULL WHERE id = i; END$$
+CREATE PROCEDURE arrives(i int) BEGIN INSERT INTO ship (id, pier, name) VALUES (i, 3, 'z'); UPDATE ship SET no = 3 WHERE id = i; END$$
 DELIMITER ;

@@ -1,5 +1,7 @@
 -- Programs that write tables in an order which a foreign key would refuse: the parts before the whole, the whole before its
 -- parts, and triggers that bring or take along what nobody declared. Their references must stay as they are; others need not.
+-- as : SELECT leaves(3)
+-- as : SELECT arrives(901)
 -- as : INSERT INTO wire VALUES (901, 901)
 -- as : SELECT lift()
 -- as : SELECT bring_in(1000); SELECT take_out(1000); SELECT renumber(5, 2005); SELECT renumber(2005, 5)
@@ -49,3 +51,8 @@ INSERT INTO spool SELECT i, 'Spool ' || i FROM generate_series(1, 200) i; INSERT
 CREATE RULE brings AS ON INSERT TO wire DO ALSO INSERT INTO spool VALUES (NEW.spool_id, 'New') ON CONFLICT DO NOTHING;
 CREATE TABLE stage (id int PRIMARY KEY, code text NOT NULL, level int NOT NULL); INSERT INTO stage SELECT i, 'c' || i, i FROM generate_series(1, 300) i;
 CREATE FUNCTION lift() RETURNS int LANGUAGE plpgsql AS $$ BEGIN INSERT INTO stage SELECT id + 1000, code, level + 1 FROM stage WHERE level < 5; DELETE FROM stage a USING stage b WHERE a.code = b.code AND a.level < b.level; RETURN 1; END $$;
+CREATE TABLE berth (pier int, no int, name text NOT NULL, PRIMARY KEY (pier, no)); INSERT INTO berth SELECT i, i % 7, 'B' FROM generate_series(1, 50) i;
+CREATE TABLE ship (id int PRIMARY KEY, pier int, no int, name text NOT NULL, FOREIGN KEY (pier, no) REFERENCES berth (pier, no)); CREATE INDEX ON ship (pier, no);
+INSERT INTO ship SELECT i, pier, no, 'x' FROM generate_series(1, 100) i JOIN berth ON pier = i % 50 + 1; INSERT INTO ship SELECT i, NULL, NULL, 'y' FROM generate_series(201, 220) i;
+CREATE FUNCTION leaves(i int) RETURNS int LANGUAGE plpgsql AS $$ BEGIN UPDATE ship SET no = NULL WHERE id = i; UPDATE ship SET pier = NULL WHERE id = i; RETURN i; END $$;
+CREATE FUNCTION arrives(i int) RETURNS int LANGUAGE plpgsql AS $$ BEGIN INSERT INTO ship (id, pier, name) VALUES (i, 3, 'z'); UPDATE ship SET no = 3 WHERE id = i; RETURN i; END $$;

@@ -18,8 +18,11 @@ type Plain struct {
 	Value Token
 }
 
-// plain is the one token of a value that is a plain string or number.
+// plain is the one token of a value that is a plain string or number, its sign included.
 func plain(value []Token) (Token, bool) {
+	if len(value) == 2 && value[0].Is("-") && value[1].Kind == Number {
+		return Token{Number, "-" + value[1].Text, value[0].Start, value[1].End}, true
+	}
 	if len(value) != 1 || value[0].Kind != String && value[0].Kind != Number {
 		return Token{}, false
 	}

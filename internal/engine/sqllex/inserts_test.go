@@ -103,7 +103,7 @@ func TestAssigned(t *testing.T) {
 		"UPDATE visit v SET v.a = v.a - 1, b = f(a, 2), c = NULL":  "a+ b c=NULL",
 		"UPDATE visit SET a = (SELECT max(a) + 1 FROM visit)":      "a+",
 		"UPDATE visit SET a = b + 1 ORDER BY c":                    "a",
-		"UPDATE visit SET a = -1":                                  "a",
+		"UPDATE visit SET a = -1, b = 2 - 1, c = +1":               "a=-1 b c",
 		"UPDATE visit SET (a, b) = (1, 2)":                         "",
 		"UPDATE visit SET":                                         "",
 		"DO $$ BEGIN UPDATE visit SET no = no + 1; a := b; END $$": "no+",

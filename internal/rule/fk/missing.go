@@ -26,7 +26,7 @@ It needs the data (nexdal probe, then --evidence). The finding says how many row
 
 Whether a reference is meant is up to you: nexdal decide accept makes it an accepted reference, which is judged also without evidence, and nexdal decide refuse ends the matter. Leave it alone where rows are kept on purpose that outlive their parents, as in logs.
 
-Once it is accepted, the fix declares the foreign key, without an action on delete or update, and the index that it needs. Where the engine has no foreign keys, it is a notice: accepted, the reference is drawn, and fk/not-indexed and fk/orphaned judge it. Where rows have no parent, or the types differ in kind, or no key of the other table is there, nothing is offered before that is put right.`,
+Once it is accepted, the fix declares the foreign key, without an action on delete or update, and the index that it needs. Where the engine has no foreign keys, it is a notice: accepted, the reference is drawn, and fk/not-indexed and fk/orphaned judge it. Where rows have no parent, or the types differ in kind, or no key of the other table is there, or a default or a program of the database writes a value that stands for no row (0, say), nothing is offered before that is put right.`,
 	Suspects: true,
 	Check:    checkMissing,
 }
@@ -109,7 +109,11 @@ func suspected(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidenc
 	}
 	target := p.Lookup.Table(f.Target)
 	if r.Verified && r.Orphans == 0 && exactKey(target, f.TargetColumns) && unlike(p, t, target, f) == "" {
-		found.Fixes = []rule.Fix{{ID: "foreign-key", Title: declaring(p), Ask: true, Changes: declare(p, t, f)}}
+		if why := stranger(p, t, target, f); why != "" {
+			found.Advice = "not scripted: " + why
+		} else {
+			found.Fixes = []rule.Fix{{ID: "foreign-key", Title: declaring(p), Ask: true, Changes: declare(p, t, f)}}
+		}
 	}
 	found.Message = fmt.Sprintf("%s \"%s\" (%s) %s, and no foreign key says so", refer(f.Columns), p.Called(f.Target), strings.Join(f.TargetColumns, ", "), covered(r))
 	return found
@@ -145,6 +149,10 @@ func accepted(p *rule.Pass, t *catalog.Table, f *catalog.ForeignKey, r *evidence
 		found.Advice = fmt.Sprintf("not scripted: no key of \"%s\" is (%s); add one first", p.Called(f.Target), strings.Join(f.TargetColumns, ", "))
 	default:
 		if why := unlike(p, t, target, f); why != "" {
+			found.Advice = "not scripted: " + why
+			break
+		}
+		if why := stranger(p, t, target, f); why != "" {
 			found.Advice = "not scripted: " + why
 			break
 		}

@@ -1,5 +1,7 @@
 -- Programs that write tables in an order which a foreign key would refuse: the parts before the whole, the whole before its
 -- parts, and triggers that bring or take along what nobody declared. Their references must stay as they are; others need not.
+-- as : INSERT INTO tour (id) VALUES (901)
+-- as : SELECT begins(901)
 -- as : SELECT leaves(3)
 -- as : SELECT arrives(901)
 -- as : INSERT INTO wire VALUES (901, 901)
@@ -56,3 +58,7 @@ CREATE TABLE ship (id int PRIMARY KEY, pier int, no int, name text NOT NULL, FOR
 INSERT INTO ship SELECT i, pier, no, 'x' FROM generate_series(1, 100) i JOIN berth ON pier = i % 50 + 1; INSERT INTO ship SELECT i, NULL, NULL, 'y' FROM generate_series(201, 220) i;
 CREATE FUNCTION leaves(i int) RETURNS int LANGUAGE plpgsql AS $$ BEGIN UPDATE ship SET no = NULL WHERE id = i; UPDATE ship SET pier = NULL WHERE id = i; RETURN i; END $$;
 CREATE FUNCTION arrives(i int) RETURNS int LANGUAGE plpgsql AS $$ BEGIN INSERT INTO ship (id, pier, name) VALUES (i, 3, 'z'); UPDATE ship SET no = 3 WHERE id = i; RETURN i; END $$;
+CREATE TABLE pilot (id int PRIMARY KEY, name text NOT NULL); INSERT INTO pilot SELECT i, 'Pilot ' || i FROM generate_series(1, 200) i;
+CREATE TABLE tour (id int PRIMARY KEY, pilot_id int NOT NULL DEFAULT 0); CREATE INDEX ON tour (pilot_id); INSERT INTO tour SELECT i, i % 200 + 1 FROM generate_series(1, 500) i;
+CREATE TABLE watch (id int PRIMARY KEY, pilot_id int NOT NULL); CREATE INDEX ON watch (pilot_id); INSERT INTO watch SELECT i, i % 200 + 1 FROM generate_series(1, 500) i;
+CREATE FUNCTION begins(i int) RETURNS int LANGUAGE plpgsql AS $$ BEGIN INSERT INTO watch (id, pilot_id) VALUES (i, -1); UPDATE watch SET pilot_id = 5 WHERE id = i; RETURN i; END $$;

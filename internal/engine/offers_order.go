@@ -42,29 +42,29 @@ func on(programs map[string][]*acts, tables ...*catalog.Table) []*acts {
 	return all
 }
 
-// first is the statement that first does it to one of the tables, and the columns that it sets; -1: none does.
-func (a *acts) first(verb string, tables []*catalog.Table) (statement int, sets []sqllex.Token) {
+// first is the statement that first does it to one of the tables; -1: none does.
+func (a *acts) first(verb string, tables []*catalog.Table) int {
 	for _, w := range a.writes {
 		if w.Verb == verb && isOne(w.Table, tables) {
-			return w.Statement, w.Columns
+			return w.Statement
 		}
 	}
-	return -1, nil
-}
-
-// does reports whether it does so to one of the tables; of an update, to one of the columns.
-func (a *acts) does(verb string, tables []*catalog.Table, columns []string) bool {
-	at, sets := a.first(verb, tables)
-	return at >= 0 && (verb != "update" || slices.ContainsFunc(sets, func(s sqllex.Token) bool {
-		return slices.ContainsFunc(columns, func(c string) bool { return strings.EqualFold(s.Name(), c) })
-	}))
+	return -1
 }
 
 // before reports whether it does the one thing, and in a later statement the other.
 func (a *acts) before(verb string, tables, than []*catalog.Table) bool {
-	i, _ := a.first(verb, tables)
-	j, _ := a.first(verb, than)
+	i, j := a.first(verb, tables), a.first(verb, than)
 	return i >= 0 && j > i
+}
+
+// does reports whether it does so to one of the tables; of an update, to one of the columns.
+func (a *acts) does(verb string, tables []*catalog.Table, columns []string) bool {
+	return slices.ContainsFunc(a.writes, func(w sqllex.Write) bool {
+		return w.Verb == verb && isOne(w.Table, tables) && (verb != "update" || slices.ContainsFunc(w.Columns, func(s sqllex.Token) bool {
+			return slices.ContainsFunc(columns, func(c string) bool { return strings.EqualFold(s.Name(), c) })
+		}))
+	})
 }
 
 // disordered says which program writes rows in an order that the foreign key would refuse: it is

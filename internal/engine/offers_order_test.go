@@ -47,6 +47,7 @@ func TestOrderOfWrites(t *testing.T) {
 		"gone, and it cascades":  {text: "DELETE FROM station WHERE id = 1; DELETE FROM gauge WHERE station_id = 1", key: func(f *catalog.ForeignKey) { f.OnDelete = catalog.Cascade }},
 		"gone, and it restricts": {text: "DELETE FROM station; DELETE FROM gauge", key: func(f *catalog.ForeignKey) { f.OnDelete = catalog.Restrict }, says: "procedure p removes"},
 		"renumbered":             {text: "UPDATE gauge SET station_id = 2; UPDATE station SET id = 2", says: "procedure p alters what gauge refers to"},
+		"renumbered later":       {text: "UPDATE gauge SET note = ''; UPDATE station SET name = ''; UPDATE gauge SET station_id = 2; UPDATE station SET id = 2", says: "procedure p alters what gauge refers to"},
 		"renumbered, cascading":  {text: "UPDATE gauge SET station_id = 2; UPDATE station SET id = 2", key: func(f *catalog.ForeignKey) { f.OnUpdate = catalog.Cascade }},
 		"another column":         {text: "UPDATE gauge SET station_id = 2; UPDATE station SET name = 2"},
 		"another part":           {text: "UPDATE gauge SET no = 2; UPDATE station SET id = 2"},

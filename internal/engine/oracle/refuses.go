@@ -7,6 +7,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine/ddl"
 )
 
 // unwritten is the answer to what no rule proposes here.
@@ -16,26 +17,14 @@ const unwritten = "it is not written for Oracle"
 func (Engine) Refuses(c *catalog.Catalog, ch change.Change) string {
 	t := c.Table(ch.On())
 	if t == nil {
-		switch ch := ch.(type) {
-		case change.CreateSequence, change.DropSequence, change.DropObjects, change.AddLookupTable, change.Undo[change.AddLookupTable]:
-			return ""
-		case change.CreateObjects:
-			for _, in := range ch.What.Schemas {
+		if made, ok := ch.(change.CreateObjects); ok {
+			for _, in := range made.What.Schemas {
 				if c.Schema(in.Name) == nil {
 					return fmt.Sprintf("a schema is that of an account, and there is none called %s", in.Name)
 				}
 			}
-			return ""
-		case change.AlterSequence:
-			return refusesSequence(ch)
-		case change.ReplaceView:
-			return refusesText(ch.New.Definition)
-		case change.ReplaceRoutine:
-			return refusesText(ch.New.Definition)
-		case change.SetSetting:
-			return "the setting is the server's"
 		}
-		return unwritten
+		return ddl.Tableless(ch, refusesText, refusesSequence, unwritten)
 	}
 	if why := special(t); why != "" {
 		return why + ", and left to you"

@@ -22,9 +22,7 @@ func Conflicts(d Dialect, text string) []Conflict {
 	for !c.Done() {
 		switch {
 		case c.Take("INTO"):
-			for c.Peek(1).Is(".") {
-				c.At += 2
-			}
+			c.ToLast()
 			table = c.Peek(0).Name()
 		case c.Take("ON", "CONFLICT", "ON", "CONSTRAINT"):
 			all = append(all, Conflict{Table: table, Constraint: c.Peek(0)})

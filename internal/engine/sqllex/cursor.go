@@ -57,6 +57,13 @@ func (c *Cursor) Next() (Token, bool) {
 	return c.Tokens[c.At-1], true
 }
 
+// ToLast goes to the last part of the name that comes: past its schema and the dots.
+func (c *Cursor) ToLast() {
+	for c.Peek(1).Is(".") {
+		c.At += 2
+	}
+}
+
 // Is reports whether the words or signs come next.
 func (c *Cursor) Is(words ...string) bool {
 	for i, w := range words {

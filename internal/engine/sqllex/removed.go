@@ -25,9 +25,7 @@ func Removed(d Dialect, text string) []Token {
 	var all []Token
 	c := Cursor{Tokens: Inner(d, text)}
 	name := func() Token {
-		for c.Peek(1).Is(".") {
-			c.At += 2
-		}
+		c.ToLast()
 		t, _ := c.Next()
 		return t
 	}

@@ -80,9 +80,7 @@ func Writes(d Dialect, text string) []Write {
 		case t.Is("delete") && !before.among("on", "or", "after", "before", "of", ",", "instead"):
 			from := c.Take("from")
 			c.Take("only")
-			for c.Peek(1).Is(".") {
-				c.At += 2
-			}
+			c.ToLast()
 			if name := c.Peek(0); (name.Kind == Word || name.Kind == Quoted) && (from || !name.among("on", "or", "of")) {
 				add(Write{Verb: "delete", Table: name})
 			}

@@ -8,6 +8,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine/ddl"
 	"nexdal/internal/engine/firebird/traits"
 	"nexdal/internal/engine/sqllex"
 )
@@ -19,19 +20,7 @@ const unwritten = "it is not written for Firebird"
 func (Writer) Refuses(c *catalog.Catalog, ch change.Change) string {
 	t := c.Table(ch.On())
 	if t == nil {
-		switch ch := ch.(type) {
-		case change.CreateSequence, change.DropSequence, change.CreateObjects, change.DropObjects, change.AddLookupTable, change.Undo[change.AddLookupTable]:
-			return ""
-		case change.AlterSequence:
-			return refusesSequence(ch)
-		case change.ReplaceView:
-			return refusesText(ch.New.Definition)
-		case change.ReplaceRoutine:
-			return refusesText(ch.New.Definition)
-		case change.SetSetting:
-			return "the setting is the server's"
-		}
-		return unwritten
+		return ddl.Tableless(ch, refusesText, refusesSequence, unwritten)
 	}
 	if t.Kind == catalog.Foreign {
 		return "it is a file outside the database, and left to you"

@@ -7,6 +7,7 @@ import (
 
 	"nexdal/internal/catalog"
 	"nexdal/internal/change"
+	"nexdal/internal/engine/ddl"
 	"nexdal/internal/engine/sqlserver/traits"
 )
 
@@ -14,19 +15,7 @@ import (
 func (Writer) Refuses(c *catalog.Catalog, ch change.Change) string {
 	t := c.Table(ch.On())
 	if t == nil {
-		switch ch := ch.(type) {
-		case change.CreateSequence, change.DropSequence, change.CreateObjects, change.DropObjects, change.AddLookupTable, change.Undo[change.AddLookupTable]:
-			return ""
-		case change.AlterSequence:
-			return refusesSequence(ch)
-		case change.ReplaceView:
-			return refusesModule(ch.New.Definition)
-		case change.ReplaceRoutine:
-			return refusesModule(ch.New.Definition)
-		case change.SetSetting:
-			return "the setting is the server's"
-		}
-		return unwritten
+		return ddl.Tableless(ch, refusesModule, refusesSequence, unwritten)
 	}
 	if why := special(t); why != "" {
 		return why + ", and left to you"
